@@ -1,0 +1,102 @@
+#include "core/assess/model_checks.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+std::vector<int> membersAt(const Structure& structure)
+{
+    std::vector<int> meeting(structure.frame.points.size(), 0);
+    for (const auto& member : structure.frame.members) {
+        ++meeting[static_cast<std::size_t>(member.from)];
+        ++meeting[static_cast<std::size_t>(member.to)];
+    }
+    return meeting;
+}
+
+/// A point at the height of held ones, where as many members meet, that is not held: one forgotten foot.
+void forgottenSupports(const Structure& structure, Findings& findings)
+{
+    const auto meeting = membersAt(structure);
+    std::set<int> held;
+    for (const auto& hold : structure.holds)
+        held.insert(hold.point);
+    for (const auto& tie : structure.ties) {
+        held.insert(tie.follower);  // what is tied is held by what it is tied to
+        held.insert(tie.leader);
+    }
+    std::vector<std::string> alike;
+    std::string sentence;
+    for (std::size_t at = 0; at < meeting.size(); ++at) {
+        if (held.contains(static_cast<int>(at)) || meeting[at] == 0) continue;
+        int same = 0;
+        for (const auto& hold : structure.holds) {
+            const auto other = static_cast<std::size_t>(hold.point);
+            if (std::abs(structure.frame.points[other].place.z() - structure.frame.points[at].place.z()) < 1e-6 && meeting[other] == meeting[at]) {
+                ++same;
+                sentence = hold.sentence;
+            }
+        }
+        // Only where being held is the rule at that height, and not on a ground beam with many points.
+        if (same >= 2) alike.push_back(structure.frame.points[at].name);
+    }
+    if (alike.empty() || alike.size() > std::max<std::size_t>(1, structure.holds.size() / 2)) return;
+    std::string names = alike[0];
+    for (std::size_t at = 1; at < alike.size() && at < 4; ++at)
+        names += ", " + alike[at];
+    findings.push_back(warningAt(sentence, fmt::format("{} {} like the held points but {} not held", names, alike.size() == 1 ? "is" : "are", alike.size() == 1 ? "is" : "are"),
+                                 "Hold it too, if a mounting point was forgotten."));
+}
+
+void unusedPoints(const Structure& structure, Findings& findings)
+{
+    auto used = membersAt(structure);
+    const auto mark = [&](int point) { ++used[static_cast<std::size_t>(point)]; };
+    for (const auto& mass : structure.pointMasses)
+        mark(mass.point);
+    for (const auto& spring : structure.springs) {
+        mark(spring.from);
+        mark(spring.to);
+    }
+    for (const auto& tie : structure.ties) {
+        mark(tie.leader);
+        mark(tie.follower);
+    }
+    for (std::size_t at = 0; at < used.size(); ++at)
+        if (used[at] == 0)
+            findings.push_back(noteAt(structure.frame.points[at].sentence, fmt::format("nothing is joined to the point {}", structure.frame.points[at].name),
+                                      "It takes no part; join a member to it or take it away."));
+}
+
+}  // namespace
+
+Findings checkStructure(const Structure& structure, const MassSummary& mass)
+{
+    Findings findings;
+    forgottenSupports(structure, findings);
+    unusedPoints(structure, findings);
+    double material = 0.0;
+    for (std::size_t at = 0; at < structure.members.size(); ++at)
+        if (structure.members[at].material)
+            material += structure.frame.length(structure.frame.members[at]) * structure.frame.members[at].section->area * structure.members[at].material->density;
+    std::string heaviest;
+    double most = 0.0;
+    for (const auto& [sentence, own] : mass.bySentence)
+        if (own.mass > most && std::none_of(structure.frame.members.begin(), structure.frame.members.end(), [&](const FrameMember& member) { return member.sentence == sentence; })) {
+            most = own.mass;
+            heaviest = sentence;
+        }
+    if (material > 0.0 && mass.mass > 10.0 * material)
+        findings.push_back(warningAt(heaviest, fmt::format("with its added mass the structure weighs {:.0f} times its material ({:.4g} kg of {:.4g} kg)", mass.mass / material, mass.mass - material, mass.mass),
+                                     "Is a weight entered as a mass, or a unit a thousand times off?"));
+    if (mass.mass <= 0.0 && !structure.frame.members.empty())
+        findings.push_back(errorAt({}, "the structure has no mass at all", "Let the material mass count, or add mass."));
+    if (structure.excitations.empty() && !structure.frame.members.empty())
+        findings.push_back(noteAt({}, "no excitation is stated, so no clash can be found", "Add one in the group Excitation."));
+    if (structure.ask.sentence.empty()) findings.push_back(noteAt({}, "nothing is asked, so the 12 lowest modes are found", "Add a sentence in the group Ask."));
+    return findings;
+}
+
+}  // namespace undisona

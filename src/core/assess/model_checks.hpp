@@ -1,0 +1,11 @@
+#pragma once
+#include "core/geometry/structure.hpp"
+#include "core/system/rigid_mass.hpp"
+
+namespace undisona {
+
+/// What a careful colleague would ask before solving: points that look as if they should be held like the
+/// others, mass that dwarfs the structure, points that nothing uses, no excitation to keep clear of.
+Findings checkStructure(const Structure&, const MassSummary&);
+
+}  // namespace undisona

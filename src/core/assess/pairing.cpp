@@ -1,0 +1,152 @@
+#include "core/assess/pairing.hpp"
+
+namespace undisona {
+
+namespace {
+
+constexpr double least = 0.6;
+
+/// Translations at the shared points, (3 points) x modes, each column of unit length.
+std::array<Eigen::MatrixXd, 2> sharedMotions(const Solution& first, const Solution& second)
+{
+    std::map<std::string, int> inSecond;
+    for (std::size_t at = 0; at < second.structure->frame.points.size(); ++at)
+        inSecond.emplace(second.structure->frame.points[at].name, static_cast<int>(at));
+    std::vector<std::array<int, 2>> shared;
+    for (std::size_t at = 0; at < first.structure->frame.points.size(); ++at) {
+        const auto other = inSecond.find(first.structure->frame.points[at].name);
+        if (other != inSecond.end()) shared.push_back({static_cast<int>(at), other->second});
+    }
+    std::array<Eigen::MatrixXd, 2> motions;
+    const Solution* takes[2] = {&first, &second};
+    for (std::size_t take = 0; take < 2; ++take) {
+        auto& matrix = motions[take];
+        matrix.setZero(static_cast<Eigen::Index>(3 * shared.size()), static_cast<Eigen::Index>(takes[take]->modes.size()));
+        for (std::size_t mode = 0; mode < takes[take]->modes.size(); ++mode)
+            for (std::size_t at = 0; at < shared.size(); ++at)
+                matrix.block<3, 1>(static_cast<Eigen::Index>(3 * at), static_cast<Eigen::Index>(mode)) = takes[take]->motion(shared[at][take], mode).head<3>();
+        for (Eigen::Index mode = 0; mode < matrix.cols(); ++mode)
+            if (matrix.col(mode).norm() > 0.0) matrix.col(mode).normalize();
+    }
+    return motions;
+}
+
+struct Range {
+    Eigen::Index first, size;
+};
+
+std::vector<Range> groupRanges(const Solution& solution)
+{
+    std::vector<Range> ranges;
+    for (std::size_t at = 0; at < solution.modes.size(); ++at) {
+        if (at > 0 && solution.modes[at].group == solution.modes[at - 1].group) ++ranges.back().size;
+        else ranges.push_back({static_cast<Eigen::Index>(at), 1});
+    }
+    return ranges;
+}
+
+Eigen::MatrixXd orthonormal(const Eigen::MatrixXd& columns)
+{
+    const Eigen::JacobiSVD<Eigen::MatrixXd> svd(columns, Eigen::ComputeThinU);
+    Eigen::Index rank = 0;
+    while (rank < svd.singularValues().size() && svd.singularValues()[rank] > 1e-6 * svd.singularValues()[0])
+        ++rank;
+    return svd.matrixU().leftCols(rank);
+}
+
+/// The assignment of rows to columns with the largest sum (the Hungarian method with potentials; square cost).
+std::vector<Eigen::Index> bestAssignment(const Eigen::MatrixXd& gain)
+{
+    const Eigen::Index n = std::max(gain.rows(), gain.cols());
+    Eigen::MatrixXd cost = Eigen::MatrixXd::Zero(n, n);
+    cost.topLeftCorner(gain.rows(), gain.cols()) = -gain;
+    std::vector<double> u(static_cast<std::size_t>(n) + 1, 0.0), v(u);
+    std::vector<Eigen::Index> match(u.size(), 0), way(u.size(), 0);
+    for (Eigen::Index row = 1; row <= n; ++row) {
+        match[0] = row;
+        Eigen::Index column = 0;
+        std::vector<double> smallest(u.size(), 1e300);
+        std::vector<bool> used(u.size(), false);
+        do {
+            used[static_cast<std::size_t>(column)] = true;
+            const Eigen::Index own = match[static_cast<std::size_t>(column)];
+            double delta = 1e300;
+            Eigen::Index next = 0;
+            for (Eigen::Index j = 1; j <= n; ++j) {
+                const auto at = static_cast<std::size_t>(j);
+                if (used[at]) continue;
+                const double reduced = cost(own - 1, j - 1) - u[static_cast<std::size_t>(own)] - v[at];
+                if (reduced < smallest[at]) {
+                    smallest[at] = reduced;
+                    way[at] = column;
+                }
+                if (smallest[at] < delta) {
+                    delta = smallest[at];
+                    next = j;
+                }
+            }
+            for (std::size_t at = 0; at < u.size(); ++at) {
+                if (used[at]) {
+                    u[static_cast<std::size_t>(match[at])] += delta;
+                    v[at] -= delta;
+                } else {
+                    smallest[at] -= delta;
+                }
+            }
+            column = next;
+        } while (match[static_cast<std::size_t>(column)] != 0);
+        do {
+            const Eigen::Index before = way[static_cast<std::size_t>(column)];
+            match[static_cast<std::size_t>(column)] = match[static_cast<std::size_t>(before)];
+            column = before;
+        } while (column != 0);
+    }
+    std::vector<Eigen::Index> columnOf(static_cast<std::size_t>(gain.rows()), -1);
+    for (Eigen::Index j = 1; j <= n; ++j) {
+        const Eigen::Index row = match[static_cast<std::size_t>(j)] - 1;
+        if (row >= 0 && row < gain.rows() && j - 1 < gain.cols()) columnOf[static_cast<std::size_t>(row)] = j - 1;
+    }
+    return columnOf;
+}
+
+}  // namespace
+
+Eigen::MatrixXd modalAssurance(const Solution& first, const Solution& second)
+{
+    const auto motions = sharedMotions(first, second);
+    return (motions[0].transpose() * motions[1]).cwiseAbs2();
+}
+
+std::vector<ModePair> pairModes(const Solution& first, const Solution& second)
+{
+    std::vector<ModePair> pairs;
+    for (const auto& mode : first.modes)
+        pairs.push_back({mode.number, 0, 0.0, 0.0});
+    if (first.modes.empty() || second.modes.empty()) return pairs;
+    const auto motions = sharedMotions(first, second);
+    if (motions[0].rows() == 0) return pairs;
+    Eigen::MatrixXd assurance = (motions[0].transpose() * motions[1]).cwiseAbs2();
+    // Within groups any mixture is as good: members of two groups take the principal angles in turn.
+    for (const auto& a : groupRanges(first))
+        for (const auto& b : groupRanges(second)) {
+            if (a.size == 1 && b.size == 1) continue;
+            const Eigen::MatrixXd qa = orthonormal(motions[0].middleCols(a.first, a.size)), qb = orthonormal(motions[1].middleCols(b.first, b.size));
+            if (qa.cols() == 0 || qb.cols() == 0) continue;
+            const Eigen::VectorXd cosines = Eigen::JacobiSVD<Eigen::MatrixXd>(qa.transpose() * qb).singularValues();
+            assurance.block(a.first, b.first, a.size, b.size).setZero();
+            for (Eigen::Index at = 0; at < cosines.size(); ++at)
+                assurance(a.first + at, b.first + at) = cosines[at] * cosines[at];
+        }
+    const auto columns = bestAssignment(assurance.unaryExpr([](double value) { return value >= least ? value : 0.0; }));
+    for (std::size_t at = 0; at < pairs.size(); ++at) {
+        const Eigen::Index column = columns[at];
+        if (column < 0 || assurance(static_cast<Eigen::Index>(at), column) < least) continue;
+        pairs[at].second = second.modes[static_cast<std::size_t>(column)].number;
+        pairs[at].assurance = assurance(static_cast<Eigen::Index>(at), column);
+        const double before = first.modes[at].frequency, after = second.modes[static_cast<std::size_t>(column)].frequency;
+        pairs[at].shift = before > 0.0 ? (after - before) / before : 0.0;
+    }
+    return pairs;
+}
+
+}  // namespace undisona

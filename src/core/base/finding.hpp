@@ -1,0 +1,55 @@
+#pragma once
+#include <optional>
+#include <string>
+#include <utility>
+#include <variant>
+#include <vector>
+
+namespace undisona {
+
+enum class Severity { note, warning, error };
+
+/// Something a person should know: what is the matter, where, and what to do about it.
+struct Finding {
+    Severity severity = Severity::error;
+    std::string what;      ///< one sentence, in the trade's words
+    std::string remedy;    ///< what to do; may be empty when `what` says it all
+    std::string sentence;  ///< id of the sentence it comes from; empty if none
+    std::string place;     ///< file, line and key; or the name of a point or member
+
+    bool operator==(const Finding&) const = default;
+};
+
+using Findings = std::vector<Finding>;
+
+Finding errorAt(std::string sentence, std::string what, std::string remedy = {});
+Finding warningAt(std::string sentence, std::string what, std::string remedy = {});
+Finding noteAt(std::string sentence, std::string what, std::string remedy = {});
+
+/// "error: what (place). remedy" on one line.
+std::string oneLine(const Finding&);
+
+bool hasError(const Findings&);
+
+/// A value, or the findings that explain why there is none.
+template <class T>
+class Result {
+public:
+    Result(T value) : content_(std::move(value)) {}
+    Result(Findings findings) : content_(std::move(findings)) {}
+    Result(Finding finding) : content_(Findings{std::move(finding)}) {}
+
+    explicit operator bool() const { return content_.index() == 0; }
+    const T& operator*() const { return std::get<0>(content_); }
+    T& operator*() { return std::get<0>(content_); }
+    const T* operator->() const { return &std::get<0>(content_); }
+    T* operator->() { return &std::get<0>(content_); }
+
+    /// Empty when there is a value.
+    Findings findings() const { return *this ? Findings{} : std::get<1>(content_); }
+
+private:
+    std::variant<T, Findings> content_;
+};
+
+}  // namespace undisona

@@ -1,0 +1,1 @@
+#include "core/base/precompiled.hpp"

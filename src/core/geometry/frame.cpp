@@ -1,0 +1,56 @@
+#include "core/geometry/frame.hpp"
+
+namespace undisona {
+
+int Frame::pointNamed(std::string_view name) const
+{
+    for (std::size_t at = 0; at < points.size(); ++at)
+        if (points[at].name == name) return static_cast<int>(at);
+    return -1;
+}
+
+int Frame::memberNamed(std::string_view name) const
+{
+    for (std::size_t at = 0; at < members.size(); ++at)
+        if (members[at].name == name) return static_cast<int>(at);
+    return -1;
+}
+
+double Frame::length(const FrameMember& member) const
+{
+    return (points[static_cast<std::size_t>(member.to)].place - points[static_cast<std::size_t>(member.from)].place).norm();
+}
+
+Eigen::Vector3d Frame::direction(const FrameMember& member) const
+{
+    return (points[static_cast<std::size_t>(member.to)].place - points[static_cast<std::size_t>(member.from)].place).normalized();
+}
+
+double Frame::span() const
+{
+    if (points.empty()) return 0.0;
+    Eigen::Vector3d low = points[0].place, high = low;
+    for (const auto& point : points) {
+        low = low.cwiseMin(point.place);
+        high = high.cwiseMax(point.place);
+    }
+    return (high - low).norm();
+}
+
+Eigen::Vector3d sectionAxis(const Eigen::Vector3d& along, const Eigen::Vector3d* towards, double turned)
+{
+    const Eigen::Vector3d x = along.normalized();
+    Eigen::Vector3d z;
+    if (towards) {
+        const Eigen::Vector3d wish = towards->normalized();
+        z = wish - wish.dot(x) * x;
+        if (!(z.norm() > 1e-6)) return Eigen::Vector3d::Zero();
+    } else if (std::abs(x.z()) > 0.9999) {
+        z = x.cross(Eigen::Vector3d::UnitY());
+    } else {
+        z = Eigen::Vector3d::UnitZ() - x.z() * x;
+    }
+    return Eigen::AngleAxisd(turned, x) * z.normalized();
+}
+
+}  // namespace undisona

@@ -1,0 +1,67 @@
+#pragma once
+#include "core/geometry/frame.hpp"
+#include "core/model/model.hpp"
+
+#include <optional>
+
+namespace undisona {
+
+/// Collects points and members while the sentences of the group Shape are read one after the other.
+class FrameBuilder {
+public:
+    explicit FrameBuilder(const Model&);
+
+    Frame frame;
+    Findings findings;
+
+    /// The sentence whose points and members are being made; names its group if it has a name.
+    void begin(const Sentence&);
+    const std::string& groupName() const { return groupName_; }
+
+    /// A named point; an existing point at the same place (within 0.01 mm) is used again when `joins`.
+    int addPoint(const std::string& name, const Eigen::Vector3d& place, bool joins, const std::string& role = {});
+
+    struct Style {
+        std::shared_ptr<const Section> section;  ///< null: the finding is there, no member is made
+        std::optional<Eigen::Vector3d> towards;
+        double turned = 0.0;
+        long elements = 0;
+    };
+    /// Section and orientation as the sentence states them.
+    Style style(const std::string& sectionText);
+
+    void addMember(const std::string& name, int from, int to, const Style&, const std::string& role = {});
+    /// A member whose section's axis is known already.
+    void addPlaced(FrameMember, const std::string& role);
+
+    /// A field of type place: the name of a point, or coordinates.
+    std::optional<Eigen::Vector3d> place(std::string_view key);
+    std::optional<std::vector<int>> members(std::string_view key);
+    std::optional<std::vector<int>> points(std::string_view key);
+    void complain(std::string what, std::string remedy = {});
+
+private:
+    std::shared_ptr<const Section> section(const std::string& text);
+    void note(const std::string& role, bool isPoint, int index);
+
+    const Model& model_;
+    const Sentence* sentence_ = nullptr;
+    std::string groupName_;
+    std::map<std::string, std::shared_ptr<const Section>, std::less<>> sections_;
+    std::map<std::array<long, 3>, std::vector<int>> cells_;  ///< points by place, for finding the same one
+    std::set<std::string, std::less<>> pointNames_, memberNames_;
+};
+
+/// Reads every active sentence of the group Shape.
+Frame buildFrame(const Model&, Findings&);
+
+// Patterns: each reads the builder's current sentence.
+void addRun(FrameBuilder&, const Sentence&);
+void addBayFrame(FrameBuilder&, const Sentence&);
+void addLatticeMast(FrameBuilder&, const Sentence&);
+void addRing(FrameBuilder&, const Sentence&);
+void addCopies(FrameBuilder&, const Sentence&);
+void addCopiesAround(FrameBuilder&, const Sentence&);
+void addMirror(FrameBuilder&, const Sentence&);
+
+}  // namespace undisona

@@ -1,0 +1,31 @@
+#pragma once
+#include "core/geometry/frame.hpp"
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace undisona {
+
+/// Which points or members a sentence means, resolved against the frame.
+///
+/// A pick is a list of terms set apart by commas or "and", with an optional "except ...". A term is
+///   everything | the name of a point, member or Shape sentence (in "quotes" if it holds a comma)
+///   feet of Mast | legs of Mast | points of Mast | members of Mast | ...   (roles of patterns)
+///   points at z = 0 m | lowest points [of Mast] | highest points [of Mast]
+///   nearest to (1.2, 0, 3 m)
+/// A number before a rule, as in "4 feet of Mast", is how many it found when it was made.
+struct Picked {
+    std::vector<int> indices;  ///< ascending, no repeats
+    std::string problem;       ///< empty if all is well; `indices` may still be of use then
+    std::string remedy;
+    bool onlyCountDiffers = false;
+};
+
+Picked pickPoints(const Frame&, std::string_view text);
+Picked pickMembers(const Frame&, std::string_view text);
+
+/// The name, in quotes if it would not read as one term.
+std::string quotedName(std::string_view name);
+
+}  // namespace undisona

@@ -1,0 +1,405 @@
+#include "core/geometry/structure.hpp"
+
+#include "core/geometry/frame_builder.hpp"
+#include "core/geometry/pick.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+Eigen::Vector3d asVector(const std::array<double, 3>& values) { return {values[0], values[1], values[2]}; }
+
+Mask3 maskOf(const Sentence& sentence, std::string_view key)
+{
+    if (!sentence.has(key)) return {true, true, true};
+    const Directions directions = sentence.directions(key);
+    return {directions.has(0), directions.has(1), directions.has(2)};
+}
+
+/// Reads sentences against the frame and gathers what they mean.
+class Resolver {
+public:
+    Resolver(Structure& structure, Findings& findings) : structure_(structure), findings_(findings) {}
+
+    void materials(const Model& model)
+    {
+        std::map<std::string, std::shared_ptr<const Material>> own;
+        for (const auto& sentence : model.activeIn(Group::material)) {
+            if (sentence->kind->key == "own-material") {
+                const Material material{sentence->text("name"), sentence->number("modulus"), sentence->number("poisson"),
+                                        sentence->number("density"), sentence->has("damping") ? sentence->number("damping") : 0.0,
+                                        "stated in the model"};
+                own[material.name] = std::make_shared<const Material>(material);
+            }
+            if (sentence->kind->key == "material-mass") structure_.materialMassFactor = sentence->number("factor");
+        }
+        for (const auto& sentence : model.activeIn(Group::material)) {
+            if (sentence->kind->key != "material") continue;
+            sentence_ = sentence.get();
+            const std::string name = sentence->text("material");
+            std::shared_ptr<const Material> material;
+            if (const auto found = own.find(name); found != own.end()) material = found->second;
+            else if (auto library = libraryMaterial(name)) material = std::make_shared<const Material>(*library);
+            if (!material) {
+                complain(fmt::format("there is no material \"{}\"", name), "Choose one from the library, or add a material of your own with that name.");
+                continue;
+            }
+            for (const int member : members("what"))
+                structure_.members[static_cast<std::size_t>(member)].material = material;
+        }
+        std::size_t without = 0;
+        std::string first;
+        for (std::size_t at = 0; at < structure_.members.size(); ++at)
+            if (!structure_.members[at].material && without++ == 0) first = structure_.frame.members[at].name;
+        if (without > 0)
+            findings_.push_back(errorAt({}, without == 1 ? fmt::format("the member {} has no material", first)
+                                                         : fmt::format("{} members have no material, {} among them", without, first),
+                                        "Add a sentence to the group Material, such as \"everything is structural steel\"."));
+    }
+
+    void joints(const Model& model)
+    {
+        for (const auto& sentence : model.activeIn(Group::joints)) {
+            sentence_ = sentence.get();
+            const std::string& kind = sentence->kind->key;
+            if (kind == "release") release();
+            if (kind == "rigid") tie();
+            if (kind == "offset") offset();
+            if (kind == "spring") spring();
+        }
+    }
+
+    void supports(const Model& model)
+    {
+        for (const auto& sentence : model.activeIn(Group::supports)) {
+            sentence_ = sentence.get();
+            if (sentence->kind->key == "bed") {
+                const Mask3 along = maskOf(*sentence, "directions");
+                const double stiffness = sentence->number("stiffness");
+                for (const int member : members("members"))
+                    structure_.beds.push_back({member, {along[0] * stiffness, along[1] * stiffness, along[2] * stiffness}, sentence->id});
+                continue;
+            }
+            hold(sentence->kind->key == "hold");
+        }
+    }
+
+    void masses(const Model& model)
+    {
+        for (const auto& sentence : model.activeIn(Group::addedMass)) {
+            sentence_ = sentence.get();
+            const std::string& kind = sentence->kind->key;
+            if (kind == "mass") pointMass();
+            if (kind == "mass-along")
+                for (const int member : members("members"))
+                    structure_.lineMasses.push_back({member, sentence->number("mass"), maskOf(*sentence, "only"), sentence->id});
+            if (kind == "mass-shared") {
+                const auto picked = members("members");
+                double total = 0.0;
+                for (const int member : picked)
+                    total += lengthOf(member);
+                for (const int member : picked)
+                    structure_.lineMasses.push_back({member, sentence->number("mass") / total, maskOf(*sentence, "only"), sentence->id});
+            }
+            if (kind == "coating")
+                for (const int member : members("members")) {
+                    const double perimeter = structure_.frame.members[static_cast<std::size_t>(member)].section->perimeter;
+                    structure_.lineMasses.push_back({member, sentence->number("thickness") * sentence->number("density") * perimeter,
+                                                     {true, true, true}, sentence->id});
+                }
+        }
+    }
+
+    void excitations(const Model& model)
+    {
+        for (const auto& sentence : model.activeIn(Group::excitation)) {
+            sentence_ = sentence.get();
+            Excitation excitation;
+            excitation.name = sentence->text("name");
+            excitation.sentence = sentence->id;
+            excitation.margin = sentence->number("margin");
+            const std::string& kind = sentence->kind->key;
+            excitation.turns = kind == "running-speed" || kind == "speed-range";
+            if (kind == "running-speed") excitation.low = excitation.high = sentence->number("speed");
+            else if (kind == "fixed-frequency") excitation.low = excitation.high = sentence->number("frequency");
+            else {
+                excitation.low = sentence->number("low");
+                excitation.high = sentence->number("high");
+            }
+            if (excitation.high < excitation.low) {
+                complain(fmt::format("{} ends below where it begins", excitation.name), "Swap the two.");
+                continue;
+            }
+            if (excitation.turns) excitation.orders = sentence->orders("orders").values;
+            const std::string entry = sentence->has("entry") ? sentence->text("entry") : "in a way unknown";
+            if (entry == "through the base") excitation.entry = Entry::base;
+            if (entry == "as a force") excitation.entry = Entry::force;
+            if (entry == "as a moment") excitation.entry = Entry::moment;
+            excitation.along = maskOf(*sentence, "along");
+            if (excitation.entry == Entry::force || excitation.entry == Entry::moment) {
+                if (!sentence->has("points")) {
+                    complain(fmt::format("{} enters at points that are not named", excitation.name),
+                             "Name the points, or leave the way in unknown.");
+                    continue;
+                }
+                excitation.points = points("points");
+            }
+            structure_.excitations.push_back(std::move(excitation));
+        }
+    }
+
+    void ask(const Model& model)
+    {
+        bool asked = false;
+        for (const auto& sentence : model.activeIn(Group::ask)) {
+            sentence_ = sentence.get();
+            const std::string& kind = sentence->kind->key;
+            Ask& ask = structure_.ask;
+            if (kind == "lowest" || kind == "up-to" || kind == "mass-share") {
+                if (asked) {
+                    complain("modes are asked for twice", "Keep one of the two sentences on.");
+                    continue;
+                }
+                asked = true;
+                ask.sentence = sentence->id;
+                ask.count = sentence->count(kind == "lowest" ? "count" : "most");
+                if (kind == "up-to") {
+                    ask.until = Ask::Until::frequency;
+                    ask.frequency = sentence->number("frequency");
+                }
+                if (kind == "mass-share") {
+                    ask.until = Ask::Until::massShare;
+                    ask.share = sentence->number("share");
+                    ask.ofTotal = sentence->text("of") == "total";
+                    ask.directions = maskOf(*sentence, "directions");
+                }
+            }
+            if (kind == "mass-matrix") ask.lumped = sentence->text("matrix") == "lumped";
+            if (kind == "fineness") ask.elements = sentence->count("elements");
+            if (kind == "reference-point") ask.reference = place("at");
+            if (kind == "hand-check")
+                for (const int point : points("point"))
+                    structure_.handChecks.push_back({point, sentence->text("load") == "moment", sentence->text("direction")[0] - 'x', sentence->id});
+        }
+    }
+
+private:
+    double lengthOf(int member) const
+    {
+        const auto& shape = structure_.frame.members[static_cast<std::size_t>(member)];
+        const auto& offset = structure_.members[static_cast<std::size_t>(member)].offset;
+        return (structure_.frame.points[static_cast<std::size_t>(shape.to)].place + offset[1] -
+                structure_.frame.points[static_cast<std::size_t>(shape.from)].place - offset[0]).norm();
+    }
+
+    void complain(std::string what, std::string remedy = {}) { findings_.push_back(errorAt(sentence_->id, std::move(what), std::move(remedy))); }
+
+    std::vector<int> taken(Picked picked)
+    {
+        if (!picked.problem.empty())
+            findings_.push_back({picked.onlyCountDiffers ? Severity::warning : Severity::error, picked.problem, picked.remedy, sentence_->id, {}});
+        return picked.indices;
+    }
+    std::vector<int> points(std::string_view key) { return taken(pickPoints(structure_.frame, sentence_->text(key))); }
+    std::vector<int> members(std::string_view key) { return taken(pickMembers(structure_.frame, sentence_->text(key))); }
+
+    std::optional<Eigen::Vector3d> place(std::string_view key)
+    {
+        const auto read = readVector(sentence_->text(key), QuantityKind::length, NumberStyle::file);
+        if (const auto* vector = std::get_if<Vector>(&read)) return asVector(vector->si);
+        const auto picked = points(key);
+        if (picked.size() == 1) return structure_.frame.points[static_cast<std::size_t>(picked[0])].place;
+        if (picked.size() > 1) complain("one place is needed here, but several points are named");
+        return std::nullopt;
+    }
+
+    /// The frame stated by "its x towards ..., its y near ..."; global axes if neither is said.
+    Eigen::Matrix3d axes()
+    {
+        if (!sentence_->has("x-towards") && !sentence_->has("y-near")) return Eigen::Matrix3d::Identity();
+        Eigen::Vector3d x = sentence_->has("x-towards") ? asVector(sentence_->vector("x-towards")) : Eigen::Vector3d::UnitX();
+        Eigen::Vector3d near = sentence_->has("y-near") ? asVector(sentence_->vector("y-near"))
+                               : std::abs(x.normalized().z()) > 0.9999 ? Eigen::Vector3d(Eigen::Vector3d::UnitY())
+                                                                       : Eigen::Vector3d(Eigen::Vector3d::UnitZ().cross(x));
+        const Eigen::Vector3d z = x.cross(near);
+        if (!(z.norm() > 1e-9 * (1e-300 + x.norm() * near.norm()))) {
+            complain("the two directions of the axes are the same or zero", "Give two directions across each other.");
+            return Eigen::Matrix3d::Identity();
+        }
+        Eigen::Matrix3d columns;
+        columns.col(0) = x.normalized();
+        columns.col(2) = z.normalized();
+        columns.col(1) = columns.col(2).cross(columns.col(0));
+        return columns;
+    }
+
+    std::array<double, 6> sixStiffnesses() const
+    {
+        std::array<double, 6> stiffness{};
+        for (std::size_t direction = 0; direction < 6; ++direction) {
+            const std::string key = "k" + std::string(directionNames[direction]);
+            if (sentence_->has(key)) stiffness[direction] = sentence_->number(key);
+        }
+        return stiffness;
+    }
+
+    void hold(bool mayBeRigid)
+    {
+        Hold hold{0, axes(), {}, sixStiffnesses(), sentence_->id};
+        for (std::size_t direction = 0; direction < 6; ++direction)
+            hold.rigid[direction] = mayBeRigid && sentence_->directions("directions").has(static_cast<int>(direction)) && hold.elastic[direction] == 0.0;
+        if (!mayBeRigid && hold.elastic == std::array<double, 6>{})
+            return complain("the springs to ground have no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
+        for (const int point : points("points")) {
+            hold.point = point;
+            structure_.holds.push_back(hold);
+        }
+    }
+
+    void release()
+    {
+        const std::string ends = sentence_->text("ends");
+        const Directions freed = sentence_->directions("directions");
+        for (const int member : members("members")) {
+            auto& properties = structure_.members[static_cast<std::size_t>(member)];
+            properties.releaseSentence = sentence_->id;
+            for (std::size_t end = 0; end < 2; ++end) {
+                if (ends == (end == 0 ? "the second end" : "the first end")) continue;
+                for (std::size_t direction = 0; direction < 6; ++direction) {
+                    if (!freed.has(static_cast<int>(direction))) continue;
+                    properties.released[6 * end + direction] = true;
+                    const char* spring = direction < 3 ? "stiffness" : "turning";
+                    if (sentence_->has(spring)) properties.releaseSpring[6 * end + direction] = sentence_->number(spring);
+                }
+            }
+            for (const std::size_t through : {std::size_t{0}, std::size_t{3}})  // axial and twisting run through the member
+                if (properties.released[through] && properties.released[through + 6] && properties.releaseSpring[through] == 0.0 &&
+                    properties.releaseSpring[through + 6] == 0.0)
+                    complain(fmt::format("both ends of {} are free in {}, so that it would {} by itself",
+                                         structure_.frame.members[static_cast<std::size_t>(member)].name, directionNames[through],
+                                         through == 0 ? "slide" : "spin"),
+                             "Free one end only.");
+        }
+    }
+
+    void tie()
+    {
+        const auto leader = points("to");
+        if (leader.size() > 1) return complain("points are tied to one point, but several are named", "Name one leading point.");
+        if (leader.empty()) return;
+        for (const int follower : points("points"))
+            if (follower != leader[0]) structure_.ties.push_back({leader[0], follower, sentence_->id});
+    }
+
+    void offset()
+    {
+        const Eigen::Vector3d first = asVector(sentence_->vector("offset"));
+        const Eigen::Vector3d second = sentence_->has("far") ? asVector(sentence_->vector("far")) : first;
+        const bool own = sentence_->has("axes") && sentence_->text("axes") == "member";
+        for (const int index : members("members")) {
+            const auto& member = structure_.frame.members[static_cast<std::size_t>(index)];
+            Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
+            if (own) {
+                axes.col(0) = structure_.frame.direction(member);
+                axes.col(2) = member.zAxis;
+                axes.col(1) = axes.col(2).cross(axes.col(0));
+            }
+            structure_.members[static_cast<std::size_t>(index)].offset = {axes * first, axes * second};
+            if (!(lengthOf(index) > 1e-5)) complain(fmt::format("the offset leaves {} without length", member.name));
+        }
+    }
+
+    void spring()
+    {
+        const auto from = points("from"), to = points("to");
+        if (from.empty() || to.empty()) return;
+        if (from.size() != 1 || to.size() != 1) return complain("a spring runs from one point to one point", "Name one point at each end.");
+        const Spring spring{from[0], to[0], axes(), sixStiffnesses(), sentence_->id};
+        if (spring.from == spring.to) return complain("both ends of the spring are the same point");
+        if (spring.stiffness == std::array<double, 6>{}) return complain("the spring has no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
+        structure_.springs.push_back(spring);
+    }
+
+    void pointMass()
+    {
+        const Sentence& said = *sentence_;
+        const auto picked = points("points");
+        if (picked.empty()) return;
+        const std::string sharing = said.text("sharing");
+        if (sharing == "on" && picked.size() > 1)
+            return complain(fmt::format("one mass is on {} points", picked.size()), "Say whether it is \"on each of\" them or \"shared over\" them.");
+        PointMass mass{0, said.number("mass"), {}, {}, maskOf(said, "only"), said.id};
+        if (sharing == "shared over") mass.mass /= double(picked.size());
+        if (said.has("centre")) mass.centre = asVector(said.vector("centre"));
+        Eigen::Matrix3d own = Eigen::Matrix3d::Zero();
+        if (said.has("body") || said.has("size")) own += bodyInertia(mass.mass);
+        if (said.has("inertia")) own.diagonal() += asVector(said.vector("inertia"));
+        if (said.has("products")) {
+            const auto xyz = said.vector("products");
+            own(0, 1) = own(1, 0) = -xyz[0];
+            own(0, 2) = own(2, 0) = -xyz[1];
+            own(1, 2) = own(2, 1) = -xyz[2];
+        }
+        const Eigen::Vector3d principal = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(own, Eigen::EigenvaluesOnly).eigenvalues();
+        if (principal[0] < -1e-12 * std::abs(principal[2]))
+            return complain("these inertias belong to no real body: one principal inertia is negative", "Check the products of inertia.");
+        if (principal[2] > (principal[0] + principal[1]) * (1.0 + 1e-9))
+            findings_.push_back(warningAt(said.id, "no real body has these inertias: the largest is more than the other two together",
+                                          "Check them; the program uses them as they are."));
+        const Eigen::Matrix3d frame = axes();
+        mass.inertia = frame * own * frame.transpose();
+        for (const int point : picked) {
+            mass.point = point;
+            structure_.pointMasses.push_back(mass);
+        }
+    }
+
+    Eigen::Matrix3d bodyInertia(double mass)
+    {
+        const Eigen::Vector3d size = sentence_->has("size") ? asVector(sentence_->vector("size")) : Eigen::Vector3d(0.3, 0.3, 0.3);
+        const std::string body = sentence_->has("body") ? sentence_->text("body") : "box";
+        const Eigen::Vector3d square = size.cwiseProduct(size);
+        Eigen::Vector3d inertia;
+        if (body == "ball") inertia = Eigen::Vector3d::Constant(mass * square.x() / 10.0);
+        else if (body == "cylinder along z")
+            inertia = mass * Eigen::Vector3d(square.x() / 16 + square.z() / 12, square.x() / 16 + square.z() / 12, square.x() / 8);
+        else inertia = mass / 12.0 * Eigen::Vector3d(square.y() + square.z(), square.x() + square.z(), square.x() + square.y());
+        return inertia.asDiagonal();
+    }
+
+    Structure& structure_;
+    Findings& findings_;
+    const Sentence* sentence_ = nullptr;
+};
+
+}  // namespace
+
+StructureAndFindings buildStructure(const Model& model)
+{
+    StructureAndFindings built;
+    Structure& structure = built.structure;
+    structure.frame = buildFrame(model, built.findings);
+    structure.members.resize(structure.frame.members.size());
+    if (structure.frame.points.empty())
+        built.findings.push_back(errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
+    Resolver resolver(structure, built.findings);
+    resolver.materials(model);
+    resolver.joints(model);
+    resolver.supports(model);
+    resolver.masses(model);
+    resolver.excitations(model);
+    resolver.ask(model);
+    return built;
+}
+
+std::vector<Excitation> readExcitations(const Model& model, const Frame& frame, Findings& findings)
+{
+    Structure structure;
+    structure.frame = frame;
+    Resolver(structure, findings).excitations(model);
+    return structure.excitations;
+}
+
+}  // namespace undisona

@@ -1,0 +1,125 @@
+#pragma once
+#include "core/geometry/frame.hpp"
+#include "core/model/material.hpp"
+#include "core/model/model.hpp"
+
+#include <optional>
+
+namespace undisona {
+
+using Mask3 = std::array<bool, 3>;
+
+/// What a member is beside its shape.
+struct MemberProperties {
+    std::shared_ptr<const Material> material;
+    std::array<Eigen::Vector3d, 2> offset{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()};  ///< m, global, from the points
+    std::array<bool, 12> released{};      ///< member axes: x y z rx ry rz of the first end, then of the second
+    std::array<double, 12> releaseSpring{};  ///< N/m or N m/rad; 0 is free
+    std::string releaseSentence;
+};
+
+/// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global).
+struct Hold {
+    int point;
+    Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
+    std::array<bool, 6> rigid{};
+    std::array<double, 6> elastic{};  ///< N/m, N m/rad
+    std::string sentence;
+};
+
+struct Tie {
+    int leader, follower;
+    std::string sentence;
+};
+
+struct Spring {
+    int from, to;
+    Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
+    std::array<double, 6> stiffness{};
+    std::string sentence;
+};
+
+struct Bed {
+    int member;
+    std::array<double, 3> stiffness{};  ///< N/m per m, global x y z
+    std::string sentence;
+};
+
+struct PointMass {
+    int point;
+    double mass;  ///< kg
+    Eigen::Vector3d centre = Eigen::Vector3d::Zero();    ///< from the point, m
+    Eigen::Matrix3d inertia = Eigen::Matrix3d::Zero();   ///< about its own centre, global axes, kg m2
+    Mask3 acts{true, true, true};
+    std::string sentence;
+};
+
+struct LineMass {
+    int member;
+    double perLength;  ///< kg/m
+    Mask3 acts{true, true, true};
+    std::string sentence;
+};
+
+enum class Entry { unknown, base, force, moment };
+
+/// A source of vibration; frequencies in Hz.
+struct Excitation {
+    std::string name, sentence;
+    bool turns = false;         ///< has orders of a speed
+    double low = 0.0, high = 0.0;  ///< equal for one speed or frequency
+    std::vector<double> orders{1.0};
+    double margin = 0.0;
+    Entry entry = Entry::unknown;
+    std::vector<int> points;
+    Mask3 along{true, true, true};
+};
+
+struct Ask {
+    enum class Until { count, frequency, massShare } until = Until::count;
+    long count = 12;          ///< asked for, or the largest number
+    double frequency = 0.0;   ///< Hz
+    double share = 0.0;
+    bool ofTotal = false;
+    Mask3 directions{true, true, false};
+    bool lumped = false;
+    long elements = 0;        ///< 0: by itself
+    std::optional<Eigen::Vector3d> reference;
+    std::string sentence;
+};
+
+struct HandCheck {
+    int point;
+    bool moment;
+    int direction;
+    std::string sentence;
+};
+
+/// Everything the model says, with every name resolved to an index: what the equations are made from.
+struct Structure {
+    Frame frame;
+    std::vector<MemberProperties> members;  ///< beside frame.members
+    double materialMassFactor = 1.0;
+    std::vector<Hold> holds;
+    std::vector<Tie> ties;
+    std::vector<Spring> springs;
+    std::vector<Bed> beds;
+    std::vector<PointMass> pointMasses;
+    std::vector<LineMass> lineMasses;
+    std::vector<Excitation> excitations;
+    Ask ask;
+    std::vector<HandCheck> handChecks;
+};
+
+struct StructureAndFindings {
+    Structure structure;
+    Findings findings;
+};
+
+/// Always gives what could be resolved, so that it can be drawn; solve only when the findings hold no error.
+StructureAndFindings buildStructure(const Model&);
+
+/// The excitations alone, for when only they have changed.
+std::vector<Excitation> readExcitations(const Model&, const Frame&, Findings&);
+
+}  // namespace undisona

@@ -1,0 +1,29 @@
+#pragma once
+#include "core/assess/clash.hpp"
+
+#include <string>
+
+namespace undisona {
+
+/// The whole solution as JSON with full-precision numbers; the keys are listed in docs/file-formats.md.
+std::string solutionJson(const Solution&, const ClashReading&);
+
+/// One mode a row: number, Hz, period, fractions, errors, name. For people; numbers rounded.
+std::string solutionTable(const Solution&, const ClashReading&);
+
+/// Comma-separated with a header and full precision (RFC 4180).
+std::string solutionCsv(const Solution&);
+
+/// Nodal motions of every mode: one row a node and mode (RFC 4180).
+std::string shapesCsv(const Solution&);
+
+/// Unstructured VTK XML (lines), one vector field of translations and one of rotations a mode.
+std::string solutionVtu(const Solution&);
+
+/// Matrix Market coordinate format, real symmetric, lower triangle (Boisvert, Pozo and Remington 1996).
+std::string matrixMarket(const SparseSymmetric&, const std::string& comment);
+
+/// What each row of the exported matrices is: row, where, kind u or r, direction, coordinates.
+std::string unknownsCsv(const System&);
+
+}  // namespace undisona

@@ -1,0 +1,132 @@
+#include "core/io/export.hpp"
+
+#include <nlohmann/json.hpp>
+
+namespace undisona {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json listOf(const Eigen::VectorXd& values) { return std::vector<double>(values.data(), values.data() + values.size()); }
+
+template <class F>
+Json six(F value)
+{
+    Json list = Json::array();
+    for (int direction = 0; direction < 6; ++direction)
+        list.push_back(value(direction));
+    return list;
+}
+
+const char* kindWord(PartKind kind)
+{
+    switch (kind) {
+    case PartKind::member: return "member";
+    case PartKind::lineMass: return "mass along";
+    case PartKind::bed: return "bed";
+    case PartKind::spring: return "spring";
+    case PartKind::support: return "support";
+    case PartKind::pointMass: break;
+    }
+    return "mass";
+}
+
+/// Shares by sentence and kind; single members would make the file many times larger.
+Json energyOf(const Solution& solution, Eigen::Index mode)
+{
+    std::map<std::pair<std::string, PartKind>, std::array<double, 5>> sums;
+    const auto& energies = solution.energies;
+    for (std::size_t row = 0; row < energies.rows.size(); ++row) {
+        const auto at = static_cast<Eigen::Index>(row);
+        auto& sum = sums[{energies.rows[row].sentence, energies.rows[row].kind}];
+        const double parts[5] = {energies.strain(at, mode), energies.kinetic(at, mode), energies.axial(at, mode), energies.twisting(at, mode), energies.bending(at, mode)};
+        for (std::size_t part = 0; part < 5; ++part)
+            sum[part] += parts[part];
+    }
+    Json list = Json::array();
+    for (const auto& [key, sum] : sums)
+        list.push_back({{"sentence", key.first}, {"kind", kindWord(key.second)}, {"strain", sum[0]}, {"kinetic", sum[1]}, {"axial", sum[2]}, {"twisting", sum[3]}, {"bending", sum[4]}});
+    return list;
+}
+
+Json modeOf(const Solution& solution, std::size_t index)
+{
+    const auto& mode = solution.modes[index];
+    const auto& participation = solution.participation;
+    const auto row = static_cast<Eigen::Index>(index);
+    return {{"number", mode.number},
+            {"group", mode.group},
+            {"frequency_hz", mode.frequency},
+            {"period_s", mode.frequency > 0.0 ? Json(1.0 / mode.frequency) : Json(nullptr)},
+            {"name", mode.name},
+            {"rigid", mode.rigid},
+            {"mechanism", mode.mechanism},
+            {"participation", six([&](int d) { return participation.factor(row, d); })},
+            {"effective_mass", six([&](int d) { return participation.effective(row, d); })},
+            {"fraction_of_movable", six([&](int d) { return participation.ofMovable(row, d); })},
+            {"fraction_of_total", six([&](int d) { return participation.ofTotal(row, d); })},
+            {"cumulative_of_movable", six([&](int d) { return participation.sumOfMovable(row, d); })},
+            {"cumulative_of_total", six([&](int d) { return participation.sumOfTotal(row, d); })},
+            {"residual", mode.residual},
+            {"residual_floor", mode.floor},
+            {"accepted_error", mode.acceptedError},
+            {"mesh_error", mode.meshError},
+            {"energy", energyOf(solution, row)},
+            {"shape", listOf(solution.shapes.col(row))}};
+}
+
+const char* word(Severity severity)
+{
+    return severity == Severity::error ? "error" : severity == Severity::warning ? "warning" : "note";
+}
+
+}  // namespace
+
+std::string solutionJson(const Solution& solution, const ClashReading& clashes)
+{
+    Json out;
+    out["total_mass_kg"] = solution.mass.mass;
+    out["mass_center_m"] = listOf(solution.mass.centre);
+    out["reference_point_m"] = listOf(solution.participation.reference);
+    out["total_by_direction"] = listOf(solution.participation.total);
+    out["movable_by_direction"] = listOf(solution.participation.movable);
+    out["mass_by_sentence_kg"] = Json::object();
+    for (const auto& [sentence, mass] : solution.mass.bySentence)
+        out["mass_by_sentence_kg"][sentence] = mass.mass;
+    out["unknowns"] = solution.system->size();
+    out["elements"] = solution.mesh.elements.size();
+    out["shift"] = solution.shift;
+    out["all_modes"] = solution.allModes;
+    out["stopped"] = solution.stopped;
+    out["modes"] = Json::array();
+    for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
+        out["modes"].push_back(modeOf(solution, mode));
+    out["count_check"] = {{"below_hz", solution.count.belowHz}, {"expected", solution.count.expected}, {"found", solution.count.found},
+                          {"method", solution.count.method}, {"proven", solution.count.proven}};
+    out["clashes"] = Json::array();
+    for (const auto& pair : clashes.pairs)
+        out["clashes"].push_back({{"excitation", solution.structure->excitations[pair.excitation].name}, {"order", pair.order}, {"low_hz", pair.low},
+                                  {"high_hz", pair.high}, {"critical_speed_rpm", pair.criticalSpeedRpm > 0.0 ? Json(pair.criticalSpeedRpm) : Json(nullptr)},
+                                  {"mode", pair.mode}, {"separation_percent", 100.0 * pair.separation}, {"strength", pair.strength}, {"weak", pair.weak},
+                                  {"verdict", wordOf(pair.verdict)}, {"why", pair.why}});
+    out["free_speed_windows"] = Json::array();
+    for (const auto& windows : clashes.windows) {
+        Json list = Json::array();
+        for (const auto& window : windows.freeRpm)
+            list.push_back({window[0], window[1]});
+        out["free_speed_windows"].push_back({{"excitation", solution.structure->excitations[windows.excitation].name}, {"rpm", list}});
+    }
+    out["hand_checks"] = Json::array();
+    for (const auto& check : solution.handChecks)
+        out["hand_checks"].push_back({{"sentence", check.sentence}, {"deflection", check.deflection}, {"stiffness", check.stiffness}, {"mass_kg", check.mass},
+                                      {"frequency_hz", check.frequency}, {"nearest_mode", check.nearestMode}});
+    out["findings"] = Json::array();
+    for (const auto& finding : solution.findings)
+        out["findings"].push_back({{"severity", word(finding.severity)}, {"what", finding.what}, {"remedy", finding.remedy}, {"sentence", finding.sentence}, {"place", finding.place}});
+    out["timings_s"] = solution.timings;
+    out["peak_memory_mb"] = solution.peakMemoryMb;
+    return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+}  // namespace undisona

@@ -1,0 +1,102 @@
+#include "core/base/number_text.hpp"
+#include "core/io/export.hpp"
+
+namespace undisona {
+
+namespace {
+
+std::string csvText(const std::string& text)
+{
+    if (text.find_first_of(",\"\n") == std::string::npos) return text;
+    std::string quoted = "\"";
+    for (const char letter : text)
+        quoted += letter == '"' ? std::string("\"\"") : std::string(1, letter);
+    return quoted + "\"";
+}
+
+constexpr const char* directions[6] = {"x", "y", "z", "rx", "ry", "rz"};
+
+std::string percent(double share) { return share < 0.0005 ? "." : fmt::format("{:.1f}", 100.0 * share); }
+
+}  // namespace
+
+std::string solutionTable(const Solution& solution, const ClashReading& clashes)
+{
+    const auto& participation = solution.participation;
+    std::string out = fmt::format("{} modes, {} unknowns, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n\n", solution.modes.size(), solution.system->size(),
+                                  solution.mass.mass, solution.mass.centre.x(), solution.mass.centre.y(), solution.mass.centre.z());
+    out += fmt::format("{:>5} {:>12} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9}  {}\n", "mode", "Hz", "period s", "X %", "Y %", "Z %", "mesh err", "accepted", "shape");
+    for (std::size_t at = 0; at < solution.modes.size(); ++at) {
+        const auto& mode = solution.modes[at];
+        const auto row = static_cast<Eigen::Index>(at);
+        out += fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9.1e}  {}\n", mode.number, mode.frequency,
+                           mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-", percent(participation.ofMovable(row, 0)),
+                           percent(participation.ofMovable(row, 1)), percent(participation.ofMovable(row, 2)), fmt::format("{:.2g} %", 100.0 * mode.meshError),
+                           mode.acceptedError, mode.name);
+    }
+    const auto last = static_cast<Eigen::Index>(solution.modes.size()) - 1;
+    if (last >= 0)
+        out += fmt::format("\nof the movable mass: X {:.1f} %, Y {:.1f} %, Z {:.1f} %\n", 100.0 * participation.sumOfMovable(last, 0),
+                           100.0 * participation.sumOfMovable(last, 1), 100.0 * participation.sumOfMovable(last, 2));
+    if (solution.count.expected >= 0)
+        out += fmt::format("{} of {} modes below {:.6g} Hz found{}\n", solution.count.found, solution.count.expected, solution.count.belowHz,
+                           solution.count.proven ? "; none missed" : "");
+    if (!clashes.pairs.empty()) out += "\n";
+    for (const auto& pair : clashes.pairs) {
+        const auto& excitation = solution.structure->excitations[pair.excitation];
+        out += fmt::format("{:<6} {} order {}: {}\n", wordOf(pair.verdict), excitation.name, shortest(pair.order), pair.why);
+    }
+    return out;
+}
+
+std::string solutionCsv(const Solution& solution)
+{
+    std::string out = "mode,group,frequency_hz,period_s,rigid,accepted_error,residual,mesh_error";
+    for (const auto* direction : directions)
+        out += fmt::format(",participation_{0},effective_mass_{0},of_movable_{0},of_total_{0}", direction);
+    out += ",name\r\n";
+    for (std::size_t at = 0; at < solution.modes.size(); ++at) {
+        const auto& mode = solution.modes[at];
+        const auto row = static_cast<Eigen::Index>(at);
+        out += fmt::format("{},{},{},{},{},{},{},{}", mode.number, mode.group, shortest(mode.frequency), mode.frequency > 0 ? shortest(1.0 / mode.frequency) : "",
+                           mode.rigid, shortest(mode.acceptedError), shortest(mode.residual), shortest(mode.meshError));
+        for (int d = 0; d < 6; ++d)
+            out += fmt::format(",{},{},{},{}", shortest(solution.participation.factor(row, d)), shortest(solution.participation.effective(row, d)),
+                               shortest(solution.participation.ofMovable(row, d)), shortest(solution.participation.ofTotal(row, d)));
+        out += "," + csvText(mode.name) + "\r\n";
+    }
+    return out;
+}
+
+std::string shapesCsv(const Solution& solution)
+{
+    std::string out = "mode,frequency_hz,node,point,x_m,y_m,z_m,ux,uy,uz,rx,ry,rz\r\n";
+    for (std::size_t at = 0; at < solution.modes.size(); ++at)
+        for (std::size_t node = 0; node < solution.mesh.nodes.size(); ++node) {
+            const auto& own = solution.mesh.nodes[node];
+            const Vector6 motion = solution.motion(static_cast<int>(node), at);
+            out += fmt::format("{},{},{},{},{},{},{}", at + 1, shortest(solution.modes[at].frequency), node + 1,
+                               own.point >= 0 ? csvText(solution.structure->frame.points[static_cast<std::size_t>(own.point)].name) : "", shortest(own.place.x()),
+                               shortest(own.place.y()), shortest(own.place.z()));
+            for (int d = 0; d < 6; ++d)
+                out += "," + shortest(motion[d]);
+            out += "\r\n";
+        }
+    return out;
+}
+
+std::string unknownsCsv(const System& system)
+{
+    std::string out = "row,point,kind,dx,dy,dz,x_m,y_m,z_m\r\n";
+    for (std::size_t at = 0; at < system.motions.unknowns.size(); ++at) {
+        const auto& unknown = system.motions.unknowns[at];
+        out += fmt::format("{},{},{}", at + 1, csvText(unknown.where), unknown.rotation ? "r" : "u");
+        for (const auto& three : {unknown.direction, unknown.place})
+            for (int axis = 0; axis < 3; ++axis)
+                out += "," + shortest(three[axis]);
+        out += "\r\n";
+    }
+    return out;
+}
+
+}  // namespace undisona

@@ -1,0 +1,40 @@
+#include "core/base/number_text.hpp"
+#include "core/io/export.hpp"
+
+namespace undisona {
+
+std::string solutionVtu(const Solution& solution)
+{
+    const auto& mesh = solution.mesh;
+    std::string out = "<?xml version=\"1.0\"?>\n<VTKFile type=\"UnstructuredGrid\" version=\"0.1\" byte_order=\"LittleEndian\">\n<UnstructuredGrid>\n";
+    out += fmt::format("<Piece NumberOfPoints=\"{}\" NumberOfCells=\"{}\">\n", mesh.nodes.size(), mesh.elements.size());
+    out += "<Points>\n<DataArray type=\"Float64\" Name=\"Points\" NumberOfComponents=\"3\" format=\"ascii\">\n";
+    for (const auto& node : mesh.nodes)
+        out += fmt::format("{} {} {}\n", shortest(node.place.x()), shortest(node.place.y()), shortest(node.place.z()));
+    out += "</DataArray>\n</Points>\n<Cells>\n<DataArray type=\"Int64\" Name=\"connectivity\" format=\"ascii\">\n";
+    for (const auto& element : mesh.elements)
+        out += fmt::format("{} {}\n", element.nodes[0], element.nodes[1]);
+    out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"offsets\" format=\"ascii\">\n";
+    for (std::size_t at = 1; at <= mesh.elements.size(); ++at)
+        out += fmt::format("{}\n", 2 * at);
+    out += "</DataArray>\n<DataArray type=\"UInt8\" Name=\"types\" format=\"ascii\">\n";
+    for (std::size_t at = 0; at < mesh.elements.size(); ++at)
+        out += "3\n";
+    out += "</DataArray>\n</Cells>\n<PointData>\n";
+    for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
+        for (const bool turning : {false, true}) {
+            out += fmt::format("<DataArray type=\"Float64\" Name=\"mode {} {:.6g} Hz {}\" NumberOfComponents=\"3\" format=\"ascii\">\n", mode + 1,
+                               solution.modes[mode].frequency, turning ? "rotation" : "translation");
+            for (std::size_t node = 0; node < mesh.nodes.size(); ++node) {
+                const Vector6 motion = solution.motion(static_cast<int>(node), mode);
+                out += fmt::format("{} {} {}\n", shortest(motion[turning ? 3 : 0]), shortest(motion[turning ? 4 : 1]), shortest(motion[turning ? 5 : 2]));
+            }
+            out += "</DataArray>\n";
+        }
+    out += "</PointData>\n<CellData>\n<DataArray type=\"Int64\" Name=\"member\" format=\"ascii\">\n";
+    for (const auto& element : mesh.elements)
+        out += fmt::format("{}\n", element.member);
+    return out + "</DataArray>\n</CellData>\n</Piece>\n</UnstructuredGrid>\n</VTKFile>\n";
+}
+
+}  // namespace undisona

@@ -1,0 +1,55 @@
+#include "core/modal/mesh_error.hpp"
+
+namespace undisona {
+
+Eigen::MatrixXd meshErrors(const Structure& structure, const FrameMesh& mesh, const System& system, const Extraction& extraction)
+{
+    const auto members = static_cast<Eigen::Index>(structure.frame.members.size());
+    const Eigen::Index modes = extraction.shapes.cols();
+    std::vector<double> added(structure.members.size(), 0.0);
+    for (const auto& mass : structure.lineMasses)
+        added[static_cast<std::size_t>(mass.member)] += mass.perLength;
+    const bool lumped = structure.ask.lumped;
+    Eigen::MatrixXd errors = Eigen::MatrixXd::Zero(members, modes);
+    for (std::size_t at = 0; at < system.elements.size(); ++at) {
+        const auto& element = system.elements[at];
+        const int member = mesh.elements[at].member;
+        const double h = element.element.length;
+        const double mass = element.element.massPerLength + added[static_cast<std::size_t>(member)];
+        const double inertia = element.element.inertiaPerLength[0];
+        const Eigen::MatrixXd own = element.toOwn * extraction.shapes(element.unknowns, Eigen::all);
+        for (Eigen::Index mode = 0; mode < modes; ++mode) {
+            const double lambda = extraction.lambda[mode];
+            if (!(lambda > 0.0)) continue;
+            const StrainEnergy energy = strainEnergy(element.element, own.col(mode));
+            const double scale = 2.0 / lambda;
+            double error = scale * energy.axial * lambda * mass / element.element.axial * h * h / 24.0;
+            error += scale * energy.twisting * lambda * inertia / element.element.twisting * h * h / 24.0;
+            for (std::size_t along = 0; along < 2; ++along) {
+                const double b2 = std::sqrt(lambda * mass / element.element.bending[1 - along]);
+                const double bending = lumped ? b2 * h * h / 24.0 : b2 * b2 * std::pow(h, 4) / 1440.0;
+                error += scale * (energy.bending[along] * bending + energy.shear[along] * b2 * h * h / 24.0);
+            }
+            errors(member, mode) += lumped ? -error : error;
+        }
+    }
+    return errors;
+}
+
+Splits refinedSplits(const Structure& structure, const FrameMesh& mesh, const Eigen::MatrixXd& errors, double limit)
+{
+    Splits splits;
+    for (std::size_t at = 0; at < structure.members.size(); ++at) {
+        long now = mesh.firstElement[at + 1] - mesh.firstElement[at];
+        const bool stated = structure.frame.members[at].elements > 0 || structure.ask.elements > 0;
+        const double worst = errors.cols() > 0 ? errors.row(static_cast<Eigen::Index>(at)).cwiseAbs().maxCoeff() : 0.0;
+        if (!stated && worst > limit) {
+            const double power = structure.ask.lumped ? 0.5 : 0.25;
+            now = std::clamp(static_cast<long>(std::ceil(double(now) * std::pow(4.0 * worst / limit, power))), now + 1, 1000L);
+        }
+        splits.push_back(now);
+    }
+    return splits;
+}
+
+}  // namespace undisona

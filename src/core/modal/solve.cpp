@@ -1,0 +1,232 @@
+#include "core/modal/solve.hpp"
+
+#include "core/modal/energy.hpp"
+#include "core/modal/hand_check.hpp"
+#include "core/modal/mesh_error.hpp"
+#include "core/modal/participation.hpp"
+#include "core/modal/shape_name.hpp"
+
+#include <numeric>
+
+#include <sys/resource.h>
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+constexpr double refineAbove = 0.005;  // share of the frequency error above which a member is split
+
+/// Whether the effective masses reach the target in each asked direction; the direction that falls short most.
+bool targetReached(const Participation& participation, const Ask& ask)
+{
+    const Eigen::Index last = participation.effective.rows() - 1;
+    if (last < 0) return false;
+    for (int direction = 0; direction < 3; ++direction) {
+        if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
+        if (participation.movable[direction] <= 1e-12 * participation.total[direction]) continue;
+        const double sum = ask.ofTotal ? participation.sumOfTotal(last, direction) : participation.sumOfMovable(last, direction);
+        if (sum < ask.share) return false;
+    }
+    return true;
+}
+
+/// One pass over one mesh: from equations to modes.
+struct Pass {
+    FrameMesh mesh;
+    std::shared_ptr<const System> system;
+    std::unique_ptr<ModeExtractor> extractor;
+    Extraction extraction;
+    MassSummary mass;
+};
+
+Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress, const ModeExtractor::Listener& listener)
+{
+    Pass pass;
+    progress.stage("mesh");
+    pass.mesh = meshOf(structure, splits);
+    pass.mass = massSummary(structure, pass.mesh);
+    pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
+    auto extractor = ModeExtractor::prepare(*pass.system, progress);
+    if (!extractor) return extractor.findings();
+    pass.extractor = std::move(*extractor);
+    const Ask& ask = structure.ask;
+    switch (ask.until) {
+    case Ask::Until::count: pass.extraction = pass.extractor->lowest(ask.count, listener); break;
+    case Ask::Until::frequency: pass.extraction = pass.extractor->upTo(ask.frequency, ask.count, listener); break;
+    case Ask::Until::massShare: {
+        const Eigen::Vector3d reference = ask.reference.value_or(pass.mass.centre);
+        for (Eigen::Index wanted = std::min<Eigen::Index>(ask.count, 12);; wanted = std::min<Eigen::Index>(ask.count, wanted + std::max<Eigen::Index>(6, wanted / 3))) {
+            pass.extraction = pass.extractor->lowest(wanted, listener);
+            const auto participation = participationOf(*pass.system, pass.extraction.shapes, pass.mass, reference);
+            if (targetReached(participation, ask) || pass.extraction.all || wanted >= ask.count || progress.stopped()) break;
+        }
+        break;
+    }
+    }
+    return pass;
+}
+
+/// The frequency that a first mesh is made for: the limit asked, or a guess from a coarse run.
+double guessedFrequency(const Structure& structure, Progress& progress)
+{
+    if (structure.ask.until == Ask::Until::frequency) return structure.ask.frequency;
+    Structure coarse = structure;
+    coarse.ask.until = Ask::Until::count;
+    coarse.ask.count = structure.ask.until == Ask::Until::count ? structure.ask.count : std::min<long>(structure.ask.count, 30);
+    auto pass = runPass(coarse, proposeSplits(coarse, 0.0), progress, {});
+    if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
+    return std::sqrt(pass->extraction.lambda[pass->extraction.lambda.size() - 1]) / (2.0 * std::numbers::pi);
+}
+
+Findings findingsOf(const Solution& solution, const Extraction& extraction)
+{
+    Findings findings;
+    const Structure& structure = *solution.structure;
+    if (extraction.rigid > 0)
+        findings.push_back(warningAt({}, fmt::format("the structure is not fully held: {} rigid motion{} cost{} no energy",
+                                                     extraction.rigid, extraction.rigid == 1 ? "" : "s", extraction.rigid == 1 ? "s" : ""),
+                                     "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
+    for (const auto& mode : solution.modes) {
+        if (!mode.mechanism) continue;
+        findings.push_back(errorAt({}, fmt::format("part of the structure is loose: mode {} costs no energy and is not a rigid motion ({})", mode.number, mode.name),
+                                   "Hold it there, or take back a release."));
+        findings.back().place = mode.name;
+    }
+    if (solution.count.expected >= 0 && !solution.count.proven)
+        findings.push_back(errorAt({}, fmt::format("{} modes lie below {:.4g} Hz, but {} were found", solution.count.expected, solution.count.belowHz, solution.count.found),
+                                   "Ask for more modes and solve again."));
+    if (solution.count.expected < 0) findings.push_back(warningAt({}, "the count of modes could not be made; none missed is not proven"));
+    for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
+        const auto& mode = solution.modes[static_cast<std::size_t>(at)];
+        if (mode.acceptedError > 1e-8 && mode.acceptedError > 10.0 * mode.floor)
+            findings.push_back(warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
+    }
+    const Eigen::Index first = extraction.rigid + extraction.mechanisms;
+    if (first < extraction.lambda.size() && extraction.floor[first] > 1e-5) {
+        Eigen::Index stiffest = 0;
+        for (Eigen::Index at = 1; at < solution.system->size(); ++at)
+            if (solution.system->stiffness.diagonal(at) > solution.system->stiffness.diagonal(stiffest)) stiffest = at;
+        const auto& unknown = solution.system->motions.unknowns[static_cast<std::size_t>(stiffest)];
+        findings.push_back(warningAt({}, fmt::format("the part at {} is so much stiffer than the rest that about {:.0f} digits of the lowest frequency are left",
+                                                     unknown.where, std::max(0.0, -std::log10(extraction.floor[first]))),
+                                     "Tie its points rigidly instead of making it very stiff."));
+    }
+    if (structure.ask.until == Ask::Until::massShare && !solution.stopped && !targetReached(solution.participation, structure.ask)) {
+        std::string shares;
+        const Eigen::Index last = solution.participation.effective.rows() - 1;
+        for (int direction = 0; direction < 3 && last >= 0; ++direction)
+            if (structure.ask.directions[static_cast<std::size_t>(direction)])
+                shares += fmt::format("{}{} {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction],
+                                      100.0 * (structure.ask.ofTotal ? solution.participation.sumOfTotal(last, direction) : solution.participation.sumOfMovable(last, direction)));
+        findings.push_back(warningAt(structure.ask.sentence, fmt::format("the target of {:.0f} % is not reached with {} modes: {}", 100.0 * structure.ask.share, solution.modes.size(), shares),
+                                     structure.ask.ofTotal ? "Ask for more modes, or take the share of the movable mass: mass on held points can never take part." : "Ask for more modes."));
+    }
+    // Thin open sections are stiffer in twisting than Saint-Venant's theory says.
+    for (std::size_t at = 0; at < solution.modes.size(); ++at) {
+        double twisting = 0.0;
+        for (std::size_t row = 0; row < solution.energies.rows.size(); ++row) {
+            const auto& energy = solution.energies.rows[row];
+            if (energy.kind == PartKind::member && structure.frame.members[static_cast<std::size_t>(energy.owner)].section->thinOpen)
+                twisting += solution.energies.twisting(static_cast<Eigen::Index>(row), static_cast<Eigen::Index>(at));
+        }
+        if (twisting > 0.2)
+            findings.push_back(warningAt({}, fmt::format("mode {}: warping is left out: the true frequency is higher", solution.modes[at].number),
+                                         fmt::format("{:.0f} % of its strain energy twists thin open sections.", 100.0 * twisting)));
+    }
+    return findings;
+}
+
+Result<std::shared_ptr<const Solution>> complete(std::shared_ptr<const Structure> structure, Pass pass, Progress& progress)
+{
+    progress.stage("readings");
+    auto solution = std::make_shared<Solution>();
+    Extraction& extraction = pass.extraction;
+    const Eigen::Vector3d reference = structure->ask.reference.value_or(pass.mass.centre);
+    const auto groups = groupsOf(extraction);
+    settleShapes(extraction, groups, *pass.system, pass.mesh, reference);
+    solution->structure = structure;
+    solution->system = pass.system;
+    solution->shift = pass.extractor->shift();
+    solution->allModes = extraction.all;
+    solution->stopped = progress.stopped();
+    solution->mass = pass.mass;
+    solution->participation = participationOf(*pass.system, extraction.shapes, pass.mass, reference);
+    solution->energies = energiesOf(*structure, pass.mesh, *pass.system, extraction);
+    const Eigen::MatrixXd errors = meshErrors(*structure, pass.mesh, *pass.system, extraction);
+    for (Eigen::Index at = 0; at < extraction.lambda.size(); ++at) {
+        Mode mode;
+        mode.number = static_cast<int>(at) + 1;
+        mode.group = groups[static_cast<std::size_t>(at)];
+        mode.lambda = extraction.lambda[at];
+        mode.frequency = std::sqrt(std::max(0.0, mode.lambda)) / (2.0 * std::numbers::pi);
+        mode.rigid = at < extraction.rigid;
+        mode.mechanism = !mode.rigid && at < extraction.rigid + extraction.mechanisms;
+        mode.acceptedError = extraction.acceptedError[at];
+        mode.residual = extraction.residual[at];
+        mode.floor = extraction.floor[at];
+        mode.meshError = errors.col(at).sum();
+        solution->modes.push_back(mode);
+    }
+    nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);
+    solution->shapes = extraction.shapes;
+    solution->mesh = std::move(pass.mesh);
+    solution->handChecks = handEstimates(*solution);
+    if (!solution->stopped) solution->count = pass.extractor->count(extraction);
+    solution->findings = findingsOf(*solution, extraction);
+    solution->timings = progress.timings();
+    rusage usage{};
+    getrusage(RUSAGE_SELF, &usage);
+    solution->peakMemoryMb = double(usage.ru_maxrss) / 1024.0;
+    return std::shared_ptr<const Solution>(std::move(solution));
+}
+
+}  // namespace
+
+Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> structure, Progress& progress, const ModeExtractor::Listener& listener)
+{
+    Splits splits = proposeSplits(*structure, guessedFrequency(*structure, progress));
+    auto pass = runPass(*structure, splits, progress, listener);
+    if (!pass) return pass.findings();
+    Findings remarks;
+    if (!progress.stopped()) {
+        const Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
+        const Splits finer = refinedSplits(*structure, pass->mesh, errors, refineAbove);
+        const auto split = std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
+        if (split > 0) {
+            pass = runPass(*structure, finer, progress, listener);
+            if (!pass) return pass.findings();
+            remarks.push_back(noteAt({}, fmt::format("{} member{} split into more elements after a first run and solved once more", split, split == 1 ? " was" : "s were")));
+        }
+    }
+    auto solution = complete(structure, std::move(*pass), progress);
+    if (solution && !remarks.empty()) {
+        auto amended = std::make_shared<Solution>(**solution);
+        amended->findings.insert(amended->findings.end(), remarks.begin(), remarks.end());
+        return std::shared_ptr<const Solution>(amended);
+    }
+    return solution;
+}
+
+Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& progress, const SolveOptions& options, const ModeExtractor::Listener& listener)
+{
+    progress.stage("read");
+    auto built = buildStructure(model);
+    if (hasError(built.findings)) return built.findings;
+    if (options.ask) {
+        Ask ask = *options.ask;
+        ask.lumped = built.structure.ask.lumped;
+        ask.elements = built.structure.ask.elements;
+        ask.reference = built.structure.ask.reference;
+        built.structure.ask = ask;
+    }
+    auto solution = solve(std::make_shared<const Structure>(std::move(built.structure)), progress, listener);
+    if (!solution) return solution;
+    auto keyed = std::make_shared<Solution>(**solution);
+    keyed->key = solveKey(model);
+    keyed->findings.insert(keyed->findings.begin(), built.findings.begin(), built.findings.end());
+    return std::shared_ptr<const Solution>(keyed);
+}
+
+}  // namespace undisona

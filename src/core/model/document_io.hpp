@@ -1,0 +1,29 @@
+#pragma once
+#include "core/base/finding.hpp"
+#include "core/model/model.hpp"
+
+#include <string>
+#include <string_view>
+
+namespace undisona {
+
+/// The newest version of the file format that this program writes; it reads all versions up to it.
+inline constexpr int formatVersion = 1;
+
+/// Reads a document from JSON text. Every error names file, line and key; all errors of the file are given,
+/// not the first alone. Names that sentences use are checked later, against the geometry.
+Result<Document> readDocument(std::string_view text, const std::string& file);
+
+/// Reads a file; a finding when it cannot be opened, is not text, or is larger than 200 MB.
+Result<Document> readDocumentFile(const std::string& path);
+
+/// Writes the document; reading the text back and writing again gives the same bytes.
+std::string writeDocument(const Document&);
+
+/// Writes beside the file first and then puts the new one in its place, so that a crash loses neither.
+std::optional<Finding> writeDocumentFile(const Document&, const std::string& path);
+
+/// The JSON Schema (draft 2020-12) of the document, made from the table of sentence kinds.
+std::string documentSchema();
+
+}  // namespace undisona

@@ -1,0 +1,103 @@
+#include "core/model/document_io.hpp"
+
+#include <cstdio>
+#include <filesystem>
+#include <fstream>
+
+#include <nlohmann/json.hpp>
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+std::string quoted(const std::string& text)
+{
+    return nlohmann::json(text).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+}
+
+void writeTable(std::string& out, const Table& table, const std::string& indent)
+{
+    out += "[";
+    for (std::size_t row = 0; row < table.rows->size(); ++row) {
+        out += (row ? ",\n" : "\n") + indent + "  [";
+        const auto& cells = (*table.rows)[row];
+        for (std::size_t column = 0; column < cells.size(); ++column)
+            out += (column ? ", " : "") + quoted(textOf(cells[column]));
+        out += "]";
+    }
+    out += table.rows->empty() ? "]" : "\n" + indent + "]";
+}
+
+void writeSentence(std::string& out, const Sentence& sentence, const std::string& indent)
+{
+    out += indent + "{ \"id\": " + quoted(sentence.id) + ", \"kind\": " + quoted(sentence.kind->key);
+    if (!sentence.on) out += ", \"on\": false";
+    for (const auto& field : sentence.kind->fields) {
+        if (!sentence.has(field.key)) continue;
+        const Value& value = sentence.value(field.key);
+        out += ",\n" + indent + "  " + quoted(field.key) + ": ";
+        if (const auto* table = std::get_if<Table>(&value)) writeTable(out, *table, indent + "  ");
+        else if (const auto* count = std::get_if<long>(&value)) out += std::to_string(*count);
+        else out += quoted(textOf(value));
+    }
+    out += " }";
+}
+
+void writeModel(std::string& out, const Model& model, const std::string& indent)
+{
+    out += "{";
+    for (std::size_t which = 0; which < groupCount; ++which) {
+        const auto& sentences = model.group(static_cast<Group>(which));
+        out += (which ? ",\n" : "\n") + indent + "  " + quoted(std::string(groupKeys[which])) + ": [";
+        for (std::size_t at = 0; at < sentences.size(); ++at) {
+            out += at ? ",\n" : "\n";
+            writeSentence(out, *sentences[at], indent + "    ");
+        }
+        out += sentences.empty() ? "]" : "\n" + indent + "  ]";
+    }
+    out += "\n" + indent + "}";
+}
+
+}  // namespace
+
+std::string writeDocument(const Document& document)
+{
+    std::string out = fmt::format("{{\n  \"format\": \"undisona\",\n  \"version\": {},\n  \"name\": {},\n  \"units\": {},\n"
+                                  "  \"model\": ",
+                                  formatVersion, quoted(document.name), quoted(document.units));
+    writeModel(out, document.model, "  ");
+    out += ",\n  \"takes\": [";
+    for (std::size_t at = 0; at < document.takes.size(); ++at) {
+        const auto& take = document.takes[at];
+        out += fmt::format("{}    {{ \"id\": {}, \"name\": {}, \"model\": ", at ? ",\n" : "\n", quoted(take.id), quoted(take.name));
+        writeModel(out, take.model, "    ");
+        out += " }";
+    }
+    out += document.takes.empty() ? "]\n}\n" : "\n  ]\n}\n";
+    return out;
+}
+
+std::optional<Finding> writeDocumentFile(const Document& document, const std::string& path)
+{
+    const std::string beside = path + ".part";
+    const auto failed = [&](const char* what) {
+        std::remove(beside.c_str());
+        return Finding{Severity::error, what, "Check that the folder exists, may be written to and has room; the "
+                                              "file that was there is untouched.", {}, path};
+    };
+    {
+        std::ofstream stream(beside, std::ios::binary | std::ios::trunc);
+        if (!stream) return failed("the file cannot be written");
+        stream << writeDocument(document);
+        stream.flush();
+        if (!stream) return failed("the file could not be written to its end");
+    }
+    std::error_code error;
+    std::filesystem::rename(beside, path, error);
+    if (error) return failed("the new file could not be put in place");
+    return std::nullopt;
+}
+
+}  // namespace undisona

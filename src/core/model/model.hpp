@@ -1,0 +1,63 @@
+#pragma once
+#include "core/model/sentence.hpp"
+
+#include <cstdint>
+#include <optional>
+
+namespace undisona {
+
+using SentencePtr = std::shared_ptr<const Sentence>;
+
+/// Where a sentence stands.
+struct SentencePlace {
+    Group group;
+    std::size_t index;
+};
+
+/// What the user states: sentences in groups. A plain value; copies share the sentences that are the same.
+class Model {
+public:
+    const std::vector<SentencePtr>& group(Group) const;
+    /// Every sentence in working order.
+    std::vector<SentencePtr> sentences() const;
+    /// The sentences that are on, in working order.
+    std::vector<SentencePtr> active() const;
+    std::vector<SentencePtr> activeIn(Group) const;
+
+    std::optional<SentencePlace> find(std::string_view id) const;
+    SentencePtr sentence(std::string_view id) const;  ///< null if there is none
+    std::string freeId() const;                       ///< an id that no sentence has yet
+
+    /// Inserts before `index`, or at the end; the sentence's kind names its group.
+    Model inserted(Sentence, std::size_t index = SIZE_MAX) const;
+    Model removed(std::string_view id) const;
+    Model replaced(Sentence) const;  ///< the sentence with the same id
+    Model moved(std::string_view id, std::size_t toIndex) const;
+
+    bool operator==(const Model&) const;
+
+private:
+    std::array<std::vector<SentencePtr>, groupCount> groups_;
+};
+
+/// 64-bit fingerprint of everything that a computed mode depends on: all active sentences but those of the
+/// group Excitation, hand checks and labels. Results are kept under this key.
+std::uint64_t solveKey(const Model&);
+
+/// The live model and everything kept beside it; what a file holds.
+struct Take {
+    std::string id;
+    std::string name;
+    Model model;
+    bool operator==(const Take&) const = default;
+};
+
+struct Document {
+    std::string name = "untitled";
+    std::string units = "m kg N";
+    Model model;
+    std::vector<Take> takes;  ///< oldest first
+    bool operator==(const Document&) const = default;
+};
+
+}  // namespace undisona

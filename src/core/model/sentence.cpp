@@ -1,0 +1,122 @@
+#include "core/model/sentence.hpp"
+
+namespace undisona {
+
+namespace {
+
+/// The fallbacks are texts of our own tables, so they always read.
+Value fallbackOf(const SentenceKind& kind, std::string_view key)
+{
+    const Field* field = kind.field(key);
+    if (!field) return {};
+    if (field->type == FieldType::table) return Table{};
+    auto read = readValue(*field, field->fallback, NumberStyle::file);
+    if (auto* value = std::get_if<Value>(&read)) return *value;
+    return {};
+}
+
+template <class T>
+T valueOr(const Sentence& sentence, std::string_view key)
+{
+    if (const auto* said = std::get_if<T>(&sentence.value(key))) return *said;
+    const Value fallback = fallbackOf(*sentence.kind, key);
+    if (const auto* value = std::get_if<T>(&fallback)) return *value;
+    return T{};
+}
+
+std::string shownTable(const Sentence& sentence, const Table& table)
+{
+    const std::size_t rows = table.rows->size();
+    const std::string noun = sentence.kind->key == "points" ? "point" : "member";
+    std::string words = rows == 0   ? "none yet"
+                        : rows == 1 ? "one " + noun
+                                    : std::to_string(rows) + " " + noun + "s";
+    if (rows >= 1 && rows <= 4) {
+        words.clear();
+        for (const auto& row : *table.rows)
+            words += (words.empty() ? "" : ", ") + textOf(row[0]);
+    }
+    return words;
+}
+
+}  // namespace
+
+bool Sentence::has(std::string_view key) const { return values.find(key) != values.end(); }
+
+const Value& Sentence::value(std::string_view key) const
+{
+    static const Value nothing;
+    const auto found = values.find(key);
+    return found == values.end() ? nothing : found->second;
+}
+
+double Sentence::number(std::string_view key) const { return valueOr<Quantity>(*this, key).si; }
+long Sentence::count(std::string_view key) const { return valueOr<long>(*this, key); }
+std::string Sentence::text(std::string_view key) const { return valueOr<std::string>(*this, key); }
+Directions Sentence::directions(std::string_view key) const { return valueOr<Directions>(*this, key); }
+Orders Sentence::orders(std::string_view key) const { return valueOr<Orders>(*this, key); }
+std::array<double, 3> Sentence::vector(std::string_view key) const { return valueOr<Vector>(*this, key).si; }
+
+const Table& Sentence::table(std::string_view key) const
+{
+    static const Table empty;
+    const auto* said = std::get_if<Table>(&value(key));
+    return said ? *said : empty;
+}
+
+Sentence Sentence::with(std::string_view key, Value newValue) const
+{
+    Sentence changed = *this;
+    if (std::holds_alternative<std::monostate>(newValue))
+        changed.values.erase(std::string(key));
+    else
+        changed.values.insert_or_assign(std::string(key), std::move(newValue));
+    return changed;
+}
+
+Sentence Sentence::switched(bool nowOn) const
+{
+    Sentence changed = *this;
+    changed.on = nowOn;
+    return changed;
+}
+
+Sentence newSentence(const SentenceKind& kind, std::string id)
+{
+    Sentence sentence{std::move(id), &kind, true, {}};
+    for (const auto& field : kind.fields)
+        if (!field.optional) sentence.values.emplace(field.key, fallbackOf(kind, field.key));
+    return sentence;
+}
+
+std::vector<ShownPiece> shownPieces(const Sentence& sentence)
+{
+    const auto pieces = piecesOf(*sentence.kind);
+    std::map<int, bool> shown;
+    for (const auto& piece : pieces)
+        if (piece.part >= 0 && !piece.field.empty() && sentence.has(piece.field)) shown[piece.part] = true;
+    std::vector<ShownPiece> result;
+    for (const auto& piece : pieces) {
+        if (piece.part >= 0 && !shown[piece.part]) continue;
+        if (piece.field.empty()) {
+            result.push_back({piece.words, {}});
+        } else if (const auto* table = std::get_if<Table>(&sentence.value(piece.field))) {
+            result.push_back({shownTable(sentence, *table), piece.field});
+        } else if (sentence.has(piece.field)) {
+            result.push_back({textOf(sentence.value(piece.field)), piece.field});
+        } else if (!sentence.kind->field(piece.field)->optional) {
+            result.push_back({textOf(fallbackOf(*sentence.kind, piece.field)), piece.field});
+        }
+    }
+    return result;
+}
+
+std::string wordsOf(const Sentence& sentence)
+{
+    std::string words;
+    for (const auto& piece : shownPieces(sentence))
+        words += piece.words;
+    return words;
+}
+
+}  // namespace undisona

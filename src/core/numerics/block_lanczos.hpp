@@ -1,0 +1,74 @@
+#pragma once
+#include "core/base/progress.hpp"
+
+#include <Eigen/Dense>
+
+#include <functional>
+
+namespace undisona {
+
+/// The little that the eigen-solver asks of a problem K x = lambda M x with a shift sigma below all wanted
+/// eigenvalues, where K - sigma M is positive definite and M is positive semidefinite.
+struct ShiftedPencil {
+    Eigen::Index size = 0;
+    std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)> mass;          ///< X -> M X
+    std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)> solveShifted;  ///< X -> (K - sigma M)^-1 X
+};
+
+/// Ritz pairs of A = (K - sigma M)^-1 M: theta = 1 / (lambda - sigma), largest first.
+struct RitzPairs {
+    Eigen::VectorXd theta;
+    Eigen::VectorXd residual;  ///< norm_M(A x - theta x) by the Lanczos recurrence
+    Eigen::MatrixXd vectors;   ///< unit M-norm; empty until asked for
+};
+
+/// Block Lanczos in the M inner product with full reorthogonalisation (Grimes, Lewis and Simon, A shifted
+/// block Lanczos algorithm, 1994), able to go on from where it stopped.
+///
+/// A block that loses rank is filled up with new random directions, so that eigenvalues of any multiplicity
+/// are found; when nothing is left the space is exhausted and every finite eigenpair has been found. Random
+/// numbers are seeded: the same problem gives the same digits.
+///
+///     BlockLanczos lanczos(pencil, 8);
+///     while (!lanczos.exhausted() && lanczos.converged(1e-9) < wanted) lanczos.step();
+///     const RitzPairs pairs = lanczos.pairs(wanted);
+class BlockLanczos {
+public:
+    /// Works in the M-orthogonal complement of the `locked` eigenvectors (M-orthonormal columns), which need
+    /// not be found again. Another seed starts from other random directions.
+    BlockLanczos(const ShiftedPencil&, Eigen::Index blockSize, const Eigen::MatrixXd& locked = {}, std::uint64_t seed = 20011);
+
+    /// One block more: a solve, an orthogonalisation.
+    void step();
+    bool exhausted() const { return exhausted_; }
+    Eigen::Index dimension() const { return basis_.cols(); }
+
+    /// How many leading pairs have a residual below tolerance * theta, without a gap.
+    Eigen::Index converged(double tolerance);
+    /// The leading `count` pairs with vectors; count is cut to the dimension.
+    RitzPairs pairs(Eigen::Index count);
+
+private:
+    void projectEigen();
+    /// Orthogonalises the block against what is locked and the basis, twice; returns the basis's coefficients.
+    Eigen::MatrixXd orthogonalise(Eigen::MatrixXd& block) const;
+    /// An M-orthonormal block of at most blockSize directions from `block`; fills lost ones from chance.
+    Eigen::MatrixXd normalise(Eigen::MatrixXd block, Eigen::MatrixXd& triangle);
+    Eigen::MatrixXd randomDirections(Eigen::Index count);
+    void append(const Eigen::MatrixXd& block);
+
+    ShiftedPencil pencil_;
+    Eigen::Index blockSize_;
+    Eigen::MatrixXd locked_, massLocked_;
+    Eigen::MatrixXd basis_, massBasis_;  ///< V and M V; columns used so far
+    Eigen::MatrixXd projected_;          ///< V' M A V
+    Eigen::MatrixXd next_, nextTriangle_;  ///< the block to come and its coupling to the last one
+    Eigen::Index lastBlock_ = 0;         ///< columns of the last block in the basis
+    bool exhausted_ = false;
+    bool fresh_ = false;                 ///< the projection has been solved for the present basis
+    Eigen::VectorXd theta_, residual_;
+    Eigen::MatrixXd small_;
+    std::uint64_t seed_;
+};
+
+}  // namespace undisona

@@ -1,0 +1,94 @@
+#include "core/numerics/cholesky.hpp"
+
+#include <suitesparse/cholmod.h>
+
+#include <cstring>
+
+namespace undisona {
+
+struct Cholesky::Parts {
+    cholmod_common common{};
+    cholmod_factor* factor = nullptr;
+    std::int64_t size = 0;
+
+    Parts() { cholmod_l_start(&common); }
+    ~Parts()
+    {
+        if (factor) cholmod_l_free_factor(&factor, &common);
+        cholmod_l_finish(&common);
+    }
+    Parts(const Parts&) = delete;
+    Parts& operator=(const Parts&) = delete;
+};
+
+Cholesky::Cholesky(std::unique_ptr<Parts> parts) : parts_(std::move(parts)) {}
+Cholesky::~Cholesky() = default;
+
+std::unique_ptr<Cholesky> Cholesky::factorise(const SparseSymmetric& matrix, std::int64_t* failedAt)
+{
+    auto parts = std::make_unique<Parts>();
+    parts->size = matrix.size;
+    if (matrix.size == 0) return std::unique_ptr<Cholesky>(new Cholesky(std::move(parts)));
+    auto& common = parts->common;
+    common.print = 0;
+    common.nmethods = 1;
+    common.method[0].ordering = CHOLMOD_METIS;
+    common.postorder = 1;
+    common.supernodal = CHOLMOD_SUPERNODAL;
+
+    cholmod_sparse view{};  // CHOLMOD only reads it
+    view.nrow = view.ncol = static_cast<std::size_t>(matrix.size);
+    view.nzmax = matrix.row.size();
+    view.p = const_cast<std::int64_t*>(matrix.columnStart.data());
+    view.i = const_cast<std::int64_t*>(matrix.row.data());
+    view.x = const_cast<double*>(matrix.value.data());
+    view.stype = -1;
+    view.itype = CHOLMOD_LONG;
+    view.xtype = CHOLMOD_REAL;
+    view.dtype = CHOLMOD_DOUBLE;
+    view.sorted = 1;
+    view.packed = 1;
+
+    parts->factor = cholmod_l_analyze(&view, &common);
+    if (!parts->factor) return nullptr;
+    cholmod_l_factorize(&view, parts->factor, &common);
+    if (common.status != CHOLMOD_OK || parts->factor->minor < view.nrow) {
+        if (failedAt) {
+            const auto minor = parts->factor->minor;
+            *failedAt = minor < view.nrow ? static_cast<const std::int64_t*>(parts->factor->Perm)[minor] : -1;
+        }
+        return nullptr;
+    }
+    return std::unique_ptr<Cholesky>(new Cholesky(std::move(parts)));
+}
+
+Eigen::MatrixXd Cholesky::solve(const Eigen::MatrixXd& right) const
+{
+    Eigen::MatrixXd solution(right.rows(), right.cols());
+    if (right.size() == 0) return solution;
+    cholmod_dense view{};
+    view.nrow = static_cast<std::size_t>(right.rows());
+    view.ncol = static_cast<std::size_t>(right.cols());
+    view.nzmax = view.nrow * view.ncol;
+    view.d = view.nrow;
+    view.x = const_cast<double*>(right.data());
+    view.xtype = CHOLMOD_REAL;
+    view.dtype = CHOLMOD_DOUBLE;
+    cholmod_dense* result = cholmod_l_solve(CHOLMOD_A, parts_->factor, &view, &parts_->common);
+    std::memcpy(solution.data(), result->x, view.nzmax * sizeof(double));
+    cholmod_l_free_dense(&result, &parts_->common);
+    return solution;
+}
+
+double Cholesky::entries() const
+{
+    if (!parts_->factor) return 0.0;
+    return parts_->factor->is_super ? double(parts_->factor->xsize) : double(parts_->factor->nzmax);
+}
+
+double Cholesky::reciprocalCondition() const
+{
+    return parts_->factor ? cholmod_l_rcond(parts_->factor, &parts_->common) : 1.0;
+}
+
+}  // namespace undisona

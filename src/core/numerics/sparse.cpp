@@ -1,0 +1,131 @@
+#include "core/numerics/sparse.hpp"
+
+#include <algorithm>
+#include <numeric>
+
+namespace undisona {
+
+Eigen::MatrixXd SparseSymmetric::operator*(const Eigen::MatrixXd& x) const
+{
+    Eigen::MatrixXd y = Eigen::MatrixXd::Zero(size, x.cols());
+    for (Eigen::Index k = 0; k < x.cols(); ++k) {
+        const double* from = x.col(k).data();
+        double* to = y.col(k).data();
+        for (std::int64_t column = 0; column < size; ++column) {
+            const auto begin = static_cast<std::size_t>(columnStart[static_cast<std::size_t>(column)]);
+            const auto end = static_cast<std::size_t>(columnStart[static_cast<std::size_t>(column) + 1]);
+            const double own = from[column];
+            double gathered = value[begin] * own;
+            for (std::size_t at = begin + 1; at < end; ++at) {
+                to[row[at]] += value[at] * own;
+                gathered += value[at] * from[row[at]];
+            }
+            to[column] += gathered;
+        }
+    }
+    return y;
+}
+
+double SparseSymmetric::norm() const
+{
+    Eigen::VectorXd sums = Eigen::VectorXd::Zero(size);
+    for (std::int64_t column = 0; column < size; ++column)
+        for (auto at = columnStart[static_cast<std::size_t>(column)]; at < columnStart[static_cast<std::size_t>(column) + 1]; ++at) {
+            const auto place = row[static_cast<std::size_t>(at)];
+            const double magnitude = std::abs(value[static_cast<std::size_t>(at)]);
+            sums[place] += magnitude;
+            if (place != column) sums[column] += magnitude;
+        }
+    return size > 0 ? sums.maxCoeff() : 0.0;
+}
+
+SparseSymmetric sum(const SparseSymmetric& a, double factor, const SparseSymmetric& b)
+{
+    SparseSymmetric c;
+    c.size = a.size;
+    c.columnStart.reserve(static_cast<std::size_t>(a.size) + 1);
+    c.columnStart.push_back(0);
+    c.row.reserve(a.row.size() + b.row.size());
+    c.value.reserve(a.row.size() + b.row.size());
+    for (std::size_t column = 0; column < static_cast<std::size_t>(a.size); ++column) {
+        auto ia = static_cast<std::size_t>(a.columnStart[column]), ib = static_cast<std::size_t>(b.columnStart[column]);
+        const auto ea = static_cast<std::size_t>(a.columnStart[column + 1]), eb = static_cast<std::size_t>(b.columnStart[column + 1]);
+        while (ia < ea || ib < eb) {
+            const std::int64_t ra = ia < ea ? a.row[ia] : a.size, rb = ib < eb ? b.row[ib] : b.size;
+            double entry = 0.0;
+            if (ra <= rb) entry += a.value[ia++];
+            if (rb <= ra) entry += factor * b.value[ib++];
+            c.row.push_back(std::min(ra, rb));
+            c.value.push_back(entry);
+        }
+        c.columnStart.push_back(static_cast<std::int64_t>(c.row.size()));
+    }
+    return c;
+}
+
+void SparseAssembler::add(const std::vector<int>& unknowns, const Eigen::MatrixXd& block)
+{
+    for (std::size_t j = 0; j < unknowns.size(); ++j)
+        for (std::size_t i = 0; i < unknowns.size(); ++i) {
+            const double value = block(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(j));
+            if (unknowns[i] < unknowns[j] || value == 0.0) continue;
+            entries_.push_back({unknowns[j], unknowns[i], value});
+        }
+}
+
+SparseSymmetric SparseAssembler::finish()
+{
+    for (std::int64_t at = 0; at < size_; ++at)
+        entries_.push_back({at, at, 0.0});
+    std::stable_sort(entries_.begin(), entries_.end(), [](const Entry& a, const Entry& b) {
+        return a.column != b.column ? a.column < b.column : a.row < b.row;
+    });
+    SparseSymmetric matrix;
+    matrix.size = size_;
+    matrix.columnStart.assign(static_cast<std::size_t>(size_) + 1, 0);
+    std::int64_t lastColumn = -1, lastRow = -1;
+    for (const auto& entry : entries_) {
+        if (entry.column == lastColumn && entry.row == lastRow) {
+            matrix.value.back() += entry.value;
+            continue;
+        }
+        matrix.row.push_back(entry.row);
+        matrix.value.push_back(entry.value);
+        ++matrix.columnStart[static_cast<std::size_t>(entry.column) + 1];
+        lastColumn = entry.column;
+        lastRow = entry.row;
+    }
+    std::partial_sum(matrix.columnStart.begin(), matrix.columnStart.end(), matrix.columnStart.begin());
+    entries_.clear();
+    return matrix;
+}
+
+std::vector<int> connectedParts(const SparseSymmetric& a, const SparseSymmetric& b)
+{
+    std::vector<std::int64_t> parent(static_cast<std::size_t>(a.size));
+    std::iota(parent.begin(), parent.end(), 0);
+    const auto root = [&](std::int64_t at) {
+        while (parent[static_cast<std::size_t>(at)] != at) {
+            auto& up = parent[static_cast<std::size_t>(at)];
+            up = parent[static_cast<std::size_t>(up)];
+            at = up;
+        }
+        return at;
+    };
+    for (const auto* matrix : {&a, &b})
+        for (std::int64_t column = 0; column < matrix->size; ++column)
+            for (auto at = matrix->columnStart[static_cast<std::size_t>(column)]; at < matrix->columnStart[static_cast<std::size_t>(column) + 1]; ++at) {
+                const auto p = root(column), q = root(matrix->row[static_cast<std::size_t>(at)]);
+                if (p != q) parent[static_cast<std::size_t>(std::max(p, q))] = std::min(p, q);
+            }
+    std::vector<int> part(static_cast<std::size_t>(a.size), -1);
+    int parts = 0;
+    for (std::int64_t at = 0; at < a.size; ++at) {
+        auto& own = part[static_cast<std::size_t>(root(at))];
+        if (own < 0) own = parts++;
+        part[static_cast<std::size_t>(at)] = own;
+    }
+    return part;
+}
+
+}  // namespace undisona

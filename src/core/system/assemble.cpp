@@ -1,0 +1,265 @@
+#include "core/system/assemble.hpp"
+
+namespace undisona {
+
+namespace {
+
+/// Collects columns of unknowns while a motion is written as a combination of them.
+class Combination {
+public:
+    explicit Combination(Eigen::Index rows) : rows_(rows), matrix_(rows, 0) {}
+
+    /// matrix rows [row, row + block.rows()) += block * q(unknowns)
+    void add(Eigen::Index row, const std::vector<int>& unknowns, const Eigen::MatrixXd& block)
+    {
+        for (std::size_t at = 0; at < unknowns.size(); ++at)
+            matrix_.col(columnOf(unknowns[at])).segment(row, block.rows()) += block.col(static_cast<Eigen::Index>(at));
+    }
+
+    const std::vector<int>& unknowns() const { return unknowns_; }
+    const Eigen::MatrixXd& matrix() const { return matrix_; }
+
+private:
+    Eigen::Index columnOf(int unknown)
+    {
+        const auto found = std::find(unknowns_.begin(), unknowns_.end(), unknown);
+        if (found != unknowns_.end()) return found - unknowns_.begin();
+        unknowns_.push_back(unknown);
+        matrix_.conservativeResize(rows_, matrix_.cols() + 1);
+        matrix_.rightCols(1).setZero();
+        return matrix_.cols() - 1;
+    }
+
+    Eigen::Index rows_;
+    std::vector<int> unknowns_;
+    Eigen::MatrixXd matrix_;
+};
+
+Matrix6 turned(const Eigen::Matrix3d& axes)
+{
+    Matrix6 turn = Matrix6::Zero();
+    turn.topLeftCorner<3, 3>() = axes.transpose();
+    turn.bottomRightCorner<3, 3>() = axes.transpose();
+    return turn;
+}
+
+class Assembly {
+public:
+    Assembly(const Structure& structure, const FrameMesh& mesh, System& system)
+        : structure_(structure), mesh_(mesh), system_(system)
+    {
+    }
+
+    void members()
+    {
+        for (std::size_t at = 0; at < mesh_.elements.size(); ++at) {
+            const auto& element = mesh_.elements[at];
+            const auto index = static_cast<std::size_t>(element.member);
+            const auto& shape = structure_.frame.members[index];
+            const auto& properties = structure_.members[index];
+            const Eigen::Vector3d x = (mesh_.end(element, 1) - mesh_.end(element, 0)).normalized();
+            const Eigen::Vector3d z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
+            ElementEquations equations{memberElement(*shape.section, *properties.material, mesh_.length(element), structure_.materialMassFactor),
+                                       principalAxes(*shape.section, x, z), {}, {}};
+            const Combination combination = ownMotions(element, properties, equations.axes, shape);
+            equations.unknowns = combination.unknowns();
+            equations.toOwn = combination.matrix();
+
+            Part part{PartKind::member, shape.sentence, element.member, equations.unknowns, {}, {}};
+            const Matrix12 mass = structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element);
+            part.stiffness = equations.toOwn.transpose() * stiffness(equations.element) * equations.toOwn;
+            part.mass = equations.toOwn.transpose() * mass * equations.toOwn;
+            system_.parts.push_back(std::move(part));
+            system_.elements.push_back(std::move(equations));
+        }
+        releaseSprings();
+    }
+
+    void alongMembers()
+    {
+        for (const auto& mass : structure_.lineMasses) {
+            const Eigen::Vector3d perLength = mass.perLength * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
+            spread(mass.member, perLength, PartKind::lineMass, mass.sentence);
+        }
+        for (const auto& bed : structure_.beds)
+            spread(bed.member, {bed.stiffness[0], bed.stiffness[1], bed.stiffness[2]}, PartKind::bed, bed.sentence);
+    }
+
+    void atPoints()
+    {
+        for (const auto& mass : structure_.pointMasses) {
+            Matrix6 own = Matrix6::Zero();
+            own.diagonal().head<3>() = mass.mass * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
+            if (mass.acts == Mask3{true, true, true}) own.bottomRightCorner<3, 3>() = mass.inertia;
+            const Matrix6 move = carry(mass.centre);
+            addAt(mass.point, {}, move.transpose() * own * move, PartKind::pointMass, mass.sentence);
+        }
+        for (const auto& hold : structure_.holds) {
+            if (hold.elastic == std::array<double, 6>{}) continue;
+            const Matrix6 turn = turned(hold.axes);
+            const Vector6 springs = Eigen::Map<const Vector6>(hold.elastic.data());
+            addAt(hold.point, turn.transpose() * springs.asDiagonal() * turn, {}, PartKind::support, hold.sentence);
+        }
+        for (const auto& spring : structure_.springs) {
+            const auto &from = mesh_.nodes[static_cast<std::size_t>(spring.from)].place, &to = mesh_.nodes[static_cast<std::size_t>(spring.to)].place;
+            const Eigen::Vector3d middle = (from + to) / 2.0;
+            Combination stretch(6);
+            addNode(stretch, 0, spring.to, turned(spring.axes) * carry(middle - to));
+            addNode(stretch, 0, spring.from, -turned(spring.axes) * carry(middle - from));
+            const Vector6 springs = Eigen::Map<const Vector6>(spring.stiffness.data());
+            Part part{PartKind::spring, spring.sentence, spring.from, stretch.unknowns(), {}, {}};
+            part.stiffness = stretch.matrix().transpose() * springs.asDiagonal() * stretch.matrix();
+            system_.parts.push_back(std::move(part));
+        }
+    }
+
+    void finish()
+    {
+        SparseAssembler stiffness(system_.size()), mass(system_.size());
+        for (const auto& part : system_.parts) {
+            if (part.stiffness.size() > 0) stiffness.add(part.unknowns, part.stiffness);
+            if (part.mass.size() > 0) mass.add(part.unknowns, part.mass);
+        }
+        system_.stiffness = stiffness.finish();
+        system_.mass = mass.finish();
+    }
+
+private:
+    void addNode(Combination& combination, Eigen::Index row, int node, const Eigen::MatrixXd& matrix) const
+    {
+        const auto& motion = system_.motions.nodes[static_cast<std::size_t>(node)];
+        combination.add(row, motion.unknowns, matrix * motion.basis);
+    }
+
+    /// The element's twelve own motions; a released one at a member's end is an unknown of its own.
+    Combination ownMotions(const MeshElement& element, const MemberProperties& properties, const Eigen::Matrix3d& axes, const FrameMember& shape)
+    {
+        Combination combination(12);
+        for (int end = 0; end < 2; ++end) {
+            const auto which = static_cast<std::size_t>(end);
+            Eigen::MatrixXd rows = turned(axes) * carry(element.arms[which]);
+            const bool memberEnd = end == 0 ? element.share[0] == 0.0 : element.share[1] == 1.0;
+            std::array<bool, 6> released{};
+            if (memberEnd)
+                for (std::size_t direction = 0; direction < 6; ++direction)
+                    released[direction] = properties.released[6 * which + direction];
+            if (released == std::array<bool, 6>{}) {
+                addNode(combination, 6 * end, element.nodes[which], rows);
+                continue;
+            }
+            releasedEnd(combination, element, properties, axes, shape, end, released);
+        }
+        return combination;
+    }
+
+    /// Releases are stated in the section's axes y and z, which may be turned from the principal ones.
+    void releasedEnd(Combination& combination, const MeshElement& element, const MemberProperties& properties, const Eigen::Matrix3d& axes,
+                     const FrameMember& shape, int end, const std::array<bool, 6>& released)
+    {
+        const auto which = static_cast<std::size_t>(end);
+        Eigen::Matrix3d drawn;
+        drawn << axes.col(0), shape.zAxis.cross(axes.col(0)), shape.zAxis;
+        const Matrix6 toDrawn = turned(drawn) * carry(element.arms[which]);
+        const Matrix6 toOwn = turned(axes) * turned(drawn).transpose();
+        const auto& node = system_.motions.nodes[static_cast<std::size_t>(element.nodes[which])];
+        const Eigen::MatrixXd nodeMotion = toDrawn * node.basis;
+        for (int direction = 0; direction < 6; ++direction) {
+            const Eigen::MatrixXd column = toOwn.col(direction);
+            if (!released[static_cast<std::size_t>(direction)]) {
+                combination.add(6 * end, node.unknowns, column * nodeMotion.row(direction));
+                continue;
+            }
+            Unknown unknown{shape.name, direction >= 3, drawn.col(direction % 3), mesh_.end(element, end), true, Vector6::Zero()};
+            if (unknown.rotation) unknown.fromRigid.tail<3>() = unknown.direction;
+            else {
+                unknown.fromRigid.head<3>() = unknown.direction;
+                unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction);
+            }
+            const int own = system_.motions.add(unknown);
+            combination.add(6 * end, {own}, column);
+            const double spring = properties.releaseSpring[6 * which + static_cast<std::size_t>(direction)];
+            if (spring == 0.0) continue;
+            Combination difference(1);
+            difference.add(0, {own}, Eigen::MatrixXd::Identity(1, 1));
+            difference.add(0, node.unknowns, -nodeMotion.row(direction));
+            Part part{PartKind::spring, properties.releaseSentence, element.member, difference.unknowns(), {}, {}};
+            part.stiffness = spring * difference.matrix().transpose() * difference.matrix();
+            springs_.push_back(std::move(part));
+        }
+    }
+
+    void releaseSprings()
+    {
+        for (auto& part : springs_)
+            system_.parts.push_back(std::move(part));
+        springs_.clear();
+    }
+
+    void spread(int member, const Eigen::Vector3d& perLength, PartKind kind, const std::string& sentence)
+    {
+        const auto index = static_cast<std::size_t>(member);
+        for (int at = mesh_.firstElement[index]; at < mesh_.firstElement[index + 1]; ++at) {
+            const auto& equations = system_.elements[static_cast<std::size_t>(at)];
+            const Eigen::Matrix3d own = equations.axes.transpose() * perLength.asDiagonal() * equations.axes;
+            const bool lump = kind == PartKind::lineMass && structure_.ask.lumped;
+            const Matrix12 matrix = lump ? lumpedAlongLength(equations.element, own) : alongLength(equations.element, own);
+            Part part{kind, sentence, member, equations.unknowns, {}, {}};
+            (kind == PartKind::bed ? part.stiffness : part.mass) = equations.toOwn.transpose() * matrix * equations.toOwn;
+            system_.parts.push_back(std::move(part));
+        }
+    }
+
+    void addAt(int point, const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass, PartKind kind, const std::string& sentence)
+    {
+        const auto& motion = system_.motions.nodes[static_cast<std::size_t>(point)];
+        if (motion.unknowns.empty()) return;
+        Part part{kind, sentence, point, motion.unknowns, {}, {}};
+        if (stiffness.size() > 0) part.stiffness = motion.basis.transpose() * stiffness * motion.basis;
+        if (mass.size() > 0) part.mass = motion.basis.transpose() * mass * motion.basis;
+        system_.parts.push_back(std::move(part));
+    }
+
+    const Structure& structure_;
+    const FrameMesh& mesh_;
+    System& system_;
+    std::vector<Part> springs_;
+};
+
+}  // namespace
+
+Eigen::MatrixXd System::rigidMotions(const Eigen::Vector3d& about) const
+{
+    // A turn r about p moves the origin by -r x p = p x r, so r_d(p) = r_d(0) + translation by p x e_d.
+    Eigen::MatrixXd rigid(size(), 6);
+    for (Eigen::Index at = 0; at < size(); ++at) {
+        const Vector6& own = motions.unknowns[static_cast<std::size_t>(at)].fromRigid;
+        rigid.row(at) = own.transpose();
+        for (int axis = 0; axis < 3; ++axis)
+            rigid(at, 3 + axis) += own.head<3>().dot(about.cross(Eigen::Vector3d::Unit(axis)));
+    }
+    return rigid;
+}
+
+Vector6 System::motionOf(int node, const Eigen::VectorXd& q) const
+{
+    const auto& motion = motions.nodes[static_cast<std::size_t>(node)];
+    Vector6 sum = Vector6::Zero();
+    for (std::size_t at = 0; at < motion.unknowns.size(); ++at)
+        sum += motion.basis.col(static_cast<Eigen::Index>(at)) * q[motion.unknowns[at]];
+    return sum;
+}
+
+System assemble(const Structure& structure, const FrameMesh& mesh, Progress& progress)
+{
+    progress.stage("assemble");
+    System system;
+    system.motions = mapMotions(structure, mesh);
+    Assembly assembly(structure, mesh, system);
+    assembly.members();
+    assembly.alongMembers();
+    assembly.atPoints();
+    assembly.finish();
+    return system;
+}
+
+}  // namespace undisona

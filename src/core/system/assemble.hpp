@@ -1,0 +1,44 @@
+#pragma once
+#include "core/base/progress.hpp"
+#include "core/elements/member.hpp"
+#include "core/numerics/sparse.hpp"
+#include "core/system/motion_map.hpp"
+
+namespace undisona {
+
+enum class PartKind { member, lineMass, bed, spring, support, pointMass };
+
+/// One contribution to the equations, in the unknowns it touches; empty matrices stand for zero.
+struct Part {
+    PartKind kind;
+    std::string sentence;
+    int owner = -1;  ///< member index; for a spring, support or mass its point's index
+    std::vector<int> unknowns;
+    Eigen::MatrixXd stiffness, mass;
+};
+
+/// An element of a member with the way from the unknowns to its own: own = toOwn * q.
+struct ElementEquations {
+    MemberElement element;
+    Eigen::Matrix3d axes;  ///< columns: x, axis 1, axis 2, global
+    std::vector<int> unknowns;
+    Eigen::Matrix<double, 12, Eigen::Dynamic> toOwn;
+};
+
+/// The equations K q = lambda M q with every support and rigid tie eliminated.
+struct System {
+    MotionMap motions;
+    SparseSymmetric stiffness, mass;
+    std::vector<Part> parts;
+    std::vector<ElementEquations> elements;  ///< beside mesh.elements
+
+    Eigen::Index size() const { return static_cast<Eigen::Index>(motions.unknowns.size()); }
+    /// Values of the free unknowns in the six rigid motions about a point, n x 6.
+    Eigen::MatrixXd rigidMotions(const Eigen::Vector3d& about) const;
+    /// Motion of a node (ux uy uz rx ry rz, global) for values of the unknowns.
+    Vector6 motionOf(int node, const Eigen::VectorXd& q) const;
+};
+
+System assemble(const Structure&, const FrameMesh&, Progress&);
+
+}  // namespace undisona

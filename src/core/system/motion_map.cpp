@@ -1,0 +1,194 @@
+#include "core/system/motion_map.hpp"
+
+#include <numeric>
+
+namespace undisona {
+
+namespace {
+
+/// A body of tied points (or one node): its constraint rows in terms of its six motions at the reference.
+struct Body {
+    Eigen::Vector3d reference;
+    std::string name;
+    std::vector<Vector6> rows;
+    std::vector<Eigen::Matrix3d> frames;
+};
+
+/// The directions that the rows leave free when they are unit vectors of the given frame; nothing if not.
+std::optional<Matrix6X> freeAxes(const Body& body, const Eigen::Matrix3d& frame)
+{
+    std::array<bool, 6> held{};
+    for (const auto& row : body.rows) {
+        Vector6 own;
+        own << frame.transpose() * row.head<3>(), frame.transpose() * row.tail<3>();
+        int which = -1;
+        own.cwiseAbs().maxCoeff(&which);
+        Vector6 rest = own;
+        rest[which] = 0.0;
+        if (rest.norm() > 1e-12 * own.norm()) return std::nullopt;
+        held[static_cast<std::size_t>(which)] = true;
+    }
+    Matrix6X basis(6, 0);
+    for (int direction = 0; direction < 6; ++direction) {
+        if (held[static_cast<std::size_t>(direction)]) continue;
+        basis.conservativeResize(6, basis.cols() + 1);
+        basis.col(basis.cols() - 1).setZero();
+        basis.col(basis.cols() - 1).segment<3>(direction < 3 ? 0 : 3) = frame.col(direction % 3);
+    }
+    return basis;
+}
+
+/// An orthonormal basis of the null space of the rows of `matrix`, relative to its largest singular value.
+Eigen::MatrixXd nullSpace(const Eigen::MatrixXd& matrix)
+{
+    if (matrix.rows() == 0) return Eigen::MatrixXd::Identity(matrix.cols(), matrix.cols());
+    const Eigen::JacobiSVD<Eigen::MatrixXd> svd(matrix, Eigen::ComputeFullV);
+    const auto& sizes = svd.singularValues();
+    Eigen::Index rank = 0;
+    while (rank < sizes.size() && sizes[rank] > 1e-10 * std::max(sizes[0], 1e-300))
+        ++rank;
+    return svd.matrixV().rightCols(matrix.cols() - rank);
+}
+
+/// Pure translations first, then turnings about axes that the holds leave free.
+Matrix6X generalBasis(const Body& body)
+{
+    double arm = 1e-3;
+    for (const auto& row : body.rows)
+        arm = std::max(arm, row.tail<3>().norm());
+    Eigen::MatrixXd rows(static_cast<Eigen::Index>(body.rows.size()), 6);
+    for (std::size_t at = 0; at < body.rows.size(); ++at) {
+        rows.row(static_cast<Eigen::Index>(at)).head<3>() = body.rows[at].head<3>().transpose();
+        rows.row(static_cast<Eigen::Index>(at)).tail<3>() = body.rows[at].tail<3>().transpose() / arm;
+    }
+    const Eigen::MatrixXd translations = nullSpace(rows.leftCols(3));
+    const Eigen::MatrixXd all = nullSpace(rows);
+    Matrix6X basis(6, all.cols());
+    basis.leftCols(translations.cols()).setZero();
+    basis.topLeftCorner(3, translations.cols()) = translations;
+    Eigen::MatrixXd turning = all;  // without what pure translations already say
+    for (Eigen::Index k = 0; k < turning.cols(); ++k)
+        turning.col(k).head(3) -= translations * (translations.transpose() * turning.col(k).head(3));
+    const Eigen::MatrixXd rotations = turning.bottomRows(3);
+    const Eigen::JacobiSVD<Eigen::MatrixXd> svd(rotations, Eigen::ComputeThinU | Eigen::ComputeThinV);
+    for (Eigen::Index k = 0; k < all.cols() - translations.cols(); ++k) {
+        Eigen::VectorXd motion = turning * svd.matrixV().col(k);
+        motion.tail(3) /= arm;
+        basis.col(translations.cols() + k) = motion / motion.tail(3).norm();
+    }
+    return basis;
+}
+
+/// The unknown that a column of a basis stands for.
+Unknown unknownOf(const Body& body, const Vector6& column)
+{
+    Unknown unknown{body.name, column.tail<3>().norm() > 1e-12, {}, body.reference, false, {}};
+    unknown.direction = unknown.rotation ? column.tail<3>() : column.head<3>();
+    if (unknown.rotation) {  // the point of the axis nearest to the reference: u = r x (reference - place)
+        const Eigen::Vector3d turn = column.tail<3>();
+        unknown.place += turn.cross(column.head<3>()) / turn.squaredNorm();
+    }
+    unknown.fromRigid.setZero();
+    if (unknown.rotation) {
+        unknown.fromRigid.tail<3>() = unknown.direction;
+    } else {
+        unknown.fromRigid.head<3>() = unknown.direction;
+        unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction);  // d . (r x p) = r . (p x d)
+    }
+    return unknown;
+}
+
+}  // namespace
+
+Matrix6 carry(const Eigen::Vector3d& arm)
+{
+    Matrix6 move = Matrix6::Identity();
+    move(0, 4) = arm.z();
+    move(0, 5) = -arm.y();
+    move(1, 3) = -arm.z();
+    move(1, 5) = arm.x();
+    move(2, 3) = arm.y();
+    move(2, 4) = -arm.x();
+    return move;
+}
+
+MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
+{
+    const std::size_t points = structure.frame.points.size();
+    std::vector<std::size_t> leader(points);
+    std::iota(leader.begin(), leader.end(), std::size_t{0});
+    const auto root = [&](std::size_t at) {
+        while (leader[at] != at)
+            at = leader[at];
+        return at;
+    };
+    for (const auto& tie : structure.ties) {
+        const auto a = root(static_cast<std::size_t>(tie.leader)), b = root(static_cast<std::size_t>(tie.follower));
+        if (a != b) leader[b] = a;
+    }
+    std::vector<bool> used(points, false);  // a point that nothing touches has no unknowns
+    for (const auto& member : structure.frame.members)
+        used[static_cast<std::size_t>(member.from)] = used[static_cast<std::size_t>(member.to)] = true;
+    for (const auto& mass : structure.pointMasses)
+        used[static_cast<std::size_t>(mass.point)] = true;
+    for (const auto& spring : structure.springs)
+        used[static_cast<std::size_t>(spring.from)] = used[static_cast<std::size_t>(spring.to)] = true;
+    for (std::size_t at = 0; at < points; ++at)
+        if (used[at]) used[root(at)] = true;
+
+    std::map<std::size_t, Body> bodies;
+    for (std::size_t at = 0; at < points; ++at)
+        if (used[root(at)] && root(at) == at) bodies[at] = {structure.frame.points[at].place, structure.frame.points[at].name, {}, {}};
+    for (const auto& hold : structure.holds) {
+        const auto point = static_cast<std::size_t>(hold.point);
+        const auto body = bodies.find(root(point));
+        if (body == bodies.end()) continue;
+        const Matrix6 move = carry(structure.frame.points[point].place - body->second.reference);
+        for (int direction = 0; direction < 6; ++direction) {
+            if (!hold.rigid[static_cast<std::size_t>(direction)]) continue;
+            Vector6 row = Vector6::Zero();
+            row.segment<3>(direction < 3 ? 0 : 3) = hold.axes.col(direction % 3);
+            body->second.rows.push_back(move.transpose() * row);
+            body->second.frames.push_back(hold.axes);
+        }
+    }
+
+    MotionMap map;
+    map.nodes.resize(mesh.nodes.size());
+    map.free.assign(mesh.nodes.size(), true);
+    std::map<std::size_t, NodeMotion> ofBody;
+    for (const auto& [index, body] : bodies) {
+        auto basis = freeAxes(body, Eigen::Matrix3d::Identity());
+        for (std::size_t at = 0; !basis && at < body.frames.size(); ++at)
+            basis = freeAxes(body, body.frames[at]);
+        NodeMotion motion{basis ? *basis : generalBasis(body), {}};
+        for (Eigen::Index column = 0; column < motion.basis.cols(); ++column)
+            motion.unknowns.push_back(map.add(unknownOf(body, motion.basis.col(column))));
+        ofBody[index] = std::move(motion);
+    }
+    for (std::size_t at = 0; at < mesh.nodes.size(); ++at) {
+        if (at >= points) {
+            const Body own{mesh.nodes[at].place, "", {}, {}};
+            map.nodes[at].basis = Matrix6::Identity();
+            for (int direction = 0; direction < 6; ++direction)
+                map.nodes[at].unknowns.push_back(map.add(unknownOf(own, Vector6::Unit(direction))));
+            continue;
+        }
+        const auto body = ofBody.find(root(at));
+        if (body == ofBody.end()) {
+            map.nodes[at].basis.resize(6, 0);
+            continue;
+        }
+        map.nodes[at] = body->second;
+        map.free[at] = body->second.basis.cols() == 6;
+        if (root(at) != at) map.nodes[at].basis = carry(mesh.nodes[at].place - bodies[root(at)].reference) * body->second.basis;
+    }
+    for (const auto& element : mesh.elements)  // inner nodes are named after their member
+        for (const int node : element.nodes)
+            if (static_cast<std::size_t>(node) >= points)
+                for (const int unknown : map.nodes[static_cast<std::size_t>(node)].unknowns)
+                    map.unknowns[static_cast<std::size_t>(unknown)].where = structure.frame.members[static_cast<std::size_t>(element.member)].name;
+    return map;
+}
+
+}  // namespace undisona

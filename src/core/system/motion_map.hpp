@@ -1,0 +1,46 @@
+#pragma once
+#include "core/mesh/frame_mesh.hpp"
+
+namespace undisona {
+
+using Matrix6X = Eigen::Matrix<double, 6, Eigen::Dynamic, Eigen::ColMajor, 6, 6>;
+using Vector6 = Eigen::Matrix<double, 6, 1>;
+using Matrix6 = Eigen::Matrix<double, 6, 6>;
+
+/// One free unknown: how it moves what it belongs to.
+struct Unknown {
+    std::string where;          ///< name of the point or member
+    bool rotation = false;
+    Eigen::Vector3d direction;  ///< unit
+    Eigen::Vector3d place;      ///< m
+    bool memberEnd = false;     ///< of a released member end, not of a node
+    Vector6 fromRigid;          ///< its value in a motion (ux uy uz rx ry rz) of the whole about the origin, by dot product
+};
+
+/// How a node's six motions (ux uy uz rx ry rz, global) follow from free unknowns: motion = basis * q.
+struct NodeMotion {
+    Matrix6X basis;
+    std::vector<int> unknowns;
+};
+
+/// The free unknowns of a mesh under its rigid supports and rigid ties, by exact elimination.
+struct MotionMap {
+    std::vector<Unknown> unknowns;
+    std::vector<NodeMotion> nodes;
+    std::vector<bool> free;  ///< by node: nothing about it is held rigidly
+
+    int add(Unknown unknown)
+    {
+        unknowns.push_back(std::move(unknown));
+        return static_cast<int>(unknowns.size()) - 1;
+    }
+};
+
+/// Points tied to each other move as one body with six unknowns at the leading point; rigid holds take away
+/// what they fix, in any axes.
+MotionMap mapMotions(const Structure&, const FrameMesh&);
+
+/// The motion of a point of a rigid body at `arm` from the reference: u = u0 + r x arm, 6x6.
+Matrix6 carry(const Eigen::Vector3d& arm);
+
+}  // namespace undisona

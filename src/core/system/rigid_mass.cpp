@@ -1,0 +1,91 @@
+#include "core/system/rigid_mass.hpp"
+
+namespace undisona {
+
+namespace {
+
+Matrix6 turned(const Eigen::Matrix3d& axes)
+{
+    Matrix6 turn = Matrix6::Zero();
+    turn.topLeftCorner<3, 3>() = turn.bottomRightCorner<3, 3>() = axes.transpose();
+    return turn;
+}
+
+/// An element's twelve own motions in the six rigid motions about the origin.
+Eigen::Matrix<double, 12, 6> rigidOf(const FrameMesh& mesh, const MeshElement& element, const Eigen::Matrix3d& axes)
+{
+    Eigen::Matrix<double, 12, 6> rigid;
+    rigid << turned(axes) * carry(mesh.end(element, 0)), turned(axes) * carry(mesh.end(element, 1));
+    return rigid;
+}
+
+}  // namespace
+
+std::map<std::string, SentenceMass> massBySentence(const Structure& structure, const FrameMesh& mesh)
+{
+    std::map<std::string, SentenceMass> masses;
+    std::vector<std::vector<const LineMass*>> lines(structure.members.size());
+    for (const auto& mass : structure.lineMasses)
+        lines[static_cast<std::size_t>(mass.member)].push_back(&mass);
+    const bool lumped = structure.ask.lumped;
+    for (const auto& element : mesh.elements) {
+        const auto index = static_cast<std::size_t>(element.member);
+        const auto& member = structure.frame.members[index];
+        if (!structure.members[index].material) continue;
+        const Eigen::Vector3d x = (mesh.end(element, 1) - mesh.end(element, 0)).normalized();
+        const Eigen::Matrix3d axes = principalAxes(*member.section, x, (member.zAxis - member.zAxis.dot(x) * x).normalized());
+        const MemberElement own = memberElement(*member.section, *structure.members[index].material, mesh.length(element), structure.materialMassFactor);
+        const auto rigid = rigidOf(mesh, element, axes);
+        const Eigen::Vector3d middle = (mesh.end(element, 0) + mesh.end(element, 1)) / 2.0;
+        const auto add = [&](const std::string& sentence, double mass, const Matrix12& matrix) {
+            auto& sum = masses[sentence];
+            sum.mass += mass;
+            sum.moment += mass * middle;
+            sum.rigid += rigid.transpose() * matrix * rigid;
+        };
+        add(member.sentence, own.massPerLength * own.length, lumped ? lumpedMass(own) : consistentMass(own));
+        for (const auto* line : lines[index]) {
+            const Eigen::Vector3d perLength = line->perLength * Eigen::Vector3d(line->acts[0], line->acts[1], line->acts[2]);
+            const Eigen::Matrix3d inAxes = axes.transpose() * perLength.asDiagonal() * axes;
+            add(line->sentence, line->perLength * own.length, lumped ? lumpedAlongLength(own, inAxes) : alongLength(own, inAxes));
+        }
+    }
+    for (const auto& mass : structure.pointMasses) {
+        const Eigen::Vector3d centre = mesh.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
+        Matrix6 own = Matrix6::Zero();
+        own.diagonal().head<3>() = mass.mass * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
+        if (mass.acts == Mask3{true, true, true}) own.bottomRightCorner<3, 3>() = mass.inertia;
+        auto& sum = masses[mass.sentence];
+        sum.mass += mass.mass;
+        sum.moment += mass.mass * centre;
+        sum.rigid += carry(centre).transpose() * own * carry(centre);
+    }
+    return masses;
+}
+
+Matrix6 movedTo(const Matrix6& aboutOrigin, const Eigen::Vector3d& point)
+{
+    const Matrix6 move = carry(-point);  // the motion of the origin when the motion is given at the point
+    return move.transpose() * aboutOrigin * move;
+}
+
+MassSummary massSummary(const Structure& structure, const FrameMesh& mesh)
+{
+    MassSummary summary;
+    summary.bySentence = massBySentence(structure, mesh);
+    Eigen::Vector3d moment = Eigen::Vector3d::Zero();
+    for (const auto& [sentence, mass] : summary.bySentence) {
+        summary.mass += mass.mass;
+        moment += mass.moment;
+        summary.aboutOrigin += mass.rigid;
+    }
+    if (summary.mass > 0.0) summary.centre = moment / summary.mass;
+    return summary;
+}
+
+MassSummary massSummary(const Structure& structure)
+{
+    return massSummary(structure, meshOf(structure, Splits(structure.members.size(), 1)));
+}
+
+}  // namespace undisona

@@ -1,0 +1,32 @@
+#pragma once
+#include "core/elements/member.hpp"
+#include "core/system/motion_map.hpp"
+
+namespace undisona {
+
+/// The mass that one sentence brings, counted once, and what it weighs in rigid motions of the whole.
+struct SentenceMass {
+    double mass = 0.0;                                  ///< kg
+    Eigen::Vector3d moment = Eigen::Vector3d::Zero();   ///< sum of mass times place, kg m
+    Matrix6 rigid = Matrix6::Zero();                    ///< r' M r over all unknowns, about the origin
+};
+
+/// By sentence id; members' own mass under the Shape sentence that made them.
+std::map<std::string, SentenceMass> massBySentence(const Structure&, const FrameMesh&);
+
+/// A rigid mass matrix about another point.
+Matrix6 movedTo(const Matrix6& aboutOrigin, const Eigen::Vector3d& point);
+
+/// The sum over sentences: mass, centre and inertia about the centre.
+struct MassSummary {
+    double mass = 0.0;
+    Eigen::Vector3d centre = Eigen::Vector3d::Zero();
+    Matrix6 aboutOrigin = Matrix6::Zero();
+    std::map<std::string, SentenceMass> bySentence;
+};
+MassSummary massSummary(const Structure&, const FrameMesh&);
+
+/// The same without a mesh, for the totals that are always in view; nothing is solved.
+MassSummary massSummary(const Structure&);
+
+}  // namespace undisona

@@ -1,0 +1,217 @@
+#include "core/units/quantity.hpp"
+
+#include "core/base/number_text.hpp"
+#include "core/units/unit.hpp"
+
+#include <cmath>
+#include <numbers>
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+bool isDigit(char letter) { return letter >= '0' && letter <= '9'; }
+
+/// Length in bytes of a space that may group digits at the head of the text; 0 if there is none.
+std::size_t groupingSpace(std::string_view text)
+{
+    for (const std::string_view space : {" ", "\u2009", "\u202f", "\u00a0"})
+        if (text.starts_with(space)) return space.size();
+    return 0;
+}
+
+/// The leading part of the text that is digits, signs, points, commas, grouping spaces or an exponent.
+std::string takeDigits(std::string_view& text)
+{
+    std::string digits;
+    if (!text.empty() && (text[0] == '-' || text[0] == '+')) {
+        digits += text[0];
+        text.remove_prefix(1);
+    } else if (text.starts_with("−")) {
+        digits += '-';
+        text.remove_prefix(std::string_view("−").size());
+    }
+    while (!text.empty()) {
+        if (isDigit(text[0]) || text[0] == '.' || text[0] == ',') {
+            digits += text[0];
+            text.remove_prefix(1);
+            continue;
+        }
+        const auto space = groupingSpace(text);
+        const auto rest = text.substr(space);
+        const bool groups = space > 0 && !digits.empty() && isDigit(digits.back()) && rest.size() >= 3 &&
+                            isDigit(rest[0]) && isDigit(rest[1]) && isDigit(rest[2]) &&
+                            (rest.size() == 3 || !isDigit(rest[3]));
+        if (!groups) break;
+        text.remove_prefix(space);
+    }
+    if (!text.empty() && (text[0] == 'e' || text[0] == 'E') && !digits.empty()) {
+        std::size_t at = 1;
+        if (at < text.size() && (text[at] == '-' || text[at] == '+')) ++at;
+        if (at < text.size() && isDigit(text[at])) {
+            while (at < text.size() && isDigit(text[at]))
+                ++at;
+            digits += text.substr(0, at);
+            text.remove_prefix(at);
+        }
+    }
+    return digits;
+}
+
+std::string without(std::string text, char unwanted)
+{
+    std::erase(text, unwanted);
+    return text;
+}
+
+std::string tidy(const std::string& digits)
+{
+    const auto value = readPlainNumber(digits);
+    return value ? shortest(*value) : digits;
+}
+
+/// Turns commas into what they mean, or says that two readings are possible.
+std::variant<std::string, QuantityProblem> settleCommas(const std::string& digits, const std::string& unit,
+                                                        NumberStyle style)
+{
+    const auto commas = std::count(digits.begin(), digits.end(), ',');
+    const auto points = std::count(digits.begin(), digits.end(), '.');
+    if (style == NumberStyle::file) {
+        if (commas > 0)
+            return QuantityProblem{fmt::format("\"{}\" holds a comma; files use the point for decimals and no "
+                                               "grouping", digits), {}};
+        return digits;
+    }
+    if (commas + points == 0) return digits;
+    if (commas > 0 && points > 0) {  // the later mark is the decimal one
+        const bool commaIsDecimal = digits.rfind(',') > digits.rfind('.');
+        std::string plain = without(digits, commaIsDecimal ? '.' : ',');
+        if (commaIsDecimal) plain[plain.find(',')] = '.';
+        return plain;
+    }
+    const char mark = commas > 0 ? ',' : '.';
+    if (commas + points > 1) return without(digits, mark);  // 1,250,000
+    const auto at = digits.find(mark);
+    const auto after = digits.size() - at - 1;
+    const std::string before = digits.substr(0, at);
+    const std::string whole = before.starts_with('-') || before.starts_with('+') ? before.substr(1) : before;
+    const bool allDigits = std::all_of(digits.begin() + static_cast<long>(at) + 1, digits.end(), isDigit);
+    std::string decimal = digits;
+    decimal[at] = '.';
+    if (after == 3 && allDigits && !whole.empty() && whole.size() <= 3 && whole[0] != '0') {
+        const std::string joined = unit.empty() ? "" : " " + unit;
+        const std::string grouped = without(digits, mark);
+        return QuantityProblem{fmt::format("\"{}\" can be read as {} or as {}: which one?", digits, grouped,
+                                           tidy(decimal)),
+                               {tidy(decimal) + joined, tidy(grouped) + joined}};
+    }
+    return decimal;
+}
+
+struct WeightLike {
+    QuantityKind asked;
+    Dimension given;
+    const char* unit;
+};
+
+/// Kinds of mass that people often state as a weight.
+constexpr WeightLike weights[] = {
+    {QuantityKind::mass, {1, 1, -2}, "kg"},
+    {QuantityKind::massPerLength, {0, 1, -2}, "kg/m"},
+    {QuantityKind::massPerArea, {-1, 1, -2}, "kg/m2"},
+    {QuantityKind::density, {-2, 1, -2}, "kg/m3"},
+};
+
+QuantityProblem wrongDimension(const NumberAndUnit& given, const Unit& unit, QuantityKind kind)
+{
+    const std::string typed = shortest(given.value) + (given.unit.empty() ? "" : " " + given.unit);
+    if (given.unit.empty())
+        return {fmt::format("{} is needed here; {} has no unit", describe(kind), typed),
+                {typed + " " + siUnitOf(kind)}};
+    for (const auto& weight : weights) {
+        if (weight.asked != kind || !(weight.given == unit.dimension)) continue;
+        const double kilograms = given.value * unit.factor / standardGravity;
+        const std::string grouped = rounded(kilograms, 4);
+        return {fmt::format("{} is needed here; {} is {}. As a weight it is {} {}: use that?", describe(kind),
+                            typed, kind == QuantityKind::mass ? "a force" : "a weight of that", grouped,
+                            weight.unit),
+                {fmt::format("{} {}", shortest(std::stod(fmt::format("{:.7g}", kilograms))), weight.unit)}};
+    }
+    return {fmt::format("{} is needed here; {} is {}", describe(kind), typed, describe(unit.dimension)), {}};
+}
+
+}  // namespace
+
+std::variant<NumberAndUnit, QuantityProblem> readNumberAndUnit(std::string_view text, NumberStyle style)
+{
+    text = trimmed(text);
+    if (text.empty()) return QuantityProblem{"a number with its unit is needed here", {}};
+    const std::string whole(text);
+    const std::string digits = takeDigits(text);
+    const std::string unit(trimmed(text));
+    if (digits.empty() || std::none_of(digits.begin(), digits.end(), isDigit))
+        return QuantityProblem{fmt::format("\"{}\" does not begin with a number", whole), {}};
+    auto settled = settleCommas(digits, unit, style);
+    if (auto* problem = std::get_if<QuantityProblem>(&settled)) return *problem;
+    const auto value = readPlainNumber(std::get<std::string>(settled));
+    if (!value) return QuantityProblem{fmt::format("\"{}\" is not a number", digits), {}};
+    if (!std::isfinite(*value)) return QuantityProblem{fmt::format("\"{}\" is too large a number", digits), {}};
+    return NumberAndUnit{*value, unit};
+}
+
+std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, QuantityKind kind, NumberStyle style)
+{
+    auto parts = readNumberAndUnit(text, style);
+    if (auto* problem = std::get_if<QuantityProblem>(&parts)) {
+        for (auto& suggestion : problem->suggestions)
+            if (kind == QuantityKind::number || suggestion.find(' ') != std::string::npos) continue;
+            else suggestion += siUnitOf(kind).empty() ? "" : " " + siUnitOf(kind);
+        return *problem;
+    }
+    const auto& given = std::get<NumberAndUnit>(parts);
+    const auto unit = readUnit(given.unit);
+    if (!unit) {
+        QuantityProblem problem{fmt::format("\"{}\" is not a unit known here", given.unit), {}};
+        if (const auto similar = similarUnit(given.unit)) {
+            problem.what += fmt::format("; did you mean {}?", *similar);
+            problem.suggestions.push_back(shortest(given.value) + " " + *similar);
+        }
+        return problem;
+    }
+    const Dimension asked = dimensionOf(kind);
+    Quantity quantity{given.value * unit->factor + unit->offset, kind, std::string(trimmed(text))};
+    if (style == NumberStyle::typed && quantity.text.find_first_of(",.") != std::string::npos)
+        quantity.text = shortest(given.value) + (given.unit.empty() ? "" : " " + given.unit);
+    if (!std::isfinite(quantity.si)) return QuantityProblem{"that number is too large", {}};
+    if (given.unit.empty() && given.value == 0.0) return quantity;
+    if (kind == QuantityKind::share && given.unit.empty() && given.value > 1.0)
+        return QuantityProblem{fmt::format("a share is needed here; {} is more than all of it. In per cent?",
+                                           shortest(given.value)),
+                               {shortest(given.value) + " %"}};
+    if (unit->dimension == asked) return quantity;
+    if (kind == QuantityKind::frequency && unit->dimension == Dimension{0, 0, -1, 0, 1}) {
+        quantity.si /= 2.0 * std::numbers::pi;
+        return quantity;
+    }
+    Dimension withoutAngle = unit->dimension, askedWithoutAngle = asked;
+    withoutAngle.angle = askedWithoutAngle.angle = 0;
+    if (kind == QuantityKind::turningStiffness && withoutAngle == askedWithoutAngle) return quantity;
+    return wrongDimension(given, *unit, kind);
+}
+
+Quantity quantityIn(double si, QuantityKind kind, std::string_view unitText)
+{
+    const auto unit = readUnit(unitText);
+    const double factor = unit ? unit->factor : 1.0;
+    double value = si / factor;
+    // Twelve digits hide the rounding of the conversion itself: 0.0254 m is 1 in, not 0.9999999999999999 in.
+    const double neat = std::stod(fmt::format("{:.12g}", value));
+    if (std::abs(neat * factor - si) <= 4e-15 * std::abs(si)) value = neat;
+    std::string text = shortest(value);
+    if (!unitText.empty()) text += " " + std::string(unitText);
+    return {si, kind, text};
+}
+
+}  // namespace undisona
