@@ -1,0 +1,61 @@
+#include "app/ledger/group_summary.hpp"
+
+namespace undisona {
+
+Findings findingsOf(const Session& session, const std::string& sentence)
+{
+    Findings own;
+    for (const auto& finding : session.findings())
+        if (finding.sentence == sentence && finding.severity != Severity::note) own.push_back(finding);
+    return own;
+}
+
+GroupSummary summaryOf(const Session& session, Group group)
+{
+    const Structure& structure = session.structure();
+    const auto count = [](std::size_t number, const char* one, const char* many) {
+        return QString("%1 %2").arg(number).arg(number == 1 ? one : many);
+    };
+    const auto massOf = [&](bool members) {
+        double sum = 0.0;
+        for (const auto& [sentence, mass] : session.mass().bySentence) {
+            const auto said = session.model().sentence(sentence);
+            if (said && (said->kind->group == Group::addedMass) != members) sum += mass.mass;
+        }
+        return QString::fromStdString(session.units().text(sum, QuantityKind::mass));
+    };
+    GroupSummary summary;
+    switch (group) {
+    case Group::shape: summary.sum = structure.frame.members.empty() ? QObject::tr("nothing yet") : count(structure.frame.members.size(), "member", "members"); break;
+    case Group::material: summary.sum = massOf(true); break;
+    case Group::joints: {
+        const auto stated = session.model().activeIn(group).size();
+        summary.sum = stated == 0 ? QObject::tr("all members rigid at their ends") : count(stated, "joint sentence", "joint sentences");
+        break;
+    }
+    case Group::supports: {
+        int directions = 0;
+        std::set<int> points;
+        for (const auto& hold : structure.holds) {
+            points.insert(hold.point);
+            for (std::size_t at = 0; at < 6; ++at)
+                directions += hold.rigid[at] || hold.elastic[at] > 0.0;
+        }
+        summary.sum = points.empty() && structure.beds.empty() ? QObject::tr("floats freely") : QObject::tr("%1, %2 directions").arg(count(points.size(), "point", "points")).arg(directions);
+        break;
+    }
+    case Group::addedMass: summary.sum = massOf(false); break;
+    case Group::excitation: summary.sum = count(structure.excitations.size(), "source", "sources"); break;
+    case Group::ask: summary.sum = structure.ask.sentence.empty() ? QObject::tr("the 12 lowest") : QString(); break;
+    }
+    for (const auto& finding : session.findings()) {
+        const auto said = session.model().sentence(finding.sentence);
+        const bool own = said ? said->kind->group == group : false;
+        if (!own || finding.severity == Severity::note) continue;
+        if (finding.severity == Severity::error) summary.state = GroupState::wrong;
+        else if (summary.state == GroupState::settled) summary.state = GroupState::open;
+    }
+    return summary;
+}
+
+}  // namespace undisona

@@ -1,0 +1,135 @@
+#include "app/ledger/ledger_layout.hpp"
+
+#include "app/session/theme.hpp"
+
+#include <QFontMetricsF>
+
+namespace undisona {
+
+namespace {
+
+constexpr double left = 26.0, right = 10.0, tickSize = 11.0;
+
+/// Breaks text into pieces that may stand on a line of their own, spaces kept at their ends.
+QStringList breakable(const QString& text)
+{
+    QStringList pieces;
+    QString piece;
+    for (const QChar letter : text) {
+        piece += letter;
+        if (letter == ' ') {
+            pieces << piece;
+            piece.clear();
+        }
+    }
+    if (!piece.isEmpty()) pieces << piece;
+    return pieces;
+}
+
+class Flow {
+public:
+    Flow(double top, double width, double height, const QFontMetricsF& metrics) : x_(left), y_(top), width_(width), line_(height), metrics_(metrics) {}
+
+    void add(std::vector<LaidWord>& words, const QString& text, const QString& field)
+    {
+        for (const auto& piece : breakable(text)) {
+            const double wide = metrics_.horizontalAdvance(piece), bare = metrics_.horizontalAdvance(piece.trimmed());
+            if (x_ > left && x_ + bare > width_ - right) {
+                x_ = left;
+                y_ += line_;
+            }
+            const bool joins = !words.empty() && words.back().field == field && words.back().box.top() == y_ && !field.isEmpty();
+            if (joins) {
+                words.back().text += piece;
+                words.back().box.setRight(x_ + wide);
+            } else {
+                words.push_back({QRectF(x_, y_, wide, line_), piece, field});
+            }
+            x_ += wide;
+        }
+    }
+    double bottom() const { return y_ + line_; }
+    double x() const { return x_; }
+    double y() const { return y_; }
+
+private:
+    double x_, y_, width_, line_;
+    const QFontMetricsF& metrics_;
+};
+
+void layOutSentence(const Session& session, LaidSentence& laid, double& y, double width, bool selected)
+{
+    const QFontMetricsF metrics(textFont()), small(textFont(-1.0));
+    const double line = metrics.height() + 2.0;
+    const double top = y;
+    Flow flow(y + 2.0, width, line, metrics);
+    for (const auto& piece : shownPieces(*laid.sentence))
+        flow.add(laid.words, QString::fromStdString(piece.words), QString::fromStdString(piece.field));
+    if (!laid.sentence->on) flow.add(laid.words, QObject::tr(" — off"), {});
+    for (auto& word : laid.words)  // the underline ends with the text, not with a space
+        if (!word.field.isEmpty() && word.text.endsWith(' ')) word.box.setRight(word.box.left() + metrics.horizontalAdvance(word.text.trimmed()));
+    bool canTakeMore = false;
+    for (const auto& key : laid.sentence->kind->optionalFields())
+        canTakeMore |= !laid.sentence->has(key);
+    if (selected && canTakeMore) {
+        const double wide = metrics.horizontalAdvance(" + ") + 4.0;
+        const bool wraps = flow.x() + wide > width - right;
+        laid.more = QRectF(wraps ? left : flow.x() + 4.0, flow.y() + (wraps ? line : 0.0), wide, line);
+    }
+    y = std::max(flow.bottom(), laid.more.bottom()) + 2.0;
+    for (const auto& finding : findingsOf(session, laid.sentence->id)) {
+        const QString text = QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy));
+        const QRectF room = small.boundingRect(QRectF(left + 16.0, y, width - left - right - 16.0, 10000.0), Qt::TextWordWrap, text);
+        laid.findings.emplace_back(QRectF(left, y, width - left - right, room.height()), finding);
+        y += room.height() + 2.0;
+    }
+    laid.tick = QRectF(9.0, top + 2.0 + (line - tickSize) / 2.0, tickSize, tickSize);
+    laid.box = QRectF(0.0, top, width, y - top);
+}
+
+}  // namespace
+
+LedgerLayout LedgerLayout::make(const Session& session, double width, const std::string& selected, const std::set<Group>& folded)
+{
+    LedgerLayout layout;
+    const QFontMetricsF bold(textFont(0.0, true)), metrics(textFont());
+    double y = 8.0;
+    for (std::size_t which = 0; which < groupCount; ++which) {
+        LaidGroup group{static_cast<Group>(which), summaryOf(session, static_cast<Group>(which)), {}, {}, {}, folded.contains(static_cast<Group>(which)), {}};
+        const double headHeight = bold.height() + 6.0;
+        group.head = QRectF(0.0, y, width, headHeight);
+        const QString title = QString::fromUtf8(groupTitles[which].data(), static_cast<int>(groupTitles[which].size()));
+        group.add = QRectF(left + bold.horizontalAdvance(title) + 6.0, y + 2.0, 20.0, headHeight - 4.0);
+        group.fold = QRectF(4.0, y, 20.0, headHeight);
+        y += headHeight;
+        if (!group.folded)
+            for (const auto& sentence : session.model().group(group.group)) {
+                LaidSentence laid;
+                laid.sentence = sentence;
+                layOutSentence(session, laid, y, width, sentence->id == selected);
+                group.sentences.push_back(std::move(laid));
+            }
+        y += 9.0;
+        layout.groups.push_back(std::move(group));
+    }
+    layout.height = y + 4.0;
+    return layout;
+}
+
+const LaidSentence* LedgerLayout::sentence(std::string_view id) const
+{
+    for (const auto& group : groups)
+        for (const auto& sentence : group.sentences)
+            if (sentence.sentence->id == id) return &sentence;
+    return nullptr;
+}
+
+const LaidWord* LedgerLayout::word(std::string_view id, const QString& field) const
+{
+    if (const auto* laid = sentence(id))
+        for (const auto& word : laid->words)
+            if (word.field == field) return &word;
+    return nullptr;
+}
+
+}  // namespace undisona

@@ -1,0 +1,42 @@
+#pragma once
+#include "app/ledger/group_summary.hpp"
+
+#include <QRectF>
+
+namespace undisona {
+
+/// A run of text on one line of a sentence.
+struct LaidWord {
+    QRectF box;
+    QString text;
+    QString field;  ///< empty for plain words
+};
+
+struct LaidSentence {
+    SentencePtr sentence;
+    QRectF box;
+    std::vector<LaidWord> words;
+    QRectF tick;                        ///< the box that switches it off
+    QRectF more;                        ///< adds a detail; empty unless selected and there are some
+    std::vector<std::pair<QRectF, Finding>> findings;
+};
+
+struct LaidGroup {
+    Group group;
+    GroupSummary summary;
+    QRectF head, add, fold;
+    bool folded = false;
+    std::vector<LaidSentence> sentences;
+};
+
+/// Places every group, sentence and word for a given width. Pure: no painting, no input.
+struct LedgerLayout {
+    std::vector<LaidGroup> groups;
+    double height = 0.0;
+
+    static LedgerLayout make(const Session&, double width, const std::string& selected, const std::set<Group>& folded);
+    const LaidSentence* sentence(std::string_view id) const;
+    const LaidWord* word(std::string_view id, const QString& field) const;
+};
+
+}  // namespace undisona

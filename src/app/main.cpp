@@ -1,0 +1,37 @@
+#include "app/session/painted_items.hpp"
+#include "app/session/settings.hpp"
+#include "app/session/theme.hpp"
+#include "app/window/main_window.hpp"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QSurfaceFormat>
+
+int main(int argc, char** argv)
+{
+    QSurfaceFormat format;
+    format.setRenderableType(QSurfaceFormat::OpenGL);
+    format.setVersion(3, 2);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    QSurfaceFormat::setDefaultFormat(format);
+
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("undisona");
+    QApplication::setOrganizationName("undisona");
+    QApplication::setApplicationVersion("0.1.0");
+    QCommandLineParser arguments;
+    arguments.setApplicationDescription("Natural frequencies, mode shapes, and what shakes them.");
+    arguments.addHelpOption();
+    arguments.addVersionOption();
+    arguments.addPositionalArgument("file", "model file to open");
+    arguments.process(app);
+
+    undisona::installPaintedItems();
+    undisona::Theme::set(undisona::settings().value("dark", undisona::Theme::desktopIsDark()).toBool());
+    undisona::MainWindow window;
+    window.show();
+    if (!arguments.positionalArguments().isEmpty()) window.openFile(arguments.positionalArguments().front());
+    else window.recover();
+    return QApplication::exec();
+}

@@ -1,0 +1,66 @@
+#include "app/readings/page.hpp"
+
+#include <QHeaderView>
+
+namespace undisona {
+
+ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent)
+{
+    words_ = new QLabel(this);
+    words_->setWordWrap(true);
+    words_->setContentsMargins(12, 8, 8, 4);
+    words_->setObjectName("checkWords");
+    table_ = new ReadingTable(this);
+    table_->setObjectName("checksTable");
+    table_->setWordWrap(true);
+    table_->setHeads({"", tr("what is the matter, and what to do")});
+    table_->horizontalHeader()->setStretchLastSection(true);
+    layout()->addWidget(words_);
+    layout()->addWidget(table_);
+    connect(table_, &ReadingTable::keyActivated, this, [this](int key) {
+        if (key >= 0 && static_cast<std::size_t>(key) < shownFindings_.size() && !shownFindings_[static_cast<std::size_t>(key)].sentence.empty())
+            emit sentenceWanted(shownFindings_[static_cast<std::size_t>(key)].sentence);
+    });
+}
+
+void ChecksPage::fill()
+{
+    shownFindings_ = session_.findings();
+    const Theme& theme = Theme::now();
+    std::vector<std::vector<ReadingTable::Cell>> rows;
+    std::vector<int> keys;
+    for (std::size_t at = 0; at < shownFindings_.size(); ++at) {
+        const auto& finding = shownFindings_[at];
+        const bool error = finding.severity == Severity::error, warning = finding.severity == Severity::warning;
+        QString text = QString::fromStdString(finding.what);
+        if (!finding.place.empty()) text += QString(" (%1)").arg(QString::fromStdString(finding.place));
+        if (!finding.remedy.empty()) text += ". " + QString::fromStdString(finding.remedy);
+        if (!text.isEmpty()) text[0] = text[0].toUpper();
+        rows.push_back({{error ? "✕" : warning ? "▲" : "·", {}, error ? theme.red : warning ? theme.amber : theme.quiet, true, false, {}}, {text, {}, error ? theme.red : QColor(), false, false, text}});
+        keys.push_back(static_cast<int>(at));
+    }
+    table_->setRows(rows, keys);
+    table_->setColumnWidth(0, 26);
+    table_->resizeRowsToContents();
+    QString words;
+    if (const auto* own = solution()) {
+        if (own->count.proven) words += tr("%1 of %2 modes below %3 Hz found; none missed. ").arg(own->count.found).arg(own->count.expected).arg(QString::fromStdString(rounded(own->count.belowHz, 4)));
+        double worst = 0.0, mesh = 0.0;
+        for (const auto& mode : own->modes) {
+            worst = std::max(worst, mode.acceptedError);
+            mesh = std::max(mesh, std::abs(mode.meshError));
+        }
+        words += tr("Largest accepted error %1, largest mesh error %2 %. ").arg(worst, 0, 'e', 1).arg(QString::fromStdString(rounded(100 * mesh, 2)));
+        for (const auto& check : own->handChecks) {
+            if (check.stiffness <= 0.0) words += tr("A hand check needs a structure that is held. ");
+            else
+                words += tr("Hand check: k = %1, %2 against mode %3 at %4 Hz computed. ").arg(QString::fromStdString(session_.units().text(check.stiffness, QuantityKind::stiffness)))
+                             .arg(QString::fromStdString(rounded(check.frequency, 4)) + " Hz").arg(check.nearestMode)
+                             .arg(check.nearestMode > 0 ? QString::fromStdString(rounded(own->modes[static_cast<std::size_t>(check.nearestMode - 1)].frequency, 4)) : "-");
+        }
+    }
+    if (shownFindings_.empty()) words += tr("Nothing odd was found.");
+    words_->setText(words);
+}
+
+}  // namespace undisona

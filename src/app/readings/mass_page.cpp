@@ -1,0 +1,98 @@
+#include "app/readings/page.hpp"
+#include "app/readings/plot.hpp"
+
+namespace undisona {
+
+MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
+{
+    words_ = new QLabel(this);
+    words_->setObjectName("massWords");
+    words_->setWordWrap(true);
+    words_->setContentsMargins(12, 10, 8, 4);
+    plot_ = new Plot(this);
+    plot_->setObjectName("massPlot");
+    plot_->setFixedHeight(158);
+    plot_->setTitles(tr("Hz"), tr("running sum, % of the movable mass"));
+    table_ = new ReadingTable(this);
+    table_->setObjectName("massTable");
+    table_->setHeads({tr("mode"), tr("Hz"), "X", "Y", "Z", tr("about x"), tr("y"), tr("z"), tr("shape")});
+    remark_ = new QLabel(this);
+    remark_->setWordWrap(true);
+    remark_->setContentsMargins(12, 4, 8, 8);
+    layout()->addWidget(words_);
+    layout()->addWidget(plot_);
+    layout()->addWidget(table_);
+    layout()->addWidget(remark_);
+    connect(table_, &ReadingTable::keyChosen, this, [this](int mode) { session_.showMode(session_.shownStave(), mode); });
+}
+
+void MassPage::fill()
+{
+    const auto* own = solution();
+    const Theme& theme = Theme::now();
+    std::vector<std::vector<ReadingTable::Cell>> rows;
+    std::vector<int> keys;
+    words_->setText(tr("Nothing has been solved yet."));
+    remark_->clear();
+    if (!own || own->modes.empty()) {
+        plot_->show({});
+        table_->setRows({}, {});
+        return;
+    }
+    const auto& participation = own->participation;
+    const Ask& ask = own->structure->ask;
+    const bool aims = ask.until == Ask::Until::massShare;
+    const double target = aims ? ask.share : 0.9;
+    const auto last = static_cast<Eigen::Index>(own->modes.size()) - 1;
+    QString text;
+    std::vector<Plot::Line> lines;
+    const double highest = own->modes.back().frequency * 1.02;
+    lines.push_back({tr("target %1 %").arg(100.0 * target, 0, 'f', 0), {{0, 100 * target}, {highest, 100 * target}}, theme.accent, false, true, 1.2});
+    for (int axis = 0; axis < 3; ++axis) {
+        const double sum = participation.sumOfMovable(last, axis), ofTotal = participation.sumOfTotal(last, axis);
+        int passed = 0;
+        Plot::Line line{QString("XYZ"[axis]), {{0, 0}}, theme.axis[axis], true};
+        for (Eigen::Index mode = 0; mode <= last; ++mode) {
+            const double so = participation.sumOfMovable(mode, axis);
+            if (passed == 0 && so >= target) passed = static_cast<int>(mode) + 1;
+            line.points.push_back({own->modes[static_cast<std::size_t>(mode)].frequency, 100 * so});
+        }
+        line.points.push_back({highest, 100 * sum});
+        lines.push_back(line);
+        const bool asked = !aims || ask.directions[static_cast<std::size_t>(axis)];
+        text += QString("<div><b style='color:%1'>%2 %3 %</b> <span style='color:%4'>").arg(theme.axis[axis].name()).arg("XYZ"[axis]).arg(100 * sum, 0, 'f', 0).arg(theme.quiet.name());
+        text += tr("of what can move, %1 % of the total").arg(100 * ofTotal, 0, 'f', 0);
+        if (passed > 0) text += tr("; passed %1 % at mode %2").arg(100 * target, 0, 'f', 0).arg(passed);
+        else if (asked) text += tr("; below %1 %").arg(100 * target, 0, 'f', 0);
+        if (!asked) text += tr("; not asked for");
+        text += "</span></div>";
+    }
+    words_->setText(text);
+    plot_->setRange(0, highest, 0, 105);
+    plot_->show(std::move(lines));
+    int silent = 0;
+    for (std::size_t at = 0; at < own->modes.size(); ++at) {
+        const auto row = static_cast<Eigen::Index>(at);
+        const Mode& mode = own->modes[at];
+        std::vector<ReadingTable::Cell> cells{{QString::number(mode.number), mode.number, {}, false, true, {}}, number(mode.frequency)};
+        double most = 0.0;
+        for (int direction = 0; direction < 6; ++direction) {
+            cells.push_back(percent(participation.ofMovable(row, direction), theme.axis[direction % 3]));
+            most = std::max(most, participation.ofMovable(row, direction));
+        }
+        if (most < 0.005) ++silent;
+        cells.push_back({QString::fromStdString(mode.name), {}, {}, false, false, {}});
+        rows.push_back(std::move(cells));
+        keys.push_back(mode.number);
+    }
+    table_->setRows(rows, keys);
+    const DisplayUnits units = session_.units();
+    remark_->setText(tr("Total %1; can move: X %2, Y %3, Z %4.%5").arg(QString::fromStdString(units.text(own->mass.mass, QuantityKind::mass)), QString::fromStdString(units.text(participation.movable[0], QuantityKind::mass)),
+                                                                   QString::fromStdString(units.text(participation.movable[1], QuantityKind::mass)), QString::fromStdString(units.text(participation.movable[2], QuantityKind::mass)),
+                                                                   silent > 0 ? tr(" %1 modes carry none: their masses move against each other.").arg(silent) : QString()));
+    remark_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
+}
+
+void MassPage::select() { table_->selectKey(session_.shownMode()); }
+
+}  // namespace undisona

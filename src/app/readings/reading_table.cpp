@@ -1,0 +1,145 @@
+#include "app/readings/reading_table.hpp"
+
+#include "app/session/theme.hpp"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QContextMenuEvent>
+#include <QFile>
+#include <QFileDialog>
+#include <QHeaderView>
+#include <QKeyEvent>
+#include <QMenu>
+
+namespace undisona {
+
+namespace {
+
+constexpr int keyRole = Qt::UserRole, sortRole = Qt::UserRole + 1;
+
+class SortedItem : public QTableWidgetItem {
+public:
+    using QTableWidgetItem::QTableWidgetItem;
+    bool operator<(const QTableWidgetItem& other) const override
+    {
+        const QVariant mine = data(sortRole), theirs = other.data(sortRole);
+        if (mine.isValid() && theirs.isValid()) return mine.toDouble() < theirs.toDouble();
+        return text() < other.text();
+    }
+};
+
+}  // namespace
+
+ReadingTable::ReadingTable(QWidget* parent) : QTableWidget(parent)
+{
+    setSelectionBehavior(SelectRows);
+    setSelectionMode(SingleSelection);
+    setEditTriggers(NoEditTriggers);
+    setShowGrid(false);
+    setWordWrap(false);
+    verticalHeader()->hide();
+    verticalHeader()->setDefaultSectionSize(24);
+    verticalHeader()->setMinimumSectionSize(20);
+    horizontalHeader()->setHighlightSections(false);
+    horizontalHeader()->setMinimumSectionSize(24);
+    setHorizontalScrollMode(ScrollPerPixel);
+    connect(this, &QTableWidget::currentCellChanged, this, [this](int row, int, int before, int) {
+        if (!filling_ && row != before && row >= 0) emit keyChosen(keyOfRow(row));
+    });
+    connect(this, &QTableWidget::cellClicked, this, [this](int row, int) { emit keyActivated(keyOfRow(row)); });
+}
+
+void ReadingTable::setHeads(const QStringList& heads)
+{
+    setColumnCount(static_cast<int>(heads.size()));
+    setHorizontalHeaderLabels(heads);
+}
+
+void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std::vector<int>& keys)
+{
+    filling_ = true;
+    const int keptKey = currentRow() >= 0 ? keyOfRow(currentRow()) : -1;
+    setSortingEnabled(false);
+    setRowCount(static_cast<int>(rows.size()));
+    for (std::size_t row = 0; row < rows.size(); ++row)
+        for (std::size_t column = 0; column < rows[row].size(); ++column) {
+            const Cell& cell = rows[row][column];
+            auto* item = new SortedItem(cell.text);
+            item->setData(keyRole, keys[row]);
+            if (cell.sortBy.isValid()) item->setData(sortRole, cell.sortBy);
+            if (cell.colour.isValid()) item->setForeground(cell.colour);
+            if (cell.bold) item->setFont(textFont(0.0, true));
+            item->setTextAlignment((cell.numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+            if (!cell.tip.isEmpty()) item->setToolTip(cell.tip);
+            setItem(static_cast<int>(row), static_cast<int>(column), item);
+            if (auto* head = horizontalHeaderItem(static_cast<int>(column))) head->setTextAlignment((cell.numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+        }
+    setSortingEnabled(true);
+    horizontalHeader()->setSortIndicator(-1, Qt::AscendingOrder);
+    resizeColumnsToContents();
+    for (int column = 0; column < columnCount(); ++column)
+        setColumnWidth(column, std::min(columnWidth(column), 260));
+    selectKey(keptKey);
+    filling_ = false;
+}
+
+int ReadingTable::keyOfRow(int row) const { return item(row, 0) ? item(row, 0)->data(keyRole).toInt() : -1; }
+
+void ReadingTable::selectKey(int key)
+{
+    const bool before = filling_;
+    filling_ = true;
+    for (int row = 0; row < rowCount(); ++row)
+        if (keyOfRow(row) == key) {
+            if (currentRow() != row) setCurrentCell(row, 0);
+            scrollToItem(item(row, 0));
+        }
+    filling_ = before;
+}
+
+QString ReadingTable::asText(QChar separator) const
+{
+    QString text;
+    const auto put = [&](const QString& cell, int column) {
+        if (column > 0) text += separator;
+        QString plain = cell;
+        plain.remove(QChar(0x2009));
+        text += separator == ',' && plain.contains(QRegularExpression("[,\"\n]")) ? '"' + QString(plain).replace("\"", "\"\"") + '"' : plain;
+    };
+    for (int column = 0; column < columnCount(); ++column)
+        put(horizontalHeaderItem(column)->text(), column);
+    text += '\n';
+    for (int row = 0; row < rowCount(); ++row) {
+        for (int column = 0; column < columnCount(); ++column)
+            put(item(row, column) ? item(row, column)->text() : QString(), column);
+        text += '\n';
+    }
+    return text;
+}
+
+void ReadingTable::copy() const { QApplication::clipboard()->setText(asText('\t')); }
+
+void ReadingTable::keyPressEvent(QKeyEvent* event)
+{
+    if (event->matches(QKeySequence::Copy)) return copy();
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
+        if (currentRow() >= 0) emit keyActivated(keyOfRow(currentRow()));
+        return;
+    }
+    if (event->key() == Qt::Key_PageUp || event->key() == Qt::Key_PageDown) return event->ignore();  // they step the modes everywhere
+    QTableWidget::keyPressEvent(event);
+}
+
+void ReadingTable::contextMenuEvent(QContextMenuEvent* event)
+{
+    QMenu menu(this);
+    menu.addAction(tr("Copy the table"), this, &ReadingTable::copy);
+    menu.addAction(tr("Export the table …"), this, [this] {
+        const QString path = QFileDialog::getSaveFileName(this, tr("Export the table"), {}, tr("Comma-separated (*.csv)"));
+        QFile file(path);
+        if (!path.isEmpty() && file.open(QIODevice::WriteOnly)) file.write(asText(',').toUtf8());
+    });
+    menu.exec(event->globalPos());
+}
+
+}  // namespace undisona

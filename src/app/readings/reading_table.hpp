@@ -1,0 +1,42 @@
+#pragma once
+#include <QStyledItemDelegate>
+#include <QTableWidget>
+
+namespace undisona {
+
+/// A table to read and copy: sorts by number where there are numbers, copies as tab-separated text, exports
+/// as comma-separated text.
+class ReadingTable : public QTableWidget {
+    Q_OBJECT
+public:
+    explicit ReadingTable(QWidget* parent = nullptr);
+
+    struct Cell {
+        QString text;
+        QVariant sortBy;      ///< a number where the text is rounded; empty sorts by text
+        QColor colour;        ///< invalid for ink
+        bool bold = false;
+        bool numeric = false; ///< aligned to the right
+        QString tip;
+    };
+    void setHeads(const QStringList& heads);
+    /// Replaces all rows; `keys` name the rows for selection.
+    void setRows(const std::vector<std::vector<Cell>>& rows, const std::vector<int>& keys);
+    void selectKey(int key);
+    int keyOfRow(int row) const;
+    QString asText(QChar separator) const;
+    void copy() const;
+
+signals:
+    void keyChosen(int key);
+    void keyActivated(int key);
+
+protected:
+    void keyPressEvent(QKeyEvent*) override;
+    void contextMenuEvent(QContextMenuEvent*) override;
+
+private:
+    bool filling_ = false;
+};
+
+}  // namespace undisona

@@ -1,0 +1,35 @@
+#include "app/readings/readings_view.hpp"
+
+#include <QTabBar>
+
+namespace undisona {
+
+ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(parent)
+{
+    setObjectName("readings");
+    setAccessibleName(tr("Readings"));
+    setDocumentMode(true);
+    tabBar()->setExpanding(false);
+    tabBar()->setUsesScrollButtons(true);
+    tabBar()->setElideMode(Qt::ElideNone);
+    auto* checks = new ChecksPage(session, this);
+    auto* energy = new EnergyPage(session, this);
+    addTab(new ModesPage(session, this), tr("Modes"));
+    addTab(new MassPage(session, this), tr("Mass"));
+    addTab(new ClashesPage(session, this), tr("Clashes"));
+    addTab(energy, tr("Energy"));
+    addTab(new ComparePage(session, this), tr("Compare"));
+    addTab(checks, tr("Checks"));
+    connect(checks, &ChecksPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
+    connect(energy, &EnergyPage::paintWanted, this, &ReadingsView::energyWanted);
+}
+
+void ReadingsView::showPage(const QString& name)
+{
+    for (int at = 0; at < count(); ++at)
+        if (tabText(at).toLower() == name) setCurrentIndex(at);
+}
+
+QString ReadingsView::page() const { return tabText(currentIndex()).toLower(); }
+
+}  // namespace undisona

@@ -1,0 +1,22 @@
+#pragma once
+#include "app/readings/page.hpp"
+
+#include <QTabWidget>
+
+namespace undisona {
+
+/// Pages of what to read or copy.
+class ReadingsView : public QTabWidget {
+    Q_OBJECT
+public:
+    ReadingsView(Session&, QWidget* parent = nullptr);
+    void showPage(const QString& name);  ///< modes, mass, clashes, energy, compare, checks
+    QString page() const;
+    QSize minimumSizeHint() const override { return {220, 120}; }
+
+signals:
+    void sentenceWanted(const std::string& id);
+    void energyWanted();
+};
+
+}  // namespace undisona

@@ -1,0 +1,100 @@
+#pragma once
+#include "app/scene/camera.hpp"
+#include "app/session/session.hpp"
+
+#include <QElapsedTimer>
+#include <QOpenGLWidget>
+#include <QTimer>
+
+namespace undisona {
+
+/// How the structure is coloured.
+enum class Colouring { size, x, y, z, energy, plain };
+
+/// What the canvas shows; set from the controls, remembered between runs.
+struct SceneLook {
+    bool sections = true, outline = true, symbols = true, names = false;
+    Colouring colouring = Colouring::size;
+    double amplitude = 1.0;
+};
+
+/// The structure in three dimensions, its mode in motion on the graphics processor.
+class SceneCanvas : public QOpenGLWidget {
+    Q_OBJECT
+public:
+    SceneCanvas(Session&, QWidget* parent);
+    ~SceneCanvas() override;
+
+    const SceneLook& look() const { return look_; }
+    void setLook(const SceneLook&);
+    void play(bool playing);
+    bool playing() const { return timer_.isActive(); }
+    void setPhase(double share);  ///< 0...1 of a period
+    double phase() const { return phase_; }
+
+    Camera& camera() { return camera_; }
+    const Camera& camera() const { return camera_; }
+    void frameAll();
+    void lookFrom(const QString& side);  ///< front, back, left, right, top, corner
+
+    /// Where a point of the frame is drawn now, in pixels of the widget; depth <= 0 if it is behind.
+    Eigen::Vector3d pixelOf(int point) const;
+    Eigen::Vector3d pixelOf(const Eigen::Vector3d& place) const { return camera_.project(place, size()); }
+    Eigen::Vector3d placeNow(int point) const;
+    double symbolSize() const;
+    int hoveredPoint() const { return hoveredPoint_; }
+    int hoveredMember() const { return hoveredMember_; }
+    int chosenPoint() const { return chosenPoint_; }
+    /// The solution whose shape is drawn; null if it does not fit the present model.
+    const Solution* drawn() const { return drawn_.get(); }
+
+    /// Drawing members from point to point.
+    bool drawing() const { return drawing_; }
+    void setDrawing(bool drawing);
+    int drawnFrom() const { return drawFrom_; }
+    QPointF cursor() const { return cursor_; }
+
+    double framesPerSecond() const { return framesPerSecond_; }
+
+signals:
+    void drew();  ///< after every frame; the overlay follows
+    void phaseChanged();
+    void memberDrawn(int from, int to);
+    void lengthWanted(int from, const QPointF& towards);
+
+protected:
+    void initializeGL() override;
+    void resizeGL(int, int) override;
+    void paintGL() override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void leaveEvent(QEvent*) override;
+
+private:
+    struct Pipeline;  // everything that knows VTK
+    void rebuild();
+    void recolour();
+    void remove();
+    void hover(const QPointF&);
+    double displayScale() const;
+
+    Session& session_;
+    std::unique_ptr<Pipeline> pipeline_;
+    SceneLook look_;
+    Camera camera_;
+    bool framed_ = false, dirty_ = true, colourDirty_ = true, drawing_ = false;
+    std::shared_ptr<const Solution> drawn_;
+    std::shared_ptr<const Structure> structure_;
+    double phase_ = 0.25, framesPerSecond_ = 0.0;
+    QTimer timer_;
+    QElapsedTimer clock_;
+    QPointF pressed_, cursor_;
+    Qt::MouseButton button_ = Qt::NoButton;
+    bool moved_ = false;
+    int hoveredPoint_ = -1, hoveredMember_ = -1, chosenPoint_ = -1, drawFrom_ = -1;
+};
+
+}  // namespace undisona

@@ -1,0 +1,164 @@
+#include "app/scene/scene_overlay.hpp"
+
+#include "app/scene/symbols.hpp"
+#include "app/session/theme.hpp"
+#include "core/base/number_text.hpp"
+
+namespace undisona {
+
+SceneOverlay::SceneOverlay(Session& session, SceneCanvas& canvas, QWidget* parent) : QWidget(parent), session_(session), canvas_(canvas)
+{
+    setAttribute(Qt::WA_TransparentForMouseEvents);
+    setObjectName("caption");
+    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged})
+        connect(&session_, signal, this, [this] {
+            setAccessibleName(caption());
+            setAccessibleDescription(subtitle());
+            update();
+        });
+}
+
+QString SceneOverlay::caption() const
+{
+    const Mode* mode = session_.mode();
+    if (!mode) return session_.structure().frame.points.empty() ? QString() : session_.solving() ? tr("Solving …") : tr("Not solved yet");
+    return tr("Mode %1 · %2 Hz").arg(mode->number).arg(QString::fromStdString(rounded(mode->frequency, 4)));
+}
+
+QString SceneOverlay::subtitle() const
+{
+    const Mode* mode = session_.mode();
+    if (!mode) {
+        const auto& failure = session_.shown().failure;
+        return failure.empty() ? QString() : QString::fromStdString(failure.front().what);
+    }
+    QString words = QString::fromStdString(mode->name);
+    const auto row = static_cast<Eigen::Index>(mode->number - 1);
+    for (int axis = 0; axis < 3; ++axis)
+        if (const double share = session_.shown().solution->participation.ofMovable(row, axis); share >= 0.01)
+            words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);
+    words += tr(" · amplitude is arbitrary");
+    return words;
+}
+
+void SceneOverlay::paintEvent(QPaintEvent*)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    paintMarks(painter);
+    paintCaption(painter);
+    paintAxes(painter);
+}
+
+void SceneOverlay::paintCaption(QPainter& painter) const
+{
+    const Theme& theme = Theme::now();
+    const double wide = width() - 28.0;
+    const bool stale = session_.shown().stale;
+    painter.setFont(textFont(2.0, true));
+    painter.setPen(stale ? theme.quiet : theme.ink);
+    QString head = caption();
+    if (session_.shownStave() > 0) head += " · " + session_.shown().name;
+    painter.drawText(QRectF(14, 10, wide, 24), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(head, Qt::ElideRight, static_cast<int>(wide)));
+    painter.setFont(textFont());
+    painter.setPen(theme.quiet);
+    painter.drawText(QRectF(14, 33, wide, 36), Qt::AlignLeft | Qt::TextWordWrap, subtitle());
+    if (!stale) return;
+    painter.setPen(theme.amber);
+    painter.drawText(QRectF(14, 51, wide, 18), Qt::AlignLeft | Qt::AlignVCenter, tr("▲ before your last change"));
+}
+
+void SceneOverlay::paintAxes(QPainter& painter) const
+{
+    const Theme& theme = Theme::now();
+    const QPointF centre(width() - 56.0, height() - 44.0);
+    const Camera& camera = canvas_.camera();
+    painter.setFont(textFont(-1.0, true));
+    for (int axis = 0; axis < 3; ++axis) {
+        const Eigen::Vector3d unit = Eigen::Vector3d::Unit(axis);
+        const QPointF tip = centre + 30.0 * QPointF(unit.dot(camera.right()), -unit.dot(camera.up()));
+        painter.setPen(QPen(theme.axis[axis], 2.0));
+        painter.drawLine(centre, tip);
+        const QPointF out = tip - centre;
+        const double length = std::max(8.0, std::hypot(out.x(), out.y()));
+        const QPointF label = centre + out * ((length + 9.0) / length);
+        painter.drawText(QRectF(label.x() - 8, label.y() - 8, 16, 16), Qt::AlignCenter, QString("xyz"[axis]));
+    }
+}
+
+QString SceneOverlay::valueAt(int point) const
+{
+    const auto* solution = canvas_.drawn();
+    if (!solution || session_.shownMode() < 1) return {};
+    const Vector6 motion = solution->motion(point, static_cast<std::size_t>(session_.shownMode() - 1));
+    double most = 1e-300;
+    for (std::size_t at = 0; at < solution->structure->frame.points.size(); ++at)
+        most = std::max(most, solution->motion(static_cast<int>(at), static_cast<std::size_t>(session_.shownMode() - 1)).head<3>().norm());
+    return tr("x %1, y %2, z %3 of the most").arg(motion[0] / most, 0, 'f', 2).arg(motion[1] / most, 0, 'f', 2).arg(motion[2] / most, 0, 'f', 2);
+}
+
+void SceneOverlay::paintMarks(QPainter& painter) const
+{
+    const Theme& theme = Theme::now();
+    const auto* solution = canvas_.drawn();
+    const Structure& structure = solution ? *solution->structure : session_.structure();
+    painter.setFont(textFont(-1.0));
+    std::vector<QRectF> taken;
+    const auto label = [&](const QPointF& at, const QString& text, const QColor& colour, bool ground) {
+        QRectF box(at.x() + 10.0, at.y() - 9.0, painter.fontMetrics().horizontalAdvance(text) + 8.0, 18.0);
+        if (box.right() > width() - 4.0) box.moveRight(at.x() - 10.0);
+        if (box.top() < 72.0 || std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(box); })) return;
+        taken.push_back(box);
+        if (ground) {
+            painter.setPen(Qt::NoPen);
+            QColor panel = theme.panel;
+            panel.setAlphaF(0.88f);
+            painter.setBrush(panel);
+            painter.drawRoundedRect(box, 3, 3);
+        }
+        painter.setPen(colour);
+        painter.drawText(box, Qt::AlignCenter, text);
+    };
+    for (const int point : session_.spotlight().points) {
+        if (static_cast<std::size_t>(point) >= structure.frame.points.size()) continue;
+        const Eigen::Vector3d pixel = canvas_.pixelOf(point);
+        if (pixel.z() <= 0.0) continue;
+        painter.setPen(QPen(theme.accent, 2.0));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawEllipse(QPointF(pixel.x(), pixel.y()), 6.0, 6.0);
+    }
+    const int hovered = canvas_.hoveredPoint(), member = canvas_.hoveredMember(), chosen = canvas_.chosenPoint();
+    for (const int point : {hovered, chosen}) {
+        if (point < 0 || static_cast<std::size_t>(point) >= structure.frame.points.size()) continue;
+        const Eigen::Vector3d pixel = canvas_.pixelOf(point);
+        painter.setPen(QPen(theme.accent, 2.0));
+        painter.setBrush(theme.accent);
+        painter.drawEllipse(QPointF(pixel.x(), pixel.y()), 4.0, 4.0);
+        QString text = QString::fromStdString(structure.frame.points[static_cast<std::size_t>(point)].name);
+        if (const QString value = valueAt(point); !value.isEmpty()) text += "  " + value;
+        label({pixel.x(), pixel.y()}, text, theme.ink, true);
+    }
+    if (member >= 0 && static_cast<std::size_t>(member) < structure.frame.members.size()) {
+        const auto& shape = structure.frame.members[static_cast<std::size_t>(member)];
+        label(canvas_.cursor() + QPointF(4, -14), QString::fromStdString(shape.name + "  " + shape.section->text), theme.ink, true);
+    }
+    if (canvas_.look().names)
+        for (std::size_t at = 0; at < structure.frame.points.size() && at < 400; ++at) {
+            const Eigen::Vector3d pixel = canvas_.pixelOf(static_cast<int>(at));
+            if (pixel.z() > 0.0) label({pixel.x(), pixel.y()}, QString::fromStdString(structure.frame.points[at].name), theme.quiet, false);
+        }
+    if (canvas_.look().symbols)
+        for (const auto& mass : structure.pointMasses) {
+            const Eigen::Vector3d place = canvas_.placeNow(mass.point) + mass.centre;
+            const Eigen::Vector3d pixel = canvas_.pixelOf(place);
+            if (pixel.z() > 0.0) label({pixel.x() + 8.0, pixel.y()}, QString::fromStdString(session_.units().text(mass.mass, QuantityKind::mass)), theme.ink, false);
+        }
+    if (canvas_.drawing() && canvas_.drawnFrom() >= 0) {
+        const Eigen::Vector3d from = canvas_.pixelOf(canvas_.drawnFrom());
+        painter.setPen(QPen(theme.accent, 2.0, Qt::DashLine));
+        const QPointF to = hovered >= 0 ? QPointF(canvas_.pixelOf(hovered).x(), canvas_.pixelOf(hovered).y()) : canvas_.cursor();
+        painter.drawLine(QPointF(from.x(), from.y()), to);
+    }
+}
+
+}  // namespace undisona

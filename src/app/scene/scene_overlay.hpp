@@ -1,0 +1,28 @@
+#pragma once
+#include "app/scene/scene_canvas.hpp"
+
+namespace undisona {
+
+/// Words over the scene: the caption, names of masses, what is under the cursor, the axes.
+class SceneOverlay : public QWidget {
+    Q_OBJECT
+public:
+    SceneOverlay(Session&, SceneCanvas&, QWidget* parent);
+
+    QString caption() const;   ///< "Mode 4 · 11.8 Hz"
+    QString subtitle() const;  ///< "second bending in x · 46 % of X · amplitude is arbitrary"
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    void paintCaption(QPainter&) const;
+    void paintAxes(QPainter&) const;
+    void paintMarks(QPainter&) const;
+    QString valueAt(int point) const;
+
+    Session& session_;
+    SceneCanvas& canvas_;
+};
+
+}  // namespace undisona

@@ -1,0 +1,280 @@
+#include "app/scene/scene_view.hpp"
+
+#include "app/scene/colour_map.hpp"
+#include "app/scene/scene_overlay.hpp"
+#include "app/session/theme.hpp"
+#include "core/base/number_text.hpp"
+#include "core/geometry/pick.hpp"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QKeyEvent>
+#include <QPushButton>
+#include <QSlider>
+
+namespace undisona {
+
+/// The bar of colours with its ends in words; the scale is relative, since a mode has no size of its own.
+class ColourLegend : public QWidget {
+public:
+    explicit ColourLegend(QWidget* parent) : QWidget(parent)
+    {
+        setMinimumSize(150, 20);
+        setToolTip(tr("The scale is relative: the amplitude of a mode is arbitrary."));
+        setObjectName("legend");
+    }
+    void set(Colouring colouring)
+    {
+        colouring_ = colouring;
+        setVisible(colouring != Colouring::plain);
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent*) override
+    {
+        QPainter painter(this);
+        const Theme& theme = Theme::now();
+        const bool isSigned = colouring_ == Colouring::x || colouring_ == Colouring::y || colouring_ == Colouring::z;
+        const QString low = isSigned ? "−" : "0", high = isSigned ? "+" : tr("most");
+        painter.setFont(textFont(-1.0));
+        const double lowWide = painter.fontMetrics().horizontalAdvance(low) + 5.0, highWide = painter.fontMetrics().horizontalAdvance(high) + 6.0;
+        const QRectF bar(lowWide, height() / 2.0 - 4.0, width() - lowWide - highWide, 8.0);
+        for (int x = 0; x < static_cast<int>(bar.width()); ++x) {
+            const double share = x / bar.width();
+            painter.fillRect(QRectF(bar.left() + x, bar.top(), 1.5, bar.height()), isSigned ? signedColour(2 * share - 1, theme.dark) : sizeColour(share, theme.dark));
+        }
+        painter.setPen(theme.quiet);
+        painter.drawText(QRectF(0, 0, lowWide - 3, height()), Qt::AlignRight | Qt::AlignVCenter, low);
+        painter.drawText(QRectF(bar.right() + 5, 0, highWide, height()), Qt::AlignLeft | Qt::AlignVCenter, high);
+    }
+
+private:
+    Colouring colouring_ = Colouring::size;
+};
+
+SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
+{
+    setObjectName("scene");
+    setAccessibleName(tr("Scene"));
+    setFocusPolicy(Qt::StrongFocus);
+    canvas_ = new SceneCanvas(session_, this);
+    overlay_ = new SceneOverlay(session_, *canvas_, this);
+    connect(canvas_, &SceneCanvas::drew, overlay_, qOverload<>(&QWidget::update));
+
+    controls_ = new QWidget(this);
+    controls_->setAutoFillBackground(true);
+    play_ = new QPushButton(controls_);
+    play_->setObjectName("play");
+    play_->setProperty("flat", true);
+    play_->setAccessibleName(tr("play or halt the motion"));
+    play_->setFixedWidth(34);
+    phase_ = new QSlider(Qt::Horizontal, controls_);
+    phase_->setRange(0, 100);
+    phase_->setObjectName("phase");
+    phase_->setAccessibleName(tr("phase"));
+    amplitude_ = new QSlider(Qt::Horizontal, controls_);
+    amplitude_->setRange(5, 300);
+    amplitude_->setValue(100);
+    amplitude_->setObjectName("amplitude");
+    amplitude_->setAccessibleName(tr("amplitude"));
+    for (auto* slider : {phase_, amplitude_}) {
+        slider->setMinimumWidth(44);
+        slider->setMaximumWidth(120);
+    }
+    colouring_ = new QComboBox(controls_);
+    colouring_->setObjectName("colouring");
+    colouring_->setAccessibleName(tr("colour"));
+    colouring_->addItems({tr("size of motion"), tr("motion in x"), tr("motion in y"), tr("motion in z"), tr("strain energy"), tr("no colour")});
+    colouring_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    legend_ = new ColourLegend(controls_);
+    auto* row = new QHBoxLayout(controls_);
+    row->setContentsMargins(10, 3, 10, 3);
+    row->setSpacing(6);
+    const auto words = [&](const QString& text) {
+        auto* label = new QLabel(text, controls_);
+        label->setMinimumWidth(1);
+        label->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Preferred);
+        return label;
+    };
+    row->addWidget(play_);
+    row->addWidget(words(tr("phase")));
+    row->addWidget(phase_, 1);
+    row->addWidget(words(tr("amplitude")));
+    row->addWidget(amplitude_, 1);
+    row->addStretch();
+    row->addWidget(words(tr("colour")));
+    row->addWidget(colouring_);
+    row->addWidget(legend_);
+
+    connect(play_, &QPushButton::clicked, this, &SceneView::togglePlay);
+    connect(phase_, &QSlider::valueChanged, this, [this](int value) {
+        canvas_->play(false);
+        canvas_->setPhase(value / 100.0);
+    });
+    connect(amplitude_, &QSlider::valueChanged, this, [this](int value) {
+        SceneLook look = canvas_->look();
+        look.amplitude = value / 100.0;
+        canvas_->setLook(look);
+    });
+    connect(colouring_, &QComboBox::activated, this, [this](int index) {
+        SceneLook look = canvas_->look();
+        look.colouring = static_cast<Colouring>(index);
+        setLook(look);
+    });
+    connect(canvas_, &SceneCanvas::phaseChanged, this, [this] {
+        const QSignalBlocker block(phase_);
+        phase_->setValue(static_cast<int>(100.0 * canvas_->phase()));
+        play_->setText(canvas_->playing() ? "❚❚" : "▶");
+    });
+    connect(canvas_, &SceneCanvas::memberDrawn, this, &SceneView::drawMember);
+    connect(canvas_, &SceneCanvas::lengthWanted, this, &SceneView::askLength);
+    play_->setText("▶");
+    phase_->setValue(25);
+}
+
+void SceneView::setLook(const SceneLook& look)
+{
+    canvas_->setLook(look);
+    colouring_->setCurrentIndex(static_cast<int>(look.colouring));
+    legend_->set(look.colouring);
+}
+
+void SceneView::paintEnergy(bool on)
+{
+    SceneLook look = canvas_->look();
+    look.colouring = on ? Colouring::energy : Colouring::size;
+    setLook(look);
+}
+
+void SceneView::togglePlay() { canvas_->play(!canvas_->playing()); }
+
+void SceneView::resizeEvent(QResizeEvent*)
+{
+    const int bar = controls_->sizeHint().height();
+    canvas_->setGeometry(2, 2, width() - 4, height() - bar - 4);
+    overlay_->setGeometry(canvas_->geometry());
+    overlay_->raise();
+    controls_->setGeometry(2, height() - bar - 2, width() - 4, bar);
+    legend_->setVisible(width() > 560 && canvas_->look().colouring != Colouring::plain);
+}
+
+void SceneView::paintEvent(QPaintEvent*)
+{
+    QPainter painter(this);
+    painter.fillRect(rect(), Theme::now().panel);
+    if (!hasFocus()) return;
+    painter.setPen(QPen(Theme::now().accent, 2.0));
+    painter.drawRect(rect().adjusted(1, 1, -1, -1));
+}
+
+void SceneView::focusInEvent(QFocusEvent*) { update(); }
+void SceneView::focusOutEvent(QFocusEvent*) { update(); }
+
+void SceneView::keyPressEvent(QKeyEvent* event)
+{
+    const double step = 0.12;
+    Camera& camera = canvas_->camera();
+    switch (event->key()) {
+    case Qt::Key_Left: camera.orbit(-step, 0); break;
+    case Qt::Key_Right: camera.orbit(step, 0); break;
+    case Qt::Key_Up: camera.orbit(0, step); break;
+    case Qt::Key_Down: camera.orbit(0, -step); break;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal: camera.zoom(0.87, {width() / 2.0, height() / 2.0}, canvas_->size()); break;
+    case Qt::Key_Minus: camera.zoom(1.15, {width() / 2.0, height() / 2.0}, canvas_->size()); break;
+    case Qt::Key_Escape: canvas_->setDrawing(false); break;
+    default: return QWidget::keyPressEvent(event);
+    }
+    canvas_->update();
+}
+
+void SceneView::drawMember(int from, int to)
+{
+    const Frame& frame = session_.structure().frame;
+    if (static_cast<std::size_t>(std::max(from, to)) >= frame.points.size()) return;
+    Row row{std::string(), frame.points[static_cast<std::size_t>(from)].name, frame.points[static_cast<std::size_t>(to)].name};
+    // Into the last sentence of drawn members, or a new one.
+    SentencePtr into;
+    for (const auto& sentence : session_.model().group(Group::shape))
+        if (sentence->kind->key == "members" && sentence->on) into = sentence;
+    Model model = session_.model();
+    if (!into) {
+        Sentence fresh = newSentence(*kindNamed("members"), model.freeId()).with("name", std::string("Frame"));
+        fresh = fresh.with("rows", Table{});
+        model = model.inserted(fresh);
+        into = model.sentence(fresh.id);
+    }
+    std::vector<Row> rows = *into->table("rows").rows;
+    std::set<std::string> names;
+    for (const auto& member : frame.members)
+        names.insert(member.name);
+    for (const auto& other : rows)
+        names.insert(textOf(other[0]));
+    int number = static_cast<int>(rows.size()) + 1;
+    while (names.contains("m" + std::to_string(number)))
+        ++number;
+    row[0] = "m" + std::to_string(number);
+    rows.push_back(row);
+    session_.changeModel(tr("draw a member"), model.replaced(into->with("rows", Table{std::make_shared<const std::vector<Row>>(std::move(rows))})));
+}
+
+void SceneView::askLength(int from, const QPointF& towards)
+{
+    // A click into the empty: along the global axis that the stroke follows on the screen, by a typed length.
+    const Frame& frame = session_.structure().frame;
+    const Eigen::Vector3d base = frame.points[static_cast<std::size_t>(from)].place;
+    const Eigen::Vector3d start = canvas_->pixelOf(base);
+    const Eigen::Vector2d stroke(towards.x() - start.x(), towards.y() - start.y());
+    double best = -1e9, length = 1.0;
+    Eigen::Vector3d along = Eigen::Vector3d::UnitZ();
+    for (int axis = 0; axis < 3; ++axis)
+        for (const double sign : {1.0, -1.0}) {
+            const Eigen::Vector3d direction = sign * Eigen::Vector3d::Unit(axis);
+            const Eigen::Vector3d tip = canvas_->pixelOf(Eigen::Vector3d(base + direction));
+            const Eigen::Vector2d onScreen = (tip - start).head<2>();
+            const double fit = stroke.normalized().dot(onScreen.normalized());
+            if (onScreen.norm() > 2.0 && fit > best) {
+                best = fit;
+                along = direction;
+                length = stroke.norm() / onScreen.norm();
+            }
+        }
+    int axis = 0;
+    along.cwiseAbs().maxCoeff(&axis);
+    bool accepted = false;
+    const QString proposal = QString::number(std::max(0.1, std::round(length * 10.0) / 10.0)) + " m";
+    const QString text = QInputDialog::getText(this, tr("Draw a member"), tr("Length along %1%2 (or \"dx, dy, dz m\")").arg(along[axis] < 0 ? "−" : "").arg("xyz"[axis]), QLineEdit::Normal, proposal, &accepted);
+    if (!accepted) return;
+    Eigen::Vector3d step;
+    if (const auto vector = readVector(text.toStdString(), QuantityKind::length, NumberStyle::typed); std::holds_alternative<Vector>(vector)) {
+        const auto& si = std::get<Vector>(vector).si;
+        step = {si[0], si[1], si[2]};
+    } else {
+        const auto single = readQuantity(text.toStdString(), QuantityKind::length, NumberStyle::typed);
+        if (const auto* problem = std::get_if<QuantityProblem>(&single)) return session_.say(QString::fromStdString(problem->what));
+        step = std::get<Quantity>(single).si * along;
+    }
+    if (step.norm() < 1e-5) return session_.say(tr("a member needs a length"));
+    std::set<std::string> names;
+    for (const auto& point : frame.points)
+        names.insert(point.name);
+    int number = static_cast<int>(frame.points.size()) + 1;
+    while (names.contains("p" + std::to_string(number)))
+        ++number;
+    const Eigen::Vector3d place = base + step;
+    Vector at{{place.x(), place.y(), place.z()}, fmt::format("{}, {}, {} m", shortest(std::round(place.x() * 1e6) / 1e6), shortest(std::round(place.y() * 1e6) / 1e6), shortest(std::round(place.z() * 1e6) / 1e6))};
+    const std::string name = "p" + std::to_string(number);
+    // Points stand before the members that use them.
+    std::size_t index = 0;
+    const auto& shape = session_.model().group(Group::shape);
+    while (index < shape.size() && shape[index]->kind->key != "members")
+        ++index;
+    Sentence point = newSentence(*kindNamed("point"), session_.model().freeId()).with("name", name).with("at", at);
+    session_.changeModel(tr("draw a point"), session_.model().inserted(point, index));
+    const int made = session_.structure().frame.pointNamed(name), again = session_.structure().frame.pointNamed(frame.points[static_cast<std::size_t>(from)].name);
+    if (made >= 0) drawMember(again >= 0 ? again : from, made);
+}
+
+}  // namespace undisona

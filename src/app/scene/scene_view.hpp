@@ -1,0 +1,46 @@
+#pragma once
+#include "app/scene/scene_canvas.hpp"
+
+class QComboBox;
+class QPushButton;
+class QSlider;
+
+namespace undisona {
+
+class SceneOverlay;
+class ColourLegend;
+
+/// The scene with its caption and controls.
+class SceneView : public QWidget {
+    Q_OBJECT
+public:
+    SceneView(Session&, QWidget* parent = nullptr);
+
+    SceneCanvas& canvas() { return *canvas_; }
+    void togglePlay();
+    void setLook(const SceneLook&);
+    void paintEnergy(bool on);
+    QSize minimumSizeHint() const override { return {240, 160}; }
+
+protected:
+    void resizeEvent(QResizeEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void focusInEvent(QFocusEvent*) override;
+    void focusOutEvent(QFocusEvent*) override;
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    void drawMember(int from, int to);
+    void askLength(int from, const QPointF& towards);
+
+    Session& session_;
+    SceneCanvas* canvas_;
+    SceneOverlay* overlay_;
+    QWidget* controls_;
+    QPushButton* play_;
+    QSlider *phase_, *amplitude_;
+    QComboBox* colouring_;
+    ColourLegend* legend_;
+};
+
+}  // namespace undisona

@@ -1,0 +1,134 @@
+#include "app/scene/symbols.hpp"
+
+#include "app/session/theme.hpp"
+
+#include <numbers>
+
+namespace undisona {
+
+namespace {
+
+class SymbolBuilder {
+public:
+    explicit SymbolBuilder(Symbol& symbol) : symbol_(symbol) {}
+
+    std::int64_t vertex(const Eigen::Vector3d& place)
+    {
+        for (int k = 0; k < 3; ++k)
+            symbol_.place.push_back(static_cast<float>(place[k]));
+        return static_cast<std::int64_t>(symbol_.place.size()) / 3 - 1;
+    }
+
+    /// A wedge whose tip is at the point and whose back lies against the direction.
+    void wedge(const Eigen::Vector3d& along, double size)
+    {
+        const Eigen::Vector3d side = along.unitOrthogonal(), other = along.cross(side);
+        const auto tip = vertex(Eigen::Vector3d::Zero());
+        std::int64_t back[4];
+        for (int corner = 0; corner < 4; ++corner) {
+            const double s = (corner == 0 || corner == 3) ? 1.0 : -1.0, o = corner < 2 ? 1.0 : -1.0;
+            back[corner] = vertex(-size * along + 0.36 * size * (s * side + o * other));
+        }
+        for (int corner = 0; corner < 4; ++corner)
+            triangle(tip, back[corner], back[(corner + 1) % 4]);
+        triangle(back[0], back[2], back[1]);
+        triangle(back[0], back[3], back[2]);
+    }
+
+    void arc(const Eigen::Vector3d& axis, double size)
+    {
+        const Eigen::Vector3d a = axis.unitOrthogonal(), b = axis.cross(a);
+        std::int64_t last = -1;
+        for (int step = 0; step <= 18; ++step) {
+            const double angle = 1.5 * std::numbers::pi * step / 18.0;
+            const auto next = vertex(0.75 * size * (std::cos(angle) * a + std::sin(angle) * b));
+            if (last >= 0) line(last, next);
+            last = next;
+        }
+    }
+
+    void zigzag(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double size)
+    {
+        const Eigen::Vector3d along = to - from;
+        const Eigen::Vector3d side = along.norm() > 0 ? Eigen::Vector3d(along.normalized().unitOrthogonal()) : Eigen::Vector3d::UnitX();
+        std::int64_t last = vertex(from);
+        for (int step = 1; step < 9; ++step) {
+            const double swing = step % 2 ? 0.22 : -0.22;
+            const auto next = vertex(from + along * (0.15 + 0.7 * (step - 1) / 7.0) + swing * size * side);
+            line(last, next);
+            last = next;
+        }
+        line(last, vertex(to));
+    }
+
+    void sphere(const Eigen::Vector3d& centre, double radius)
+    {
+        constexpr int rings = 10, around = 18;
+        std::vector<std::int64_t> grid;
+        for (int ring = 0; ring <= rings; ++ring)
+            for (int step = 0; step < around; ++step) {
+                const double polar = std::numbers::pi * ring / rings, angle = 2 * std::numbers::pi * step / around;
+                grid.push_back(vertex(centre + radius * Eigen::Vector3d(std::sin(polar) * std::cos(angle), std::sin(polar) * std::sin(angle), std::cos(polar))));
+            }
+        const auto at = [&](int ring, int step) { return grid[static_cast<std::size_t>(ring * around + step % around)]; };
+        for (int ring = 0; ring < rings; ++ring)
+            for (int step = 0; step < around; ++step) {
+                triangle(at(ring, step), at(ring + 1, step), at(ring + 1, step + 1));
+                triangle(at(ring, step), at(ring + 1, step + 1), at(ring, step + 1));
+            }
+    }
+
+    void line(std::int64_t a, std::int64_t b) { symbol_.lines.insert(symbol_.lines.end(), {a, b}); }
+    void triangle(std::int64_t a, std::int64_t b, std::int64_t c) { symbol_.triangles.insert(symbol_.triangles.end(), {a, b, c}); }
+
+private:
+    Symbol& symbol_;
+};
+
+}  // namespace
+
+double massRadius(double mass, double heaviest, double size) { return heaviest > 0.0 ? 0.8 * size * std::max(0.3, std::cbrt(mass / heaviest)) : 0.0; }
+
+std::vector<Symbol> symbolsOf(const Structure& structure, double size)
+{
+    const Theme& theme = Theme::now();
+    std::vector<Symbol> symbols;
+    for (const auto& hold : structure.holds)
+        for (int direction = 0; direction < 6; ++direction) {
+            const auto at = static_cast<std::size_t>(direction);
+            if (!hold.rigid[at] && hold.elastic[at] == 0.0) continue;
+            Symbol symbol{hold.point, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
+            SymbolBuilder builder(symbol);
+            // Sideways wedges press from outside, the upright one from below.
+            const Eigen::Vector3d axis = hold.axes.col(direction % 3);
+            if (direction >= 3) builder.arc(axis, size);
+            else if (hold.rigid[at]) builder.wedge(axis, size);
+            else builder.zigzag(-1.6 * size * axis, Eigen::Vector3d::Zero(), size);
+            symbols.push_back(std::move(symbol));
+        }
+    double heaviest = 0.0;
+    for (const auto& mass : structure.pointMasses)
+        heaviest = std::max(heaviest, mass.mass);
+    for (const auto& mass : structure.pointMasses) {
+        Symbol symbol{mass.point, {}, {}, {}, theme.dark ? QColor("#C9CDD0") : QColor("#3B4247"), mass.sentence};
+        SymbolBuilder builder(symbol);
+        builder.sphere(mass.centre, massRadius(mass.mass, heaviest, size));
+        if (mass.centre.norm() > 1e-6) builder.line(builder.vertex(Eigen::Vector3d::Zero()), builder.vertex(mass.centre));
+        symbols.push_back(std::move(symbol));
+    }
+    const auto placeOf = [&](int point) { return structure.frame.points[static_cast<std::size_t>(point)].place; };
+    for (const auto& spring : structure.springs) {
+        Symbol symbol{spring.from, {}, {}, {}, theme.accent, spring.sentence};
+        SymbolBuilder(symbol).zigzag(Eigen::Vector3d::Zero(), placeOf(spring.to) - placeOf(spring.from), size);
+        symbols.push_back(std::move(symbol));
+    }
+    for (const auto& tie : structure.ties) {
+        Symbol symbol{tie.leader, {}, {}, {}, theme.quiet, tie.sentence};
+        SymbolBuilder builder(symbol);
+        builder.line(builder.vertex(Eigen::Vector3d::Zero()), builder.vertex(placeOf(tie.follower) - placeOf(tie.leader)));
+        symbols.push_back(std::move(symbol));
+    }
+    return symbols;
+}
+
+}  // namespace undisona

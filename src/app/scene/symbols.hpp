@@ -1,0 +1,28 @@
+#pragma once
+#include "core/geometry/structure.hpp"
+
+#include <Eigen/Dense>
+
+#include <QColor>
+
+#include <vector>
+
+namespace undisona {
+
+/// A small solid drawn at a point: what it is, its triangles from that point, its colour.
+struct Symbol {
+    int point = -1;  ///< moves with it; -1 stays
+    std::vector<float> place;  ///< 3 per vertex, relative to the point, m
+    std::vector<std::int64_t> triangles, lines;
+    QColor colour;
+    std::string sentence;
+};
+
+/// Supports as wedges pressing along the held axis and arcs for held turns, springs as zigzags, added masses
+/// as spheres whose volume follows the mass, rigid ties as spokes. `size` is the length of a wedge, m.
+std::vector<Symbol> symbolsOf(const Structure&, double size);
+
+/// Radius of the sphere for a mass: the volume follows the mass, 0.8 of `size` for the heaviest.
+double massRadius(double mass, double heaviest, double size);
+
+}  // namespace undisona

@@ -1,0 +1,439 @@
+#include "app/session/session.hpp"
+
+#include "app/session/settings.hpp"
+#include "app/session/solve_job.hpp"
+#include "core/assess/model_checks.hpp"
+#include "core/geometry/pick.hpp"
+
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+#include <QStandardPaths>
+
+namespace undisona {
+
+namespace {
+
+constexpr std::size_t mostSteps = 500;
+constexpr std::size_t smallModel = 4000;  // members and points above which a run waits to be asked for
+
+QString autosavePath()
+{
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation);
+    QDir().mkpath(folder);
+    return folder + "/autosave.undisona.json";
+}
+
+}  // namespace
+
+Session::Session(QObject* parent) : QObject(parent)
+{
+    history_.push_back({});
+    derive();
+    refreshStaves();
+    autosave_.setInterval(20000);
+    connect(&autosave_, &QTimer::timeout, this, &Session::autosave);
+    autosave_.start();
+}
+
+Session::~Session()
+{
+    if (!unsaved()) QFile::remove(autosavePath());
+    delete job_;
+}
+
+bool Session::unsaved() const { return open_ && at_ != savedAt_; }
+
+void Session::start(Document document, const QString& path)
+{
+    stop();
+    history_ = {{std::move(document), {}, {}}};
+    at_ = savedAt_ = 0;
+    path_ = path;
+    open_ = true;
+    lastLive_ = nullptr;
+    selected_.clear();
+    spotlight_ = {};
+    shownStave_ = 0;
+    shownMode_ = 0;
+    documentMoved();
+    emit sentenceSelected();
+}
+
+Findings Session::open(const QString& path, bool asExample)
+{
+    auto document = readDocumentFile(path.toStdString());
+    if (!document) return document.findings();
+    start(std::move(*document), asExample ? QString() : path);
+    if (!asExample) rememberFile(path);
+    return {};
+}
+
+std::optional<Finding> Session::save(const QString& path)
+{
+    if (auto problem = writeDocumentFile(document(), path.toStdString())) return problem;
+    path_ = path;
+    savedAt_ = at_;
+    rememberFile(path);
+    QFile::remove(autosavePath());
+    emit documentChanged();
+    return std::nullopt;
+}
+
+void Session::autosave()
+{
+    if (unsaved()) writeDocumentFile(document(), autosavePath().toStdString());
+}
+
+void Session::change(const QString& what, Document next, const QString& merge)
+{
+    if (next == document()) return;
+    const bool flows = !merge.isEmpty() && at_ > 0 && at_ + 1 == history_.size() && history_[at_].merge == merge && savedAt_ != at_;
+    if (flows) {
+        history_[at_].document = std::move(next);
+    } else {
+        history_.resize(at_ + 1);
+        if (savedAt_ > at_) savedAt_ = SIZE_MAX;
+        history_.push_back({std::move(next), what, merge});
+        ++at_;
+        if (history_.size() > mostSteps) {
+            history_.erase(history_.begin());
+            --at_;
+            if (savedAt_ != SIZE_MAX) savedAt_ = savedAt_ == 0 ? SIZE_MAX : savedAt_ - 1;
+        }
+    }
+    documentMoved();
+}
+
+void Session::changeModel(const QString& what, Model next, const QString& merge)
+{
+    Document document = this->document();
+    document.model = std::move(next);
+    change(what, std::move(document), merge);
+}
+
+void Session::replaceSentence(const QString& what, Sentence next, const QString& merge) { changeModel(what, model().replaced(std::move(next)), merge); }
+
+std::string Session::addSentence(const SentenceKind& kind, std::size_t index)
+{
+    const std::string id = model().freeId();
+    Sentence sentence = newSentence(kind, id);
+    if (const auto* name = kind.field("name"); name && name->type == FieldType::name) {  // a name that is not taken yet
+        std::set<std::string> taken;
+        for (const auto& other : model().sentences())
+            taken.insert(other->text("name"));
+        std::string wish = sentence.text("name");
+        for (int number = 2; taken.contains(wish); ++number)
+            wish = sentence.text("name") + " " + std::to_string(number);
+        sentence = sentence.with("name", wish);
+    }
+    changeModel(tr("add %1").arg(QString::fromStdString(kind.title)), model().inserted(std::move(sentence), index));
+    selectSentence(id);
+    return id;
+}
+
+void Session::undo()
+{
+    if (at_ == 0) return;
+    --at_;
+    documentMoved();
+}
+
+void Session::redo()
+{
+    if (at_ + 1 >= history_.size()) return;
+    ++at_;
+    documentMoved();
+}
+
+QString Session::undoWords() const { return at_ > 0 ? history_[at_].what : QString(); }
+QString Session::redoWords() const { return at_ + 1 < history_.size() ? history_[at_ + 1].what : QString(); }
+
+void Session::keepTake(const QString& name)
+{
+    Document next = document();
+    std::set<std::string> ids;
+    for (const auto& take : next.takes)
+        ids.insert(take.id);
+    int number = static_cast<int>(next.takes.size()) + 1;
+    while (ids.contains("t" + std::to_string(number)))
+        ++number;
+    next.takes.push_back({"t" + std::to_string(number), name.toStdString(), next.model});
+    change(tr("keep take %1").arg(name), std::move(next));
+}
+
+void Session::removeTake(const QString& id)
+{
+    Document next = document();
+    std::erase_if(next.takes, [&](const Take& take) { return take.id == id.toStdString(); });
+    change(tr("remove a take"), std::move(next));
+}
+
+void Session::useTake(const QString& id)
+{
+    for (const auto& take : document().takes)
+        if (take.id == id.toStdString()) return changeModel(tr("go back to take %1").arg(QString::fromStdString(take.name)), take.model);
+}
+
+void Session::documentMoved()
+{
+    derive();
+    refreshStaves();
+    if (!model().find(selected_)) selected_.clear();
+    emit documentChanged();
+    emit derivedChanged();
+    emit stavesChanged();
+    emit selectionChanged();
+    askedToSolve_ = solvesByItself();
+    if (job_ && job_->key() != solveKey(model())) job_->stop();
+    startNext();
+}
+
+void Session::derive()
+{
+    auto built = buildStructure(model());
+    structure_ = std::make_shared<const Structure>(std::move(built.structure));
+    mass_ = massSummary(*structure_);
+    modelFindings_ = std::move(built.findings);
+    if (!structure_->frame.points.empty())
+        for (auto& finding : checkStructure(*structure_, mass_))
+            modelFindings_.push_back(std::move(finding));
+}
+
+bool Session::solvesByItself() const
+{
+    return open_ && structure_->frame.members.size() + structure_->frame.points.size() < smallModel && !structure_->frame.points.empty();
+}
+
+void Session::refreshStaves()
+{
+    staves_.clear();
+    const auto fill = [&](QString id, QString name, const Model& model) {
+        Stave stave{std::move(id), std::move(name), model, nullptr, false, {}, {}, {}, 0.0};
+        const auto key = solveKey(model);
+        if (const auto found = solutions_.find(key); found != solutions_.end()) stave.solution = found->second;
+        if (const auto found = failures_.find(key); found != failures_.end()) stave.failure = found->second;
+        return stave;
+    };
+    Stave live = fill({}, tr("now"), model());
+    live.mass = mass_.mass;
+    if (live.solution) lastLive_ = live.solution;
+    if (hasError(modelFindings_)) {
+        for (const auto& finding : modelFindings_)
+            if (finding.severity == Severity::error) live.failure.push_back(finding);
+        live.solution = nullptr;
+    } else if (!live.solution && live.failure.empty() && lastLive_) {
+        live.solution = lastLive_;
+        live.stale = true;
+    }
+    staves_.push_back(std::move(live));
+    for (auto take = document().takes.rbegin(); take != document().takes.rend(); ++take)
+        staves_.push_back(fill(QString::fromStdString(take->id), QString::fromStdString(take->name), take->model));
+    for (auto& stave : staves_) {
+        if (!stave.solution) continue;
+        Findings ignored;
+        // Bands and margins need no solve: they are always of the present model.
+        stave.excitations = readExcitations(stave.model, stave.solution->structure->frame, ignored);
+        stave.clashes = clashesOf(*stave.solution, stave.excitations);
+        if (!stave.id.isEmpty()) stave.mass = stave.solution->mass.mass;
+    }
+    if (staves_[0].excitations.empty()) staves_[0].excitations = structure_->excitations;
+
+    shownStave_ = std::min(shownStave_, staves_.size() - 1);
+    const auto& solution = shown().solution;
+    const int count = solution ? static_cast<int>(solution->modes.size()) : 0;
+    if (count == 0) shownMode_ = 0;
+    else if (shownMode_ == 0 || shownMode_ > count) {
+        shownMode_ = 1;  // the first that is not a rigid motion
+        while (shownMode_ < count && solution->modes[static_cast<std::size_t>(shownMode_ - 1)].rigid)
+            ++shownMode_;
+    }
+    findings_ = modelFindings_;
+    const Stave& now = staves_[0];
+    const Findings& run = now.solution && !now.stale ? now.solution->findings : hasError(modelFindings_) ? Findings{} : now.failure;
+    for (const auto& finding : run)
+        if (std::find(findings_.begin(), findings_.end(), finding) == findings_.end()) findings_.push_back(finding);
+    std::stable_sort(findings_.begin(), findings_.end(), [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
+}
+
+void Session::solve()
+{
+    if (hasError(modelFindings_)) {
+        for (const auto& finding : findings_)
+            if (finding.severity == Severity::error) return say(QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy)));
+    }
+    failures_.erase(solveKey(model()));
+    solutions_.erase(solveKey(model()));
+    pairs_.clear();
+    refreshStaves();
+    askedToSolve_ = true;
+    emit stavesChanged();
+    startNext();
+}
+
+void Session::stop()
+{
+    askedToSolve_ = false;
+    if (!job_) return;
+    stopAsked_ = true;
+    job_->stop();
+}
+
+void Session::startNext()
+{
+    if (job_ || !open_) return;
+    QString takeId;
+    const Model* next = nullptr;
+    const auto known = [&](const Model& model) { return solutions_.contains(solveKey(model)) || failures_.contains(solveKey(model)); };
+    if (askedToSolve_ && !hasError(modelFindings_) && !known(model())) next = &model();
+    if (!next)
+        for (const auto& take : document().takes)
+            if (!known(take.model)) {
+                next = &take.model;
+                takeId = QString::fromStdString(take.id);
+                break;
+            }
+    if (!next) return;
+    arriving_.clear();
+    stage_.clear();
+    stopAsked_ = false;
+    job_ = new SolveJob(*next, takeId, this);
+    connect(job_, &SolveJob::stageChanged, this, [this](const QString& stage, double fraction) {
+        stage_ = stage;
+        fraction_ = fraction;
+        emit runChanged();
+    });
+    connect(job_, &SolveJob::modesConverged, this, [this](const std::vector<double>& hertz) {
+        if (job_->takeId().isEmpty()) arriving_ = hertz;
+        emit runChanged();
+    });
+    connect(job_, &SolveJob::finished, this, &Session::jobFinished);
+    job_->start();
+    emit runChanged();
+}
+
+void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findings& findings)
+{
+    const auto key = job_->key();
+    const bool superseded = job_->takeId().isEmpty() && key != solveKey(model());
+    job_->deleteLater();
+    job_ = nullptr;
+    arriving_.clear();
+    if (solution && (!solution->stopped || (stopAsked_ && !superseded))) {
+        failures_.erase(key);
+        if (solution->stopped) {  // the modes found before the stop are kept, and said to be not all
+            auto partial = std::make_shared<Solution>(*solution);
+            partial->findings.push_back(warningAt({}, "the run was stopped: higher modes than these were not looked for", "Solve again for all that are asked."));
+            solution = partial;
+        }
+        solutions_[key] = solution;
+    } else if (!solution && !superseded) {
+        failures_[key] = findings;
+    }
+    pairs_.clear();
+    if (solutions_.size() > 60) std::erase_if(solutions_, [&](const auto& kept) {
+            return kept.first != solveKey(model()) && std::none_of(document().takes.begin(), document().takes.end(), [&](const Take& take) { return solveKey(take.model) == kept.first; });
+        });
+    refreshStaves();
+    emit derivedChanged();
+    emit stavesChanged();
+    emit selectionChanged();
+    emit runChanged();
+    if (!stopAsked_ || superseded) startNext();
+}
+
+const Mode* Session::mode() const
+{
+    const auto& solution = shown().solution;
+    if (!solution || shownMode_ < 1 || shownMode_ > static_cast<int>(solution->modes.size())) return nullptr;
+    return &solution->modes[static_cast<std::size_t>(shownMode_ - 1)];
+}
+
+void Session::showMode(std::size_t stave, int number)
+{
+    stave = std::min(stave, staves_.size() - 1);
+    const auto& solution = staves_[stave].solution;
+    number = solution ? std::clamp(number, 1, static_cast<int>(solution->modes.size())) : 0;
+    if (stave == shownStave_ && number == shownMode_) return;
+    shownStave_ = stave;
+    shownMode_ = number;
+    emit selectionChanged();
+}
+
+void Session::stepMode(int by) { showMode(shownStave_, shownMode_ + by); }
+
+void Session::stepStave(int by)
+{
+    const auto next = static_cast<std::ptrdiff_t>(shownStave_) + by;
+    if (next < 0 || next >= static_cast<std::ptrdiff_t>(staves_.size())) return;
+    const auto to = static_cast<std::size_t>(next);
+    int number = shownMode_;  // the partner of the same shape, if the two are neighbours in the Score
+    const auto& pairs = pairsWithNext(std::min(shownStave_, to));
+    for (const auto& pair : pairs) {
+        if (by > 0 && pair.first == shownMode_ && pair.second > 0) number = pair.second;
+        if (by < 0 && pair.second == shownMode_) number = pair.first;
+    }
+    showMode(to, std::max(1, number));
+}
+
+const std::vector<ModePair>& Session::pairsWithNext(std::size_t stave) const
+{
+    static const std::vector<ModePair> none;
+    if (stave + 1 >= staves_.size() || !staves_[stave].solution || !staves_[stave + 1].solution) return none;
+    const std::pair key{staves_[stave].solution.get(), staves_[stave + 1].solution.get()};
+    auto found = pairs_.find(key);
+    if (found == pairs_.end()) {
+        if (pairs_.size() > 100) pairs_.clear();
+        found = pairs_.emplace(key, pairModes(*key.first, *key.second)).first;
+    }
+    return found->second;
+}
+
+void Session::selectSentence(const std::string& id)
+{
+    if (id == selected_) return;
+    selected_ = id;
+    emit sentenceSelected();
+    light(spotlightOf(id));
+}
+
+void Session::light(const Spotlight& spotlight)
+{
+    if (spotlight == spotlight_) return;
+    spotlight_ = spotlight;
+    emit spotlightChanged();
+}
+
+Spotlight Session::spotlightOf(const std::string& id) const
+{
+    Spotlight spotlight;
+    const auto sentence = model().sentence(id);
+    if (!sentence) return spotlight;
+    spotlight.sentences.push_back(id);
+    for (std::size_t at = 0; at < structure_->frame.members.size(); ++at)
+        if (structure_->frame.members[at].sentence == id) spotlight.members.push_back(static_cast<int>(at));
+    for (std::size_t at = 0; at < structure_->frame.points.size(); ++at)
+        if (structure_->frame.points[at].sentence == id && sentence->kind->key.starts_with("point")) spotlight.points.push_back(static_cast<int>(at));
+    if (sentence->kind->group == Group::shape) return spotlight;
+    for (const auto& field : sentence->kind->fields) {
+        if (!sentence->has(field.key)) continue;
+        if (field.type == FieldType::points) {
+            const auto picked = pickPoints(structure_->frame, sentence->text(field.key)).indices;
+            spotlight.points.insert(spotlight.points.end(), picked.begin(), picked.end());
+        }
+        if (field.type == FieldType::members) {
+            const auto picked = pickMembers(structure_->frame, sentence->text(field.key)).indices;
+            spotlight.members.insert(spotlight.members.end(), picked.begin(), picked.end());
+        }
+    }
+    return spotlight;
+}
+
+void Session::setPicking(Picking picking)
+{
+    if (picking == picking_) return;
+    picking_ = picking;
+    emit pickingChanged();
+}
+
+}  // namespace undisona

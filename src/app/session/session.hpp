@@ -1,0 +1,159 @@
+#pragma once
+#include "core/assess/clash.hpp"
+#include "core/assess/pairing.hpp"
+#include "core/model/document_io.hpp"
+#include "core/units/display.hpp"
+
+#include <QObject>
+#include <QTimer>
+
+namespace undisona {
+
+class SolveJob;
+
+/// A row of the Score: the live model or a kept take, with what is known of it.
+struct Stave {
+    QString id;  ///< empty for the live model
+    QString name;
+    Model model;
+    std::shared_ptr<const Solution> solution;  ///< what is shown; null if nothing is known
+    bool stale = false;                        ///< the solution is of the model before the last change
+    Findings failure;                          ///< why there is none
+    std::vector<Excitation> excitations;       ///< the live ones of this stave's model
+    ClashReading clashes;
+    double mass = 0.0;
+};
+
+/// What is lit up in Ledger and Scene: sentences, points and members that belong together.
+struct Spotlight {
+    std::vector<std::string> sentences;
+    std::vector<int> points, members;
+    bool operator==(const Spotlight&) const = default;
+};
+
+/// The one thing that the views share: the document with its undo list, what follows from it, the run that is
+/// going on, and what is selected. Views read it and call its verbs; they never compute physics.
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(QObject* parent = nullptr);
+    ~Session() override;
+
+    // The document.
+    const Document& document() const { return history_[at_].document; }
+    const Model& model() const { return document().model; }
+    const QString& path() const { return path_; }
+    bool unsaved() const;
+    bool isOpen() const { return open_; }
+    void start(Document, const QString& path);
+    Findings open(const QString& path, bool asExample = false);
+    std::optional<Finding> save(const QString& path);
+    void autosave();
+
+    // Changes; each is one step of undo. Steps with the same non-empty merge key flow together.
+    void change(const QString& what, Document next, const QString& merge = {});
+    void changeModel(const QString& what, Model next, const QString& merge = {});
+    void replaceSentence(const QString& what, Sentence next, const QString& merge = {});
+    std::string addSentence(const SentenceKind&, std::size_t index = SIZE_MAX);
+    void undo();
+    void redo();
+    QString undoWords() const;  ///< empty if there is nothing to undo
+    QString redoWords() const;
+    void keepTake(const QString& name);
+    void removeTake(const QString& id);
+    void useTake(const QString& id);  ///< makes its model the live one
+
+    // What follows from the live model at once.
+    const Structure& structure() const { return *structure_; }
+    std::shared_ptr<const Structure> structurePtr() const { return structure_; }
+    const MassSummary& mass() const { return mass_; }
+    /// Findings of the model and of the run, worst first.
+    const Findings& findings() const { return findings_; }
+    DisplayUnits units() const { return DisplayUnits(document().units); }
+
+    // Runs.
+    void solve();
+    void stop();
+    bool solving() const { return job_ != nullptr; }
+    QString stage() const { return stage_; }
+    double progress() const { return fraction_; }
+    const std::vector<double>& arriving() const { return arriving_; }
+    bool solvesByItself() const;
+
+    // Staves, live first; selection.
+    const std::vector<Stave>& staves() const { return staves_; }
+    const Stave& live() const { return staves_.front(); }
+    const Stave& shown() const { return staves_[shownStave_]; }
+    std::size_t shownStave() const { return shownStave_; }
+    int shownMode() const { return shownMode_; }  ///< number, 0 for none
+    const Mode* mode() const;
+    void showMode(std::size_t stave, int number);
+    void stepMode(int by);
+    void stepStave(int by);
+    /// The pairs of the stave with the next one in the Score's order (index + 1), if both are solved.
+    const std::vector<ModePair>& pairsWithNext(std::size_t stave) const;
+
+    const std::string& selectedSentence() const { return selected_; }
+    void selectSentence(const std::string& id);
+    const Spotlight& spotlight() const { return spotlight_; }
+    void light(const Spotlight&);
+    Spotlight spotlightOf(const std::string& sentence) const;
+
+    /// While a word that names points or members is open, clicks in the Scene go to it.
+    enum class Picking { none, points, members };
+    Picking picking() const { return picking_; }
+    void setPicking(Picking);
+    void pick(const QString& name) { emit picked(name); }
+
+    /// Which way the energy reading paints the Scene: row name, empty for none.
+    void say(const QString& message) { emit told(message); }
+
+signals:
+    void documentChanged();   ///< sentences, takes, units or name
+    void derivedChanged();    ///< structure, mass, findings
+    void stavesChanged();     ///< solutions, clashes
+    void runChanged();        ///< progress, arriving modes, start and end of a run
+    void selectionChanged();  ///< shown mode
+    void sentenceSelected();
+    void spotlightChanged();
+    void pickingChanged();
+    void picked(const QString& name);
+    void told(const QString& message);  ///< a line for the status of the window
+
+private:
+    struct Step {
+        Document document;
+        QString what, merge;
+    };
+    void documentMoved();
+    void derive();
+    void refreshStaves();
+    void startNext();
+    void jobFinished(std::shared_ptr<const Solution>, const Findings&);
+
+    std::vector<Step> history_;
+    std::size_t at_ = 0, savedAt_ = 0;
+    bool open_ = false;
+    QString path_;
+    std::shared_ptr<const Structure> structure_;
+    MassSummary mass_;
+    Findings modelFindings_, findings_;
+    std::map<std::uint64_t, std::shared_ptr<const Solution>> solutions_;
+    std::map<std::uint64_t, Findings> failures_;
+    std::shared_ptr<const Solution> lastLive_;
+    std::vector<Stave> staves_;
+    mutable std::map<std::pair<const Solution*, const Solution*>, std::vector<ModePair>> pairs_;
+    std::size_t shownStave_ = 0;
+    int shownMode_ = 0;
+    std::string selected_;
+    Spotlight spotlight_;
+    Picking picking_ = Picking::none;
+    SolveJob* job_ = nullptr;
+    bool askedToSolve_ = false, stopAsked_ = false;
+    QString stage_;
+    double fraction_ = -1.0;
+    std::vector<double> arriving_;
+    QTimer autosave_;
+};
+
+}  // namespace undisona

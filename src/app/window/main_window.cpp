@@ -1,0 +1,501 @@
+#include "app/window/main_window.hpp"
+
+#include "app/ledger/ledger_view.hpp"
+#include "app/readings/readings_view.hpp"
+#include "app/scene/scene_view.hpp"
+#include "app/score/score_view.hpp"
+#include "app/session/settings.hpp"
+#include "app/session/theme.hpp"
+#include "app/window/action_finder.hpp"
+#include "app/window/key_page.hpp"
+#include "app/window/start_page.hpp"
+#include "app/window/strip.hpp"
+#include "core/geometry/break_up.hpp"
+#include "core/io/export.hpp"
+
+#include <QActionGroup>
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFile>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QInputDialog>
+#include <QLineEdit>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QSplitter>
+#include <QStackedWidget>
+#include <QStandardPaths>
+#include <QTabBar>
+
+namespace undisona {
+
+MainWindow::MainWindow() : session_(std::make_unique<Session>())
+{
+    setObjectName("mainWindow");
+    start_ = new StartPage(this);
+    work_ = new QWidget(this);
+    strip_ = new Strip(*session_, work_);
+    ledger_ = new LedgerView(*session_);
+    scene_ = new SceneView(*session_);
+    score_ = new ScoreView(*session_);
+    readings_ = new ReadingsView(*session_);
+
+    leftColumn_ = new QWidget;
+    leftTabs_ = new QTabBar(leftColumn_);
+    leftTabs_->addTab(tr("Ledger"));
+    leftTabs_->addTab(tr("Readings"));
+    leftTabs_->hide();
+    leftPages_ = new QStackedWidget(leftColumn_);
+    leftPages_->addWidget(ledger_);
+    auto* left = new QVBoxLayout(leftColumn_);
+    left->setContentsMargins(0, 0, 0, 0);
+    left->setSpacing(0);
+    left->addWidget(leftTabs_);
+    left->addWidget(leftPages_);
+    connect(leftTabs_, &QTabBar::currentChanged, this, [this](int page) {
+        if (page < leftPages_->count()) leftPages_->setCurrentIndex(page);
+    });
+
+    leftRight_ = new QSplitter(Qt::Horizontal);
+    leftRight_->addWidget(leftColumn_);
+    leftRight_->addWidget(scene_);
+    leftRight_->addWidget(readings_);
+    leftRight_->setStretchFactor(1, 1);
+    leftRight_->setSizes({318, 662, 300});
+    upDown_ = new QSplitter(Qt::Vertical);
+    upDown_->addWidget(leftRight_);
+    upDown_->addWidget(score_);
+    upDown_->setStretchFactor(0, 3);
+    upDown_->setStretchFactor(1, 1);
+    upDown_->setSizes({526, 208});
+    for (auto* splitter : {leftRight_, upDown_}) {
+        splitter->setHandleWidth(1);
+        splitter->setChildrenCollapsible(false);
+    }
+    message_ = new QLabel(work_);
+    message_->setObjectName("message");
+    message_->setContentsMargins(12, 4, 12, 4);
+    message_->setWordWrap(true);
+    message_->hide();
+    messageTimer_.setSingleShot(true);
+    connect(&messageTimer_, &QTimer::timeout, message_, &QWidget::hide);
+
+    auto* layout = new QVBoxLayout(work_);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addWidget(strip_);
+    layout->addWidget(message_);
+    layout->addWidget(upDown_, 1);
+    pages_ = new QStackedWidget(this);
+    pages_->addWidget(start_);
+    pages_->addWidget(work_);
+    setCentralWidget(pages_);
+
+    connect(start_, &StartPage::newWanted, this, &MainWindow::newModel);
+    connect(start_, &StartPage::openWanted, this, [this] { openFile({}); });
+    connect(start_, &StartPage::fileWanted, this, [this](const QString& path) { openFile(path); });
+    connect(start_, &StartPage::exampleWanted, this, [this](const QString& path) { openFile(path, true); });
+    connect(strip_, &Strip::checksWanted, this, [this] {
+        readings_->showPage("checks");
+        if (narrow_) leftTabs_->setCurrentIndex(1);
+    });
+    connect(readings_, &ReadingsView::sentenceWanted, this, [this](const std::string& id) {
+        if (narrow_) leftTabs_->setCurrentIndex(0);
+        ledger_->showSentence(id);
+        ledger_->setFocus();
+    });
+    connect(readings_, &ReadingsView::energyWanted, this, [this] { scene_->paintEnergy(true); });
+    connect(session_.get(), &Session::told, this, [this](const QString& text) {
+        message_->setText(text);
+        message_->setStyleSheet(QString("background: %1; color: %2").arg(Theme::now().amberGround.name(), Theme::now().ink.name()));
+        message_->show();
+        messageTimer_.start(9000);
+    });
+    connect(session_.get(), &Session::documentChanged, this, &MainWindow::renew);
+    makeMenus();
+    qApp->installEventFilter(this);
+
+    resize(settings().value("window/size", QSize(1280, 800)).toSize());
+    if (settings().contains("window/columns")) leftRight_->restoreState(settings().value("window/columns").toByteArray());
+    if (settings().contains("window/rows")) upDown_->restoreState(settings().value("window/rows").toByteArray());
+    readings_->showPage(settings().value("window/page", "clashes").toString());
+    renew();
+}
+
+MainWindow::~MainWindow() { qApp->removeEventFilter(this); }
+
+void MainWindow::rememberWindow()
+{
+    settings().setValue("window/size", size());
+    if (grown_ == 0 && !narrow_) {
+        settings().setValue("window/columns", leftRight_->saveState());
+        settings().setValue("window/rows", upDown_->saveState());
+    }
+    settings().setValue("window/page", readings_->page());
+}
+
+QAction* MainWindow::act(QMenu* menu, const QString& text, const QKeySequence& key, std::function<void()> what)
+{
+    auto* action = menu->addAction(text);
+    action->setShortcut(key);
+    connect(action, &QAction::triggered, this, [what = std::move(what)] { what(); });
+    actions_ << action;
+    return action;
+}
+
+void MainWindow::makeMenus()
+{
+    makeFileMenu();
+    makeEditMenu();
+    auto* model = menuBar()->addMenu(tr("&Model"));
+    act(model, tr("Add a sentence"), {}, [this] { ledger_->addBelow(); });
+    for (std::size_t which = 0; which < groupCount; ++which)
+        act(model, tr("Add to %1").arg(QString::fromUtf8(groupTitles[which].data(), static_cast<int>(groupTitles[which].size()))), QKeySequence(QString("Ctrl+%1").arg(which + 1)),
+            [this, which] { ledger_->addTo(static_cast<Group>(which)); });
+    model->addSeparator();
+    act(model, tr("Draw members in the scene"), QKeySequence("Ctrl+D"), [this] {
+        scene_->canvas().setDrawing(!scene_->canvas().drawing());
+        if (!scene_->canvas().drawing()) return;
+        session_->say(tr("Click from point to point; a click into the empty asks for a length. Esc ends."));
+        scene_->setFocus();
+    });
+    act(model, tr("Break a pattern up into points and members"), {}, [this] {
+        const auto said = session_->model().sentence(session_->selectedSentence());
+        if (!said || said->kind->group != Group::shape) return session_->say(tr("Select a pattern in the group Shape first."));
+        if (auto broken = brokenUp(session_->model(), said->id)) session_->changeModel(tr("break a pattern up"), std::move(*broken));
+        else session_->say(tr("This sentence is not a pattern of points and members."));
+    });
+    act(model, tr("Name the model …"), {}, [this] { nameDocument(); });
+
+    auto* solveMenu = menuBar()->addMenu(tr("&Solve"));
+    act(solveMenu, tr("Solve"), QKeySequence("F5"), [this] { session_->solve(); });
+    act(solveMenu, tr("Stop"), QKeySequence("Shift+F5"), [this] { session_->stop(); });
+    solveMenu->addSeparator();
+    act(solveMenu, tr("Keep as a take …"), QKeySequence("Ctrl+T"), [this] { keepTake(); });
+    act(solveMenu, tr("Next mode"), QKeySequence("PgDown"), [this] { session_->stepMode(1); });
+    act(solveMenu, tr("Mode before"), QKeySequence("PgUp"), [this] { session_->stepMode(-1); });
+    makeLookMenu();
+    makeHandOverMenu();
+
+    auto* help = menuBar()->addMenu(tr("H&elp"));
+    act(help, tr("Keys and habits"), QKeySequence("F1"), [this] { KeyPage(actions_, this).exec(); });
+    act(help, tr("Find an action …"), QKeySequence("Ctrl+K"), [this] { ActionFinder(actions_, this).exec(); });
+    act(help, tr("About"), {}, [this] {
+        QMessageBox::about(this, "Undisona", tr("<b>Undisona 0.1</b><p>Natural frequencies, mode shapes, and what shakes them.<p>Free software under the GNU General Public License, version 3 or later."));
+    });
+}
+
+void MainWindow::makeFileMenu()
+{
+    auto* file = menuBar()->addMenu(tr("&File"));
+    act(file, tr("New"), QKeySequence::New, [this] {
+        if (maySave()) newModel();
+    });
+    act(file, tr("Open …"), QKeySequence::Open, [this] { openFile({}); });
+    recentMenu_ = file->addMenu(tr("Open lately"));
+    connect(recentMenu_, &QMenu::aboutToShow, this, [this] {
+        recentMenu_->clear();
+        for (const auto& path : recentFiles())
+            recentMenu_->addAction(QFileInfo(path).fileName(), this, [this, path] { openFile(path); });
+    });
+    auto* examples = file->addMenu(tr("Examples"));
+    for (const auto& name : {"radar-mast", "hoist-gantry", "signal-lamps"}) {
+        const QString path = exampleFolder() + "/" + name + ".undisona.json";
+        if (QFileInfo::exists(path)) act(examples, tr("Example: %1").arg(QString(name).replace('-', ' ')), {}, [this, path] { openFile(path, true); });
+    }
+    file->addSeparator();
+    act(file, tr("Save"), QKeySequence::Save, [this] { save(false); });
+    act(file, tr("Save as …"), QKeySequence::SaveAs, [this] { save(true); });
+    file->addSeparator();
+    act(file, tr("First screen"), {}, [this] {
+        start_->renew();
+        pages_->setCurrentWidget(start_);
+    });
+    act(file, tr("Quit"), QKeySequence::Quit, [this] { close(); });
+}
+
+void MainWindow::makeEditMenu()
+{
+    auto* edit = menuBar()->addMenu(tr("&Edit"));
+    undo_ = act(edit, tr("Undo"), QKeySequence::Undo, [this] { session_->undo(); });
+    redo_ = act(edit, tr("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_->redo(); });
+    edit->addSeparator();
+    act(edit, tr("Duplicate the sentence"), QKeySequence("Ctrl+Shift+D"), [this] { ledger_->duplicateSelected(); });
+    act(edit, tr("Remove the sentence"), {}, [this] { ledger_->removeSelected(); });
+    act(edit, tr("Switch the sentence off or on"), QKeySequence("Ctrl+E"), [this] { ledger_->switchSelected(); });
+    act(edit, tr("Move the sentence up"), {}, [this] { ledger_->moveSelected(-1); });
+    act(edit, tr("Move the sentence down"), {}, [this] { ledger_->moveSelected(1); });
+}
+
+void MainWindow::makeLookMenu()
+{
+    auto* look = menuBar()->addMenu(tr("&Look"));
+    act(look, tr("Play or halt the motion"), QKeySequence("Space"), [this] { scene_->togglePlay(); });
+    const std::pair<const char*, const char*> sides[] = {{"corner", "Ctrl+Alt+0"}, {"front", "Ctrl+Alt+1"}, {"right", "Ctrl+Alt+2"}, {"top", "Ctrl+Alt+3"}, {"back", "Ctrl+Alt+4"}, {"left", "Ctrl+Alt+5"}};
+    for (const auto& [side, key] : sides)
+        act(look, tr("View from the %1").arg(side), QKeySequence(key), [this, side = QString(side)] { scene_->canvas().lookFrom(side); });
+    act(look, tr("Show the whole structure"), QKeySequence("Ctrl+0"), [this] { scene_->canvas().frameAll(); });
+    look->addSeparator();
+    const auto toggle = [&](const QString& text, const QKeySequence& key, bool SceneLook::*what) {
+        auto* action = act(look, text, key, [this, what] {
+            SceneLook next = scene_->canvas().look();
+            next.*what = !(next.*what);
+            scene_->setLook(next);
+        });
+        action->setCheckable(true);
+        action->setChecked(SceneLook{}.*what);
+    };
+    toggle(tr("True sections"), QKeySequence("Ctrl+Alt+S"), &SceneLook::sections);
+    toggle(tr("Undeformed outline"), QKeySequence("Ctrl+Alt+U"), &SceneLook::outline);
+    toggle(tr("Supports, masses and springs"), QKeySequence("Ctrl+Alt+M"), &SceneLook::symbols);
+    toggle(tr("Names of points"), QKeySequence("Ctrl+Alt+N"), &SceneLook::names);
+    look->addSeparator();
+    for (const auto& [name, unit] : {std::pair{"Hz", AxisUnit::hertz}, {"rpm", AxisUnit::rpm}, {"rad/s", AxisUnit::radPerSecond}})
+        act(look, tr("Score in %1").arg(name), {}, [this, unit = unit] { score_->setUnit(unit); });
+    act(look, tr("Score linear or logarithmic"), QKeySequence("Ctrl+L"), [this] { score_->setLogarithmic(!score_->axis().logarithmic()); });
+    act(look, tr("Note heights by mass or by the next excitation"), QKeySequence("Ctrl+H"), [this] {
+        const auto& excitations = session_->live().excitations;
+        std::size_t next = 0;
+        for (std::size_t at = 0; at < excitations.size(); ++at)
+            if (QString::fromStdString(excitations[at].name) == score_->heightsBy()) next = at + 1;
+        score_->setHeightsBy(next < excitations.size() ? QString::fromStdString(excitations[next].name) : QString());
+        session_->say(score_->heightsBy().isEmpty() ? tr("Heights: the largest effective-mass fraction.") : tr("Heights: how strongly %1 drives each mode.").arg(score_->heightsBy()));
+    });
+    look->addSeparator();
+    for (const char* page : {"modes", "mass", "clashes", "energy", "compare", "checks"})
+        act(look, tr("Read %1").arg(page), {}, [this, page] {
+            readings_->showPage(page);
+            if (narrow_) leftTabs_->setCurrentIndex(1);
+        });
+    act(look, tr("Readings take the scene's room"), QKeySequence("F7"), [this] { growRegion(grown_ == 1 ? 0 : 1); });
+    act(look, tr("Scene takes the whole window"), QKeySequence("F8"), [this] { growRegion(grown_ == 2 ? 0 : 2); });
+    act(look, tr("Next region"), QKeySequence("F6"), [this] { goRound(1); });
+    act(look, tr("Region before"), QKeySequence("Shift+F6"), [this] { goRound(-1); });
+    look->addSeparator();
+    act(look, tr("Light or dark"), QKeySequence("Ctrl+Shift+L"), [this] { setDark(!Theme::now().dark); });
+}
+
+void MainWindow::makeHandOverMenu()
+{
+    auto* over = menuBar()->addMenu(tr("Hand &over"));
+    const auto needs = [this]() -> const Solution* {
+        const Stave& stave = session_->shown();
+        if (!stave.solution) {
+            session_->say(tr("Solve first."));
+            return nullptr;
+        }
+        if (stave.stale && QMessageBox::question(this, tr("Before your last change"), tr("These results belong to the model before your last change. Export them all the same?")) != QMessageBox::Yes) return nullptr;
+        return stave.solution.get();
+    };
+    act(over, tr("Modes as a table (CSV) …"), {}, [this, needs] {
+        if (const auto* solution = needs()) exportText(tr("Modes"), "*.csv", [solution] { return solutionCsv(*solution); });
+    });
+    act(over, tr("Everything read (JSON) …"), {}, [this, needs] {
+        if (const auto* solution = needs()) exportText(tr("Readings"), "*.json", [this, solution] { return solutionJson(*solution, session_->shown().clashes); });
+    });
+    act(over, tr("Mode shapes (VTU) …"), {}, [this, needs] {
+        if (const auto* solution = needs()) exportText(tr("Mode shapes"), "*.vtu", [solution] { return solutionVtu(*solution); });
+    });
+    act(over, tr("Mode shapes at the nodes (CSV) …"), {}, [this, needs] {
+        if (const auto* solution = needs()) exportText(tr("Mode shapes"), "*.csv", [solution] { return shapesCsv(*solution); });
+    });
+    act(over, tr("Picture of the window …"), {}, [this] {
+        const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
+        if (!path.isEmpty()) grab().save(path);
+    });
+}
+
+void MainWindow::exportText(const QString& title, const QString& filter, const std::function<std::string()>& text)
+{
+    const QString path = QFileDialog::getSaveFileName(this, title, {}, filter);
+    if (path.isEmpty()) return;
+    QFile file(path);
+    const std::string content = text();
+    if (!file.open(QIODevice::WriteOnly) || file.write(content.data(), static_cast<qint64>(content.size())) < 0) session_->say(tr("%1 cannot be written.").arg(path));
+    else session_->say(tr("Written to %1").arg(path));
+}
+
+void MainWindow::renew()
+{
+    if (session_->isOpen() && pages_->currentWidget() != work_) pages_->setCurrentWidget(work_);
+    const QString file = session_->path().isEmpty() ? QString::fromStdString(session_->document().name) : QFileInfo(session_->path()).fileName();
+    setWindowTitle(session_->isOpen() ? QString("%1%2 – Undisona").arg(session_->unsaved() ? "* " : "", file) : QString("Undisona"));
+    undo_->setEnabled(!session_->undoWords().isEmpty());
+    undo_->setText(session_->undoWords().isEmpty() ? tr("Undo") : tr("Undo: %1").arg(session_->undoWords()));
+    redo_->setEnabled(!session_->redoWords().isEmpty());
+    redo_->setText(session_->redoWords().isEmpty() ? tr("Redo") : tr("Redo: %1").arg(session_->redoWords()));
+}
+
+bool MainWindow::openFile(const QString& wanted, bool asExample)
+{
+    QString path = wanted;
+    if (path.isEmpty()) path = QFileDialog::getOpenFileName(this, tr("Open a model"), settings().value("folder").toString(), tr("Models (*.undisona.json *.json);;All files (*)"));
+    if (path.isEmpty() || !maySave()) return false;
+    const Findings problems = session_->open(path, asExample);
+    if (!problems.empty()) {
+        QString text;
+        for (std::size_t at = 0; at < problems.size() && at < 8; ++at)
+            text += QString::fromStdString(oneLine(problems[at])).toHtmlEscaped() + "<br>";
+        if (problems.size() > 8) text += tr("… and %1 more").arg(problems.size() - 8);
+        auto* box = new QMessageBox(QMessageBox::Warning, tr("This file cannot be opened"), text, QMessageBox::Ok, this);
+        box->setObjectName("openProblem");
+        box->setAttribute(Qt::WA_DeleteOnClose);
+        box->open();
+        return false;
+    }
+    if (!asExample) settings().setValue("folder", QFileInfo(path).absolutePath());
+    scene_->canvas().lookFrom("corner");
+    score_->showAll();
+    return true;
+}
+
+void MainWindow::newModel()
+{
+    Document document;
+    document.name = "new structure";
+    Model& model = document.model;
+    const auto add = [&](const char* kind) { model = model.inserted(newSentence(*kindNamed(kind), model.freeId())); };
+    add("material");
+    add("lowest");
+    session_->start(std::move(document), {});
+    ledger_->setFocus();
+    session_->say(tr("Begin with a shape: press Ctrl+1, or the + beside Shape."));
+}
+
+bool MainWindow::maySave()
+{
+    if (!session_->unsaved()) return true;
+    const auto answer = QMessageBox::question(this, tr("Unsaved changes"), tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(session_->document().name)), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    if (answer == QMessageBox::Cancel) return false;
+    return answer == QMessageBox::Discard || save(false);
+}
+
+bool MainWindow::save(bool elsewhere)
+{
+    QString path = session_->path();
+    if (path.isEmpty() || elsewhere)
+        path = QFileDialog::getSaveFileName(this, tr("Save the model"), settings().value("folder").toString() + "/" + QString::fromStdString(session_->document().name).replace('/', '-') + ".undisona.json", tr("Models (*.undisona.json)"));
+    if (path.isEmpty()) return false;
+    if (!path.endsWith(".json")) path += ".undisona.json";
+    if (const auto problem = session_->save(path)) {
+        QMessageBox::warning(this, tr("Not saved"), QString::fromStdString(oneLine(*problem)));
+        return false;
+    }
+    return true;
+}
+
+void MainWindow::recover()
+{
+    const QString path = QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/autosave.undisona.json";
+    if (!QFileInfo::exists(path)) return;
+    auto document = readDocumentFile(path.toStdString());
+    const QString when = QFileInfo(path).lastModified().toString();
+    if (document && QMessageBox::question(this, tr("Unsaved work"), tr("An earlier run ended before \"%1\" was saved (%2). Bring it back?").arg(QString::fromStdString(document->name), when)) == QMessageBox::Yes) {
+        session_->start(std::move(*document), {});
+        return;
+    }
+    QFile::remove(path);
+}
+
+void MainWindow::setDark(bool dark)
+{
+    Theme::set(dark);
+    settings().setValue("dark", dark);
+    start_->renew();
+    scene_->setLook(scene_->canvas().look());
+    emit session_->derivedChanged();
+    emit session_->stavesChanged();
+}
+
+void MainWindow::keepTake()
+{
+    bool accepted = false;
+    const QString proposal = session_->document().takes.empty() ? tr("as built") : tr("take %1").arg(session_->document().takes.size() + 1);
+    const QString name = QInputDialog::getText(this, tr("Keep as a take"), tr("Name of this state of the model"), QLineEdit::Normal, proposal, &accepted);
+    if (accepted && !name.trimmed().isEmpty()) session_->keepTake(name.trimmed());
+}
+
+void MainWindow::nameDocument()
+{
+    bool accepted = false;
+    const QString name = QInputDialog::getText(this, tr("Name the model"), tr("Name"), QLineEdit::Normal, QString::fromStdString(session_->document().name), &accepted);
+    if (!accepted || name.trimmed().isEmpty()) return;
+    Document next = session_->document();
+    next.name = name.trimmed().toStdString();
+    session_->change(tr("name the model"), std::move(next));
+}
+
+void MainWindow::goRound(int by)
+{
+    std::vector<QWidget*> regions{ledger_, scene_, readings_, score_};
+    std::size_t now = 0;
+    for (std::size_t at = 0; at < regions.size(); ++at)
+        if (regions[at]->isAncestorOf(focusWidget()) || regions[at] == focusWidget()) now = at;
+    for (std::size_t step = 1; step <= regions.size(); ++step) {
+        auto* next = regions[(now + regions.size() + (by > 0 ? step : regions.size() - step)) % regions.size()];
+        if (narrow_ && next == readings_) leftTabs_->setCurrentIndex(1);
+        if (narrow_ && next == ledger_) leftTabs_->setCurrentIndex(0);
+        if (!next->isVisible()) continue;
+        if (next == readings_) {
+            auto* table = readings_->currentWidget()->findChild<ReadingTable*>();
+            table ? table->setFocus(Qt::TabFocusReason) : readings_->setFocus(Qt::TabFocusReason);
+        } else {
+            next->setFocus(Qt::TabFocusReason);
+        }
+        return;
+    }
+}
+
+void MainWindow::growRegion(int which)
+{
+    grown_ = which;
+    scene_->setVisible(which != 1);
+    leftColumn_->setVisible(which != 2);
+    readings_->setVisible(which != 2);
+    score_->setVisible(which != 2);
+    strip_->setVisible(which != 2);
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event)
+{
+    QMainWindow::resizeEvent(event);
+    layOutForSize();
+}
+
+void MainWindow::layOutForSize()
+{
+    const bool narrow = width() < 1100 || height() < 700;
+    if (narrow == narrow_) return;
+    narrow_ = narrow;
+    if (narrow) {
+        leftPages_->addWidget(readings_);
+        leftTabs_->show();
+        leftPages_->setCurrentIndex(leftTabs_->currentIndex());
+    } else {
+        leftRight_->addWidget(readings_);
+        readings_->show();
+        leftTabs_->hide();
+        leftPages_->setCurrentIndex(0);
+        leftRight_->setSizes({318, width() - 620, 300});
+    }
+}
+
+bool MainWindow::eventFilter(QObject* watched, QEvent* event)
+{
+    if (event->type() == QEvent::ShortcutOverride) {
+        // In a line that is being typed, a space is a space and Page keys still step the modes.
+        auto* key = static_cast<QKeyEvent*>(event);
+        if (key->key() == Qt::Key_Space && qobject_cast<QLineEdit*>(watched)) event->accept();
+    }
+    return QMainWindow::eventFilter(watched, event);
+}
+
+void MainWindow::closeEvent(QCloseEvent* event)
+{
+    if (!maySave()) return event->ignore();
+    rememberWindow();
+    event->accept();
+}
+
+}  // namespace undisona

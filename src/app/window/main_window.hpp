@@ -1,0 +1,84 @@
+#pragma once
+#include "app/session/session.hpp"
+
+#include <QMainWindow>
+
+class QSplitter;
+class QStackedWidget;
+class QTabBar;
+
+namespace undisona {
+
+class LedgerView;
+class ReadingsView;
+class SceneView;
+class ScoreView;
+class StartPage;
+class Strip;
+
+/// One window, four regions.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow();
+    ~MainWindow() override;
+
+    Session& session() { return *session_; }
+    LedgerView& ledger() { return *ledger_; }
+    SceneView& scene() { return *scene_; }
+    ScoreView& score() { return *score_; }
+    ReadingsView& readings() { return *readings_; }
+
+    bool openFile(const QString& path, bool asExample = false);
+    void newModel();
+    /// Offers to bring back what an earlier run could not save.
+    void recover();
+    void setDark(bool dark);
+    QList<QAction*> allActions() const { return actions_; }
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    bool eventFilter(QObject*, QEvent*) override;
+
+private:
+    QAction* act(QMenu*, const QString& text, const QKeySequence& key, std::function<void()> what);
+    void makeMenus();
+    void makeFileMenu();
+    void makeEditMenu();
+    void makeLookMenu();
+    void makeHandOverMenu();
+    void renew();
+    void layOutForSize();
+    void goRound(int by);
+    bool maySave();
+    bool save(bool elsewhere);
+    void exportText(const QString& title, const QString& filter, const std::function<std::string()>& text);
+    void keepTake();
+    void nameDocument();
+    void growRegion(int which);
+    void rememberWindow();
+
+    std::unique_ptr<Session> session_;
+    QStackedWidget* pages_;
+    StartPage* start_;
+    QWidget* work_;
+    Strip* strip_;
+    QSplitter *upDown_, *leftRight_;
+    QWidget* leftColumn_;
+    QTabBar* leftTabs_;
+    QStackedWidget* leftPages_;
+    LedgerView* ledger_;
+    SceneView* scene_;
+    ScoreView* score_;
+    ReadingsView* readings_;
+    QLabel* message_;
+    QTimer messageTimer_;
+    QList<QAction*> actions_;
+    QMenu* recentMenu_ = nullptr;
+    QAction *undo_ = nullptr, *redo_ = nullptr;
+    bool narrow_ = false;
+    int grown_ = 0;
+};
+
+}  // namespace undisona

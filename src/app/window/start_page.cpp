@@ -1,0 +1,94 @@
+#include "app/window/start_page.hpp"
+
+#include "app/session/settings.hpp"
+#include "app/session/theme.hpp"
+
+#include <QDir>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+
+namespace undisona {
+
+namespace {
+
+struct Example {
+    const char *file, *title, *words;
+};
+constexpr Example examples[] = {
+    {"radar-mast.undisona.json", "Radar mast", "a lattice mast with a turning antenna; as built, one mode meets the ventilator"},
+    {"hoist-gantry.undisona.json", "Hoist gantry", "a trolley whose place changes the modes, a motor with a speed range"},
+    {"signal-lamps.undisona.json", "Signal lamp frame", "nearly free on soft springs: rigid motions, then bending"},
+};
+
+}  // namespace
+
+StartPage::StartPage(QWidget* parent) : QWidget(parent)
+{
+    setObjectName("startPage");
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    renew();
+}
+
+void StartPage::renew()
+{
+    delete content_;
+    const Theme& theme = Theme::now();
+    setStyleSheet(QString("#startPage { background: %1; }").arg(theme.panel.name()));
+    content_ = new QWidget(this);
+    auto* row = new QHBoxLayout(content_);
+    auto* column = new QVBoxLayout;
+    column->setSpacing(4);
+    const auto words = [&](const QString& text, double step, bool bold, const QColor& colour) {
+        auto* label = new QLabel(text, content_);
+        label->setFont(textFont(step, bold));
+        label->setStyleSheet(QString("color: %1").arg(colour.name()));
+        label->setWordWrap(true);
+        column->addWidget(label);
+        return label;
+    };
+    const auto entry = [&](const QString& title, const QString& about, const char* name) {
+        auto* button = new QPushButton(title, content_);
+        button->setObjectName(name);
+        button->setStyleSheet(QString("text-align: left; color: %1; font-weight: bold").arg(theme.accent.name()));
+        button->setProperty("flat", true);
+        column->addWidget(button);
+        if (!about.isEmpty()) words(about, -0.5, false, theme.quiet)->setContentsMargins(8, 0, 0, 4);
+        return button;
+    };
+    column->addStretch(2);
+    words("Undisona", 14.0, true, theme.ink);
+    words(tr("Will anything that shakes this structure meet a mode of it, and if so, what moves the mode out of the way?"), 1.0, false, theme.quiet);
+    column->addSpacing(20);
+    connect(entry(tr("New structure"), tr("begin with a few points and members, or a pattern"), "startNew"), &QPushButton::clicked, this, &StartPage::newWanted);
+    connect(entry(tr("Open a file …"), {}, "startOpen"), &QPushButton::clicked, this, &StartPage::openWanted);
+    column->addSpacing(12);
+    const QString folder = exampleFolder();
+    bool any = false;
+    for (const auto& example : examples) {
+        const QString path = folder + "/" + example.file;
+        if (folder.isEmpty() || !QFileInfo::exists(path)) continue;
+        if (!any) words(tr("Examples from the pilot harbour of Skerrow Sound"), 0.0, true, theme.ink);
+        any = true;
+        connect(entry(tr(example.title), tr(example.words), example.title), &QPushButton::clicked, this, [this, path] { emit exampleWanted(path); });
+    }
+    const QStringList recent = recentFiles();
+    if (!recent.isEmpty()) {
+        column->addSpacing(12);
+        words(tr("Lately"), 0.0, true, theme.ink);
+        for (const auto& path : recent.mid(0, 4))
+            connect(entry(QFileInfo(path).fileName(), {}, "recent"), &QPushButton::clicked, this, [this, path] { emit fileWanted(path); });
+    }
+    column->addStretch(3);
+    row->addStretch(1);
+    auto* holder = new QWidget(content_);
+    holder->setMaximumWidth(560);
+    holder->setLayout(column);
+    row->addWidget(holder, 4);
+    row->addStretch(1);
+    layout()->addWidget(content_);
+}
+
+}  // namespace undisona

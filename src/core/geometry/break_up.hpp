@@ -1,0 +1,12 @@
+#pragma once
+#include "core/model/model.hpp"
+
+#include <optional>
+
+namespace undisona {
+
+/// The model with a pattern sentence replaced by tables of its points and members, which keep their names.
+/// Nothing for a sentence that is no pattern. Picks of its roles ("legs of Mast") are replaced by names.
+std::optional<Model> brokenUp(const Model&, const std::string& sentence);
+
+}  // namespace undisona
