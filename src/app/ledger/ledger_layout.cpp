@@ -34,7 +34,8 @@ public:
     {
         for (const auto& piece : breakable(text)) {
             const double wide = metrics_.horizontalAdvance(piece), bare = metrics_.horizontalAdvance(piece.trimmed());
-            if (x_ > left && x_ + bare > width_ - right) {
+            const bool clings = piece[0] == ',' || piece[0] == ':';  // never at the head of a line
+            if (x_ > left && x_ + bare > width_ - right && !clings) {
                 x_ = left;
                 y_ += line_;
             }

@@ -19,7 +19,7 @@ ClashesPage::ClashesPage(Session& session, QWidget* parent) : Page(session, pare
 {
     table_ = new ReadingTable(this);
     table_->setObjectName("clashTable");
-    table_->setHeads({tr("source"), tr("order"), tr("Hz"), tr("mode"), tr("apart"), tr("verdict"), tr("critical rpm"), tr("strength")});
+    table_->setHeads({tr("source"), "×", tr("Hz"), tr("mode"), tr("apart"), tr("verdict"), tr("critical rpm"), tr("strength")});
     head_ = new QLabel(this);
     head_->setFont(textFont(0.0, true));
     head_->setWordWrap(true);

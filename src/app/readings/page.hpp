@@ -18,6 +18,8 @@ public:
         auto* layout = new QVBoxLayout(this);
         layout->setContentsMargins(0, 0, 0, 0);
         layout->setSpacing(0);
+        setAutoFillBackground(true);
+        setBackgroundRole(QPalette::Base);
         stale_ = new QLabel(this);
         stale_->setContentsMargins(12, 6, 8, 2);
         stale_->setObjectName("staleLabel");

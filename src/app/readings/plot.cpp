@@ -48,7 +48,7 @@ void Plot::show(std::vector<Line> lines, std::vector<Region> regions, std::vecto
 QRectF Plot::room() const
 {
     const QFontMetricsF metrics(textFont(-1.5));
-    return QRectF(rect()).adjusted(metrics.horizontalAdvance("0000") + 8.0, metrics.height() + 4.0, -14.0, -2.0 * metrics.height() + 6.0);
+    return QRectF(rect()).adjusted(metrics.horizontalAdvance("0000") + 8.0, 2.0 * metrics.height() + 2.0, -14.0, -2.0 * metrics.height() + 6.0);
 }
 
 QPointF Plot::pixel(const QPointF& value) const

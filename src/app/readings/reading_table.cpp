@@ -78,7 +78,7 @@ void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std
     horizontalHeader()->setSortIndicator(-1, Qt::AscendingOrder);
     resizeColumnsToContents();
     for (int column = 0; column < columnCount(); ++column)
-        setColumnWidth(column, std::min(columnWidth(column), 260));
+        setColumnWidth(column, std::min(columnWidth(column) - 2, 260));
     selectKey(keptKey);
     filling_ = false;
 }

@@ -72,8 +72,8 @@ struct MovingShape {
             mapper->MapDataArrayToVertexAttribute(name, name, vtkDataObject::FIELD_ASSOCIATION_POINTS, -1);
         actor->SetMapper(mapper);
         actor->GetProperty()->SetLighting(lit);
-        actor->GetProperty()->SetAmbient(lit ? 0.32 : 1.0);
-        actor->GetProperty()->SetDiffuse(lit ? 0.75 : 0.0);
+        actor->GetProperty()->SetAmbient(lit ? 0.52 : 1.0);
+        actor->GetProperty()->SetDiffuse(lit ? 0.55 : 0.0);
         actor->GetProperty()->SetSpecular(0.0);
         auto* shader = actor->GetShaderProperty();
         shader->AddVertexShaderReplacement("//VTK::PositionVC::Dec", true,

@@ -282,7 +282,7 @@ void ScoreView::paintStave(QPainter& painter, std::size_t index) const
         line.setAlphaF(0.6f);
         painter.setPen(QPen(line, 1.0, Qt::DotLine));
         painter.drawLine(QPointF(axis_.left(), y), QPointF(axis_.right(), y));
-        if (percent == 10 && tall < 60.0) continue;
+        if ((percent == 10 && tall < 60.0) || (percent == 50 && tall < 48.0)) continue;
         painter.setPen(theme.quiet);
         painter.drawText(QRectF(axis_.left() - 40.0, y - 7.0, 36.0, 14.0), Qt::AlignRight | Qt::AlignVCenter, QString("%1%").arg(percent));
     }

@@ -77,9 +77,9 @@ QString styleSheet(const Theme& theme)
         QPushButton:disabled { color: @quiet; }
         QPushButton[accent="true"] { background: @accent; color: @onaccent; border: 1px solid @accent; font-weight: bold; }
         QPushButton[accent="true"]:disabled { background: @hairline; color: @quiet; border-color: @hairline; }
-        QPushButton[pill="true"] { border-radius: 12px; padding: 2px 12px; }
-        QPushButton[pill="amber"] { border-radius: 12px; padding: 2px 12px; color: @amber; border-color: @amber; }
-        QPushButton[pill="red"] { border-radius: 12px; padding: 2px 12px; color: @red; border-color: @red; font-weight: bold; }
+        QPushButton[pill="true"] { border-radius: 10px; padding: 2px 12px; }
+        QPushButton[pill="amber"] { border-radius: 10px; padding: 2px 12px; color: @amber; border-color: @amber; }
+        QPushButton[pill="red"] { border-radius: 10px; padding: 2px 12px; color: @red; border-color: @red; font-weight: bold; }
         QPushButton[flat="true"] { background: transparent; border: 1px solid transparent; padding: 3px 6px; }
         QPushButton[flat="true"]:focus { border: 1px solid @accent; padding: 3px 6px; }
         QPushButton[flat="true"]:hover { border-color: @hairline; }
@@ -90,7 +90,8 @@ QString styleSheet(const Theme& theme)
         QListView, QListWidget, QTableView, QTableWidget, QTreeView { background: @panel; alternate-background-color: @panel; border: none; outline: none;
             selection-background-color: @selection; selection-color: @ink; gridline-color: @hairline; }
         QTableView::item:focus, QListView::item:focus { border: 1px solid @accent; }
-        QHeaderView::section { background: @panel; color: @quiet; border: none; border-bottom: 1px solid @hairline; padding: 4px 5px; }
+        QHeaderView::section { background: @panel; color: @quiet; border: none; border-bottom: 1px solid @hairline; padding: 4px 3px; }
+        QTableView::item { padding: 0 3px; }
         QTableCornerButton::section { background: @panel; border: none; }
         QScrollBar:vertical { background: transparent; width: 9px; margin: 0; }
         QScrollBar:horizontal { background: transparent; height: 9px; margin: 0; }
@@ -99,8 +100,8 @@ QString styleSheet(const Theme& theme)
         QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
         QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
         QTabBar { background: @panel; }
-        QTabBar::tab { background: transparent; color: @quiet; border: none; border-bottom: 2px solid transparent; padding: 7px 7px 6px 7px; }
-        QTabBar::tab:selected { color: @ink; border-bottom: 2px solid @accent; font-weight: bold; }
+        QTabBar::tab { background: transparent; color: @quiet; border: none; border-bottom: 2px solid transparent; padding: 7px 5px 6px 5px; }
+        QTabBar::tab:selected { color: @ink; border-bottom: 2px solid @accent; }
         QTabBar::tab:focus { color: @accent; }
         QTabWidget::pane { border: none; border-top: 1px solid @hairline; background: @panel; }
         QSlider::groove:horizontal { height: 2px; background: @hairline; }

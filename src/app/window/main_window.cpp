@@ -62,7 +62,7 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
     leftRight_->addWidget(scene_);
     leftRight_->addWidget(readings_);
     leftRight_->setStretchFactor(1, 1);
-    leftRight_->setSizes({318, 662, 300});
+    leftRight_->setSizes({316, 608, 356});
     upDown_ = new QSplitter(Qt::Vertical);
     upDown_->addWidget(leftRight_);
     upDown_->addWidget(score_);
@@ -477,7 +477,7 @@ void MainWindow::layOutForSize()
         readings_->show();
         leftTabs_->hide();
         leftPages_->setCurrentIndex(0);
-        leftRight_->setSizes({318, width() - 620, 300});
+        leftRight_->setSizes({316, width() - 672, 356});
     }
 }
 

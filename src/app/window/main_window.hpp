@@ -3,6 +3,7 @@
 
 #include <QMainWindow>
 
+class QLabel;
 class QSplitter;
 class QStackedWidget;
 class QTabBar;

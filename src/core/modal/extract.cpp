@@ -27,11 +27,25 @@ std::vector<std::vector<Eigen::Index>> partsOf(const System& system)
     return parts;
 }
 
-SparseSymmetric magnitudes(SparseSymmetric matrix)
+/// One over the largest entry of each column, so that shifts and turns are alike in size.
+Eigen::VectorXd unitSizes(const Eigen::MatrixXd& motions)
 {
-    for (double& value : matrix.value)
-        value = std::abs(value);
-    return matrix;
+    return motions.cwiseAbs().colwise().maxCoeff().transpose().unaryExpr([](double size) { return size > 0.0 ? 1.0 / size : 1.0; });
+}
+
+/// How much the motions (scaled to unit size) strain each part, relative to what that part could resist: of
+/// order one where a spring, however soft, or a member is strained, of order of rounding where nothing is.
+Eigen::Matrix<double, 6, 6> strainedShare(const System& system, const Eigen::MatrixXd& motions)
+{
+    const Eigen::MatrixXd unit = motions * unitSizes(motions).asDiagonal();
+    Eigen::Matrix<double, 6, 6> sum = Eigen::Matrix<double, 6, 6>::Zero();
+    for (const auto& part : system.parts) {
+        if (part.stiffness.size() == 0) continue;
+        const Eigen::MatrixXd own = unit(part.unknowns, Eigen::all);
+        const double size = (own.cwiseAbs().transpose() * part.stiffness.cwiseAbs() * own.cwiseAbs()).diagonal().maxCoeff();
+        if (size > 0.0) sum += own.transpose() * part.stiffness * own / size;
+    }
+    return sum;
 }
 
 /// Columns of `motions` turned so that x' M x is the identity; those without mass are dropped.
@@ -69,7 +83,6 @@ Eigen::MatrixXd principalTurns(const System& system, const Eigen::MatrixXd& abou
 Eigen::MatrixXd rigidModes(const System& system)
 {
     const Eigen::MatrixXd aboutOrigin = system.rigidMotions(Eigen::Vector3d::Zero());
-    const SparseSymmetric sizes = magnitudes(system.stiffness);
     Eigen::MatrixXd all(system.size(), 0);
     for (const auto& part : partsOf(system)) {
         Eigen::MatrixXd own = Eigen::MatrixXd::Zero(system.size(), 6);
@@ -84,18 +97,14 @@ Eigen::MatrixXd rigidModes(const System& system)
             const Eigen::Vector3d back = centre.cross(Eigen::Vector3d::Unit(axis));
             own.col(3 + axis) += own.leftCols(3) * back;
         }
-        const Eigen::MatrixXd energy = own.transpose() * (system.stiffness * own);
-        const Eigen::MatrixXd scale = own.cwiseAbs().transpose() * (sizes * own.cwiseAbs());
-        Eigen::VectorXd unit(6);
-        for (int k = 0; k < 6; ++k)
-            unit[k] = scale(k, k) > 0.0 ? 1.0 / std::sqrt(scale(k, k)) : 1.0;
-        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(unit.asDiagonal() * energy * unit.asDiagonal());
+        const Eigen::Matrix<double, 6, 6> strained = strainedShare(system, own);
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(strained);
         Eigen::Index nullity = 0;
-        while (nullity < 6 && eigen.eigenvalues()[nullity] < 1e-12)
+        while (nullity < 6 && eigen.eigenvalues()[nullity] < 1e-9)
             ++nullity;
         Eigen::MatrixXd motions;
         if (nullity == 6) motions = principalTurns(system, own);
-        else motions = own * (unit.asDiagonal() * eigen.eigenvectors().leftCols(nullity));
+        else motions = own * (unitSizes(own).asDiagonal() * eigen.eigenvectors().leftCols(nullity));
         motions = massOrthonormal(system, motions);
         const Eigen::Index before = all.cols();
         all.conservativeResize(Eigen::NoChange, before + motions.cols());
