@@ -56,7 +56,7 @@ void ClashesPage::fill()
                         {QString::fromStdString(pair.low == pair.high ? rounded(pair.low, 4) : rounded(pair.low, 3) + "–" + rounded(pair.high, 3)), pair.low, colour, false, true, {}},
                         {QString::number(pair.mode), pair.mode, colour, false, true, {}},
                         {QString("%1 %").arg(100.0 * pair.separation, 0, 'f', std::abs(pair.separation) < 0.1 ? 1 : 0), std::abs(pair.separation), colour, pair.verdict == Verdict::clash, true, {}},
-                        {pair.weak ? tr("%1, weak").arg(markOf(pair.verdict)) : markOf(pair.verdict), static_cast<int>(pair.verdict), pair.weak ? Theme::now().quiet : colourOf(pair.verdict), false, false, QString::fromStdString(pair.why)},
+                        {pair.weak ? tr("%1 weak").arg(markOf(pair.verdict).left(1)) : markOf(pair.verdict), static_cast<int>(pair.verdict), pair.weak ? Theme::now().quiet : colourOf(pair.verdict), false, false, QString::fromStdString(pair.why)},
                         {pair.criticalSpeedRpm > 0.0 ? QString::fromStdString(rounded(pair.criticalSpeedRpm, 4)) : QString("·"), pair.criticalSpeedRpm, colour, false, true, {}},
                         {excitation.entry == Entry::unknown ? tr("not known") : QString("%1 %").arg(100 * pair.strength, 0, 'f', 0), pair.strength, colour, false, true, {}}});
         keys.push_back(static_cast<int>(at));

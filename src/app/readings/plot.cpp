@@ -48,7 +48,7 @@ void Plot::show(std::vector<Line> lines, std::vector<Region> regions, std::vecto
 QRectF Plot::room() const
 {
     const QFontMetricsF metrics(textFont(-1.5));
-    return QRectF(rect()).adjusted(metrics.horizontalAdvance("0000") + 8.0, 2.0 * metrics.height() + 2.0, -14.0, -2.0 * metrics.height() + 6.0);
+    return QRectF(rect()).adjusted(metrics.horizontalAdvance("0000") + 8.0, 2.0 * metrics.height() + 2.0, -14.0, -metrics.height() - 8.0);
 }
 
 QPointF Plot::pixel(const QPointF& value) const
@@ -84,17 +84,19 @@ void Plot::paintEvent(QPaintEvent*)
         painter.setPen(theme.quiet);
         painter.drawText(QRectF(0, at - 8, box.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(std::abs(y) < 1e-12 ? 0.0 : y, 'g', 5));
     }
+    const double titleLeft = box.right() - metrics.horizontalAdvance(xTitle_) - 6.0;
     for (double x = std::ceil(left_ / xStep - 1e-9) * xStep; x <= right_ * (1 + 1e-9); x += xStep) {
         const double at = pixel({x, 0}).x();
         painter.setPen(QPen(theme.quiet, 1.0));
         painter.drawLine(QPointF(at, box.bottom()), QPointF(at, box.bottom() + 3));
         const QString text = QString::number(std::abs(x) < 1e-12 ? 0.0 : x, 'g', 5);
         const double wide = metrics.horizontalAdvance(text);
-        painter.drawText(QPointF(std::clamp(at - wide / 2, 0.0, width() - wide), box.bottom() + 4 + metrics.ascent()), text);
+        const double textLeft = std::clamp(at - wide / 2, 0.0, width() - wide);
+        if (textLeft + wide < titleLeft) painter.drawText(QPointF(textLeft, box.bottom() + 4 + metrics.ascent()), text);
     }
     painter.setPen(theme.quiet);
     painter.drawText(QRectF(2, 0, width() - 4, metrics.height() + 2), Qt::AlignLeft | Qt::AlignVCenter, yTitle_);
-    painter.drawText(QRectF(0, height() - metrics.height() - 1, box.right(), metrics.height()), Qt::AlignRight | Qt::AlignVCenter, xTitle_);
+    painter.drawText(QPointF(titleLeft + 6.0, box.bottom() + 4 + metrics.ascent()), xTitle_);
     painter.save();
     painter.setClipRect(box.adjusted(-1, -3, 1, 3));
     for (const auto& line : lines_) {

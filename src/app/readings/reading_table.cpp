@@ -46,6 +46,12 @@ ReadingTable::ReadingTable(QWidget* parent) : QTableWidget(parent)
     connect(this, &QTableWidget::currentCellChanged, this, [this](int row, int, int before, int) {
         if (!filling_ && row != before && row >= 0) emit keyChosen(keyOfRow(row));
     });
+    horizontalHeader()->setSectionsClickable(true);
+    connect(horizontalHeader(), &QHeaderView::sectionClicked, this, [this](int column) {
+        descending_ = column == sortedBy_ && !descending_;
+        sortedBy_ = column;
+        sortItems(column, descending_ ? Qt::DescendingOrder : Qt::AscendingOrder);
+    });
     connect(this, &QTableWidget::cellClicked, this, [this](int row, int) { emit keyActivated(keyOfRow(row)); });
 }
 
@@ -59,7 +65,6 @@ void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std
 {
     filling_ = true;
     const int keptKey = currentRow() >= 0 ? keyOfRow(currentRow()) : -1;
-    setSortingEnabled(false);
     setRowCount(static_cast<int>(rows.size()));
     for (std::size_t row = 0; row < rows.size(); ++row)
         for (std::size_t column = 0; column < rows[row].size(); ++column) {
@@ -74,8 +79,6 @@ void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std
             setItem(static_cast<int>(row), static_cast<int>(column), item);
             if (auto* head = horizontalHeaderItem(static_cast<int>(column))) head->setTextAlignment((cell.numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
         }
-    setSortingEnabled(true);
-    horizontalHeader()->setSortIndicator(-1, Qt::AscendingOrder);
     resizeColumnsToContents();
     for (int column = 0; column < columnCount(); ++column)
         setColumnWidth(column, std::min(columnWidth(column) - 2, 260));

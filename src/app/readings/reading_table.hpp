@@ -36,7 +36,8 @@ protected:
     void contextMenuEvent(QContextMenuEvent*) override;
 
 private:
-    bool filling_ = false;
+    bool filling_ = false, descending_ = false;
+    int sortedBy_ = -1;
 };
 
 }  // namespace undisona

@@ -364,7 +364,7 @@ void ScoreView::paintLabels(QPainter& painter) const
     painter.setFont(textFont(-1.5));
     painter.setPen(Theme::now().quiet);
     for (const auto& [box, text] : labels_)
-        painter.drawText(box, Qt::AlignCenter, text);
+        painter.drawText(box, Qt::AlignCenter | Qt::TextDontClip, text);
 }
 
 void ScoreView::paintAxis(QPainter& painter) const

@@ -1,0 +1,56 @@
+#include "core/assess/model_checks.hpp"
+#include "tests/said_model.hpp"
+
+#include <gmock/gmock.h>
+
+using namespace undisona;
+using testing::HasSubstr;
+using testing::Not;
+
+namespace {
+
+std::string checks(const SaidModel& said)
+{
+    const auto built = buildStructure(said.model());
+    std::string all;
+    for (const auto& finding : checkStructure(built.structure, massSummary(built.structure)))
+        all += oneLine(finding) + "\n";
+    return all;
+}
+
+SaidModel table(const char* held)
+{
+    SaidModel said;
+    said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "1"}}).say("material").say("hold", {{"points", held}, {"directions", "all"}});
+    return said;
+}
+
+}  // namespace
+
+TEST(Checks, OneForgottenFootIsNoticed)
+{
+    EXPECT_THAT(checks(table("feet of Frame except Frame.2.1.0")), HasSubstr("Frame.2.1.0 is like the held points but is not held"));
+    EXPECT_THAT(checks(table("feet of Frame")), Not(HasSubstr("not held")));
+    EXPECT_THAT(checks(table("roof of Frame")), Not(HasSubstr("like the held")));
+}
+
+TEST(Checks, MassThatDwarfsTheStructure)
+{
+    SaidModel heavy = table("feet of Frame");
+    heavy.say("mass", {{"mass", "18000 t"}, {"points", "Frame.0.0.1"}});
+    EXPECT_THAT(checks(heavy), HasSubstr("times its material"));
+    EXPECT_THAT(checks(table("feet of Frame")), Not(HasSubstr("times its material")));
+}
+
+TEST(Checks, NothingAskedNothingShakenNothingJoined)
+{
+    SaidModel said = table("feet of Frame");
+    said.say("point", {{"name", "lost"}, {"at", "50, 0, 0 m"}});
+    const auto text = checks(said);
+    EXPECT_THAT(text, HasSubstr("nothing is joined to the point lost"));
+    EXPECT_THAT(text, HasSubstr("no excitation is stated"));
+    EXPECT_THAT(text, HasSubstr("nothing is asked"));
+    SaidModel light = table("feet of Frame");
+    light.say("material-mass", {{"factor", "0 %"}});
+    EXPECT_THAT(checks(light), HasSubstr("no mass at all"));
+}

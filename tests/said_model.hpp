@@ -1,0 +1,36 @@
+#pragma once
+#include "core/modal/solve.hpp"
+#include "core/model/document_io.hpp"
+
+#include <gtest/gtest.h>
+
+namespace undisona {
+
+using Words = std::map<std::string, std::string>;
+
+/// Builds a model sentence by sentence for tests: say("hold", {{"points", "a"}, {"directions", "all"}}).
+/// Tables are lines of cells set apart by "|". A text that does not read fails the test.
+class SaidModel {
+public:
+    SaidModel& say(const std::string& kind, const Words& values = {});
+    /// Material "m" for everything with E, Poisson ratio, density.
+    SaidModel& material(const std::string& modulus, const std::string& poisson, const std::string& density);
+    const Model& model() const { return model_; }
+
+    Findings findings() const { return buildStructure(model_).findings; }
+    /// Solves; fails the test when there is no solution.
+    std::shared_ptr<const Solution> solved() const;
+    /// Frequencies of the modes that are not rigid or loose, Hz.
+    std::vector<double> frequencies() const;
+
+private:
+    Model model_;
+};
+
+/// A beam along x from 0 to `length` with `elements` elements, of a rectangle `height` by `width` m;
+/// E 200 GPa, density 8000, Poisson 0.3. Points Beam.0 and Beam.1.
+SaidModel straightBeam(double length, double height, double width, int elements);
+
+std::string metres(double value);
+
+}  // namespace undisona
