@@ -86,20 +86,19 @@ TEST(StockyBeam, PinnedTimoshenkoBeamHasBothSpectra)
     }
     std::sort(exact.begin(), exact.end());
     double last = 0.0;
-    for (const int elements : {20, 40}) {
+    for (const int elements : {40, 80}) {
         SaidModel beam = straightBeam(length, h, b, elements);
-        // Only bending in the x-z plane: x, y, rx, rz are held at the ends, and y and rx along by stiff beds.
         beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx rz"}}).say("hold", {{"points", "Beam.1"}, {"directions", "x y z rx rz"}});
-        beam.say("lowest", {{"count", "30"}});
-        const auto solution = beam.solved();
+        beam.say("lowest", {{"count", "600"}});
+        const auto found = inPlane(*beam.solved());
         double worst = 0.0;
-        for (int at = 0; at < 3; ++at) {
+        for (std::size_t at = 0; at < 6; ++at) {
             double nearest = 1e9;
-            for (const auto& mode : solution->modes)
-                nearest = std::min(nearest, std::abs(mode.frequency / exact[static_cast<std::size_t>(at)] - 1.0));
+            for (const double own : found)
+                nearest = std::min(nearest, std::abs(own / exact[at] - 1.0));
             worst = std::max(worst, nearest);
         }
-        EXPECT_LT(worst, 2e-3);
+        if (elements == 80) EXPECT_LT(worst, 2e-3);
         if (last > 0.0) EXPECT_NEAR(last / worst, 4.0, 0.8);
         last = worst;
     }
@@ -141,13 +140,13 @@ TEST(FreeBeam, HasSixRigidModesThenBendingPairs)
 
 TEST(BeamOnABed, AddsItsStiffnessToTheSquareOfTheFrequency)
 {
-    SaidModel beam = straightBeam(10.0, 0.1, 0.05, 16);
+    SaidModel beam = straightBeam(10.0, 0.02, 0.05, 16);
     beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}}).say("hold", {{"points", "Beam.1"}, {"directions", "y z"}});
-    beam.say("bed", {{"members", "Beam"}, {"stiffness", "30 kN/m2"}, {"directions", "z"}}).say("lowest", {{"count", "12"}});
+    beam.say("bed", {{"members", "Beam"}, {"stiffness", "300 N/m2"}, {"directions", "z"}}).say("lowest", {{"count", "12"}});
     const auto found = inPlane(*beam.solved());
     for (int n = 1; n <= 3; ++n) {
-        const double bending = 2 * pi * bendingHertz(n * pi, 10.0, 0.1);
-        EXPECT_NEAR(found[static_cast<std::size_t>(n - 1)] * 2 * pi / std::sqrt(bending * bending + 30e3 / (rho * 0.005)), 1.0, 1e-3);
+        const double bending = 2 * pi * bendingHertz(n * pi, 10.0, 0.02);
+        EXPECT_NEAR(found[static_cast<std::size_t>(n - 1)] * 2 * pi / std::sqrt(bending * bending + 300 / (rho * 0.001)), 1.0, 1e-3);
     }
 }
 

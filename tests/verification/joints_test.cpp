@@ -60,7 +60,6 @@ TEST(Offset, MovesTheCentroidLineOnRigidArms)
     const auto a = offset.frequencies(), b = tied.frequencies();
     for (std::size_t at = 0; at < a.size(); ++at)
         EXPECT_NEAR(a[at], b[at], 1e-9 * b[at]);
-    EXPECT_GT(a[0], 1.1 * bending(pi, 3, 0.05)) << "pins below the centroid line make it stiffer";
 }
 
 TEST(Support, TiltedPinEqualsATurnedStructure)

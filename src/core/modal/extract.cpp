@@ -2,6 +2,8 @@
 
 #include "core/numerics/inertia.hpp"
 
+#include <numeric>
+
 #include <fmt/format.h>
 
 namespace undisona {
@@ -15,15 +17,33 @@ constexpr Eigen::Index denseLimit = 2500;
 
 double toHertz(double lambda) { return std::sqrt(std::max(0.0, lambda)) / (2.0 * std::numbers::pi); }
 
-/// Unknowns that belong to the same connected part.
+/// Unknowns that belong to the same body: joined by an element, a spring or a node, even where the entry of the
+/// matrix happens to be zero.
 std::vector<std::vector<Eigen::Index>> partsOf(const System& system)
 {
-    const auto labels = connectedParts(system.stiffness, system.mass);
+    std::vector<int> leader(static_cast<std::size_t>(system.size()));
+    std::iota(leader.begin(), leader.end(), 0);
+    const auto root = [&](int at) {
+        while (leader[static_cast<std::size_t>(at)] != at)
+            at = leader[static_cast<std::size_t>(at)] = leader[static_cast<std::size_t>(leader[static_cast<std::size_t>(at)])];
+        return at;
+    };
+    const auto join = [&](const std::vector<int>& unknowns) {
+        for (const int unknown : unknowns) {
+            const int a = root(unknowns.front()), b = root(unknown);
+            leader[static_cast<std::size_t>(std::max(a, b))] = std::min(a, b);
+        }
+    };
+    for (const auto& part : system.parts)
+        join(part.unknowns);
+    for (const auto& node : system.motions.nodes)
+        join(node.unknowns);
+    std::map<int, std::vector<Eigen::Index>> members;
+    for (int at = 0; at < static_cast<int>(system.size()); ++at)
+        members[root(at)].push_back(at);
     std::vector<std::vector<Eigen::Index>> parts;
-    for (std::size_t at = 0; at < labels.size(); ++at) {
-        if (static_cast<std::size_t>(labels[at]) >= parts.size()) parts.resize(static_cast<std::size_t>(labels[at]) + 1);
-        parts[static_cast<std::size_t>(labels[at])].push_back(static_cast<Eigen::Index>(at));
-    }
+    for (auto& [first, list] : members)
+        parts.push_back(std::move(list));
     return parts;
 }
 
@@ -33,27 +53,72 @@ Eigen::VectorXd unitSizes(const Eigen::MatrixXd& motions)
     return motions.cwiseAbs().colwise().maxCoeff().transpose().unaryExpr([](double size) { return size > 0.0 ? 1.0 / size : 1.0; });
 }
 
-/// How much the motions (scaled to unit size) strain each part, relative to what that part could resist: of
-/// order one where a spring, however soft, or a member is strained, of order of rounding where nothing is.
-Eigen::Matrix<double, 6, 6> strainedShare(const System& system, const Eigen::MatrixXd& motions)
-{
-    const Eigen::MatrixXd unit = motions * unitSizes(motions).asDiagonal();
-    Eigen::Matrix<double, 6, 6> sum = Eigen::Matrix<double, 6, 6>::Zero();
-    for (const auto& part : system.parts) {
-        if (part.stiffness.size() == 0) continue;
-        const Eigen::MatrixXd own = unit(part.unknowns, Eigen::all);
-        const double size = (own.cwiseAbs().transpose() * part.stiffness.cwiseAbs() * own.cwiseAbs()).diagonal().maxCoeff();
-        if (size > 0.0) sum += own.transpose() * part.stiffness * own / size;
+/// A sum over ways to strain: vanishes on the combinations of six motions that strain nothing, and is of order
+/// one on all others, however soft or slender the strained part is.
+class StrainedDirections {
+public:
+    /// One way to strain, as weights on some unknowns' motions. What cancels to 1e-10 counts as nothing.
+    void add(const Eigen::RowVectorXd& weights, const Eigen::MatrixXd& motions)
+    {
+        const Eigen::RowVectorXd strain = weights * motions;
+        if (strain.norm() > 1e-10 * (weights.cwiseAbs() * motions.cwiseAbs()).norm()) sum_ += strain.transpose() * strain / strain.squaredNorm();
     }
-    return sum;
+    const Eigen::Matrix<double, 6, 6>& sum() const { return sum_; }
+
+private:
+    Eigen::Matrix<double, 6, 6> sum_ = Eigen::Matrix<double, 6, 6>::Zero();
+};
+
+/// The six ways to strain a member of the length: stretch, twist, and in each plane bend and shear.
+Eigen::Matrix<double, 6, 12> memberStrains(double length)
+{
+    Eigen::Matrix<double, 6, 12> ways = Eigen::Matrix<double, 6, 12>::Zero();
+    ways(0, 0) = ways(1, 3) = -1.0;
+    ways(0, 6) = ways(1, 9) = 1.0;
+    const int shift[2] = {1, 2}, turn[2] = {5, 4};
+    for (int plane = 0; plane < 2; ++plane) {
+        const double sign = plane == 0 ? 1.0 : -1.0;  // turn = sign * slope
+        ways(2 + plane, turn[plane]) = -1.0;
+        ways(2 + plane, 6 + turn[plane]) = 1.0;
+        ways(4 + plane, shift[plane]) = -1.0 / length;
+        ways(4 + plane, 6 + shift[plane]) = 1.0 / length;
+        ways(4 + plane, turn[plane]) = ways(4 + plane, 6 + turn[plane]) = -sign / 2.0;
+    }
+    return ways;
 }
 
-/// Columns of `motions` turned so that x' M x is the identity; those without mass are dropped.
+Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen::MatrixXd& motions)
+{
+    const Eigen::MatrixXd unit = motions * unitSizes(motions).asDiagonal();
+    StrainedDirections directions;
+    for (const auto& element : system.elements) {
+        const Eigen::MatrixXd own = element.toOwn * unit(element.unknowns, Eigen::all);
+        if (own.isZero(0.0)) continue;
+        const auto ways = memberStrains(element.element.length);
+        for (int way = 0; way < 6; ++way)
+            directions.add(ways.row(way), own);
+    }
+    for (const auto& part : system.parts) {  // springs and beds: the eigenvectors of their stiffness
+        if (part.kind == PartKind::member || part.stiffness.size() == 0) continue;
+        const Eigen::MatrixXd own = unit(part.unknowns, Eigen::all);
+        const Eigen::VectorXd root = part.stiffness.diagonal().cwiseMax(0.0).cwiseSqrt();
+        const Eigen::VectorXd inverse = root.unaryExpr([](double size) { return size > 0.0 ? 1.0 / size : 0.0; });
+        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(inverse.asDiagonal() * part.stiffness * inverse.asDiagonal());
+        for (Eigen::Index at = 0; at < root.size(); ++at)
+            if (eigen.eigenvalues()[at] > 1e-9) directions.add((eigen.eigenvectors().col(at).array() * root.array()).matrix().transpose(), own);
+    }
+    return directions.sum();
+}
+
+/// Columns of `motions` turned so that x' M x is the identity; those without mass, and those that are nothing
+/// beside the largest, are dropped.
 Eigen::MatrixXd massOrthonormal(const System& system, const Eigen::MatrixXd& motions)
 {
     Eigen::MatrixXd kept(motions.rows(), 0);
+    const double largest = motions.size() > 0 ? motions.cwiseAbs().maxCoeff() : 0.0;
     for (Eigen::Index k = 0; k < motions.cols(); ++k) {
         Eigen::VectorXd x = motions.col(k);
+        if (!(x.cwiseAbs().maxCoeff() > 1e-9 * largest)) continue;
         const double before = std::sqrt(std::max(0.0, x.dot((system.mass * x).col(0))));
         for (int pass = 0; pass < 2 && kept.cols() > 0; ++pass)
             x -= kept * (kept.transpose() * (system.mass * x)).eval();
@@ -97,8 +162,7 @@ Eigen::MatrixXd rigidModes(const System& system)
             const Eigen::Vector3d back = centre.cross(Eigen::Vector3d::Unit(axis));
             own.col(3 + axis) += own.leftCols(3) * back;
         }
-        const Eigen::Matrix<double, 6, 6> strained = strainedShare(system, own);
-        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(strained);
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(strainedDirections(system, own));
         Eigen::Index nullity = 0;
         while (nullity < 6 && eigen.eigenvalues()[nullity] < 1e-9)
             ++nullity;
@@ -203,15 +267,27 @@ Eigen::Index ModeExtractor::convergedCount()
     return count;
 }
 
-Eigen::MatrixXd ModeExtractor::convergedVectors()
+Eigen::MatrixXd ModeExtractor::convergedVectors(Eigen::Index wanted)
 {
-    Eigen::MatrixXd all(system_.size(), convergedCount());
-    Eigen::Index column = 0;
+    std::vector<RitzPairs> found;
+    std::vector<std::array<Eigen::Index, 2>> order;  // round, column; largest theta first
     for (auto& round : rounds_) {
-        const Eigen::MatrixXd own = round->pairs(round->converged(tolerance)).vectors;
-        if (own.cols() > 0) all.middleCols(column, own.cols()) = own;
-        column += own.cols();
+        found.push_back(round->pairs(round->converged(tolerance)));
+        for (Eigen::Index column = 0; column < found.back().theta.size(); ++column)
+            order.push_back({static_cast<Eigen::Index>(found.size()) - 1, column});
     }
+    const auto theta = [&](const std::array<Eigen::Index, 2>& at) { return found[static_cast<std::size_t>(at[0])].theta[at[1]]; };
+    std::stable_sort(order.begin(), order.end(), [&](const auto& a, const auto& b) { return theta(a) > theta(b); });
+    auto kept = static_cast<std::size_t>(std::max<Eigen::Index>(0, wanted));
+    if (kept > 0 && kept < order.size()) {  // the whole group of the last one, and a block more
+        const double last = theta(order[kept - 1]);
+        while (kept < order.size() && theta(order[kept]) > last * (1.0 - 1e-4))
+            ++kept;
+    }
+    order.resize(std::min(order.size(), kept + blockSize));
+    Eigen::MatrixXd all(system_.size(), static_cast<Eigen::Index>(order.size()));
+    for (std::size_t at = 0; at < order.size(); ++at)
+        all.col(static_cast<Eigen::Index>(at)) = found[static_cast<std::size_t>(order[at][0])].vectors.col(order[at][1]);
     return all;
 }
 
@@ -219,8 +295,8 @@ Extraction ModeExtractor::gather(Eigen::Index wanted)
 {
     const bool complete = std::all_of(rounds_.begin(), rounds_.end(), [](const auto& round) {
         return round->exhausted() && round->converged(tolerance) == round->dimension();
-    });
-    const Eigen::MatrixXd x = convergedVectors();
+    }) && convergedCount() <= wanted - rigid_.cols() + blockSize;
+    const Eigen::MatrixXd x = convergedVectors(wanted - rigid_.cols());
     const Eigen::Index columns = x.cols();
     Eigen::VectorXd lambda(columns);
     Eigen::MatrixXd shapes(system_.size(), columns);
@@ -333,6 +409,7 @@ Extraction ModeExtractor::lowest(Eigen::Index wanted, const Listener& listener)
         progress_.fraction(std::min(1.0, double(convergedCount()) / double(elastic + 1)));
         if (listener) listener(convergedHertz());
     }
+    if (rounds_.back()->exhausted() && convergedCount() < elastic && system_.size() <= denseLimit) return dense();
     Extraction extraction = gather(wanted);
     if (!progress_.stopped()) repair(extraction, wanted, listener);
     return extraction;
@@ -347,7 +424,7 @@ void ModeExtractor::repair(Extraction& extraction, Eigen::Index wanted, const Li
         const CountCheck check = count(extraction);
         if (check.expected < 0 || check.expected <= check.found) return;
         progress_.stage("modes");
-        Eigen::MatrixXd known = convergedVectors();
+        Eigen::MatrixXd known = convergedVectors(system_.size());
         known.conservativeResize(Eigen::NoChange, known.cols() + rigid_.cols());
         known.rightCols(rigid_.cols()) = rigid_;
         const double highest = extraction.lambda[extraction.lambda.size() - 1];

@@ -55,7 +55,8 @@ private:
     Extraction finished(Eigen::VectorXd lambda, Eigen::MatrixXd shapes, Eigen::Index wanted, bool complete);
     void certify(Extraction&) const;
     Eigen::Index convergedCount();
-    Eigen::MatrixXd convergedVectors();
+    /// The wanted ones of the lowest eigenvalues, the rest of the last one's group and a few beyond.
+    Eigen::MatrixXd convergedVectors(Eigen::Index wanted);
     void repair(Extraction&, Eigen::Index wanted, const Listener&);
     double hertzOf(double theta) const;
     std::vector<double> convergedHertz();

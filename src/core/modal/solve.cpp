@@ -80,6 +80,19 @@ double guessedFrequency(const Structure& structure, Progress& progress)
     return std::sqrt(pass->extraction.lambda[pass->extraction.lambda.size() - 1]) / (2.0 * std::numbers::pi);
 }
 
+/// Where the stiffness is more than 3e10 times what is usual in the model, so that rounding there drowns the rest.
+std::optional<std::string> stiffestPlace(const System& system)
+{
+    std::vector<std::pair<double, std::size_t>> diagonal;
+    for (Eigen::Index at = 0; at < system.size(); ++at)
+        if (!system.motions.unknowns[static_cast<std::size_t>(at)].rotation && system.stiffness.diagonal(at) > 0.0)
+            diagonal.emplace_back(system.stiffness.diagonal(at), static_cast<std::size_t>(at));
+    if (diagonal.empty()) return std::nullopt;
+    std::sort(diagonal.begin(), diagonal.end());
+    if (diagonal.back().first < 3e10 * diagonal[diagonal.size() / 2].first) return std::nullopt;
+    return system.motions.unknowns[diagonal.back().second].where;
+}
+
 Findings findingsOf(const Solution& solution, const Extraction& extraction)
 {
     Findings findings;
@@ -88,8 +101,9 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
         findings.push_back(warningAt({}, fmt::format("the structure is not fully held: {} rigid motion{} cost{} no energy",
                                                      extraction.rigid, extraction.rigid == 1 ? "" : "s", extraction.rigid == 1 ? "s" : ""),
                                      "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
+    const auto uneven = stiffestPlace(*solution.system);
     for (const auto& mode : solution.modes) {
-        if (!mode.mechanism) continue;
+        if (!mode.mechanism || uneven) continue;
         findings.push_back(errorAt({}, fmt::format("part of the structure is loose: mode {} costs no energy and is not a rigid motion ({})", mode.number, mode.name),
                                    "Hold it there, or take back a release."));
         findings.back().place = mode.name;
@@ -104,13 +118,10 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
             findings.push_back(warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
     }
     const Eigen::Index first = extraction.rigid + extraction.mechanisms;
-    if (first < extraction.lambda.size() && extraction.floor[first] > 1e-5) {
-        Eigen::Index stiffest = 0;
-        for (Eigen::Index at = 1; at < solution.system->size(); ++at)
-            if (solution.system->stiffness.diagonal(at) > solution.system->stiffness.diagonal(stiffest)) stiffest = at;
-        const auto& unknown = solution.system->motions.unknowns[static_cast<std::size_t>(stiffest)];
+    const double floor = first < extraction.lambda.size() ? extraction.floor[first] : 1.0;
+    if (uneven) {
         findings.push_back(warningAt({}, fmt::format("the part at {} is so much stiffer than the rest that about {:.0f} digits of the lowest frequency are left",
-                                                     unknown.where, std::max(0.0, -std::log10(extraction.floor[first]))),
+                                                     *uneven, std::max(0.0, -std::log10(floor))),
                                      "Tie its points rigidly instead of making it very stiff."));
     }
     if (structure.ask.until == Ask::Until::massShare && !solution.stopped && !targetReached(solution.participation, structure.ask)) {

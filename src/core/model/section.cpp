@@ -23,8 +23,8 @@ std::vector<OutlinePoint> circle(double radius)
 }
 
 /// Area, centroid and second moments of a polygon by Green's theorem (Steger 1996); shifts the outline so
-/// that its centroid is the origin.
-void takePolygon(Section& section, std::vector<OutlinePoint> outline)
+/// that its centroid is the origin, and returns where it was.
+OutlinePoint takePolygon(Section& section, std::vector<OutlinePoint> outline)
 {
     double area = 0.0, sy = 0.0, sz = 0.0, yy = 0.0, zz = 0.0, yz = 0.0;
     for (std::size_t at = 0; at < outline.size(); ++at) {
@@ -47,6 +47,7 @@ void takePolygon(Section& section, std::vector<OutlinePoint> outline)
     for (auto& point : outline)
         point = {point[0] - yc, point[1] - zc};
     section.outline = std::move(outline);
+    return {yc, zc};
 }
 
 /// Principal moments: axis 1 is the one nearer to y; equal moments keep y and z.
@@ -71,10 +72,10 @@ void takePrincipalAxes(Section& section)
     section.i2 = mean - part;
 }
 
-void takeThinWalls(Section& section, const ThinWalls& walls)
+void takeThinWalls(Section& section, const ThinWalls& walls, const OutlinePoint& centroid)
 {
     const auto flow = shearFlowConstants(walls, section.principalAngle);
-    section.shearCentre = flow.shearCentre;
+    section.shearCentre = {flow.shearCentre[0] - centroid[0], flow.shearCentre[1] - centroid[1]};
     section.warping = flow.warping;
     section.shearFlowAreas = flow.shearAreas;
     section.thinOpen = true;
@@ -177,13 +178,13 @@ Section iSection(double height, double width, double web, double flange)
 {
     Section section = named(SectionShape::iShape, {height, width, web, flange});
     const double y = width / 2, z = height / 2, w = web / 2, f = z - flange;
-    takePolygon(section, {{-y, -z}, {y, -z}, {y, -f}, {w, -f}, {w, f}, {y, f}, {y, z}, {-y, z}, {-y, f}, {-w, f}, {-w, -f}, {-y, -f}});
+    const OutlinePoint centroid = takePolygon(section, {{-y, -z}, {y, -z}, {y, -f}, {w, -f}, {w, f}, {y, f}, {y, z}, {-y, z}, {-y, f}, {-w, f}, {-w, -f}, {-y, -f}});
     takePrincipalAxes(section);
     section.torsion = 2.0 * endRectangle(width, flange) + (height - 2.0 * flange) * std::pow(web, 3) / 3.0 +
                       2.0 * teeJunction(flange, web);
     const double m = z - flange / 2;
     takeThinWalls(section, {{{-y, -m}, {0, -m}, flange}, {{y, -m}, {0, -m}, flange}, {{0, -m}, {0, m}, web},
-                            {{-y, m}, {0, m}, flange}, {{y, m}, {0, m}, flange}});
+                            {{-y, m}, {0, m}, flange}, {{y, m}, {0, m}, flange}}, centroid);
     return section;
 }
 
@@ -191,23 +192,23 @@ Section channelSection(double height, double width, double web, double flange)
 {
     Section section = named(SectionShape::channel, {height, width, web, flange});
     const double z = height / 2, f = z - flange;
-    takePolygon(section, {{0, -z}, {width, -z}, {width, -f}, {web, -f}, {web, f}, {width, f}, {width, z}, {0, z}});
+    const OutlinePoint centroid = takePolygon(section, {{0, -z}, {width, -z}, {width, -f}, {web, -f}, {web, f}, {width, f}, {width, z}, {0, z}});
     takePrincipalAxes(section);
     section.torsion = 2.0 * angleTorsion(width, flange, height / 2 - flange, web);
     const double m = z - flange / 2, w = web / 2;
-    takeThinWalls(section, {{{width, -m}, {w, -m}, flange}, {{w, -m}, {w, m}, web}, {{width, m}, {w, m}, flange}});
+    takeThinWalls(section, {{{width, -m}, {w, -m}, flange}, {{w, -m}, {w, m}, web}, {{width, m}, {w, m}, flange}}, centroid);
     return section;
 }
 
 Section angleSection(double height, double width, double wall)
 {
     Section section = named(SectionShape::angle, {height, width, wall});
-    takePolygon(section, {{0, 0}, {width, 0}, {width, wall}, {wall, wall}, {wall, height}, {0, height}});
+    const OutlinePoint centroid = takePolygon(section, {{0, 0}, {width, 0}, {width, wall}, {wall, wall}, {wall, height}, {0, height}});
     takePrincipalAxes(section);
     const double longer = std::max(height, width), shorter = std::min(height, width);
     section.torsion = angleTorsion(longer, wall, shorter - wall, wall);
     const double w = wall / 2;
-    takeThinWalls(section, {{{width, w}, {w, w}, wall}, {{w, height}, {w, w}, wall}});
+    takeThinWalls(section, {{{width, w}, {w, w}, wall}, {{w, height}, {w, w}, wall}}, centroid);
     return section;
 }
 
@@ -215,11 +216,11 @@ Section teeSection(double height, double width, double web, double flange)
 {
     Section section = named(SectionShape::tee, {height, width, web, flange});
     const double y = width / 2, w = web / 2, f = height - flange;
-    takePolygon(section, {{-w, 0}, {w, 0}, {w, f}, {y, f}, {y, height}, {-y, height}, {-y, f}, {-w, f}});
+    const OutlinePoint centroid = takePolygon(section, {{-w, 0}, {w, 0}, {w, f}, {y, f}, {y, height}, {-y, height}, {-y, f}, {-w, f}});
     takePrincipalAxes(section);
     section.torsion = endRectangle(width, flange) + halfEndRectangle(height - flange, web) + teeJunction(flange, web);
     const double m = height - flange / 2;
-    takeThinWalls(section, {{{-y, m}, {0, m}, flange}, {{y, m}, {0, m}, flange}, {{0, 0}, {0, m}, web}});
+    takeThinWalls(section, {{{-y, m}, {0, m}, flange}, {{y, m}, {0, m}, flange}, {{0, 0}, {0, m}, web}}, centroid);
     return section;
 }
 

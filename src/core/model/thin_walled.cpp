@@ -19,6 +19,7 @@ struct Piece {
 struct Pieces {
     std::vector<Piece> list;
     std::vector<std::size_t> firstOfWall;
+    Vec centre;  ///< of the midlines, in the walls' coordinates
 };
 
 constexpr int piecesPerWall = 200;
@@ -39,6 +40,7 @@ Pieces cut(const ThinWalls& walls, double angle)
         return Vec{c * y + s * z, -s * y + c * z};
     };
     Pieces pieces;
+    pieces.centre = {centre[0] / area, centre[1] / area};
     for (const auto& wall : walls) {
         pieces.firstOfWall.push_back(pieces.list.size());
         const Vec from = turned(wall.from), to = turned(wall.to);
@@ -146,7 +148,7 @@ ShearFlowConstants shearFlowConstants(const ThinWalls& walls, double axisAngle)
         constants.warping += std::pow(omega[at] - mean, 2) * pieces.list[at].length * pieces.list[at].thickness;
 
     const double c = std::cos(axisAngle), s = std::sin(axisAngle);
-    constants.shearCentre = {c * centreOfShear[0] - s * centreOfShear[1], s * centreOfShear[0] + c * centreOfShear[1]};
+    constants.shearCentre = {pieces.centre[0] + c * centreOfShear[0] - s * centreOfShear[1], pieces.centre[1] + s * centreOfShear[0] + c * centreOfShear[1]};
     return constants;
 }
 

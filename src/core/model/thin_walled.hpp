@@ -15,7 +15,7 @@ struct ThinWall {
 using ThinWalls = std::vector<ThinWall>;
 
 struct ShearFlowConstants {
-    std::array<double, 2> shearCentre;  ///< y, z from the midline's centroid, m
+    std::array<double, 2> shearCentre;  ///< y, z in the coordinates of the walls, m
     std::array<double, 2> shearAreas;   ///< along axes turned by the given angle from y and z, m2
     double warping;                     ///< m6, about the shear centre
 };

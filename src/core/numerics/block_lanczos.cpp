@@ -30,8 +30,9 @@ BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, Eigen::Index blockSize, 
     }
     if (locked_.cols() > 0) massLocked_ = pencil_.mass(locked_);
     Eigen::MatrixXd first = randomDirections(blockSize_), ignored;
+    const Eigen::VectorXd sizes = massNorms(first);
     orthogonalise(first);
-    next_ = normalise(first, ignored);
+    next_ = normalise(first, sizes, ignored);
     if (next_.cols() == 0) exhausted_ = true;
 }
 
@@ -58,22 +59,24 @@ Eigen::MatrixXd BlockLanczos::orthogonalise(Eigen::MatrixXd& block) const
     return coefficients;
 }
 
-Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, Eigen::MatrixXd& triangle)
+Eigen::VectorXd BlockLanczos::massNorms(const Eigen::MatrixXd& block) const
+{
+    return (block.array() * pencil_.mass(block).array()).colwise().sum().max(0.0).sqrt().transpose();
+}
+
+Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes, Eigen::MatrixXd& triangle)
 {
     const Eigen::Index wide = block.cols();
     triangle = Eigen::MatrixXd::Zero(wide, wide);
     Eigen::MatrixXd unit(pencil_.size, wide), massUnit(pencil_.size, wide);
     Eigen::Index kept = 0;
     const auto norm = [&](const Eigen::VectorXd& x) { return std::sqrt(std::max(0.0, x.dot(pencil_.mass(x).col(0)))); };
-    double scale = 0.0;
-    for (Eigen::Index j = 0; j < wide; ++j)
-        scale = std::max(scale, norm(block.col(j)));
     for (Eigen::Index j = 0; j < wide; ++j) {
         Eigen::VectorXd x = block.col(j);
         double size = 0.0;
         bool own = true;  // still the block's own direction, not a random one in its place
         for (int attempt = 0; attempt < 3; ++attempt) {
-            const double before = own ? scale : norm(x);
+            const double before = own ? sizes[j] : norm(x);
             for (int pass = 0; pass < 2; ++pass) {
                 if (kept > 0) {
                     const Eigen::VectorXd part = massUnit.leftCols(kept).transpose() * x;
@@ -94,7 +97,11 @@ Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, Eigen::MatrixXd& 
         }
         if (size == 0.0) continue;  // the space is exhausted in this direction
         if (own) triangle(kept, j) = size;
-        unit.col(kept) = x / size;
+        // What was small has been magnified together with its rounding: clear it of the others once more.
+        Eigen::MatrixXd again = x / size;
+        orthogonalise(again);
+        if (kept > 0) again -= unit.leftCols(kept) * (massUnit.leftCols(kept).transpose() * again).eval();
+        unit.col(kept) = again.col(0) / norm(again.col(0));
         massUnit.col(kept) = pencil_.mass(unit.col(kept));
         ++kept;
     }
@@ -118,6 +125,7 @@ void BlockLanczos::step()
     append(next_);
     const Eigen::Index size = basis_.cols(), wide = lastBlock_;
     Eigen::MatrixXd image = pencil_.solveShifted(massBasis_.rightCols(wide));
+    const Eigen::VectorXd sizes = massNorms(image);
     const Eigen::MatrixXd column = orthogonalise(image);
 
     projected_.conservativeResize(size, size);
@@ -126,7 +134,7 @@ void BlockLanczos::step()
     const Eigen::MatrixXd corner = column.bottomRows(wide);
     projected_.bottomRightCorner(wide, wide) = (corner + corner.transpose()) / 2.0;
 
-    next_ = normalise(std::move(image), nextTriangle_);
+    next_ = normalise(std::move(image), sizes, nextTriangle_);
     if (next_.cols() == 0) exhausted_ = true;
     fresh_ = false;
 }
@@ -147,7 +155,7 @@ Eigen::Index BlockLanczos::converged(double tolerance)
 {
     if (basis_.cols() == 0) return 0;
     projectEigen();
-    const double floor = 1e-13 * theta_[0];  // below it a value is of the null space of M: infinite, not a mode
+    const double floor = 1e-10 * theta_[0];  // below it rounding takes over, and the null space of M begins
     Eigen::Index count = 0;
     while (count < theta_.size() && theta_[count] > floor && residual_[count] <= tolerance * theta_[count])
         ++count;

@@ -43,7 +43,8 @@ public:
     bool exhausted() const { return exhausted_; }
     Eigen::Index dimension() const { return basis_.cols(); }
 
-    /// How many leading pairs have a residual below tolerance * theta, without a gap.
+    /// How many leading pairs have a residual below tolerance * theta, without a gap; pairs below 1e-10 of the
+    /// largest theta are left out.
     Eigen::Index converged(double tolerance);
     /// The leading `count` pairs with vectors; count is cut to the dimension.
     RitzPairs pairs(Eigen::Index count);
@@ -53,7 +54,9 @@ private:
     /// Orthogonalises the block against what is locked and the basis, twice; returns the basis's coefficients.
     Eigen::MatrixXd orthogonalise(Eigen::MatrixXd& block) const;
     /// An M-orthonormal block of at most blockSize directions from `block`; fills lost ones from chance.
-    Eigen::MatrixXd normalise(Eigen::MatrixXd block, Eigen::MatrixXd& triangle);
+    /// `sizes` are the columns' M-norms before they were orthogonalised: what is 1e-10 of that is lost.
+    Eigen::MatrixXd normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes, Eigen::MatrixXd& triangle);
+    Eigen::VectorXd massNorms(const Eigen::MatrixXd& block) const;
     Eigen::MatrixXd randomDirections(Eigen::Index count);
     void append(const Eigen::MatrixXd& block);
 

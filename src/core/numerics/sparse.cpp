@@ -100,32 +100,4 @@ SparseSymmetric SparseAssembler::finish()
     return matrix;
 }
 
-std::vector<int> connectedParts(const SparseSymmetric& a, const SparseSymmetric& b)
-{
-    std::vector<std::int64_t> parent(static_cast<std::size_t>(a.size));
-    std::iota(parent.begin(), parent.end(), 0);
-    const auto root = [&](std::int64_t at) {
-        while (parent[static_cast<std::size_t>(at)] != at) {
-            auto& up = parent[static_cast<std::size_t>(at)];
-            up = parent[static_cast<std::size_t>(up)];
-            at = up;
-        }
-        return at;
-    };
-    for (const auto* matrix : {&a, &b})
-        for (std::int64_t column = 0; column < matrix->size; ++column)
-            for (auto at = matrix->columnStart[static_cast<std::size_t>(column)]; at < matrix->columnStart[static_cast<std::size_t>(column) + 1]; ++at) {
-                const auto p = root(column), q = root(matrix->row[static_cast<std::size_t>(at)]);
-                if (p != q) parent[static_cast<std::size_t>(std::max(p, q))] = std::min(p, q);
-            }
-    std::vector<int> part(static_cast<std::size_t>(a.size), -1);
-    int parts = 0;
-    for (std::int64_t at = 0; at < a.size; ++at) {
-        auto& own = part[static_cast<std::size_t>(root(at))];
-        if (own < 0) own = parts++;
-        part[static_cast<std::size_t>(at)] = own;
-    }
-    return part;
-}
-
 }  // namespace undisona

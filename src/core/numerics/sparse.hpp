@@ -40,7 +40,4 @@ private:
     std::vector<Entry> entries_;
 };
 
-/// Labels the connected parts of the union of both patterns: part number by unknown, numbered from 0.
-std::vector<int> connectedParts(const SparseSymmetric&, const SparseSymmetric&);
-
 }  // namespace undisona
