@@ -59,7 +59,8 @@ std::shared_ptr<const Solution> SaidModel::solved() const
 std::vector<double> SaidModel::frequencies() const
 {
     std::vector<double> list;
-    for (const auto& mode : solved()->modes)
+    const auto solution = solved();
+    for (const auto& mode : solution->modes)
         if (!mode.rigid && !mode.mechanism) list.push_back(mode.frequency);
     return list;
 }

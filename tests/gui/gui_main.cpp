@@ -1,1 +1,31 @@
-int main(){return 0;}
+#include "app/session/painted_items.hpp"
+#include "app/session/theme.hpp"
+
+#include <QAccessible>
+#include <QApplication>
+#include <QStandardPaths>
+#include <QSurfaceFormat>
+#include <QTemporaryDir>
+
+#include <gtest/gtest.h>
+
+int main(int argc, char** argv)
+{
+    testing::InitGoogleTest(&argc, argv);
+    // A home of its own, so that no setting of the person's plays a part.
+    QTemporaryDir home;
+    for (const char* name : {"XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"})
+        qputenv(name, home.path().toUtf8());
+    if (testing::GTEST_FLAG(list_tests)) return RUN_ALL_TESTS();
+    QSurfaceFormat format;
+    format.setVersion(3, 2);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("undisona");
+    undisona::installPaintedItems();
+    QAccessible::setActive(true);
+    undisona::Theme::set(false);
+    return RUN_ALL_TESTS();
+}

@@ -1,0 +1,119 @@
+#include "app/ledger/ledger_view.hpp"
+#include "app/scene/scene_view.hpp"
+#include "tests/gui/window_driver.hpp"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QLabel>
+#include <QLineEdit>
+
+using namespace undisona;
+
+TEST(Ledger, WordOpensInPlaceRefusesAndRestores)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.click("word gearbox.mass");
+    auto* line = driver.window().findChild<QLineEdit*>("wordLine");
+    auto* hint = driver.window().findChild<QLabel*>("wordHint");
+    ASSERT_TRUE(line->isVisible());
+    EXPECT_EQ(line->text(), "85 kg");
+    driver.type("12 mm");
+    EXPECT_TRUE(hint->text().contains("a mass is needed here; 12 mm is a length")) << hint->text().toStdString();
+    driver.press("Return");
+    EXPECT_TRUE(line->isVisible()) << "it stays open on a mistake";
+    driver.press("Escape");
+    EXPECT_FALSE(line->isVisible());
+    EXPECT_EQ(driver.valueOf("word gearbox.mass"), "85 kg");
+    EXPECT_FALSE(driver.session().unsaved());
+    driver.click("word gearbox.mass");
+    driver.type("1,250 kg");
+    EXPECT_TRUE(hint->text().contains("which one")) << hint->text().toStdString();
+    driver.press("Return");
+    EXPECT_EQ(line->text(), "1.25 kg");
+    driver.press("Escape");
+}
+
+TEST(Ledger, TickSwitchesOffAndTheTotalsFollow)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    const double before = driver.session().mass().mass;
+    driver.press("F6", {"Shift_L"});
+    driver.window().ledger().showSentence("gearbox");
+    driver.click("tick gearbox");
+    EXPECT_NEAR(driver.session().mass().mass, before - 85.0, 1e-9);
+    EXPECT_TRUE(driver.valueOf("sentence gearbox").contains("85 kg"));
+    driver.press("z", {"Control_L"});
+    EXPECT_NEAR(driver.session().mass().mass, before, 1e-9);
+}
+
+TEST(Ledger, DeleteSaysHowToUndoAndKeysWalk)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.window().ledger().setFocus();
+    driver.press("Down");
+    EXPECT_EQ(driver.session().selectedSentence(), "mast");
+    driver.press("Down");
+    driver.press("Down");
+    EXPECT_EQ(driver.session().selectedSentence(), "head");
+    driver.press("Delete");
+    EXPECT_FALSE(driver.session().model().find("head"));
+    EXPECT_TRUE(driver.window().findChild<QLabel*>("message")->text().contains("Ctrl+Z"));
+    EXPECT_TRUE(driver.item("finding gearbox")) << "the mass has lost its point and says so";
+    driver.press("z", {"Control_L"});
+    EXPECT_TRUE(driver.session().model().find("head"));
+    EXPECT_FALSE(driver.item("finding gearbox"));
+}
+
+TEST(Ledger, LookingForAForceIsAnswered)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.press("5", {"Control_L"});
+    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+    driver.type("force");
+    auto* help = QApplication::activeModalWidget()->findChild<QLabel*>("chooserHelp");
+    EXPECT_TRUE(help->text().contains("Forces play no part in natural frequencies")) << help->text().toStdString();
+    driver.press("Escape");
+}
+
+TEST(Ledger, TableTakesAPasteFromASpreadsheet)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    driver.press("1", {"Control_L"});
+    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+    driver.type("table of points");
+    driver.press("Return");
+    QString rows;
+    for (int at = 0; at < 500; ++at)
+        rows += QString("n%1\t%2\t0\t%3 ft\n").arg(at).arg(at * 0.5).arg(at % 7);
+    QApplication::clipboard()->setText(rows);
+    driver.press("v", {"Control_L"});
+    driver.press("Return", {"Control_L"});
+    ASSERT_EQ(driver.session().structure().frame.points.size(), 500u);
+    EXPECT_NEAR(driver.session().structure().frame.points[3].place.x(), 1.5, 1e-12);
+    EXPECT_NEAR(driver.session().structure().frame.points[3].place.z(), 3 * 0.3048, 1e-12);
+}
+
+TEST(Scene, PickedMemberLightsItsSentenceAndFillsAnOpenWord)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    auto& canvas = driver.window().scene().canvas();
+    canvas.setPhase(0.0);
+    driver.pause(120);
+    const int point = driver.session().structure().frame.pointNamed("Platform.1");
+    const auto on = [&](const Eigen::Vector3d& pixel) { return canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))); };
+    const auto& frame = driver.session().structure().frame;
+    const Eigen::Vector3d middle = (frame.points[static_cast<std::size_t>(point)].place + frame.points[static_cast<std::size_t>(frame.pointNamed("Platform.2"))].place) / 2.0;
+    driver.click(on(canvas.pixelOf(middle)));
+    EXPECT_EQ(driver.session().selectedSentence(), "platform");
+    driver.window().ledger().showSentence("gearbox");
+    driver.click("word gearbox.points");
+    driver.click(on(canvas.pixelOf(point)));
+    EXPECT_EQ(driver.window().findChild<QLineEdit*>("wordLine")->text(), "Platform.1");
+    driver.press("Escape");
+}

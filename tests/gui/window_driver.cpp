@@ -1,0 +1,193 @@
+#include "tests/gui/window_driver.hpp"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QMenu>
+#include <QTest>
+
+// X11 last: it defines words such as None and Bool.
+#include <X11/XKBlib.h>
+#include <X11/Xlib.h>
+#include <X11/extensions/XTest.h>
+#include <X11/keysym.h>
+
+namespace undisona {
+
+namespace {
+
+Display* display()
+{
+    static Display* opened = XOpenDisplay(nullptr);
+    return opened;
+}
+
+void key(KeySym symbol, bool down)
+{
+    XTestFakeKeyEvent(display(), XKeysymToKeycode(display(), symbol), down ? True : False, CurrentTime);
+    XSync(display(), False);
+}
+
+void walk(QAccessibleInterface* node, std::vector<WindowDriver::Item>& items, int depth)
+{
+    if (!node || !node->isValid() || depth > 24 || node->state().invisible) return;
+    const QString name = node->text(QAccessible::Name);
+    QString value = node->text(QAccessible::Value);
+    if (value.isEmpty()) value = node->text(QAccessible::Description);
+    if (!name.isEmpty()) items.push_back({name, value, node->rect()});
+    for (int at = 0; at < node->childCount(); ++at)
+        walk(node->child(at), items, depth + 1);
+}
+
+}  // namespace
+
+WindowDriver::WindowDriver(QSize size)
+{
+    window_ = std::make_unique<MainWindow>();
+    window_->move(0, 0);
+    window_->resize(size);
+    window_->show();
+    EXPECT_TRUE(QTest::qWaitForWindowExposed(window_.get(), 10000));
+    window_->activateWindow();
+    pause(150);
+}
+
+WindowDriver::~WindowDriver()
+{
+    while (session().isOpen() && session().solving()) {
+        session().stop();
+        pause(20);
+    }
+    session().start({}, {});  // nothing unsaved, so that closing asks nothing
+    window_->close();
+    pause(50);
+}
+
+bool WindowDriver::until(const std::function<bool()>& condition, const char* what, double seconds)
+{
+    QElapsedTimer clock;
+    clock.start();
+    while (!condition()) {
+        if (clock.elapsed() > 1000 * seconds) {
+            ADD_FAILURE() << "waited in vain for " << what;
+            return false;
+        }
+        QTest::qWait(15);
+    }
+    return true;
+}
+
+void WindowDriver::pause(int milliseconds) { QTest::qWait(milliseconds); }
+
+void WindowDriver::openExample(const char* name)
+{
+    ASSERT_TRUE(window_->openFile(QString(EXAMPLES) + "/" + name + ".undisona.json", true));
+    solved();
+}
+
+void WindowDriver::solved()
+{
+    until([this] { return !session().solving() && session().live().solution && !session().live().stale; }, "the modes");
+    pause(60);
+}
+
+void WindowDriver::moveTo(const QPoint& place)
+{
+    const QPoint real = place * window_->devicePixelRatioF();
+    XTestFakeMotionEvent(display(), -1, real.x(), real.y(), CurrentTime);
+    XSync(display(), False);
+    pause(40);
+}
+
+void WindowDriver::click(const QPoint& place)
+{
+    moveTo(place);
+    XTestFakeButtonEvent(display(), 1, True, CurrentTime);
+    XSync(display(), False);
+    pause(25);
+    XTestFakeButtonEvent(display(), 1, False, CurrentTime);
+    XSync(display(), False);
+    pause(90);
+}
+
+void WindowDriver::click(const QString& name, const QString& value)
+{
+    for (const auto& item : items())
+        if (item.name == name && (value.isEmpty() || item.value == value)) return click(item.bounds.center());
+    ADD_FAILURE() << "nothing on the screen is called " << name.toStdString();
+}
+
+void WindowDriver::drag(const QPoint& from, const QPoint& to)
+{
+    moveTo(from);
+    XTestFakeButtonEvent(display(), 1, True, CurrentTime);
+    XSync(display(), False);
+    for (int step = 1; step <= 12; ++step)
+        moveTo(from + (to - from) * step / 12);
+    XTestFakeButtonEvent(display(), 1, False, CurrentTime);
+    XSync(display(), False);
+    pause(100);
+}
+
+void WindowDriver::wheel(const QPoint& place, int notches)
+{
+    moveTo(place);
+    for (int at = 0; at < std::abs(notches); ++at) {
+        XTestFakeButtonEvent(display(), notches > 0 ? 4 : 5, True, CurrentTime);
+        XTestFakeButtonEvent(display(), notches > 0 ? 4 : 5, False, CurrentTime);
+        XSync(display(), False);
+        pause(20);
+    }
+}
+
+void WindowDriver::press(const char* name, std::initializer_list<const char*> with)
+{
+    for (const char* modifier : with)
+        key(XStringToKeysym(modifier), true);
+    const KeySym symbol = XStringToKeysym(name);
+    EXPECT_NE(symbol, 0u) << name;
+    key(symbol, true);
+    key(symbol, false);
+    for (const char* modifier : with)
+        key(XStringToKeysym(modifier), false);
+    pause(90);
+}
+
+void WindowDriver::type(const QString& text)
+{
+    for (const QChar letter : text) {
+        const KeySym symbol = letter == ' ' ? KeySym(XK_space) : KeySym(letter.unicode());
+        const KeyCode code = XKeysymToKeycode(display(), symbol);
+        const bool shifted = XkbKeycodeToKeysym(display(), code, 0, 0) != symbol;
+        if (shifted) key(XK_Shift_L, true);
+        XTestFakeKeyEvent(display(), code, True, CurrentTime);
+        XTestFakeKeyEvent(display(), code, False, CurrentTime);
+        XSync(display(), False);
+        if (shifted) key(XK_Shift_L, false);
+        pause(12);
+    }
+    pause(60);
+}
+
+std::vector<WindowDriver::Item> WindowDriver::items()
+{
+    std::vector<Item> found;
+    QWidget* top = QApplication::activePopupWidget() ? QApplication::activePopupWidget() : QApplication::activeModalWidget() ? QApplication::activeModalWidget() : window_.get();
+    walk(QAccessible::queryAccessibleInterface(top), found, 0);
+    return found;
+}
+
+std::optional<WindowDriver::Item> WindowDriver::item(const QString& name)
+{
+    for (const auto& one : items())
+        if (one.name == name) return one;
+    return std::nullopt;
+}
+
+QString WindowDriver::valueOf(const QString& name)
+{
+    const auto found = item(name);
+    EXPECT_TRUE(found) << "nothing on the screen is called " << name.toStdString();
+    return found ? found->value : QString();
+}
+
+}  // namespace undisona

@@ -3,6 +3,8 @@
 
 #include <QRectF>
 
+#include <set>
+
 namespace undisona {
 
 /// A run of text on one line of a sentence.

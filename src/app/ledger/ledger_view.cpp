@@ -337,11 +337,19 @@ void LedgerView::showSentence(const std::string& id)
 
 void LedgerView::addTo(Group group)
 {
-    SentenceChooser chooser(group, this);
-    if (chooser.exec() != QDialog::Accepted || !chooser.chosen()) return;
+    auto* chooser = new SentenceChooser(group, this);
+    chooser->setAttribute(Qt::WA_DeleteOnClose);
+    connect(chooser, &QDialog::accepted, this, [this, chooser] {
+        if (chooser->chosen()) add(*chooser->chosen());
+    });
+    chooser->open();
+}
+
+void LedgerView::add(const SentenceKind& kind)
+{
     std::size_t index = SIZE_MAX;
-    if (const auto selected = session_.model().find(session_.selectedSentence()); selected && selected->group == chooser.chosen()->group) index = selected->index + 1;
-    const std::string id = session_.addSentence(*chooser.chosen(), index);
+    if (const auto selected = session_.model().find(session_.selectedSentence()); selected && selected->group == kind.group) index = selected->index + 1;
+    const std::string id = session_.addSentence(kind, index);
     const auto said = session_.model().sentence(id);
     showSentence(id);
     if (said) openWord(id, nextField(*said, {}, 1));

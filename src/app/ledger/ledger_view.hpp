@@ -20,7 +20,8 @@ public:
     QSize sizeHint() const override { return {318, 500}; }
     QSize minimumSizeHint() const override { return {220, 120}; }
 
-    void addTo(Group);
+    void addTo(Group);  ///< opens the chooser
+    void add(const SentenceKind&);  ///< below the selected sentence, its first word open
     void addBelow();
     void duplicateSelected();
     void removeSelected();

@@ -179,8 +179,8 @@ void MainWindow::makeMenus()
     makeHandOverMenu();
 
     auto* help = menuBar()->addMenu(tr("H&elp"));
-    act(help, tr("Keys and habits"), QKeySequence("F1"), [this] { KeyPage(actions_, this).exec(); });
-    act(help, tr("Find an action …"), QKeySequence("Ctrl+K"), [this] { ActionFinder(actions_, this).exec(); });
+    act(help, tr("Keys and habits"), QKeySequence("F1"), [this] { openDialog(new KeyPage(actions_, this)); });
+    act(help, tr("Find an action …"), QKeySequence("Ctrl+K"), [this] { openDialog(new ActionFinder(actions_, this)); });
     act(help, tr("About"), {}, [this] {
         QMessageBox::about(this, "Undisona", tr("<b>Undisona 0.1</b><p>Natural frequencies, mode shapes, and what shakes them.<p>Free software under the GNU General Public License, version 3 or later."));
     });
@@ -408,22 +408,37 @@ void MainWindow::setDark(bool dark)
     emit session_->stavesChanged();
 }
 
+void MainWindow::openDialog(QDialog* dialog)
+{
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
+void MainWindow::askText(const QString& title, const QString& label, const QString& proposal, const std::function<void(const QString&)>& take)
+{
+    auto* dialog = new QInputDialog(this);
+    dialog->setWindowTitle(title);
+    dialog->setLabelText(label);
+    dialog->setTextValue(proposal);
+    connect(dialog, &QInputDialog::textValueSelected, this, [take](const QString& text) {
+        if (!text.trimmed().isEmpty()) take(text.trimmed());
+    });
+    openDialog(dialog);
+}
+
 void MainWindow::keepTake()
 {
-    bool accepted = false;
     const QString proposal = session_->document().takes.empty() ? tr("as built") : tr("take %1").arg(session_->document().takes.size() + 1);
-    const QString name = QInputDialog::getText(this, tr("Keep as a take"), tr("Name of this state of the model"), QLineEdit::Normal, proposal, &accepted);
-    if (accepted && !name.trimmed().isEmpty()) session_->keepTake(name.trimmed());
+    askText(tr("Keep as a take"), tr("Name of this state of the model"), proposal, [this](const QString& name) { session_->keepTake(name); });
 }
 
 void MainWindow::nameDocument()
 {
-    bool accepted = false;
-    const QString name = QInputDialog::getText(this, tr("Name the model"), tr("Name"), QLineEdit::Normal, QString::fromStdString(session_->document().name), &accepted);
-    if (!accepted || name.trimmed().isEmpty()) return;
-    Document next = session_->document();
-    next.name = name.trimmed().toStdString();
-    session_->change(tr("name the model"), std::move(next));
+    askText(tr("Name the model"), tr("Name"), QString::fromStdString(session_->document().name), [this](const QString& name) {
+        Document next = session_->document();
+        next.name = name.toStdString();
+        session_->change(tr("name the model"), std::move(next));
+    });
 }
 
 void MainWindow::goRound(int by)

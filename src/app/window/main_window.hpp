@@ -3,6 +3,7 @@
 
 #include <QMainWindow>
 
+class QDialog;
 class QLabel;
 class QSplitter;
 class QStackedWidget;
@@ -55,6 +56,8 @@ private:
     bool maySave();
     bool save(bool elsewhere);
     void exportText(const QString& title, const QString& filter, const std::function<std::string()>& text);
+    void openDialog(QDialog* dialog);
+    void askText(const QString& title, const QString& label, const QString& proposal, const std::function<void(const QString&)>& take);
     void keepTake();
     void nameDocument();
     void growRegion(int which);

@@ -114,7 +114,8 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
     if (solution.count.expected < 0) findings.push_back(warningAt({}, "the count of modes could not be made; none missed is not proven"));
     for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
         const auto& mode = solution.modes[static_cast<std::size_t>(at)];
-        if (mode.acceptedError > 1e-8 && mode.acceptedError > 10.0 * mode.floor)
+        const double reach = 1e-13 * mode.lambda / solution.modes[static_cast<std::size_t>(extraction.rigid + extraction.mechanisms)].lambda;
+        if (mode.acceptedError > std::max(1e-8, reach) && mode.acceptedError > 10.0 * mode.floor)
             findings.push_back(warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
     }
     const Eigen::Index first = extraction.rigid + extraction.mechanisms;

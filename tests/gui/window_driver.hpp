@@ -1,0 +1,52 @@
+#pragma once
+#include "app/window/main_window.hpp"
+
+#include <QAccessible>
+#include <QRect>
+#include <QString>
+
+#include <gtest/gtest.h>
+
+#include <functional>
+
+namespace undisona {
+
+/// Drives the real window as a person does: input goes through the X server (XTEST) to places on the screen,
+/// and what is on the screen is read from the accessibility tree.
+class WindowDriver {
+public:
+    explicit WindowDriver(QSize size = {1280, 800});
+    ~WindowDriver();
+
+    MainWindow& window() { return *window_; }
+    Session& session() { return window_->session(); }
+
+    /// Runs the event loop until the condition holds; fails the test after `seconds`.
+    bool until(const std::function<bool()>& condition, const char* what, double seconds = 20.0);
+    void pause(int milliseconds);
+    void openExample(const char* name);
+    void solved();  ///< waits until the live model has its modes
+
+    // Input through the X server, at places on the screen.
+    void click(const QPoint& place);
+    void click(const QString& item, const QString& value = {});  ///< an accessible item by name
+    void drag(const QPoint& from, const QPoint& to);
+    void moveTo(const QPoint& place);
+    void wheel(const QPoint& place, int notches);
+    void press(const char* key, std::initializer_list<const char*> with = {});
+    void type(const QString& text);
+
+    struct Item {
+        QString name, value;
+        QRect bounds;  ///< on the screen
+    };
+    /// Every visible accessible item under the window or its open dialog.
+    std::vector<Item> items();
+    std::optional<Item> item(const QString& name);
+    QString valueOf(const QString& name);
+
+private:
+    std::unique_ptr<MainWindow> window_;
+};
+
+}  // namespace undisona
