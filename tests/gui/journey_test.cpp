@@ -99,7 +99,7 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     ASSERT_TRUE(band) << "the band is on the screen";
     const QPoint from(band->bounds.center().x(), band->bounds.top() + 12);
     driver.drag(from, QPoint(driver.item("note 1 of now")->bounds.center().x(), from.y()));
-    EXPECT_TRUE(driver.valueOf("note 1 of now").contains("clash")) << driver.valueOf("note 1 of now").toStdString();
+    EXPECT_TRUE(driver.valueOf("note 1 of now").contains("clash")) << driver.valueOf("note 1 of now").toStdString() << " / " << driver.valueOf("band Device").toStdString();
 
     // All of it undone, step by step.
     int steps = 0;

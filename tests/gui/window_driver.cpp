@@ -76,7 +76,15 @@ bool WindowDriver::until(const std::function<bool()>& condition, const char* wha
     return true;
 }
 
-void WindowDriver::pause(int milliseconds) { QTest::qWait(milliseconds); }
+void WindowDriver::pause(int milliseconds)
+{
+    QTest::qWait(milliseconds);
+    // What a window manager does, and the bare X server of the tests does not: the front window has the keys.
+    QWidget* front = QApplication::activeModalWidget() ? QApplication::activeModalWidget() : window_.get();
+    if (QApplication::activePopupWidget() || QApplication::activeWindow() == front) return;
+    front->activateWindow();
+    QTest::qWait(60);
+}
 
 void WindowDriver::openExample(const char* name)
 {

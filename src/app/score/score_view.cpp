@@ -37,7 +37,7 @@ ScoreView::ScoreView(Session& session, QWidget* parent) : QWidget(parent), sessi
 
 void ScoreView::refresh()
 {
-    if (fitted_) showAll();
+    if (fitted_ && drag_.what != Drag::What::band) showAll();  // the axis stays still under a dragged band
     layOut();
     update();
 }
@@ -75,7 +75,7 @@ void ScoreView::showAll()
         for (const double order : excitation.orders) {
             // Bands far above every mode found do not squeeze the notes together.
             const double edge = order * excitation.high * (1.0 + excitation.margin);
-            if (modes == 0.0 || edge < 1.6 * modes) most = std::max(most, edge);
+            if (modes == 0.0 || edge < 5.0 * modes) most = std::max(most, edge);
             if (order * excitation.low > 0.0) least = std::min(least, order * excitation.low);
         }
     for (const double hertz : session_.arriving())
@@ -448,7 +448,7 @@ std::vector<PaintedItem> ScoreView::paintedItems() const
                          QRectF(note.centre.x() - r, note.centre.y() - r, 2 * r, 2 * r).toRect(), QAccessible::Graphic});
     }
     for (const auto& band : bands_)
-        items.push_back({"band " + band.name, bandWords(band), QRectF(band.left - 2.0, topEdge, std::max(4.0, band.right - band.left), height() - axisRoom - topEdge).toRect(), QAccessible::Slider});
+        if (band.right >= axis_.left() && band.left <= axis_.right()) items.push_back({"band " + band.name, bandWords(band), QRectF(band.left - 2.0, topEdge, std::max(4.0, band.right - band.left), height() - axisRoom - topEdge).toRect(), QAccessible::Slider});
     return items;
 }
 

@@ -322,7 +322,18 @@ Extraction ModeExtractor::dense()
 {
     const Eigen::Index n = system_.size();
     const Eigen::MatrixXd identity = Eigen::MatrixXd::Identity(n, n);
-    const Eigen::MatrixXd mass = system_.mass * identity, shifted = shifted_ * identity;
+    // A shift midway (in the logarithm) between the lowest and the highest eigenvalue spreads the rounding evenly:
+    // both ends keep about as many digits as the root of their ratio leaves.
+    BlockLanczos probe(pencil_, blockSize, rigid_);
+    for (int step = 0; step < 3 && !probe.exhausted(); ++step)
+        probe.step();
+    const RitzPairs lowest = probe.pairs(1);
+    double low = lowest.theta.size() > 0 ? 1.0 / lowest.theta[0] - shiftUp_ : 0.0, high = 0.0;
+    for (Eigen::Index at = 0; at < n; ++at)
+        if (system_.mass.diagonal(at) > 0.0) high = std::max(high, system_.stiffness.diagonal(at) / system_.mass.diagonal(at));
+    low = std::max(low, 1e-14 * high);
+    const double shift = high > 0.0 ? std::sqrt(low * high) : shiftUp_;
+    const Eigen::MatrixXd mass = system_.mass * identity, shifted = sum(system_.stiffness, shift, system_.mass) * identity;
     // The rank of M, free of units: eigenvalues of D^-1/2 M D^-1/2.
     Eigen::VectorXd scale(n);
     for (Eigen::Index at = 0; at < n; ++at)
@@ -335,7 +346,7 @@ Extraction ModeExtractor::dense()
     Eigen::MatrixXd shapes(n, elastic);
     for (Eigen::Index at = 0; at < elastic; ++at) {  // the rigid motions have the largest theta
         const double theta = eigen.eigenvalues()[n - 1 - rigid - at];
-        lambda[at] = 1.0 / theta - shiftUp_;
+        lambda[at] = 1.0 / theta - shift;
         shapes.col(at) = eigen.eigenvectors().col(n - 1 - rigid - at) / std::sqrt(theta);
     }
     return finished(lambda, shapes, rank, true);
