@@ -1,0 +1,182 @@
+// Opens the mast, solves, steps through its modes, shows the clash, applies the fix and compares; leaves
+// pictures and a summary in the folder named on the command line.
+#include "app/ledger/ledger_view.hpp"
+#include "app/readings/readings_view.hpp"
+#include "app/scene/scene_view.hpp"
+#include "app/score/score_view.hpp"
+#include "app/session/painted_items.hpp"
+#include "app/session/theme.hpp"
+#include "core/base/number_text.hpp"
+#include "tests/gui/window_driver.hpp"
+
+#include <QApplication>
+#include <QDir>
+#include <QFile>
+#include <QScreen>
+#include <QSurfaceFormat>
+#include <QTemporaryDir>
+
+using namespace undisona;
+
+namespace {
+
+class Player {
+public:
+    explicit Player(const QString& folder) : folder_(folder) { QDir().mkpath(folder_); }
+
+    void play()
+    {
+        picture("first-screen");
+        driver_.openExample("radar-mast");
+        driver_.until([this] { return driver_.session().staves()[1].solution != nullptr; }, "the take");
+        say("Opened the radar mast: " + note(1));
+        atRest();
+        modes();
+        clash();
+        fix();
+        finding();
+        others();
+        say("Pictures are in " + folder_);
+        QFile file(folder_ + "/summary.txt");
+        if (file.open(QIODevice::WriteOnly)) file.write(summary_.toUtf8());
+    }
+
+private:
+    QString note(int mode) { return driver_.valueOf(QString("note %1 of now").arg(mode)); }
+
+    void say(const QString& line)
+    {
+        summary_ += line + "\n";
+        fputs((line + "\n").toUtf8().constData(), stdout);
+        fflush(stdout);
+    }
+
+    void picture(const QString& name)
+    {
+        driver_.pause(500);
+        const QRect place(driver_.window().mapToGlobal(QPoint(0, 0)), driver_.window().size());
+        QGuiApplication::primaryScreen()->grabWindow(0, place.x(), place.y(), place.width(), place.height()).save(folder_ + "/" + name + ".png");
+    }
+
+    SceneCanvas& canvas() { return driver_.window().scene().canvas(); }
+
+    void atRest()
+    {
+        SceneLook look = canvas().look();
+        look.colouring = Colouring::plain;
+        driver_.window().scene().setLook(look);
+        canvas().setPhase(0.0);
+        driver_.window().readings().showPage("checks");
+        picture("mast-at-rest");
+        look.colouring = Colouring::size;
+        driver_.window().scene().setLook(look);
+    }
+
+    void modes()
+    {
+        canvas().setPhase(0.25);
+        driver_.window().readings().showPage("modes");
+        for (int mode = 2; mode <= 4; ++mode) {
+            driver_.press("Next");
+            say("Stepped to " + note(mode));
+        }
+        driver_.press("space");
+        driver_.pause(700);
+        driver_.press("space");
+        canvas().setPhase(0.25);
+        picture("mode-in-motion");
+        driver_.window().readings().showPage("mass");
+        picture("mass");
+    }
+
+    void clash()
+    {
+        driver_.window().readings().showPage("clashes");
+        driver_.moveTo(driver_.window().mapToGlobal(QPoint(640, 400)));
+        say("The clash: " + note(4).replace('\n', " | "));
+        picture("clash");
+        driver_.window().readings().showPage("energy");
+        driver_.window().scene().paintEnergy(true);
+        picture("energy");
+        driver_.window().scene().paintEnergy(false);
+    }
+
+    void fix()
+    {
+        driver_.session().removeTake("t1");
+        driver_.press("t", {"Control_L"});
+        driver_.press("a", {"Control_L"});
+        driver_.type("as built");
+        driver_.press("Return");
+        for (const char* word : {"word mast.braces", "word mast.rings"}) {
+            driver_.click(word);
+            driver_.type("angle 50x50x5 mm");
+            if (word == std::string("word mast.braces")) picture("sentence-edited");
+            driver_.press("Return");
+            driver_.solved();
+        }
+        driver_.window().readings().showPage("compare");
+        driver_.click("note 4 of now");
+        driver_.moveTo(driver_.window().mapToGlobal(QPoint(640, 400)));
+        say("Heavier braces and rings: " + note(4).replace('\n', " | "));
+        picture("cleared-and-compared");
+    }
+
+    void finding()
+    {
+        driver_.window().ledger().showSentence("feet");
+        driver_.click("word feet.points");
+        driver_.type("Mast.0.1, Mast.0.2, Mast.0.3");
+        driver_.press("Return");
+        driver_.solved();
+        driver_.window().readings().showPage("checks");
+        say("One foot forgotten: " + driver_.valueOf("finding feet"));
+        picture("finding");
+        driver_.press("z", {"Control_L"});
+        driver_.solved();
+    }
+
+    void others()
+    {
+        driver_.window().setDark(true);
+        driver_.window().readings().showPage("clashes");
+        driver_.click("note 5 of now");
+        picture("dark");
+        driver_.session().start({}, {});  // what was played is not to be saved
+        driver_.openExample("hoist-gantry");
+        driver_.window().setDark(false);
+        driver_.pause(200);
+        say("The hoist gantry: " + note(4));
+        driver_.session().showMode(0, 4);
+        picture("speed-range");
+        driver_.openExample("signal-lamps");
+        driver_.window().readings().showPage("modes");
+        say("The lamp frame, nearly free: " + note(1));
+        driver_.session().showMode(0, 7);
+        picture("nearly-free");
+    }
+
+    WindowDriver driver_;
+    QString folder_, summary_;
+};
+
+}  // namespace
+
+int main(int argc, char** argv)
+{
+    testing::InitGoogleTest(&argc, argv);  // the driver reports through it
+    QTemporaryDir home;
+    for (const char* name : {"XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"})
+        qputenv(name, home.path().toUtf8());
+    QSurfaceFormat format;
+    format.setVersion(3, 2);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(argc, argv);
+    installPaintedItems();
+    QAccessible::setActive(true);
+    Theme::set(false);
+    Player(argc > 1 ? argv[1] : "demo-pictures").play();
+    return testing::UnitTest::GetInstance()->ad_hoc_test_result().Failed() ? 1 : 0;
+}
