@@ -16,6 +16,13 @@ namespace {
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
+/// Constants in millimetres or inches, in which sections are thought of.
+QString sectionWords(const Section& section, const DisplayUnits& units)
+{
+    return QString("area %1, Iy %2, Iz %3, J %4").arg(q(units.text(section.area, QuantityKind::area, 4)), q(units.text(section.iy, QuantityKind::secondMoment, 4)),
+                                                     q(units.text(section.iz, QuantityKind::secondMoment, 4)), q(units.text(section.torsion, QuantityKind::secondMoment, 4)));
+}
+
 }  // namespace
 
 WordEditor::WordEditor(Session& session, QWidget* parent) : QFrame(parent), session_(session)
@@ -118,8 +125,7 @@ QString WordEditor::understood(const Value& value) const
     case FieldType::section: {
         const auto section = readSection(std::get<std::string>(value), NumberStyle::file);
         if (const auto* read = std::get_if<Section>(&section))
-            return QString("area %1, Iy %2, Iz %3, J %4").arg(q(units.text(read->area, QuantityKind::area, 4)), q(units.text(read->iy, QuantityKind::secondMoment, 3)),
-                                                             q(units.text(read->iz, QuantityKind::secondMoment, 3)), q(units.text(read->torsion, QuantityKind::secondMoment, 3)));
+            return sectionWords(*read, units.name().starts_with("m") ? DisplayUnits("mm kg N") : DisplayUnits("in lb lbf"));
         return {};
     }
     case FieldType::material:

@@ -10,7 +10,7 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
     words_->setContentsMargins(12, 8, 8, 4);
     table_ = new ReadingTable(this);
     table_->setObjectName("energyTable");
-    table_->setHeads({tr("part"), tr("strain %"), tr("kinetic %"), tr("10 % stiffer"), tr("10 % heavier"), tr("bending"), tr("axial"), tr("twist")});
+    table_->setHeads({tr("part"), tr("strain"), tr("kinetic"), tr("stiffer"), tr("heavier"), tr("bending"), tr("axial"), tr("twist")});
     layout()->addWidget(words_);
     layout()->addWidget(table_);
     connect(table_, &ReadingTable::keyActivated, this, [this](int key) {
@@ -36,7 +36,7 @@ void EnergyPage::select()
     }
     const auto& energies = own->energies;
     const auto column = static_cast<Eigen::Index>(mode->number - 1);
-    words_->setText(tr("<b>Mode %1</b>: where its energy is, and what a tenth more stiffness or mass there would do to its frequency. Click a row to paint the scene.").arg(mode->number));
+    words_->setText(tr("<b>Mode %1</b>: where its energy is, and what ten per cent more stiffness or mass there would do to its frequency. Click a row to paint the scene.").arg(mode->number));
     // Parts with the largest shares first; a part's own and added mass stand together.
     std::vector<std::pair<double, std::size_t>> order;
     for (std::size_t row = 0; row < energies.rows.size(); ++row)
@@ -65,6 +65,7 @@ void EnergyPage::select()
         rows_.push_back(part);
     }
     table_->setRows(cells, keys);
+    table_->setColumnWidth(0, std::min(table_->columnWidth(0), 128));
 }
 
 }  // namespace undisona

@@ -416,7 +416,9 @@ Extraction ModeExtractor::lowest(Eigen::Index wanted, const Listener& listener)
     const Eigen::Index elastic = std::max<Eigen::Index>(0, wanted - rigid_.cols());
     // One more than wanted, so that the place of the next mode is known too.
     while (!rounds_.back()->exhausted() && !progress_.stopped() && convergedCount() <= elastic) {
-        rounds_.back()->step();
+        do  // nothing to look for while there are fewer directions than modes wanted
+            rounds_.back()->step();
+        while (!rounds_.back()->exhausted() && !progress_.stopped() && rounds_.size() == 1 && rounds_.back()->dimension() < elastic);
         progress_.fraction(std::min(1.0, double(convergedCount()) / double(elastic + 1)));
         if (listener) listener(convergedHertz());
     }

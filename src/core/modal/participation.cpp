@@ -43,7 +43,7 @@ std::vector<int> groupsOf(const Extraction& extraction)
 
 void settleShapes(Extraction& extraction, const std::vector<int>& groups, const System& system, const FrameMesh& mesh, const Eigen::Vector3d& reference)
 {
-    const Eigen::MatrixXd massive = system.mass * system.rigidMotions(reference);
+    const Eigen::MatrixXd rigid = system.rigidMotions(reference), massive = system.mass * rigid;
     for (std::size_t first = 0; first < groups.size();) {
         std::size_t end = first;
         while (end < groups.size() && groups[end] == groups[first])
@@ -63,7 +63,7 @@ void settleShapes(Extraction& extraction, const std::vector<int>& groups, const 
                 turn.rightCols(1) = wish.normalized();
             };
             for (int direction = 0; direction < 6; ++direction) {
-                const double whole = std::sqrt(std::max(0.0, massive.col(direction).dot(system.rigidMotions(reference).col(direction))));
+                const double whole = std::sqrt(std::max(0.0, massive.col(direction).dot(rigid.col(direction))));
                 if (factors.col(direction).norm() > 1e-6 * whole) take(factors.col(direction));
             }
             for (Eigen::Index at = 0; at < size; ++at)

@@ -83,7 +83,7 @@ Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::Vect
                     x.noalias() -= unit.leftCols(kept) * part;
                     if (own) triangle.col(j).head(kept) += part;
                 }
-                if (!own || pass == 0) {
+                if (!own) {
                     Eigen::MatrixXd asBlock = x;
                     orthogonalise(asBlock);
                     x = asBlock.col(0);
@@ -99,7 +99,7 @@ Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::Vect
         if (own) triangle(kept, j) = size;
         // What was small has been magnified together with its rounding: clear it of the others once more.
         Eigen::MatrixXd again = x / size;
-        orthogonalise(again);
+        if (!own || size < 1e-2 * sizes[j]) orthogonalise(again);
         if (kept > 0) again -= unit.leftCols(kept) * (massUnit.leftCols(kept).transpose() * again).eval();
         unit.col(kept) = again.col(0) / norm(again.col(0));
         massUnit.col(kept) = pencil_.mass(unit.col(kept));
