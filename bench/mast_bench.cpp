@@ -15,10 +15,11 @@ namespace {
 
 std::shared_ptr<const Structure> mast()
 {
-    Structure structure = buildStructure(readDocumentFile(std::string(EXAMPLES) + "/radar-mast.undisona.json")->model).structure;
+    Structure structure =
+        buildStructure(readDocumentFile(std::string(EXAMPLES) + "/radar-mast.undisona.json")->model).structure;
     structure.ask.until = Ask::Until::count;
     structure.ask.count = 30;
-    structure.ask.elements = 4;  // stated, so that there is one pass over one mesh
+    structure.ask.elements = 4; // stated, so that there is one pass over one mesh
     return std::make_shared<const Structure>(std::move(structure));
 }
 
@@ -62,12 +63,13 @@ void countByInertia(benchmark::State& state)
 {
     Progress progress;
     const auto solution = *solve(mast(), progress);
-    const auto shifted = sum(solution->system->stiffness, -solution->modes.back().lambda * 1.0001, solution->system->mass);
+    const auto shifted =
+        sum(solution->system->stiffness, -solution->modes.back().lambda * 1.0001, solution->system->mass);
     for (auto _ : state)
         benchmark::DoNotOptimize(negativeEigenvalues(shifted));
 }
 BENCHMARK(countByInertia)->Unit(benchmark::kMillisecond);
 
-}  // namespace
+} // namespace
 
 BENCHMARK_MAIN();

@@ -24,9 +24,12 @@ SaidModel& SaidModel::say(const std::string& kindKey, const Words& values)
                 Row row;
                 const auto cells = splitAt(line, "|");
                 for (std::size_t column = 0; column < cells.size(); ++column) {
-                    const auto value = std::get<Value>(readValue(field->columns[column], cells[column], NumberStyle::file));
-                    if (const auto* quantity = std::get_if<Quantity>(&value)) row.emplace_back(*quantity);
-                    else row.emplace_back(std::get<std::string>(value));
+                    const auto value =
+                        std::get<Value>(readValue(field->columns[column], cells[column], NumberStyle::file));
+                    if (const auto* quantity = std::get_if<Quantity>(&value))
+                        row.emplace_back(*quantity);
+                    else
+                        row.emplace_back(std::get<std::string>(value));
                 }
                 rows.push_back(row);
             }
@@ -34,8 +37,10 @@ SaidModel& SaidModel::say(const std::string& kindKey, const Words& values)
             continue;
         }
         const auto read = readValue(*field, text, NumberStyle::file);
-        if (const auto* problem = std::get_if<QuantityProblem>(&read)) ADD_FAILURE() << kindKey << "." << key << ": " << problem->what;
-        else sentence = sentence.with(key, std::get<Value>(read));
+        if (const auto* problem = std::get_if<QuantityProblem>(&read))
+            ADD_FAILURE() << kindKey << "." << key << ": " << problem->what;
+        else
+            sentence = sentence.with(key, std::get<Value>(read));
     }
     model_ = model_.inserted(sentence);
     return *this;
@@ -65,15 +70,22 @@ std::vector<double> SaidModel::frequencies() const
     return list;
 }
 
-std::string metres(double value) { return shortest(value) + " m"; }
+std::string metres(double value)
+{
+    return shortest(value) + " m";
+}
 
 SaidModel straightBeam(double length, double height, double width, int elements)
 {
     SaidModel model;
-    model.say("run", {{"name", "Beam"}, {"from", "0, 0, 0 m"}, {"to", shortest(length) + ", 0, 0 m"}, {"parts", "1"},
-                      {"section", "rectangle " + shortest(height) + "x" + shortest(width) + " m"}, {"elements", std::to_string(elements)}});
+    model.say("run", {{"name", "Beam"},
+                      {"from", "0, 0, 0 m"},
+                      {"to", shortest(length) + ", 0, 0 m"},
+                      {"parts", "1"},
+                      {"section", "rectangle " + shortest(height) + "x" + shortest(width) + " m"},
+                      {"elements", std::to_string(elements)}});
     model.material("200 GPa", "0.3", "8000 kg/m3");
     return model;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -33,4 +33,4 @@ SaidModel straightBeam(double length, double height, double width, int elements)
 
 std::string metres(double value);
 
-}  // namespace undisona
+} // namespace undisona

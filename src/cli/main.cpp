@@ -46,7 +46,8 @@ std::optional<Model> loadModel(const std::string& path, const std::string& take,
         if (kept.name == take || kept.id == take) return kept.model;
         names += (names.empty() ? "" : ", ") + kept.name;
     }
-    code = refuse("there is no take \"" + take + "\" in " + path + (names.empty() ? "; it has none" : "; it has: " + names));
+    code = refuse("there is no take \"" + take + "\" in " + path +
+                  (names.empty() ? "; it has none" : "; it has: " + names));
     return std::nullopt;
 }
 
@@ -90,7 +91,8 @@ std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
         ask.directions = {false, false, false};
         for (const char letter : lowered(options.directions)) {
             if (letter == ' ' || letter == ',') continue;
-            if (letter < 'x' || letter > 'z') return "--directions takes letters of XYZ, not \"" + options.directions + "\"";
+            if (letter < 'x' || letter > 'z')
+                return "--directions takes letters of XYZ, not \"" + options.directions + "\"";
             ask.directions[static_cast<std::size_t>(letter - 'x')] = true;
         }
     }
@@ -133,8 +135,9 @@ int runCheck(const std::string& path, const std::string& take)
     for (auto& finding : checkStructure(built.structure, mass))
         findings.push_back(std::move(finding));
     report(findings);
-    std::cout << fmt::format("{} points, {} members, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n", built.structure.frame.points.size(),
-                             built.structure.frame.members.size(), mass.mass, mass.centre.x(), mass.centre.y(), mass.centre.z());
+    std::cout << fmt::format("{} points, {} members, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n",
+                             built.structure.frame.points.size(), built.structure.frame.members.size(), mass.mass,
+                             mass.centre.x(), mass.centre.y(), mass.centre.z());
     return hasError(findings) ? modelError : good;
 }
 
@@ -154,9 +157,10 @@ int runExport(const std::string& path, const std::string& take, const std::strin
         std::filesystem::create_directories(to, error);
         if (error) return refuse(to + " cannot be made");
         const auto& system = *(*solution)->system;
-        for (const auto& [name, text] : {std::pair{"K.mtx", matrixMarket(system.stiffness, "stiffness; rows in unknowns.csv; N/m, N, N m")},
-                                         std::pair{"M.mtx", matrixMarket(system.mass, "mass; rows in unknowns.csv; kg, kg m, kg m2")},
-                                         std::pair{"unknowns.csv", unknownsCsv(system)}})
+        for (const auto& [name, text] :
+             {std::pair{"K.mtx", matrixMarket(system.stiffness, "stiffness; rows in unknowns.csv; N/m, N, N m")},
+              std::pair{"M.mtx", matrixMarket(system.mass, "mass; rows in unknowns.csv; kg, kg m, kg m2")},
+              std::pair{"unknowns.csv", unknownsCsv(system)}})
             if (writeOut(text, to + "/" + name) != good) return wrongUsage;
         return good;
     }
@@ -176,16 +180,19 @@ int runUnits(const std::string& quantity, const std::string& unitText)
     if (!own) return refuse("\"" + given.unit + "\" is not a unit known here");
     double si = given.value * own->factor + own->offset;
     Dimension have = own->dimension, want = unit->dimension;
-    if (have.angle != want.angle && have.time == -1 && want.time == -1) {  // rad/s and Hz
+    if (have.angle != want.angle && have.time == -1 && want.time == -1) { // rad/s and Hz
         si *= have.angle == 1 ? 1.0 / (2.0 * std::numbers::pi) : 2.0 * std::numbers::pi;
         have.angle = want.angle;
     }
-    if (!(have == want)) return refuse(quantity + " is " + describe(own->dimension) + ", and " + unitText + " is for " + describe(unit->dimension));
-    std::cout << shortest(std::stod(fmt::format("{:.15g}", (si - unit->offset) / unit->factor))) << " " << unitText << "\n";
+    if (!(have == want))
+        return refuse(quantity + " is " + describe(own->dimension) + ", and " + unitText + " is for " +
+                      describe(unit->dimension));
+    std::cout << shortest(std::stod(fmt::format("{:.15g}", (si - unit->offset) / unit->factor))) << " " << unitText
+              << "\n";
     return good;
 }
 
-}  // namespace
+} // namespace
 
 int main(int argc, char** argv)
 {
@@ -195,7 +202,8 @@ int main(int argc, char** argv)
     ModesOptions options;
     auto* modes = app.add_subcommand("modes", "find modes and print what is read of them");
     modes->add_option("model", options.model, "model file")->required();
-    modes->add_option("--count", options.count, "the number of lowest modes, or the most of them")->check(CLI::PositiveNumber);
+    modes->add_option("--count", options.count, "the number of lowest modes, or the most of them")
+        ->check(CLI::PositiveNumber);
     modes->add_option("--up-to", options.upTo, "every mode up to a frequency, such as 60Hz");
     modes->add_option("--mass-share", options.share, "until this share of the movable mass takes part, such as 90%");
     modes->add_option("--directions", options.directions, "directions of --mass-share, letters of XYZ");
@@ -210,7 +218,9 @@ int main(int argc, char** argv)
 
     auto* exporting = app.add_subcommand("export", "write matrices or mode shapes for other programs");
     exporting->add_option("model", model, "model file")->required();
-    exporting->add_option("--what", what, "system (K.mtx, M.mtx, unknowns.csv) or modes (.vtu, .csv)")->required()->check(CLI::IsMember({"system", "modes"}));
+    exporting->add_option("--what", what, "system (K.mtx, M.mtx, unknowns.csv) or modes (.vtu, .csv)")
+        ->required()
+        ->check(CLI::IsMember({"system", "modes"}));
     exporting->add_option("--to", to, "folder for a system, file for modes")->required();
     exporting->add_option("--take", take, "a take by name instead of the live model");
 

@@ -55,7 +55,9 @@ private:
     {
         driver_.pause(500);
         const QRect place(driver_.window().mapToGlobal(QPoint(0, 0)), driver_.window().size());
-        QGuiApplication::primaryScreen()->grabWindow(0, place.x(), place.y(), place.width(), place.height()).save(folder_ + "/" + name + ".png");
+        QGuiApplication::primaryScreen()
+            ->grabWindow(0, place.x(), place.y(), place.width(), place.height())
+            .save(folder_ + "/" + name + ".png");
     }
 
     SceneCanvas& canvas() { return driver_.window().scene().canvas(); }
@@ -142,7 +144,7 @@ private:
         driver_.window().readings().showPage("clashes");
         driver_.click("note 5 of now");
         picture("dark");
-        driver_.session().start({}, {});  // what was played is not to be saved
+        driver_.session().start({}, {}); // what was played is not to be saved
         driver_.openExample("hoist-gantry");
         driver_.window().setDark(false);
         driver_.pause(200);
@@ -160,11 +162,11 @@ private:
     QString folder_, summary_;
 };
 
-}  // namespace
+} // namespace
 
 int main(int argc, char** argv)
 {
-    testing::InitGoogleTest(&argc, argv);  // the driver reports through it
+    testing::InitGoogleTest(&argc, argv); // the driver reports through it
     QTemporaryDir home;
     for (const char* name : {"XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"})
         qputenv(name, home.path().toUtf8());

@@ -9,7 +9,13 @@ namespace {
 SaidModel post()
 {
     SaidModel said;
-    said.say("run", {{"name", "M"}, {"from", "0, 0, 0 m"}, {"to", "0, 0, 4 m"}, {"section", "rectangle 60x90 mm"}, {"elements", "6"}}).say("material").say("hold", {{"points", "M.0"}, {"directions", "all"}});
+    said.say("run", {{"name", "M"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "0, 0, 4 m"},
+                     {"section", "rectangle 60x90 mm"},
+                     {"elements", "6"}})
+        .say("material")
+        .say("hold", {{"points", "M.0"}, {"directions", "all"}});
     return said.say("lowest", {{"count", "5"}});
 }
 
@@ -26,9 +32,12 @@ const ClashPair* pairOf(const ClashReading& reading, int mode, double order = 1.
     return nullptr;
 }
 
-std::string hz(double f) { return fmt::format("{:.9g} Hz", f); }
+std::string hz(double f)
+{
+    return fmt::format("{:.9g} Hz", f);
+}
 
-}  // namespace
+} // namespace
 
 TEST(Clash, VerdictsByTheSignedSeparation)
 {
@@ -52,7 +61,10 @@ TEST(Clash, BandsOrdersAndCriticalSpeeds)
 {
     const auto f = post().frequencies();
     SaidModel said = post();
-    said.say("speed-range", {{"low", fmt::format("{:.9g} rpm", 60 * f[0] * 0.7)}, {"high", fmt::format("{:.9g} rpm", 60 * f[0] * 1.2)}, {"orders", "1 2"}, {"margin", "5 %"}});
+    said.say("speed-range", {{"low", fmt::format("{:.9g} rpm", 60 * f[0] * 0.7)},
+                             {"high", fmt::format("{:.9g} rpm", 60 * f[0] * 1.2)},
+                             {"orders", "1 2"},
+                             {"margin", "5 %"}});
     const auto list = reading(said);
     const auto* first = pairOf(list, 1);
     ASSERT_TRUE(first);
@@ -61,7 +73,7 @@ TEST(Clash, BandsOrdersAndCriticalSpeeds)
     EXPECT_NEAR(first->criticalSpeedRpm, 60 * f[0], 1e-6 * f[0]);
     EXPECT_NEAR(pairOf(list, 2, 2.0)->criticalSpeedRpm, 30 * f[1], 1e-6 * f[1]);
     ASSERT_EQ(list.windows.size(), 1u);
-    for (const auto& [from, to] : list.windows[0].freeRpm)  // no mode within the margin anywhere in a free window
+    for (const auto& [from, to] : list.windows[0].freeRpm) // no mode within the margin anywhere in a free window
         for (double rpm = from; rpm <= to; rpm += (to - from) / 50)
             for (const double order : {1.0, 2.0})
                 for (const double own : f)
@@ -87,15 +99,18 @@ TEST(Clash, WeakOnlyWhenTheWayInIsKnown)
     EXPECT_FALSE(strength({{"entry", "through the base"}, {"along", along}}).weak);
     EXPECT_TRUE(strength({{"entry", "through the base"}, {"along", across}}).weak);
     EXPECT_FALSE(strength({{"entry", "as a force"}, {"points", "M.1"}, {"along", along}}).weak);
-    EXPECT_TRUE(strength({{"entry", "as a force"}, {"points", "M.0"}, {"along", along}}).weak) << "a held point does not move";
-    EXPECT_EQ(strength({{"entry", "as a force"}, {"points", "M.0"}}).verdict, Verdict::clash) << "weak ones stay listed";
+    EXPECT_TRUE(strength({{"entry", "as a force"}, {"points", "M.0"}, {"along", along}}).weak)
+        << "a held point does not move";
+    EXPECT_EQ(strength({{"entry", "as a force"}, {"points", "M.0"}}).verdict, Verdict::clash)
+        << "weak ones stay listed";
 }
 
 TEST(Clash, WorstFirstAndNeighboursListed)
 {
     SaidModel said = post();
     const auto f = said.frequencies();
-    said.say("fixed-frequency", {{"name", "far"}, {"frequency", hz(std::sqrt(f[1] * f[2]))}, {"margin", "1 %"}}).say("fixed-frequency", {{"name", "near"}, {"frequency", hz(f[2])}, {"margin", "1 %"}});
+    said.say("fixed-frequency", {{"name", "far"}, {"frequency", hz(std::sqrt(f[1] * f[2]))}, {"margin", "1 %"}})
+        .say("fixed-frequency", {{"name", "near"}, {"frequency", hz(f[2])}, {"margin", "1 %"}});
     const auto list = reading(said);
     EXPECT_EQ(list.pairs.front().mode, 3);
     EXPECT_EQ(list.pairs.front().verdict, Verdict::clash);

@@ -21,15 +21,18 @@ std::string checks(const SaidModel& said)
 SaidModel table(const char* held)
 {
     SaidModel said;
-    said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "1"}}).say("material").say("hold", {{"points", held}, {"directions", "all"}});
+    said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "1"}})
+        .say("material")
+        .say("hold", {{"points", held}, {"directions", "all"}});
     return said;
 }
 
-}  // namespace
+} // namespace
 
 TEST(Checks, OneForgottenFootIsNoticed)
 {
-    EXPECT_THAT(checks(table("feet of Frame except Frame.2.1.0")), HasSubstr("Frame.2.1.0 is like the held points but is not held"));
+    EXPECT_THAT(checks(table("feet of Frame except Frame.2.1.0")),
+                HasSubstr("Frame.2.1.0 is like the held points but is not held"));
     EXPECT_THAT(checks(table("feet of Frame")), Not(HasSubstr("not held")));
     EXPECT_THAT(checks(table("roof of Frame")), Not(HasSubstr("like the held")));
 }

@@ -8,11 +8,18 @@ namespace {
 SaidModel post(const char* section, const char* mass = "0 kg")
 {
     SaidModel said;
-    said.say("run", {{"name", "M"}, {"from", "0, 0, 0 m"}, {"to", "0, 0, 4 m"}, {"parts", "6"}, {"section", section}, {"elements", "2"}}).say("material").say("hold", {{"points", "M.0"}, {"directions", "all"}});
+    said.say("run", {{"name", "M"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "0, 0, 4 m"},
+                     {"parts", "6"},
+                     {"section", section},
+                     {"elements", "2"}})
+        .say("material")
+        .say("hold", {{"points", "M.0"}, {"directions", "all"}});
     return said.say("mass", {{"mass", mass}, {"points", "M.6"}}).say("lowest", {{"count", "6"}});
 }
 
-}  // namespace
+} // namespace
 
 TEST(Pairing, FollowsTheShapeWhenTheOrderChanges)
 {
@@ -37,7 +44,10 @@ TEST(Pairing, GivesAtMostOnePartnerAndOnlyToShapesThatAreAlike)
     }
     EXPECT_GE(taken.size(), 2u);
     SaidModel other;
-    other.say("run", {{"name", "Else"}}).say("material").say("hold", {{"points", "Else.0"}, {"directions", "all"}}).say("lowest", {{"count", "3"}});
+    other.say("run", {{"name", "Else"}})
+        .say("material")
+        .say("hold", {{"points", "Else.0"}, {"directions", "all"}})
+        .say("lowest", {{"count", "3"}});
     for (const auto& pair : pairModes(*a, *other.solved()))
         EXPECT_EQ(pair.second, 0) << "no shared points";
 }

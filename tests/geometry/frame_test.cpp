@@ -14,7 +14,9 @@ SaidModel smallMast(const std::string& bracing = "crosses")
 {
     SaidModel said;
     said.say("lattice-mast", {{"bays", "3"}, {"height", "6 m"}, {"bracing", bracing}});
-    said.say("material").say("hold", {{"points", "4 feet of Mast"}, {"directions", "all"}}).say("lowest", {{"count", "6"}});
+    said.say("material")
+        .say("hold", {{"points", "4 feet of Mast"}, {"directions", "all"}})
+        .say("lowest", {{"count", "6"}});
     return said;
 }
 
@@ -26,7 +28,7 @@ std::string problemsOf(const SaidModel& said)
     return all;
 }
 
-}  // namespace
+} // namespace
 
 TEST(Pattern, MastHasItsParts)
 {
@@ -64,15 +66,18 @@ TEST(Pattern, CopiesMirrorAndGridShareMeetingPoints)
     EXPECT_EQ(frame.points.size(), 18u);
     EXPECT_EQ(frame.members.size(), 2u * (6 + 4 + 3));
     SaidModel row;
-    row.say("run", {{"name", "A"}, {"from", "0, 0, 0 m"}, {"to", "1, 0, 0 m"}}).say("copies", {{"name", "C"}, {"what", "A"}, {"count", "3"}, {"step", "1, 0, 0 m"}});
+    row.say("run", {{"name", "A"}, {"from", "0, 0, 0 m"}, {"to", "1, 0, 0 m"}})
+        .say("copies", {{"name", "C"}, {"what", "A"}, {"count", "3"}, {"step", "1, 0, 0 m"}});
     frame = buildStructure(row.model()).structure.frame;
     EXPECT_EQ(frame.members.size(), 4u);
     EXPECT_EQ(frame.points.size(), 5u);
     SaidModel cross;
-    cross.say("run", {{"name", "A"}, {"from", "0, 0, 0 m"}, {"to", "1, 0, 0 m"}}).say("copies-around", {{"what", "A"}, {"count", "3"}, {"angle", "90 deg"}});
+    cross.say("run", {{"name", "A"}, {"from", "0, 0, 0 m"}, {"to", "1, 0, 0 m"}})
+        .say("copies-around", {{"what", "A"}, {"count", "3"}, {"angle", "90 deg"}});
     EXPECT_EQ(buildStructure(cross.model()).structure.frame.points.size(), 5u);
     SaidModel image;
-    image.say("run", {{"name", "A"}, {"from", "0, 0, 0 m"}, {"to", "1, 0, 2 m"}, {"section", "angle 50x50x5 mm"}}).say("mirror", {{"what", "A"}, {"axis", "x"}, {"at", "0 m"}});
+    image.say("run", {{"name", "A"}, {"from", "0, 0, 0 m"}, {"to", "1, 0, 2 m"}, {"section", "angle 50x50x5 mm"}})
+        .say("mirror", {{"what", "A"}, {"axis", "x"}, {"at", "0 m"}});
     frame = buildStructure(image.model()).structure.frame;
     ASSERT_EQ(frame.members.size(), 2u);
     EXPECT_EQ(frame.points.size(), 3u);
@@ -111,13 +116,16 @@ TEST(Mass, SumsByHand)
     EXPECT_NEAR(summary.mass, beam + 10 + 8 + 12 + coat + 6, 1e-9);
     EXPECT_NEAR(summary.centre.x(), ((beam + 8 + 12 + coat) * 2 + 10 * 4 + 3 * 4) / summary.mass, 1e-9);
     EXPECT_NEAR(summary.centre.z(), 20.0 / summary.mass, 1e-9);
-    EXPECT_NEAR(summary.aboutOrigin(0, 0) - summary.aboutOrigin(1, 1), 6.0, 1e-9) << "a mass limited to x counts in x alone";
+    EXPECT_NEAR(summary.aboutOrigin(0, 0) - summary.aboutOrigin(1, 1), 6.0, 1e-9)
+        << "a mass limited to x counts in x alone";
 }
 
 TEST(BadInput, IsNamedWithItsSentence)
 {
     SaidModel zero;
-    zero.say("points", {{"rows", "a|0 m|0 m|0 m\nb|0 m|0 m|0 m\nc|1 m|0 m|0 m"}}).say("members", {{"rows", "m1|a|b\nm2|a|missing\nm3|a|a"}}).say("material");
+    zero.say("points", {{"rows", "a|0 m|0 m|0 m\nb|0 m|0 m|0 m\nc|1 m|0 m|0 m"}})
+        .say("members", {{"rows", "m1|a|b\nm2|a|missing\nm3|a|a"}})
+        .say("material");
     const std::string problems = problemsOf(zero);
     EXPECT_THAT(problems, HasSubstr("the points a and b are at the same place"));
     EXPECT_THAT(problems, HasSubstr("the member m1 has no length"));
@@ -135,7 +143,10 @@ TEST(BadInput, IsNamedWithItsSentence)
     far.say("point", {{"at", "1e12, 0, 0 m"}});
     EXPECT_THAT(problemsOf(far), HasSubstr("Check its unit"));
     SaidModel twice = straightBeam(1, 0.1, 0.1, 1);
-    twice.say("lowest").say("up-to").say("mass", {{"points", "Beam.0, Beam.1"}}).say("spring", {{"from", "Beam.0"}, {"to", "Beam.1"}});
+    twice.say("lowest")
+        .say("up-to")
+        .say("mass", {{"points", "Beam.0, Beam.1"}})
+        .say("spring", {{"from", "Beam.0"}, {"to", "Beam.1"}});
     EXPECT_THAT(problemsOf(twice), HasSubstr("asked for twice"));
     EXPECT_THAT(problemsOf(twice), HasSubstr("one mass is on 2 points"));
     EXPECT_THAT(problemsOf(twice), HasSubstr("no stiffness yet"));

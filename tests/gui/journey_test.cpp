@@ -28,14 +28,14 @@ QString sentenceWith(WindowDriver& driver, const QString& text)
     return {};
 }
 
-}  // namespace
+} // namespace
 
 TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
 {
     WindowDriver driver;
     driver.click("New structure");
     ASSERT_TRUE(driver.session().isOpen());
-    driver.press("F1");  // the page of keys opens and closes
+    driver.press("F1"); // the page of keys opens and closes
     driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the page of keys");
     driver.press("Escape");
     const std::size_t before = driver.session().model().sentences().size();
@@ -43,12 +43,12 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     // Shape: a frame of bays and storeys; Tab from word to word, typing replaces.
     addSentence(driver, "1", "bays and storeys");
     driver.type("House");
-    driver.press("Tab");   // bays-x
+    driver.press("Tab"); // bays-x
     driver.type("1");
-    driver.press("Tab");   // bay-x
+    driver.press("Tab"); // bay-x
     driver.type("5 m");
-    driver.press("Tab");   // bays-y
-    driver.press("Tab");   // bay-y
+    driver.press("Tab"); // bays-y
+    driver.press("Tab"); // bay-y
     driver.type("4000 mm");
     driver.press("Return");
     const QString shown = driver.valueOf("sentence " + sentenceWith(driver, "House"));
@@ -63,10 +63,14 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
 
     // The first frequency on the screen is the core's.
     SaidModel same;
-    same.say("frame", {{"name", "House"}, {"bay-x", "5 m"}, {"bay-y", "4 m"}, {"bays-x", "1"}, {"bays-y", "1"}}).say("material").say("hold", {{"points", "feet of House"}, {"directions", "all"}}).say("lowest", {{"count", "12"}});
+    same.say("frame", {{"name", "House"}, {"bay-x", "5 m"}, {"bay-y", "4 m"}, {"bays-x", "1"}, {"bays-y", "1"}})
+        .say("material")
+        .say("hold", {{"points", "feet of House"}, {"directions", "all"}})
+        .say("lowest", {{"count", "12"}});
     const double first = same.frequencies()[0];
     const QString note = driver.valueOf("note 1 of now");
-    EXPECT_TRUE(note.contains(QString::fromStdString(rounded(first, 4)) + " Hz")) << note.toStdString() << " is not " << first;
+    EXPECT_TRUE(note.contains(QString::fromStdString(rounded(first, 4)) + " Hz"))
+        << note.toStdString() << " is not " << first;
 
     // Mass: a weight is refused, named as the mass it is, and taken by a second Enter.
     addSentence(driver, "5", "a mass at points");
@@ -99,7 +103,8 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     ASSERT_TRUE(band) << "the band is on the screen";
     const QPoint from(band->bounds.center().x(), band->bounds.top() + 12);
     driver.drag(from, QPoint(driver.item("note 1 of now")->bounds.center().x(), from.y()));
-    EXPECT_TRUE(driver.valueOf("note 1 of now").contains("clash")) << driver.valueOf("note 1 of now").toStdString() << " / " << driver.valueOf("band Device").toStdString();
+    EXPECT_TRUE(driver.valueOf("note 1 of now").contains("clash"))
+        << driver.valueOf("note 1 of now").toStdString() << " / " << driver.valueOf("band Device").toStdString();
 
     // All of it undone, step by step.
     int steps = 0;

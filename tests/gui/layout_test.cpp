@@ -21,7 +21,8 @@ std::vector<Text> visibleTexts(WindowDriver& driver)
     auto& window = driver.window();
     const auto add = [&](const QWidget* widget, const QString& words) {
         if (!widget->isVisible() || words.isEmpty() || widget->visibleRegion().isEmpty()) return;
-        texts.push_back({words, QRect(widget->mapToGlobal(widget->visibleRegion().boundingRect().topLeft()), widget->visibleRegion().boundingRect().size())});
+        texts.push_back({words, QRect(widget->mapToGlobal(widget->visibleRegion().boundingRect().topLeft()),
+                                      widget->visibleRegion().boundingRect().size())});
     };
     for (const auto* label : window.findChildren<QLabel*>())
         add(label, label->text());
@@ -39,15 +40,17 @@ void expectNoOverlap(WindowDriver& driver, const char* where)
     for (std::size_t a = 0; a < texts.size(); ++a)
         for (std::size_t b = a + 1; b < texts.size(); ++b) {
             const QRect common = texts[a].bounds.intersected(texts[b].bounds);
-            EXPECT_FALSE(common.width() > 1 && common.height() > 3) << where << ": \"" << texts[a].words.toStdString() << "\" and \"" << texts[b].words.toStdString() << "\" overlap";
+            EXPECT_FALSE(common.width() > 1 && common.height() > 3)
+                << where << ": \"" << texts[a].words.toStdString() << "\" and \"" << texts[b].words.toStdString()
+                << "\" overlap";
         }
 }
 
-}  // namespace
+} // namespace
 
 TEST(Layout, NoTwoTextsOverlapAtAnyRoom)
 {
-    for (const QSize size : {QSize(1280, 800), QSize(1900, 1060), QSize(853, 533)}) {  // the last is 1280x800 at 150 %
+    for (const QSize size : {QSize(1280, 800), QSize(1900, 1060), QSize(853, 533)}) { // the last is 1280x800 at 150 %
         WindowDriver driver(size);
         driver.openExample("radar-mast");
         for (const char* page : {"modes", "mass", "clashes", "energy", "compare", "checks"}) {

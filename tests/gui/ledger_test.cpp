@@ -106,10 +106,13 @@ TEST(Scene, PickedMemberLightsItsSentenceAndFillsAnOpenWord)
     canvas.setPhase(0.0);
     driver.pause(120);
     const int point = driver.session().structure().frame.pointNamed("Platform.1");
-    const auto on = [&](const Eigen::Vector3d& pixel) { return canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))); };
+    const auto on = [&](const Eigen::Vector3d& pixel) {
+        return canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y())));
+    };
     const auto& frame = driver.session().structure().frame;
     // Near its corner the platform's side stands clear of the mast behind it.
-    const Eigen::Vector3d corner = frame.points[static_cast<std::size_t>(point)].place, next = frame.points[static_cast<std::size_t>(frame.pointNamed("Platform.4"))].place;
+    const Eigen::Vector3d corner = frame.points[static_cast<std::size_t>(point)].place,
+                          next = frame.points[static_cast<std::size_t>(frame.pointNamed("Platform.4"))].place;
     driver.click(on(canvas.pixelOf(Eigen::Vector3d(0.7 * corner + 0.3 * next))));
     EXPECT_EQ(driver.session().selectedSentence(), "platform");
     driver.window().ledger().showSentence("gearbox");

@@ -86,7 +86,10 @@ TEST(Readings, SelectingARowSelectsTheNote)
     Eigen::Index passed = 0;
     while (participation.sumOfMovable(passed, 1) < 0.9)
         ++passed;
-    EXPECT_TRUE(driver.window().findChild<QLabel*>("massWords")->text().contains(QString("passed 90 % at mode %1").arg(passed + 1)));
+    EXPECT_TRUE(driver.window()
+                    .findChild<QLabel*>("massWords")
+                    ->text()
+                    .contains(QString("passed 90 % at mode %1").arg(passed + 1)));
     driver.window().readings().showPage("compare");
     driver.until([&] { return driver.session().staves()[1].solution != nullptr; }, "the take's modes");
     driver.pause(80);

@@ -38,7 +38,7 @@ void walk(QAccessibleInterface* node, std::vector<WindowDriver::Item>& items, in
         walk(node->child(at), items, depth + 1);
 }
 
-}  // namespace
+} // namespace
 
 WindowDriver::WindowDriver(QSize size)
 {
@@ -57,7 +57,7 @@ WindowDriver::~WindowDriver()
         session().stop();
         pause(20);
     }
-    session().start({}, {});  // nothing unsaved, so that closing asks nothing
+    session().start({}, {}); // nothing unsaved, so that closing asks nothing
     window_->close();
     pause(50);
 }
@@ -179,7 +179,9 @@ void WindowDriver::type(const QString& text)
 std::vector<WindowDriver::Item> WindowDriver::items()
 {
     std::vector<Item> found;
-    QWidget* top = QApplication::activePopupWidget() ? QApplication::activePopupWidget() : QApplication::activeModalWidget() ? QApplication::activeModalWidget() : window_.get();
+    QWidget* top = QApplication::activePopupWidget()   ? QApplication::activePopupWidget()
+                   : QApplication::activeModalWidget() ? QApplication::activeModalWidget()
+                                                       : window_.get();
     walk(QAccessible::queryAccessibleInterface(top), found, 0);
     return found;
 }
@@ -198,4 +200,4 @@ QString WindowDriver::valueOf(const QString& name)
     return found ? found->value : QString();
 }
 
-}  // namespace undisona
+} // namespace undisona

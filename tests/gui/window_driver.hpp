@@ -25,11 +25,11 @@ public:
     bool until(const std::function<bool()>& condition, const char* what, double seconds = 20.0);
     void pause(int milliseconds);
     void openExample(const char* name);
-    void solved();  ///< waits until the live model has its modes
+    void solved(); ///< waits until the live model has its modes
 
     // Input through the X server, at places on the screen.
     void click(const QPoint& place);
-    void click(const QString& item, const QString& value = {});  ///< an accessible item by name
+    void click(const QString& item, const QString& value = {}); ///< an accessible item by name
     void drag(const QPoint& from, const QPoint& to);
     void moveTo(const QPoint& place);
     void wheel(const QPoint& place, int notches);
@@ -38,7 +38,7 @@ public:
 
     struct Item {
         QString name, value;
-        QRect bounds;  ///< on the screen
+        QRect bounds; ///< on the screen
     };
     /// Every visible accessible item under the window or its open dialog.
     std::vector<Item> items();
@@ -49,4 +49,4 @@ private:
     std::unique_ptr<MainWindow> window_;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -75,7 +75,8 @@ TEST(Window, KeysGoRoundTheRegions)
     for (int step = 0; step < 4; ++step) {
         driver.press("F6");
         for (QWidget* at = QApplication::focusWidget(); at; at = at->parentWidget())
-            if (QStringList{"ledger", "scene", "readings", "score"}.contains(at->objectName())) seen.insert(at->objectName());
+            if (QStringList{"ledger", "scene", "readings", "score"}.contains(at->objectName()))
+                seen.insert(at->objectName());
     }
     EXPECT_EQ(seen.size(), 4u);
 }

@@ -25,7 +25,8 @@ std::string fileText(const std::string& path)
 
 std::string around(const std::string& sentences, const std::string& group = "added-mass")
 {
-    return "{\n\"format\": \"undisona\",\n\"version\": 1,\n\"model\": {\n\"" + group + "\": [\n" + sentences + "\n]\n}\n}\n";
+    return "{\n\"format\": \"undisona\",\n\"version\": 1,\n\"model\": {\n\"" + group + "\": [\n" + sentences +
+           "\n]\n}\n}\n";
 }
 
 std::string firstProblem(const std::string& text)
@@ -51,15 +52,25 @@ Document randomDocument(unsigned seed)
                 for (unsigned row = random() % 5; row > 0; --row) {
                     Row cells;
                     for (const auto& column : field.columns) {
-                        const auto value = std::get<Value>(readValue(column, column.type == FieldType::quantity ? shortest((random() % 20000) / 7.0 - 900.0) + " mm" : "n" + std::to_string(random()), NumberStyle::file));
-                        if (const auto* quantity = std::get_if<Quantity>(&value)) cells.emplace_back(*quantity);
-                        else cells.emplace_back(std::get<std::string>(value));
+                        const auto value = std::get<Value>(readValue(
+                            column,
+                            column.type == FieldType::quantity ? shortest((random() % 20000) / 7.0 - 900.0) + " mm"
+                                                               : "n" + std::to_string(random()),
+                            NumberStyle::file));
+                        if (const auto* quantity = std::get_if<Quantity>(&value))
+                            cells.emplace_back(*quantity);
+                        else
+                            cells.emplace_back(std::get<std::string>(value));
                     }
                     rows.push_back(cells);
                 }
                 sentence = sentence.with(field.key, Table{std::make_shared<const std::vector<Row>>(rows)});
             } else if (!field.optional || random() % 2) {
-                sentence = sentence.with(field.key, std::get<Value>(readValue(field, field.choices.empty() ? field.fallback : field.choices[random() % field.choices.size()], NumberStyle::file)));
+                sentence = sentence.with(
+                    field.key,
+                    std::get<Value>(readValue(
+                        field, field.choices.empty() ? field.fallback : field.choices[random() % field.choices.size()],
+                        NumberStyle::file)));
             }
         }
         document.model = document.model.inserted(sentence);
@@ -69,7 +80,7 @@ Document randomDocument(unsigned seed)
     return document;
 }
 
-}  // namespace
+} // namespace
 
 TEST(Document, WhatIsWrittenReadsBackTheSameToTheByte)
 {
@@ -90,7 +101,10 @@ TEST(Document, ExamplesAndHandWrittenFilesKeepIdsOrderAndNumbersAsTyped)
         ASSERT_TRUE(read) << entry.path() << oneLine(read.findings().front());
         EXPECT_EQ(writeDocument(*read), fileText(entry.path().string())) << entry.path();
     }
-    const auto read = readDocument(around("{\"kind\": \"mass\", \"points\": \"a\", \"id\": \"my id\", \"sharing\": \"on\", \"mass\": \"85.50 kg\"}"), "x");
+    const auto read = readDocument(
+        around(
+            "{\"kind\": \"mass\", \"points\": \"a\", \"id\": \"my id\", \"sharing\": \"on\", \"mass\": \"85.50 kg\"}"),
+        "x");
     ASSERT_TRUE(read) << oneLine(read.findings().front());
     const auto& sentence = read->model.group(Group::addedMass)[0];
     EXPECT_EQ(sentence->id, "my id");
@@ -100,27 +114,37 @@ TEST(Document, ExamplesAndHandWrittenFilesKeepIdsOrderAndNumbersAsTyped)
 
 TEST(Document, ErrorsNameFileLineAndKey)
 {
-    const std::string mass = "{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"points\": \"a\",\n\"mass\": \"MASS\"}";
+    const std::string mass =
+        "{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"points\": \"a\",\n\"mass\": \"MASS\"}";
     const auto with = [&](const std::string& text) {
         std::string changed = mass;
         return around(changed.replace(changed.find("MASS"), 4, text));
     };
-    EXPECT_THAT(firstProblem(with("18 kN")), testing::AllOf(HasSubstr("mast.json, line 7, key \"mass\""), HasSubstr("a mass is needed here"), HasSubstr("1835")));
+    EXPECT_THAT(firstProblem(with("18 kN")), testing::AllOf(HasSubstr("mast.json, line 7, key \"mass\""),
+                                                            HasSubstr("a mass is needed here"), HasSubstr("1835")));
     EXPECT_THAT(firstProblem(with("1,250 kg")), HasSubstr("comma"));
     EXPECT_THAT(firstProblem(with("-3 kg")), HasSubstr("at least 0"));
     EXPECT_THAT(firstProblem(with("1e999 kg")), HasSubstr("line 7"));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\"}")), HasSubstr("the mass is missing"));
-    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"weight\"}")), testing::AllOf(HasSubstr("no kind of sentence \"weight\""), HasSubstr("mass-along")));
-    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"hold\", \"points\": \"a\", \"directions\": \"x\"}")), HasSubstr("belongs to the group \"supports\""));
-    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"mass\": \"1 kg\", \"points\": \"a\", \"colour\": \"red\"}")), HasSubstr("key \"colour\""));
-    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"mass\": \"1 kg\", \"points\": \"a\"},\n"
-                                    "{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"mass\": \"1 kg\", \"points\": \"a\"}")),
-                testing::AllOf(HasSubstr("line 7"), HasSubstr("already that of the sentence on line 6")));
-    EXPECT_THAT(firstProblem("{\"format\": \"undisona\", \"version\": 1,\n\"version\": 1, \"model\": {}}"), testing::AllOf(HasSubstr("line 2"), HasSubstr("twice")));
+    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"weight\"}")),
+                testing::AllOf(HasSubstr("no kind of sentence \"weight\""), HasSubstr("mass-along")));
+    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"hold\", \"points\": \"a\", \"directions\": \"x\"}")),
+                HasSubstr("belongs to the group \"supports\""));
+    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"mass\": \"1 kg\", "
+                                    "\"points\": \"a\", \"colour\": \"red\"}")),
+                HasSubstr("key \"colour\""));
+    EXPECT_THAT(
+        firstProblem(
+            around("{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"mass\": \"1 kg\", \"points\": \"a\"},\n"
+                   "{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"mass\": \"1 kg\", \"points\": \"a\"}")),
+        testing::AllOf(HasSubstr("line 7"), HasSubstr("already that of the sentence on line 6")));
+    EXPECT_THAT(firstProblem("{\"format\": \"undisona\", \"version\": 1,\n\"version\": 1, \"model\": {}}"),
+                testing::AllOf(HasSubstr("line 2"), HasSubstr("twice")));
     EXPECT_THAT(firstProblem("{\"format\": \"undisona\", \"version\": 99, \"model\": {}}"), HasSubstr("newer than"));
     EXPECT_THAT(firstProblem("{\"format\": \"other\"}"), HasSubstr("not a model file"));
     EXPECT_THAT(firstProblem("[1, 2]"), HasSubstr("one object"));
-    EXPECT_THAT(firstProblem("{\"format\": \"undisona\", \"version\": 1, \"units\": \"stone\", \"model\": {}}"), HasSubstr("not a set of units"));
+    EXPECT_THAT(firstProblem("{\"format\": \"undisona\", \"version\": 1, \"units\": \"stone\", \"model\": {}}"),
+                HasSubstr("not a set of units"));
 }
 
 TEST(Document, AFileCutAnywhereIsRefusedWithAMessageAndNeverCrashes)
@@ -133,13 +157,15 @@ TEST(Document, AFileCutAnywhereIsRefusedWithAMessageAndNeverCrashes)
         EXPECT_FALSE(read.findings().front().what.empty());
     }
     std::mt19937 random(3);
-    for (int round = 0; round < 400; ++round) {  // bytes changed at random: read or refused
+    for (int round = 0; round < 400; ++round) { // bytes changed at random: read or refused
         std::string spoilt = whole;
         for (int change = 0; change < 3; ++change)
             spoilt[random() % spoilt.size()] = static_cast<char>(random() % 256);
         const auto read = readDocument(spoilt, "spoilt.json");
-        if (read) buildStructure(read->model);
-        else EXPECT_FALSE(read.findings().empty());
+        if (read)
+            buildStructure(read->model);
+        else
+            EXPECT_FALSE(read.findings().empty());
     }
     EXPECT_THAT(firstProblem(std::string(100000, '[')), HasSubstr("nested too deeply"));
 }
@@ -170,5 +196,6 @@ TEST(Schema, KnowsEveryKindAndItsFields)
         for (const auto& field : kind.fields)
             EXPECT_TRUE(own["properties"].contains(field.key)) << kind.key << "." << field.key;
     }
-    EXPECT_EQ(fileText(std::string(EXAMPLES) + "/../docs/model.schema.json"), documentSchema()) << "print it anew: undisona-cli schema > docs/model.schema.json";
+    EXPECT_EQ(fileText(std::string(EXAMPLES) + "/../docs/model.schema.json"), documentSchema())
+        << "print it anew: undisona-cli schema > docs/model.schema.json";
 }

@@ -31,8 +31,10 @@ TEST(Sentence, ReadsLikeANotebook)
     said.say("running-speed", {{"name", "Antenna"}, {"speed", "24 rpm"}, {"orders", "1 2 6"}, {"margin", "15 %"}});
     said.say("hold", {{"points", "4 feet of Mast"}, {"directions", "x y z"}, {"kz", "25 kN/mm"}});
     EXPECT_EQ(wordsOf(*said.model().group(Group::addedMass)[0]), "85 kg on head, centre 0, 0, 240 mm from it: gearbox");
-    EXPECT_EQ(wordsOf(*said.model().group(Group::excitation)[0]), "Antenna turns at 24 rpm, orders 1 2 6, keep 15 % clear");
-    EXPECT_EQ(wordsOf(*said.model().group(Group::supports)[0]), "Hold 4 feet of Mast in x y z, elastic 25 kN/mm along z");
+    EXPECT_EQ(wordsOf(*said.model().group(Group::excitation)[0]),
+              "Antenna turns at 24 rpm, orders 1 2 6, keep 15 % clear");
+    EXPECT_EQ(wordsOf(*said.model().group(Group::supports)[0]),
+              "Hold 4 feet of Mast in x y z, elastic 25 kN/mm along z");
 }
 
 TEST(Model, CopiesShareAndEditsLeaveTheOldOneAlone)

@@ -14,9 +14,12 @@ std::string joined(const std::vector<std::string>& faults)
     return all;
 }
 
-std::string example(const char* name) { return std::string(EXAMPLES) + "/" + name + ".undisona.json"; }
+std::string example(const char* name)
+{
+    return std::string(EXAMPLES) + "/" + name + ".undisona.json";
+}
 
-}  // namespace
+} // namespace
 
 TEST(Outside, EveryExampleHoldsAgainstDenseLapack)
 {
@@ -50,6 +53,7 @@ TEST(Outside, PlantedFaultsAreFound)
     EXPECT_NE(joined(faultsOf(doubled)), "") << "a mass doubled";
     auto loose = good;
     for (int at = 0; at < loose.size; ++at)
-        loose.k[static_cast<std::size_t>(at) * static_cast<std::size_t>(loose.size + 1)] -= at > 23 && at < 30 ? 60.0 : 0.0;
+        loose.k[static_cast<std::size_t>(at) * static_cast<std::size_t>(loose.size + 1)] -=
+            at > 23 && at < 30 ? 60.0 : 0.0;
     EXPECT_NE(joined(faultsOf(loose)), "") << "a support left out";
 }

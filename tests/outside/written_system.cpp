@@ -41,8 +41,10 @@ std::vector<double> readMatrix(const std::string& path, int& size)
     double value = 0;
     for (long at = 0; at < entries && stream >> row >> column >> value; ++at) {
         if (row < column) throw std::runtime_error(path + " is not the lower triangle");
-        dense[static_cast<std::size_t>(row - 1) + static_cast<std::size_t>(column - 1) * static_cast<std::size_t>(size)] = value;
-        dense[static_cast<std::size_t>(column - 1) + static_cast<std::size_t>(row - 1) * static_cast<std::size_t>(size)] = value;
+        dense[static_cast<std::size_t>(row - 1) +
+              static_cast<std::size_t>(column - 1) * static_cast<std::size_t>(size)] = value;
+        dense[static_cast<std::size_t>(column - 1) +
+              static_cast<std::size_t>(row - 1) * static_cast<std::size_t>(size)] = value;
     }
     return dense;
 }
@@ -90,12 +92,14 @@ Vec denseThetas(const WrittenSystem& system, double a)
     for (std::size_t at = 0; at < mass.size(); ++at)
         shifted[at] += a * mass[at];
     Vec w(static_cast<std::size_t>(system.size));
-    if (LAPACKE_dsygv(LAPACK_COL_MAJOR, 1, 'N', 'L', system.size, mass.data(), system.size, shifted.data(), system.size, w.data()) != 0) return {};
+    if (LAPACKE_dsygv(LAPACK_COL_MAJOR, 1, 'N', 'L', system.size, mass.data(), system.size, shifted.data(), system.size,
+                      w.data()) != 0)
+        return {};
     std::reverse(w.begin(), w.end());
     return w;
 }
 
-}  // namespace
+} // namespace
 
 WrittenSystem runCommandLine(const std::string& model, const std::string& options)
 {
@@ -166,8 +170,11 @@ std::vector<std::string> faultsOf(const WrittenSystem& system)
     for (std::size_t at = 0; at < count; ++at) {
         const double exact = 1.0 / theta[at] - shift;
         const double floor = modes[at]["residual_floor"].get<double>();
-        if (lambda[at] == 0.0 ? std::abs(exact) > 1e-6 * elastic : std::abs(std::sqrt(exact / lambda[at]) - 1) > 1e-8 + 10 * floor + 1e-13 * lambda[at] / elastic)
-            complain("mode " + std::to_string(at + 1) + ": frequency differs from the dense solver's by " + std::to_string(std::sqrt(std::max(0.0, exact)) / 2 / M_PI));
+        if (lambda[at] == 0.0
+                ? std::abs(exact) > 1e-6 * elastic
+                : std::abs(std::sqrt(exact / lambda[at]) - 1) > 1e-8 + 10 * floor + 1e-13 * lambda[at] / elastic)
+            complain("mode " + std::to_string(at + 1) + ": frequency differs from the dense solver's by " +
+                     std::to_string(std::sqrt(std::max(0.0, exact)) / 2 / M_PI));
     }
 
     // Errors and orthogonality.
@@ -177,18 +184,23 @@ std::vector<std::string> faultsOf(const WrittenSystem& system)
             for (std::size_t at = 0; at < n; ++at)
                 error[at] -= lambda[i] * massive[i][at];
             const double residual = std::sqrt(dot(error, error) / dot(stiff[i], stiff[i]));
-            if (residual > std::max(1e-8, 10 * modes[i]["residual_floor"].get<double>())) complain("mode " + std::to_string(i + 1) + ": residual " + std::to_string(residual));
+            if (residual > std::max(1e-8, 10 * modes[i]["residual_floor"].get<double>()))
+                complain("mode " + std::to_string(i + 1) + ": residual " + std::to_string(residual));
         }
         // Where all modes are asked, one shift below the spectrum cannot bound the highest; the residual above does.
-        if (modes[i]["accepted_error"].get<double>() > 1e-8 && lambda[i] > 0 && json["all_modes"] == false) complain("mode " + std::to_string(i + 1) + ": accepted error");
+        if (modes[i]["accepted_error"].get<double>() > 1e-8 && lambda[i] > 0 && json["all_modes"] == false)
+            complain("mode " + std::to_string(i + 1) + ": accepted error");
         for (std::size_t j = 0; j <= i; ++j)
-            if (std::abs(dot(shapes[i], massive[j]) - (i == j)) > 1e-8) complain("modes " + std::to_string(i + 1) + " and " + std::to_string(j + 1) + " are not orthonormal in M");
+            if (std::abs(dot(shapes[i], massive[j]) - (i == j)) > 1e-8)
+                complain("modes " + std::to_string(i + 1) + " and " + std::to_string(j + 1) +
+                         " are not orthonormal in M");
     }
 
     // None missed.
     const double below = 2 * M_PI * json["count_check"]["below_hz"].get<double>();
     const int expected = negativeCount(system, below * below);
-    if (count > 0 && expected != static_cast<int>(count)) complain("inertia counts " + std::to_string(expected) + " modes, " + std::to_string(count) + " are given");
+    if (count > 0 && expected != static_cast<int>(count))
+        complain("inertia counts " + std::to_string(expected) + " modes, " + std::to_string(count) + " are given");
     if (count > 0 && json["count_check"]["expected"] != expected) complain("the written count differs from LAPACK's");
 
     // Participation and sums about the reference point.
@@ -198,10 +210,12 @@ std::vector<std::string> faultsOf(const WrittenSystem& system)
         for (std::size_t at = 0; at < n; ++at) {
             const auto& unknown = system.unknowns[at];
             double motion[3] = {0, 0, 0}, turn[3] = {0, 0, 0};
-            if (d < 3) motion[d] = 1;
+            if (d < 3)
+                motion[d] = 1;
             else {
                 turn[d - 3] = 1;
-                const double arm[3] = {unknown.place[0] - reference[0], unknown.place[1] - reference[1], unknown.place[2] - reference[2]};
+                const double arm[3] = {unknown.place[0] - reference[0], unknown.place[1] - reference[1],
+                                       unknown.place[2] - reference[2]};
                 for (int a = 0; a < 3; ++a)
                     motion[a] = turn[(a + 1) % 3] * arm[(a + 2) % 3] - turn[(a + 2) % 3] * arm[(a + 1) % 3];
             }
@@ -209,17 +223,26 @@ std::vector<std::string> faultsOf(const WrittenSystem& system)
                 rigid[at] += unknown.direction[a] * (unknown.rotation ? turn[a] : motion[a]);
         }
         const Vec force = times(system.m, rigid);
-        const double movable = dot(rigid, force), total = json["total_by_direction"][static_cast<std::size_t>(d)].get<double>();
-        if (std::abs(json["movable_by_direction"][static_cast<std::size_t>(d)].get<double>() - movable) > 1e-8 * std::max(movable, 1e-6 * total)) complain("movable mass in direction " + std::to_string(d));
+        const double movable = dot(rigid, force),
+                     total = json["total_by_direction"][static_cast<std::size_t>(d)].get<double>();
+        if (std::abs(json["movable_by_direction"][static_cast<std::size_t>(d)].get<double>() - movable) >
+            1e-8 * std::max(movable, 1e-6 * total))
+            complain("movable mass in direction " + std::to_string(d));
         double sum = 0;
         for (std::size_t at = 0; at < count; ++at) {
             const double factor = dot(shapes[at], force);
             sum += factor * factor;
             const auto& mode = modes[at];
-            if (std::abs(mode["participation"][static_cast<std::size_t>(d)].get<double>() - factor) > 1e-7 * std::sqrt(total)) complain("participation of mode " + std::to_string(at + 1));
-            if (movable > 1e-9 * total && std::abs(mode["cumulative_of_movable"][static_cast<std::size_t>(d)].get<double>() - sum / movable) > 1e-7) complain("running sum at mode " + std::to_string(at + 1));
+            if (std::abs(mode["participation"][static_cast<std::size_t>(d)].get<double>() - factor) >
+                1e-7 * std::sqrt(total))
+                complain("participation of mode " + std::to_string(at + 1));
+            if (movable > 1e-9 * total &&
+                std::abs(mode["cumulative_of_movable"][static_cast<std::size_t>(d)].get<double>() - sum / movable) >
+                    1e-7)
+                complain("running sum at mode " + std::to_string(at + 1));
         }
-        if (json["all_modes"] == true && std::abs(sum - movable) > 1e-7 * std::max(movable, 1e-6 * total)) complain("all effective masses do not add up in direction " + std::to_string(d));
+        if (json["all_modes"] == true && std::abs(sum - movable) > 1e-7 * std::max(movable, 1e-6 * total))
+            complain("all effective masses do not add up in direction " + std::to_string(d));
         if (d < 3 && movable > total * (1 + 1e-9)) complain("more mass can move than there is");
     }
 
@@ -228,7 +251,8 @@ std::vector<std::string> faultsOf(const WrittenSystem& system)
             complain("a clash with a mode that is not there");
             continue;
         }
-        const double f = modes[pair["mode"].get<std::size_t>() - 1]["frequency_hz"].get<double>(), low = pair["low_hz"].get<double>(), high = pair["high_hz"].get<double>();
+        const double f = modes[pair["mode"].get<std::size_t>() - 1]["frequency_hz"].get<double>(),
+                     low = pair["low_hz"].get<double>(), high = pair["high_hz"].get<double>();
         const double s = f < low ? (f - low) / low : f > high ? (f - high) / high : 0.0;
         if (std::abs(100 * s - pair["separation_percent"].get<double>()) > 1e-6) complain("separation of a clash");
         if (s == 0.0 && pair["verdict"] != "clash") complain("a mode on an excitation is no clash");

@@ -7,14 +7,14 @@
 /// What the command line wrote for one model, read back with no code of the program's own.
 struct WrittenSystem {
     int size = 0;
-    std::vector<double> k, m;  ///< dense, by columns
+    std::vector<double> k, m; ///< dense, by columns
     struct Unknown {
         bool rotation;
         double direction[3], place[3];
     };
     std::vector<Unknown> unknowns;
-    nlohmann::json modes;  ///< the JSON of "modes"
-    std::string errors;    ///< of standard error
+    nlohmann::json modes; ///< the JSON of "modes"
+    std::string errors;   ///< of standard error
 };
 
 /// Runs the command line on a model file; throws std::runtime_error with its words when it fails.

@@ -36,7 +36,7 @@ std::vector<double> inPlane(const Solution& solution)
     return list;
 }
 
-}  // namespace
+} // namespace
 
 TEST(SlenderBeam, EveryEndCondition)
 {
@@ -61,8 +61,9 @@ TEST(SlenderBeam, ErrorFallsWithTheFourthPowerOfTheMesh)
 {
     std::vector<double> errors;
     for (const int elements : {2, 4, 8}) {
-        SaidModel beam = straightBeam(10.0, 0.002, 0.005, elements);  // so slender that shear is nothing
-        beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}}).say("hold", {{"points", "Beam.1"}, {"directions", "y z"}});
+        SaidModel beam = straightBeam(10.0, 0.002, 0.005, elements); // so slender that shear is nothing
+        beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}})
+            .say("hold", {{"points", "Beam.1"}, {"directions", "y z"}});
         beam.say("lowest", {{"count", "8"}});
         errors.push_back(inPlane(*beam.solved())[0] / bendingHertz(pi, 10.0, 0.002) - 1.0);
     }
@@ -88,7 +89,8 @@ TEST(StockyBeam, PinnedTimoshenkoBeamHasBothSpectra)
     double last = 0.0;
     for (const int elements : {40, 80}) {
         SaidModel beam = straightBeam(length, h, b, elements);
-        beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx rz"}}).say("hold", {{"points", "Beam.1"}, {"directions", "x y z rx rz"}});
+        beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx rz"}})
+            .say("hold", {{"points", "Beam.1"}, {"directions", "x y z rx rz"}});
         beam.say("lowest", {{"count", "600"}});
         const auto found = inPlane(*beam.solved());
         double worst = 0.0;
@@ -108,7 +110,12 @@ TEST(Rod, AxialAndTwisting)
 {
     for (const bool twisting : {false, true}) {
         SaidModel rod;
-        rod.say("run", {{"name", "Rod"}, {"from", "0, 0, 0 m"}, {"to", "0, 0, 3 m"}, {"section", "round 60 mm"}, {"elements", "60"}}).material("200 GPa", "0.3", "8000 kg/m3");
+        rod.say("run", {{"name", "Rod"},
+                        {"from", "0, 0, 0 m"},
+                        {"to", "0, 0, 3 m"},
+                        {"section", "round 60 mm"},
+                        {"elements", "60"}})
+            .material("200 GPa", "0.3", "8000 kg/m3");
         rod.say("hold", {{"points", "Rod.0"}, {"directions", "all"}}).say("lowest", {{"count", "40"}});
         const double c = twisting ? std::sqrt(E / 2.6 / rho) : std::sqrt(E / rho);
         const auto found = rod.frequencies();
@@ -133,7 +140,8 @@ TEST(FreeBeam, HasSixRigidModesThenBendingPairs)
         EXPECT_EQ(solution->modes[static_cast<std::size_t>(at)].frequency, 0.0);
     }
     for (int at = 6; at < 8; ++at)
-        EXPECT_NEAR(solution->modes[static_cast<std::size_t>(at)].frequency / bendingHertz(4.73004, 10.0, 0.02), 1.0, 1e-3);
+        EXPECT_NEAR(solution->modes[static_cast<std::size_t>(at)].frequency / bendingHertz(4.73004, 10.0, 0.02), 1.0,
+                    1e-3);
     EXPECT_EQ(solution->modes[6].group, solution->modes[7].group) << "a square section bends the same way in y and z";
     EXPECT_TRUE(solution->count.proven);
 }
@@ -141,21 +149,28 @@ TEST(FreeBeam, HasSixRigidModesThenBendingPairs)
 TEST(BeamOnABed, AddsItsStiffnessToTheSquareOfTheFrequency)
 {
     SaidModel beam = straightBeam(10.0, 0.02, 0.05, 16);
-    beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}}).say("hold", {{"points", "Beam.1"}, {"directions", "y z"}});
-    beam.say("bed", {{"members", "Beam"}, {"stiffness", "300 N/m2"}, {"directions", "z"}}).say("lowest", {{"count", "12"}});
+    beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}})
+        .say("hold", {{"points", "Beam.1"}, {"directions", "y z"}});
+    beam.say("bed", {{"members", "Beam"}, {"stiffness", "300 N/m2"}, {"directions", "z"}})
+        .say("lowest", {{"count", "12"}});
     const auto found = inPlane(*beam.solved());
     for (int n = 1; n <= 3; ++n) {
         const double bending = 2 * pi * bendingHertz(n * pi, 10.0, 0.02);
-        EXPECT_NEAR(found[static_cast<std::size_t>(n - 1)] * 2 * pi / std::sqrt(bending * bending + 300 / (rho * 0.001)), 1.0, 1e-3);
+        EXPECT_NEAR(found[static_cast<std::size_t>(n - 1)] * 2 * pi /
+                        std::sqrt(bending * bending + 300 / (rho * 0.001)),
+                    1.0, 1e-3);
     }
 }
 
 TEST(Turned, AnyAngleAndAnyOrderGiveTheSameFrequencies)
 {
     SaidModel straight, turned;
-    const Eigen::Matrix3d turn = (Eigen::AngleAxisd(0.7, Eigen::Vector3d(1, 2, 3).normalized()) * Eigen::AngleAxisd(1.1, Eigen::Vector3d::UnitX())).toRotationMatrix();
+    const Eigen::Matrix3d turn = (Eigen::AngleAxisd(0.7, Eigen::Vector3d(1, 2, 3).normalized()) *
+                                  Eigen::AngleAxisd(1.1, Eigen::Vector3d::UnitX()))
+                                     .toRotationMatrix();
     const auto place = [&](SaidModel& said, const Eigen::Matrix3d& by, bool backwards) {
-        const std::vector<std::pair<std::string, Eigen::Vector3d>> points{{"a", {0, 0, 0}}, {"b", {0, 0, 3}}, {"c", {4, 0, 3}}, {"d", {4, 1, 0}}};
+        const std::vector<std::pair<std::string, Eigen::Vector3d>> points{
+            {"a", {0, 0, 0}}, {"b", {0, 0, 3}}, {"c", {4, 0, 3}}, {"d", {4, 1, 0}}};
         std::vector<std::string> rows;
         for (const auto& [name, at] : points) {
             const Eigen::Vector3d moved = by * at;
@@ -166,12 +181,19 @@ TEST(Turned, AnyAngleAndAnyOrderGiveTheSameFrequencies)
         for (const auto& row : rows)
             table += row + "\n";
         said.say("points", {{"rows", table}});
-        for (const auto& [name, ends] : std::vector<std::pair<std::string, std::string>>{{"m1", "a|b"}, {"m2", "b|c"}, {"m3", "c|d"}}) {
+        for (const auto& [name, ends] :
+             std::vector<std::pair<std::string, std::string>>{{"m1", "a|b"}, {"m2", "b|c"}, {"m3", "c|d"}}) {
             const Eigen::Vector3d towards = by * Eigen::Vector3d(0.3, 1, 0.2);
-            said.say("members", {{"name", name}, {"rows", name + "|" + ends}, {"section", "channel 100x50x4x6 mm"}, {"elements", "3"},
-                                 {"towards", shortest(towards.x()) + ", " + shortest(towards.y()) + ", " + shortest(towards.z())}});
+            said.say("members", {{"name", name},
+                                 {"rows", name + "|" + ends},
+                                 {"section", "channel 100x50x4x6 mm"},
+                                 {"elements", "3"},
+                                 {"towards", shortest(towards.x()) + ", " + shortest(towards.y()) + ", " +
+                                                 shortest(towards.z())}});
         }
-        said.material("200 GPa", "0.3", "8000 kg/m3").say("hold", {{"points", "a, d"}, {"directions", "all"}}).say("lowest", {{"count", "10"}});
+        said.material("200 GPa", "0.3", "8000 kg/m3")
+            .say("hold", {{"points", "a, d"}, {"directions", "all"}})
+            .say("lowest", {{"count", "10"}});
     };
     place(straight, Eigen::Matrix3d::Identity(), false);
     place(turned, turn, true);
@@ -181,7 +203,8 @@ TEST(Turned, AnyAngleAndAnyOrderGiveTheSameFrequencies)
     for (std::size_t at = 0; at < a->modes.size(); ++at) {
         EXPECT_NEAR(b->modes[at].frequency, a->modes[at].frequency, 1e-8 * a->modes[at].frequency);
         const auto row = static_cast<Eigen::Index>(at);
-        const Eigen::Vector3d ga = a->participation.factor.row(row).head<3>(), gb = b->participation.factor.row(row).head<3>();
+        const Eigen::Vector3d ga = a->participation.factor.row(row).head<3>(),
+                              gb = b->participation.factor.row(row).head<3>();
         sumA += ga * ga.transpose();
         sumB += gb * gb.transpose();
     }

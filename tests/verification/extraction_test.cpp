@@ -11,14 +11,17 @@ Eigen::VectorXd denseLambda(const System& system, double a)
 {
     const Eigen::MatrixXd identity = Eigen::MatrixXd::Identity(system.size(), system.size());
     const Eigen::MatrixXd k = system.stiffness * identity, m = system.mass * identity;
-    const Eigen::VectorXd mu = Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd>(m, k + a * m).eigenvalues().reverse();
+    const Eigen::VectorXd mu =
+        Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd>(m, k + a * m).eigenvalues().reverse();
     return mu.cwiseInverse().array() - a;
 }
 
 SaidModel twoStoreys()
 {
     SaidModel said;
-    said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "2"}, {"elements", "2"}}).say("material").say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+    said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "2"}, {"elements", "2"}})
+        .say("material")
+        .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
     said.say("mass", {{"mass", "900 kg"}, {"points", "Frame.1.1.2"}, {"centre", "0.3, 0.2, 0.1 m"}});
     return said;
 }
@@ -34,26 +37,32 @@ void expectGood(const Solution& solution)
     const Eigen::MatrixXd k = solution.shapes.transpose() * (solution.system->stiffness * solution.shapes);
     for (Eigen::Index i = 0; i < k.rows(); ++i)
         for (Eigen::Index j = 0; j < i; ++j) {
-            const double wi = solution.modes[static_cast<std::size_t>(i)].lambda, wj = solution.modes[static_cast<std::size_t>(j)].lambda;
-            if (wi > 0 && wj > 0) EXPECT_LT(std::abs(k(i, j)) / std::sqrt(wi * wj), 1e-8 + 1e-7 * solution.modes[static_cast<std::size_t>(j)].floor * 1e7);
+            const double wi = solution.modes[static_cast<std::size_t>(i)].lambda,
+                         wj = solution.modes[static_cast<std::size_t>(j)].lambda;
+            if (wi > 0 && wj > 0)
+                EXPECT_LT(std::abs(k(i, j)) / std::sqrt(wi * wj),
+                          1e-8 + 1e-7 * solution.modes[static_cast<std::size_t>(j)].floor * 1e7);
         }
     EXPECT_TRUE(solution.count.proven) << solution.count.expected << " expected, " << solution.count.found << " found";
 }
 
-}  // namespace
+} // namespace
 
 TEST(Extraction, AgreesWithADenseSolverHeldAndFree)
 {
     for (const bool held : {true, false}) {
         SaidModel said;
-        said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "2"}, {"elements", "2"}}).say("material").say("lowest", {{"count", "40"}});
+        said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "2"}, {"elements", "2"}})
+            .say("material")
+            .say("lowest", {{"count", "40"}});
         if (held) said.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
         Progress progress;
         const auto solution = *solve(said.model(), progress);
         expectGood(*solution);
         const auto exact = denseLambda(*solution->system, held ? 0.0 : 1000.0);
         for (std::size_t at = held ? 0 : 6; at < solution->modes.size(); ++at)
-            EXPECT_NEAR(std::sqrt(solution->modes[at].lambda / exact[static_cast<Eigen::Index>(at)]), 1.0, 1e-9 + 10 * solution->modes[at].floor);
+            EXPECT_NEAR(std::sqrt(solution->modes[at].lambda / exact[static_cast<Eigen::Index>(at)]), 1.0,
+                        1e-9 + 10 * solution->modes[at].floor);
     }
 }
 
@@ -71,7 +80,8 @@ TEST(Extraction, AnyCountFromOneToAll)
         const auto solution = *solve(said.model(), progress);
         EXPECT_EQ(static_cast<long>(solution->modes.size()), std::min(count, size)) << count;
         for (std::size_t at = 0; at < solution->modes.size(); at += 3)
-            EXPECT_NEAR(std::sqrt(solution->modes[at].lambda / exact[static_cast<Eigen::Index>(at)]), 1.0, 1e-7) << count << " " << at;
+            EXPECT_NEAR(std::sqrt(solution->modes[at].lambda / exact[static_cast<Eigen::Index>(at)]), 1.0, 1e-7)
+                << count << " " << at;
         if (count >= size) EXPECT_TRUE(solution->allModes);
     }
 }
@@ -82,18 +92,22 @@ TEST(Extraction, EqualUncoupledBodiesAreAllFoundBeyondTheBlockSize)
         SaidModel said;
         std::string rows;
         for (int at = 0; at < k; ++at)
-            rows += "a" + std::to_string(at) + "|" + std::to_string(at) + " m|0 m|0 m\nb" + std::to_string(at) + "|" + std::to_string(at) + " m|0 m|2 m\n";
+            rows += "a" + std::to_string(at) + "|" + std::to_string(at) + " m|0 m|0 m\nb" + std::to_string(at) + "|" +
+                    std::to_string(at) + " m|0 m|2 m\n";
         said.say("points", {{"rows", rows}});
         std::string members;
         for (int at = 0; at < k; ++at)
             members += "m" + std::to_string(at) + "|a" + std::to_string(at) + "|b" + std::to_string(at) + "\n";
-        said.say("members", {{"rows", members}, {"section", "rectangle 60x30 mm"}, {"elements", "4"}}).say("material").say("hold", {{"points", "points at z = 0 m"}, {"directions", "all"}});
+        said.say("members", {{"rows", members}, {"section", "rectangle 60x30 mm"}, {"elements", "4"}})
+            .say("material")
+            .say("hold", {{"points", "points at z = 0 m"}, {"directions", "all"}});
         said.say("lowest", {{"count", std::to_string(2 * k)}});
         Progress progress;
         const auto solution = *solve(said.model(), progress);
         expectGood(*solution);
         ASSERT_EQ(static_cast<int>(solution->modes.size()), 2 * k);
-        EXPECT_NEAR(solution->modes[0].frequency, solution->modes[static_cast<std::size_t>(k - 1)].frequency, 1e-8 * solution->modes[0].frequency);
+        EXPECT_NEAR(solution->modes[0].frequency, solution->modes[static_cast<std::size_t>(k - 1)].frequency,
+                    1e-8 * solution->modes[0].frequency);
         EXPECT_NEAR(solution->modes[static_cast<std::size_t>(k)].frequency / solution->modes[0].frequency, 2.0, 2e-3);
         EXPECT_EQ(solution->modes[0].group, solution->modes[static_cast<std::size_t>(k - 1)].group);
     }
@@ -102,7 +116,13 @@ TEST(Extraction, EqualUncoupledBodiesAreAllFoundBeyondTheBlockSize)
 TEST(Extraction, FortyNearlyEqualTunedMassesOnOneBeam)
 {
     SaidModel said;
-    said.say("run", {{"name", "B"}, {"from", "0, 0, 0 m"}, {"to", "20, 0, 0 m"}, {"parts", "41"}, {"section", "box 300x300x10 mm"}, {"elements", "1"}}).say("material");
+    said.say("run", {{"name", "B"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "20, 0, 0 m"},
+                     {"parts", "41"},
+                     {"section", "box 300x300x10 mm"},
+                     {"elements", "1"}})
+        .say("material");
     said.say("hold", {{"points", "B.0, B.41"}, {"directions", "all"}});
     std::string rows;
     for (int at = 1; at <= 40; ++at)
@@ -110,8 +130,10 @@ TEST(Extraction, FortyNearlyEqualTunedMassesOnOneBeam)
     said.say("points", {{"rows", rows}});
     for (int at = 1; at <= 40; ++at) {
         const std::string t = "t" + std::to_string(at);
-        said.say("mass", {{"mass", "0.5 kg"}, {"points", t}}).say("hold", {{"points", t}, {"directions", "x y rx ry rz"}});
-        said.say("spring", {{"from", "B." + std::to_string(at)}, {"to", t}, {"kz", shortest(2000.0 * (1 + 1e-5 * at)) + " N/m"}});
+        said.say("mass", {{"mass", "0.5 kg"}, {"points", t}})
+            .say("hold", {{"points", t}, {"directions", "x y rx ry rz"}});
+        said.say("spring",
+                 {{"from", "B." + std::to_string(at)}, {"to", t}, {"kz", shortest(2000.0 * (1 + 1e-5 * at)) + " N/m"}});
     }
     said.say("lowest", {{"count", "44"}});
     const auto solution = said.solved();
@@ -127,11 +149,16 @@ TEST(Extraction, SeparateFreeBodiesHaveSixRigidModesEach)
     for (const int bodies : {1, 3, 20}) {
         SaidModel said;
         for (int at = 0; at < bodies; ++at)
-            said.say("run", {{"name", "R" + std::to_string(at)}, {"from", "0, " + std::to_string(2 * at) + ", 0 m"}, {"to", "1, " + std::to_string(2 * at) + ", 0.5 m"}, {"section", "rectangle 30x20 mm"}, {"elements", "3"}});
+            said.say("run", {{"name", "R" + std::to_string(at)},
+                             {"from", "0, " + std::to_string(2 * at) + ", 0 m"},
+                             {"to", "1, " + std::to_string(2 * at) + ", 0.5 m"},
+                             {"section", "rectangle 30x20 mm"},
+                             {"elements", "3"}});
         said.say("material").say("lowest", {{"count", std::to_string(6 * bodies + 2)}});
         Progress progress;
         const auto solution = *solve(said.model(), progress);
-        const auto rigid = std::count_if(solution->modes.begin(), solution->modes.end(), [](const Mode& mode) { return mode.rigid; });
+        const auto rigid =
+            std::count_if(solution->modes.begin(), solution->modes.end(), [](const Mode& mode) { return mode.rigid; });
         EXPECT_EQ(rigid, 6 * bodies);
         EXPECT_GT(solution->modes[static_cast<std::size_t>(6 * bodies)].frequency, 1.0);
         expectGood(*solution);
@@ -146,7 +173,8 @@ TEST(Extraction, NoneMissedBelowAnyFrequency)
     for (std::size_t at = 0; at + 1 < solution->modes.size(); ++at) {
         const double a = solution->modes[at].lambda, b = solution->modes[at + 1].lambda;
         if (b / a < 1.0 + 1e-6) continue;
-        EXPECT_EQ(negativeEigenvalues(sum(solution->system->stiffness, -(a + b) / 2, solution->system->mass)), static_cast<std::int64_t>(at + 1));
+        EXPECT_EQ(negativeEigenvalues(sum(solution->system->stiffness, -(a + b) / 2, solution->system->mass)),
+                  static_cast<std::int64_t>(at + 1));
     }
 }
 
@@ -179,14 +207,25 @@ TEST(Extraction, StiffnessRangeInsideOneModel)
     // A stiff member 1e9 times the rest still leaves good frequencies; a rigid tie leaves all digits.
     const auto build = [](bool tied, const std::string& modulus) {
         SaidModel said;
-        said.say("run", {{"name", "A"}, {"from", "0, 0, 0 m"}, {"to", "2, 0, 0 m"}, {"section", "rectangle 20x20 mm"}, {"elements", "6"}});
+        said.say("run", {{"name", "A"},
+                         {"from", "0, 0, 0 m"},
+                         {"to", "2, 0, 0 m"},
+                         {"section", "rectangle 20x20 mm"},
+                         {"elements", "6"}});
         said.say("point", {{"name", "q"}, {"at", "2.3, 0, 0 m"}}).material("200 GPa", "0.3", "8000 kg/m3");
-        if (tied) said.say("rigid", {{"points", "q"}, {"to", "A.1"}});
+        if (tied)
+            said.say("rigid", {{"points", "q"}, {"to", "A.1"}});
         else {
-            said.say("run", {{"name", "S"}, {"from", "A.1"}, {"to", "q"}, {"section", "rectangle 20x20 mm"}, {"elements", "1"}});
-            said.say("own-material", {{"name", "hard"}, {"modulus", modulus}, {"poisson", "0.3"}, {"density", "0 kg/m3"}}).say("material", {{"what", "S"}, {"material", "hard"}});
+            said.say(
+                "run",
+                {{"name", "S"}, {"from", "A.1"}, {"to", "q"}, {"section", "rectangle 20x20 mm"}, {"elements", "1"}});
+            said.say("own-material",
+                     {{"name", "hard"}, {"modulus", modulus}, {"poisson", "0.3"}, {"density", "0 kg/m3"}})
+                .say("material", {{"what", "S"}, {"material", "hard"}});
         }
-        return said.say("mass", {{"mass", "3 kg"}, {"points", "q"}}).say("hold", {{"points", "A.0"}, {"directions", "all"}}).say("lowest", {{"count", "6"}});
+        return said.say("mass", {{"mass", "3 kg"}, {"points", "q"}})
+            .say("hold", {{"points", "A.0"}, {"directions", "all"}})
+            .say("lowest", {{"count", "6"}});
     };
     const auto exact = build(true, "").frequencies();
     Progress progress;

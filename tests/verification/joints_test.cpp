@@ -9,26 +9,32 @@ namespace {
 
 constexpr double pi = std::numbers::pi, E = 200e9, rho = 8000;
 
-double bending(double bl, double length, double height) { return bl * bl / (2 * pi * length * length) * std::sqrt(E * height * height / 12 / rho); }
+double bending(double bl, double length, double height)
+{
+    return bl * bl / (2 * pi * length * length) * std::sqrt(E * height * height / 12 / rho);
+}
 
 bool finds(const std::vector<double>& list, double wanted, double tolerance)
 {
     return std::any_of(list.begin(), list.end(), [&](double f) { return std::abs(f / wanted - 1) < tolerance; });
 }
 
-}  // namespace
+} // namespace
 
 TEST(Release, TurnsAClampedEndIntoAPin)
 {
     SaidModel beam = straightBeam(10, 0.02, 0.05, 12);
-    beam.say("hold", {{"points", "Beam.0, Beam.1"}, {"directions", "all"}}).say("release", {{"members", "Beam"}, {"ends", "both ends"}, {"directions", "ry"}}).say("lowest", {{"count", "12"}});
+    beam.say("hold", {{"points", "Beam.0, Beam.1"}, {"directions", "all"}})
+        .say("release", {{"members", "Beam"}, {"ends", "both ends"}, {"directions", "ry"}})
+        .say("lowest", {{"count", "12"}});
     const auto found = beam.frequencies();
     for (int n = 1; n <= 3; ++n)
         EXPECT_TRUE(finds(found, bending(n * pi, 10, 0.02), 1e-3)) << n;
     EXPECT_TRUE(finds(found, bending(4.73004, 10, 0.05), 1e-3)) << "about z it is still clamped";
     SaidModel sprung = straightBeam(10, 0.02, 0.05, 12);
     sprung.say("hold", {{"points", "Beam.0, Beam.1"}, {"directions", "all"}});
-    sprung.say("release", {{"members", "Beam"}, {"directions", "ry"}, {"turning", "1e6 kN m/rad"}}).say("lowest", {{"count", "12"}});
+    sprung.say("release", {{"members", "Beam"}, {"directions", "ry"}, {"turning", "1e6 kN m/rad"}})
+        .say("lowest", {{"count", "12"}});
     EXPECT_TRUE(finds(sprung.frequencies(), bending(4.73004, 10, 0.02), 1e-3)) << "a very stiff spring is a clamp";
 }
 
@@ -37,8 +43,16 @@ TEST(Hinge, InMidSpanOfAClampedBeam)
     // Symmetric half: clamped, and free to turn but carrying no moment at the hinge: clamped-free for the
     // symmetric modes, clamped-pinned for the skew ones (Blevins 1979).
     SaidModel beam;
-    beam.say("run", {{"name", "B"}, {"from", "0, 0, 0 m"}, {"to", "8, 0, 0 m"}, {"parts", "2"}, {"section", "rectangle 0.02x0.06 m"}, {"elements", "10"}}).material("200 GPa", "0.3", "8000 kg/m3");
-    beam.say("hold", {{"points", "B.0, B.2"}, {"directions", "all"}}).say("release", {{"members", "B.0-1"}, {"ends", "the second end"}, {"directions", "ry"}}).say("lowest", {{"count", "8"}});
+    beam.say("run", {{"name", "B"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "8, 0, 0 m"},
+                     {"parts", "2"},
+                     {"section", "rectangle 0.02x0.06 m"},
+                     {"elements", "10"}})
+        .material("200 GPa", "0.3", "8000 kg/m3");
+    beam.say("hold", {{"points", "B.0, B.2"}, {"directions", "all"}})
+        .say("release", {{"members", "B.0-1"}, {"ends", "the second end"}, {"directions", "ry"}})
+        .say("lowest", {{"count", "8"}});
     const auto found = beam.frequencies();
     EXPECT_NEAR(found[0] / bending(1.87510, 4, 0.02), 1, 1e-3);
     EXPECT_TRUE(finds(found, bending(3.92660, 4, 0.02), 1e-3));
@@ -51,11 +65,18 @@ TEST(Offset, MovesTheCentroidLineOnRigidArms)
     offset.say("offset", {{"members", "Beam"}, {"offset", "0, 0, 100 mm"}});
     SaidModel tied;
     tied.say("points", {{"rows", "a|0 m|0 m|0 m\nb|3 m|0 m|0 m"}});
-    tied.say("run", {{"name", "Beam"}, {"from", "0, 0, 0.1 m"}, {"to", "3, 0, 0.1 m"}, {"section", "rectangle 0.05x0.05 m"}, {"elements", "8"}}).material("200 GPa", "0.3", "8000 kg/m3");
+    tied.say("run", {{"name", "Beam"},
+                     {"from", "0, 0, 0.1 m"},
+                     {"to", "3, 0, 0.1 m"},
+                     {"section", "rectangle 0.05x0.05 m"},
+                     {"elements", "8"}})
+        .material("200 GPa", "0.3", "8000 kg/m3");
     tied.say("rigid", {{"points", "Beam.0"}, {"to", "a"}}).say("rigid", {{"points", "Beam.1"}, {"to", "b"}});
     for (auto* said : {&offset, &tied}) {
         const bool first = said == &offset;
-        said->say("hold", {{"points", first ? "Beam.0" : "a"}, {"directions", "x y z rx"}}).say("hold", {{"points", first ? "Beam.1" : "b"}, {"directions", "x y z"}}).say("lowest", {{"count", "8"}});
+        said->say("hold", {{"points", first ? "Beam.0" : "a"}, {"directions", "x y z rx"}})
+            .say("hold", {{"points", first ? "Beam.1" : "b"}, {"directions", "x y z"}})
+            .say("lowest", {{"count", "8"}});
     }
     const auto a = offset.frequencies(), b = tied.frequencies();
     for (std::size_t at = 0; at < a.size(); ++at)
@@ -65,7 +86,9 @@ TEST(Offset, MovesTheCentroidLineOnRigidArms)
 TEST(Support, TiltedPinEqualsATurnedStructure)
 {
     SaidModel tilted = straightBeam(3, 0.05, 0.03, 6);
-    tilted.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("hold", {{"points", "Beam.1"}, {"directions", "z"}, {"x-towards", "1, 0, 0"}, {"y-near", "0, 1, 1"}}).say("lowest", {{"count", "4"}});
+    tilted.say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
+        .say("hold", {{"points", "Beam.1"}, {"directions", "z"}, {"x-towards", "1, 0, 0"}, {"y-near", "0, 1, 1"}})
+        .say("lowest", {{"count", "4"}});
     const auto solution = tilted.solved();
     for (std::size_t mode = 0; mode < solution->modes.size(); ++mode) {
         const Vector6 motion = solution->motion(1, mode);
@@ -77,8 +100,12 @@ TEST(Support, TiltedPinEqualsATurnedStructure)
 TEST(Tie, HeldAtTwoOfItsPointsTurnsAboutTheLineThroughThem)
 {
     SaidModel plate;
-    plate.say("points", {{"rows", "a|0 m|0 m|0 m\nb|0 m|2 m|0 m\nc|1 m|1 m|0 m"}}).say("rigid", {{"points", "b, c"}, {"to", "a"}});
-    plate.say("mass", {{"mass", "4 kg"}, {"points", "c"}}).say("hold", {{"points", "a, b"}, {"directions", "x y z"}}).say("ground-spring", {{"points", "c"}, {"kz", "100 N/m"}}).say("lowest", {{"count", "3"}});
+    plate.say("points", {{"rows", "a|0 m|0 m|0 m\nb|0 m|2 m|0 m\nc|1 m|1 m|0 m"}})
+        .say("rigid", {{"points", "b, c"}, {"to", "a"}});
+    plate.say("mass", {{"mass", "4 kg"}, {"points", "c"}})
+        .say("hold", {{"points", "a, b"}, {"directions", "x y z"}})
+        .say("ground-spring", {{"points", "c"}, {"kz", "100 N/m"}})
+        .say("lowest", {{"count", "3"}});
     const auto found = plate.frequencies();
     ASSERT_EQ(found.size(), 1u);
     EXPECT_NEAR(found[0], std::sqrt(25.0) / (2 * pi), 1e-9);
@@ -87,8 +114,14 @@ TEST(Tie, HeldAtTwoOfItsPointsTurnsAboutTheLineThroughThem)
 TEST(Mechanism, IsNamedWithItsPlace)
 {
     SaidModel chain;
-    chain.say("run", {{"name", "C"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}}).say("material");
-    chain.say("hold", {{"points", "C.0, C.4"}, {"directions", "all"}}).say("release", {{"members", "C"}, {"ends", "the second end"}, {"directions", "ry"}}).say("release", {{"members", "C.0-1"}, {"ends", "the first end"}, {"directions", "ry"}}).say("lowest", {{"count", "4"}});
+    chain
+        .say("run",
+             {{"name", "C"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}})
+        .say("material");
+    chain.say("hold", {{"points", "C.0, C.4"}, {"directions", "all"}})
+        .say("release", {{"members", "C"}, {"ends", "the second end"}, {"directions", "ry"}})
+        .say("release", {{"members", "C.0-1"}, {"ends", "the first end"}, {"directions", "ry"}})
+        .say("lowest", {{"count", "4"}});
     Progress progress;
     const auto solution = solve(chain.model(), progress);
     ASSERT_TRUE(solution) << oneLine(solution.findings().front());
@@ -102,7 +135,10 @@ TEST(Mechanism, IsNamedWithItsPlace)
 TEST(Mechanism, WithoutMassIsAFindingThatSaysWhere)
 {
     SaidModel loose = straightBeam(1, 0.05, 0.05, 2);
-    loose.say("points", {{"rows", "q|5 m|0 m|0 m"}}).say("spring", {{"from", "Beam.1"}, {"to", "q"}, {"kz", "1 kN/m"}}).say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("lowest");
+    loose.say("points", {{"rows", "q|5 m|0 m|0 m"}})
+        .say("spring", {{"from", "Beam.1"}, {"to", "q"}, {"kz", "1 kN/m"}})
+        .say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
+        .say("lowest");
     Progress progress;
     const auto solution = solve(loose.model(), progress);
     ASSERT_FALSE(solution);

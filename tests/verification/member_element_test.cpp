@@ -10,7 +10,10 @@ namespace {
 
 const Material steel{"steel", 210e9, 0.3, 7850, 0, ""};
 
-MemberElement element(const char* text, double length) { return memberElement(std::get<Section>(readSection(text, NumberStyle::file)), steel, length, 1.0); }
+MemberElement element(const char* text, double length)
+{
+    return memberElement(std::get<Section>(readSection(text, NumberStyle::file)), steel, length, 1.0);
+}
 
 /// The twelve motions for six rigid motions about the first node.
 Eigen::Matrix<double, 12, 6> rigid(double length)
@@ -20,16 +23,17 @@ Eigen::Matrix<double, 12, 6> rigid(double length)
     return motions;
 }
 
-}  // namespace
+} // namespace
 
 TEST(Member, SixRigidMotionsCostNothingAndTheSeventhDoes)
 {
     for (const char* text : {"round 40 mm", "channel 100x50x4x6 mm", "angle 80x40x6 mm", "rectangle 300x100 mm"}) {
         const auto member = element(text, 1.3);
         const Matrix12 k = stiffness(member);
-        Vector12 unit;  // one size for shifts and turns
+        Vector12 unit; // one size for shifts and turns
         unit << 1, 1, 1, 1 / 1.3, 1 / 1.3, 1 / 1.3, 1, 1, 1, 1 / 1.3, 1 / 1.3, 1 / 1.3;
-        const Eigen::VectorXd sizes = Eigen::SelfAdjointEigenSolver<Matrix12>(unit.asDiagonal() * k * unit.asDiagonal()).eigenvalues();
+        const Eigen::VectorXd sizes =
+            Eigen::SelfAdjointEigenSolver<Matrix12>(unit.asDiagonal() * k * unit.asDiagonal()).eigenvalues();
         for (int at = 0; at < 6; ++at)
             EXPECT_LT(std::abs(sizes[at]), 1e-12 * sizes[11]) << text;
         EXPECT_GT(sizes[6], 1e-9 * sizes[11]) << text;
@@ -70,7 +74,7 @@ TEST(Member, MassHasItsExactMassCentreAndInertia)
     const Matrix12 lumped = lumpedMass(member);
     EXPECT_GT(lumped.diagonal().minCoeff(), 0.0);
     EXPECT_NEAR((rigid(length).transpose() * lumped * rigid(length))(0, 0), mass, 1e-9 * mass);
-    double last = 0.0;  // lumped inertia comes at rate 2
+    double last = 0.0; // lumped inertia comes at rate 2
     for (const int parts : {4, 8}) {
         double inertia = 0.0;
         const double h = length / parts;

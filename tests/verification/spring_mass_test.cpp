@@ -13,16 +13,24 @@ constexpr double length = 2.0, side = 0.04, inertia = side * side * side * side 
 SaidModel massless(int parts, const char* first, const char* last, const std::string& factor = "0 %")
 {
     SaidModel said;
-    said.say("run", {{"name", "B"}, {"from", "0, 0, 0 m"}, {"to", "2, 0, 0 m"}, {"parts", std::to_string(parts)}, {"section", "rectangle 0.04x0.04 m"}, {"elements", "4"}});
+    said.say("run", {{"name", "B"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "2, 0, 0 m"},
+                     {"parts", std::to_string(parts)},
+                     {"section", "rectangle 0.04x0.04 m"},
+                     {"elements", "4"}});
     said.material("200 GPa", "0.3", "8000 kg/m3").say("material-mass", {{"factor", factor}});
     if (*first) said.say("hold", {{"points", "B.0"}, {"directions", first}});
     if (*last) said.say("hold", {{"points", "B." + std::to_string(parts)}, {"directions", last}});
     return said;
 }
 
-double hertz(double k, double m) { return std::sqrt(k / m) / (2 * pi); }
+double hertz(double k, double m)
+{
+    return std::sqrt(k / m) / (2 * pi);
+}
 
-}  // namespace
+} // namespace
 
 TEST(MasslessBeam, OneMassMidSpanOffCentreAndAtTheTip)
 {
@@ -43,11 +51,14 @@ TEST(MasslessBeam, OneMassMidSpanOffCentreAndAtTheTip)
 TEST(HandCheck, UnitLoadGivesTheSameStiffness)
 {
     SaidModel tip = massless(1, "all", "");
-    tip.say("mass", {{"mass", "50 kg"}, {"points", "B.1"}}).say("lowest", {{"count", "2"}}).say("hand-check", {{"point", "B.1"}, {"direction", "z"}});
+    tip.say("mass", {{"mass", "50 kg"}, {"points", "B.1"}})
+        .say("lowest", {{"count", "2"}})
+        .say("hand-check", {{"point", "B.1"}, {"direction", "z"}});
     const auto solution = tip.solved();
     ASSERT_EQ(solution->handChecks.size(), 1u);
     const double G = E / 2.6, shear = side * side * 13.0 / 15.3;
-    EXPECT_NEAR(1.0 / solution->handChecks[0].stiffness, 8 / (3 * E * inertia) + 2 / (G * shear), 1e-6 / solution->handChecks[0].stiffness);
+    EXPECT_NEAR(1.0 / solution->handChecks[0].stiffness, 8 / (3 * E * inertia) + 2 / (G * shear),
+                1e-6 / solution->handChecks[0].stiffness);
     EXPECT_NEAR(solution->handChecks[0].mass, 50, 1e-6);
     EXPECT_NEAR(solution->handChecks[0].frequency, solution->modes[0].frequency, 1e-6 * solution->modes[0].frequency);
 }
@@ -67,9 +78,12 @@ TEST(Beam, TipBodyWithOffsetAndRotaryInertia)
     //   EI w'' = w2 (J + M c2) w' + w2 M c w,   EI w''' = -w2 M (w + c w').
     const double L = 4.0, h = 0.02, EI = E * h * std::pow(h, 3) / 12, m = rho * h * h, M = 6.0, c = 0.25, J = 0.9;
     const auto determinant = [&](double b) {
-        const double w2 = std::pow(b, 4) * EI / m, ch = std::cosh(b * L), sh = std::sinh(b * L), co = std::cos(b * L), si = std::sin(b * L);
+        const double w2 = std::pow(b, 4) * EI / m, ch = std::cosh(b * L), sh = std::sinh(b * L), co = std::cos(b * L),
+                     si = std::sin(b * L);
         Eigen::Matrix2d a;
-        const double f[2] = {ch - co, sh - si}, f1[2] = {b * (sh + si), b * (ch - co)}, f2[2] = {b * b * (ch + co), b * b * (sh + si)}, f3[2] = {b * b * b * (sh - si), b * b * b * (ch + co)};
+        const double f[2] = {ch - co, sh - si}, f1[2] = {b * (sh + si), b * (ch - co)},
+                     f2[2] = {b * b * (ch + co), b * b * (sh + si)},
+                     f3[2] = {b * b * b * (sh - si), b * b * b * (ch + co)};
         for (int k = 0; k < 2; ++k) {
             a(0, k) = EI * f2[k] - w2 * ((J + M * c * c) * f1[k] + M * c * f[k]);
             a(1, k) = EI * f3[k] + w2 * M * (f[k] + c * f1[k]);
@@ -85,8 +99,16 @@ TEST(Beam, TipBodyWithOffsetAndRotaryInertia)
             exact.push_back(low * low * std::sqrt(EI / m) / (2 * pi));
         }
     SaidModel beam;
-    beam.say("run", {{"name", "B"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"section", "rectangle 0.02x0.02 m"}, {"elements", "20"}}).material("200 GPa", "0.3", "8000 kg/m3");
-    beam.say("hold", {{"points", "B.0"}, {"directions", "all"}}).say("mass", {{"mass", "6 kg"}, {"points", "B.1"}, {"centre", "0.25, 0, 0 m"}, {"inertia", "0.9, 0.9, 0.9 kg m2"}}).say("lowest", {{"count", "9"}});
+    beam.say("run", {{"name", "B"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "4, 0, 0 m"},
+                     {"section", "rectangle 0.02x0.02 m"},
+                     {"elements", "20"}})
+        .material("200 GPa", "0.3", "8000 kg/m3");
+    beam.say("hold", {{"points", "B.0"}, {"directions", "all"}})
+        .say("mass",
+             {{"mass", "6 kg"}, {"points", "B.1"}, {"centre", "0.25, 0, 0 m"}, {"inertia", "0.9, 0.9, 0.9 kg m2"}})
+        .say("lowest", {{"count", "9"}});
     const auto found = beam.frequencies();
     for (const double f : exact) {
         double nearest = 1e9;
@@ -100,9 +122,12 @@ TEST(RigidBar, OnTwoEndSprings)
 {
     // A uniform bar, so short of flexibility that it is rigid: w2 = 2k/m bounce, 6k/m rocking.
     SaidModel bar;
-    bar.say("points", {{"rows", "a|-1 m|0 m|0 m\nb|1 m|0 m|0 m\nc|0 m|0 m|0 m"}}).say("rigid", {{"points", "a, b"}, {"to", "c"}});
+    bar.say("points", {{"rows", "a|-1 m|0 m|0 m\nb|1 m|0 m|0 m\nc|0 m|0 m|0 m"}})
+        .say("rigid", {{"points", "a, b"}, {"to", "c"}});
     bar.say("mass", {{"mass", "12 kg"}, {"points", "c"}, {"inertia", "0, 4, 4 kg m2"}});
-    bar.say("hold", {{"points", "c"}, {"directions", "x y rx rz"}}).say("ground-spring", {{"points", "a, b"}, {"kz", "1 kN/m"}}).say("lowest", {{"count", "2"}});
+    bar.say("hold", {{"points", "c"}, {"directions", "x y rx rz"}})
+        .say("ground-spring", {{"points", "a, b"}, {"kz", "1 kN/m"}})
+        .say("lowest", {{"count", "2"}});
     const auto found = bar.frequencies();
     ASSERT_EQ(found.size(), 2u);
     EXPECT_NEAR(found[0] / hertz(2000, 12), 1, 1e-6);
@@ -119,11 +144,14 @@ TEST(ShearBuilding, EqualStoreys)
     building.say("points", {{"rows", rows}}).say("hold", {{"points", "p0"}, {"directions", "all"}});
     for (int storey = 1; storey <= n; ++storey) {
         const std::string here = "p" + std::to_string(storey);
-        building.say("mass", {{"mass", "2 t"}, {"points", here}}).say("hold", {{"points", here}, {"directions", "y z rx ry rz"}});
+        building.say("mass", {{"mass", "2 t"}, {"points", here}})
+            .say("hold", {{"points", here}, {"directions", "y z rx ry rz"}});
         building.say("spring", {{"from", "p" + std::to_string(storey - 1)}, {"to", here}, {"kx", "5 kN/mm"}});
     }
     building.say("lowest", {{"count", "5"}});
     const auto found = building.frequencies();
     for (int j = 1; j <= n; ++j)
-        EXPECT_NEAR(found[static_cast<std::size_t>(j - 1)] / (std::sqrt(5e6 / 2000) / pi * std::sin((2 * j - 1) * pi / (2 * (2 * n + 1)))), 1, 1e-9);
+        EXPECT_NEAR(found[static_cast<std::size_t>(j - 1)] /
+                        (std::sqrt(5e6 / 2000) / pi * std::sin((2 * j - 1) * pi / (2 * (2 * n + 1)))),
+                    1, 1e-9);
 }

@@ -26,11 +26,17 @@ GroupSummary summaryOf(const Session& session, Group group)
     };
     GroupSummary summary;
     switch (group) {
-    case Group::shape: summary.sum = structure.frame.members.empty() ? QObject::tr("nothing yet") : count(structure.frame.members.size(), "member", "members"); break;
-    case Group::material: summary.sum = massOf(true); break;
+    case Group::shape:
+        summary.sum = structure.frame.members.empty() ? QObject::tr("nothing yet")
+                                                      : count(structure.frame.members.size(), "member", "members");
+        break;
+    case Group::material:
+        summary.sum = massOf(true);
+        break;
     case Group::joints: {
         const auto stated = session.model().activeIn(group).size();
-        summary.sum = stated == 0 ? QObject::tr("all members rigid at their ends") : count(stated, "joint sentence", "joint sentences");
+        summary.sum = stated == 0 ? QObject::tr("all members rigid at their ends")
+                                  : count(stated, "joint sentence", "joint sentences");
         break;
     }
     case Group::supports: {
@@ -41,21 +47,32 @@ GroupSummary summaryOf(const Session& session, Group group)
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
-        summary.sum = points.empty() && structure.beds.empty() ? QObject::tr("floats freely") : QObject::tr("%1, %2 directions").arg(count(points.size(), "point", "points")).arg(directions);
+        summary.sum =
+            points.empty() && structure.beds.empty()
+                ? QObject::tr("floats freely")
+                : QObject::tr("%1, %2 directions").arg(count(points.size(), "point", "points")).arg(directions);
         break;
     }
-    case Group::addedMass: summary.sum = massOf(false); break;
-    case Group::excitation: summary.sum = count(structure.excitations.size(), "source", "sources"); break;
-    case Group::ask: summary.sum = structure.ask.sentence.empty() ? QObject::tr("the 12 lowest") : QString(); break;
+    case Group::addedMass:
+        summary.sum = massOf(false);
+        break;
+    case Group::excitation:
+        summary.sum = count(structure.excitations.size(), "source", "sources");
+        break;
+    case Group::ask:
+        summary.sum = structure.ask.sentence.empty() ? QObject::tr("the 12 lowest") : QString();
+        break;
     }
     for (const auto& finding : session.findings()) {
         const auto said = session.model().sentence(finding.sentence);
         const bool own = said ? said->kind->group == group : false;
         if (!own || finding.severity == Severity::note) continue;
-        if (finding.severity == Severity::error) summary.state = GroupState::wrong;
-        else if (summary.state == GroupState::settled) summary.state = GroupState::open;
+        if (finding.severity == Severity::error)
+            summary.state = GroupState::wrong;
+        else if (summary.state == GroupState::settled)
+            summary.state = GroupState::open;
     }
     return summary;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -15,4 +15,4 @@ GroupSummary summaryOf(const Session&, Group);
 /// The findings that belong to one sentence, worst first.
 Findings findingsOf(const Session&, const std::string& sentence);
 
-}  // namespace undisona
+} // namespace undisona

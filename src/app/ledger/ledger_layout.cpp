@@ -28,18 +28,22 @@ QStringList breakable(const QString& text)
 
 class Flow {
 public:
-    Flow(double top, double width, double height, const QFontMetricsF& metrics) : x_(left), y_(top), width_(width), line_(height), metrics_(metrics) {}
+    Flow(double top, double width, double height, const QFontMetricsF& metrics)
+        : x_(left), y_(top), width_(width), line_(height), metrics_(metrics)
+    {
+    }
 
     void add(std::vector<LaidWord>& words, const QString& text, const QString& field)
     {
         for (const auto& piece : breakable(text)) {
             const double wide = metrics_.horizontalAdvance(piece), bare = metrics_.horizontalAdvance(piece.trimmed());
-            const bool clings = piece[0] == ',' || piece[0] == ':';  // never at the head of a line
+            const bool clings = piece[0] == ',' || piece[0] == ':'; // never at the head of a line
             if (x_ > left && x_ + bare > width_ - right && !clings) {
                 x_ = left;
                 y_ += line_;
             }
-            const bool joins = !words.empty() && words.back().field == field && words.back().box.top() == y_ && !field.isEmpty();
+            const bool joins =
+                !words.empty() && words.back().field == field && words.back().box.top() == y_ && !field.isEmpty();
             if (joins) {
                 words.back().text += piece;
                 words.back().box.setRight(x_ + wide);
@@ -67,8 +71,9 @@ void layOutSentence(const Session& session, LaidSentence& laid, double& y, doubl
     for (const auto& piece : shownPieces(*laid.sentence))
         flow.add(laid.words, QString::fromStdString(piece.words), QString::fromStdString(piece.field));
     if (!laid.sentence->on) flow.add(laid.words, QObject::tr(" — off"), {});
-    for (auto& word : laid.words)  // the underline ends with the text, not with a space
-        if (!word.field.isEmpty() && word.text.endsWith(' ')) word.box.setRight(word.box.left() + metrics.horizontalAdvance(word.text.trimmed()));
+    for (auto& word : laid.words) // the underline ends with the text, not with a space
+        if (!word.field.isEmpty() && word.text.endsWith(' '))
+            word.box.setRight(word.box.left() + metrics.horizontalAdvance(word.text.trimmed()));
     bool canTakeMore = false;
     for (const auto& key : laid.sentence->kind->optionalFields())
         canTakeMore |= !laid.sentence->has(key);
@@ -79,8 +84,10 @@ void layOutSentence(const Session& session, LaidSentence& laid, double& y, doubl
     }
     y = std::max(flow.bottom(), laid.more.bottom()) + 2.0;
     for (const auto& finding : findingsOf(session, laid.sentence->id)) {
-        const QString text = QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy));
-        const QRectF room = small.boundingRect(QRectF(left + 16.0, y, width - left - right - 16.0, 10000.0), Qt::TextWordWrap, text);
+        const QString text =
+            QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy));
+        const QRectF room =
+            small.boundingRect(QRectF(left + 16.0, y, width - left - right - 16.0, 10000.0), Qt::TextWordWrap, text);
         laid.findings.emplace_back(QRectF(left, y, width - left - right, room.height()), finding);
         y += room.height() + 2.0;
     }
@@ -88,15 +95,22 @@ void layOutSentence(const Session& session, LaidSentence& laid, double& y, doubl
     laid.box = QRectF(0.0, top, width, y - top);
 }
 
-}  // namespace
+} // namespace
 
-LedgerLayout LedgerLayout::make(const Session& session, double width, const std::string& selected, const std::set<Group>& folded)
+LedgerLayout LedgerLayout::make(const Session& session, double width, const std::string& selected,
+                                const std::set<Group>& folded)
 {
     LedgerLayout layout;
     const QFontMetricsF bold(textFont(0.0, true)), metrics(textFont());
     double y = 8.0;
     for (std::size_t which = 0; which < groupCount; ++which) {
-        LaidGroup group{static_cast<Group>(which), summaryOf(session, static_cast<Group>(which)), {}, {}, {}, folded.contains(static_cast<Group>(which)), {}};
+        LaidGroup group{static_cast<Group>(which),
+                        summaryOf(session, static_cast<Group>(which)),
+                        {},
+                        {},
+                        {},
+                        folded.contains(static_cast<Group>(which)),
+                        {}};
         const double headHeight = bold.height() + 6.0;
         group.head = QRectF(0.0, y, width, headHeight);
         const QString title = QString::fromUtf8(groupTitles[which].data(), static_cast<int>(groupTitles[which].size()));
@@ -133,4 +147,4 @@ const LaidWord* LedgerLayout::word(std::string_view id, const QString& field) co
     return nullptr;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -11,15 +11,15 @@ namespace undisona {
 struct LaidWord {
     QRectF box;
     QString text;
-    QString field;  ///< empty for plain words
+    QString field; ///< empty for plain words
 };
 
 struct LaidSentence {
     SentencePtr sentence;
     QRectF box;
     std::vector<LaidWord> words;
-    QRectF tick;                        ///< the box that switches it off
-    QRectF more;                        ///< adds a detail; empty unless selected and there are some
+    QRectF tick; ///< the box that switches it off
+    QRectF more; ///< adds a detail; empty unless selected and there are some
     std::vector<std::pair<QRectF, Finding>> findings;
 };
 
@@ -41,4 +41,4 @@ struct LedgerLayout {
     const LaidWord* word(std::string_view id, const QString& field) const;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -34,7 +34,10 @@ LedgerView::LedgerView(Session& session, QWidget* parent) : QAbstractScrollArea(
     layOut();
 }
 
-double LedgerView::offset() const { return verticalScrollBar()->value(); }
+double LedgerView::offset() const
+{
+    return verticalScrollBar()->value();
+}
 
 void LedgerView::layOut()
 {
@@ -45,9 +48,18 @@ void LedgerView::layOut()
     viewport()->update();
 }
 
-void LedgerView::resizeEvent(QResizeEvent*) { layOut(); }
-void LedgerView::focusInEvent(QFocusEvent*) { viewport()->update(); }
-void LedgerView::focusOutEvent(QFocusEvent*) { viewport()->update(); }
+void LedgerView::resizeEvent(QResizeEvent*)
+{
+    layOut();
+}
+void LedgerView::focusInEvent(QFocusEvent*)
+{
+    viewport()->update();
+}
+void LedgerView::focusOutEvent(QFocusEvent*)
+{
+    viewport()->update();
+}
 
 void LedgerView::paintEvent(QPaintEvent*)
 {
@@ -90,7 +102,8 @@ void LedgerView::paintGroup(QPainter& painter, const LaidGroup& group) const
     const auto& title = groupTitles[static_cast<std::size_t>(group.group)];
     painter.setFont(textFont(0.0, true));
     painter.setPen(theme.ink);
-    painter.drawText(group.head.adjusted(26, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, QString::fromUtf8(title.data(), static_cast<int>(title.size())) + (group.folded ? " …" : ""));
+    painter.drawText(group.head.adjusted(26, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                     QString::fromUtf8(title.data(), static_cast<int>(title.size())) + (group.folded ? " …" : ""));
     painter.setFont(textFont());
     if (!group.folded) {
         painter.setPen(theme.quiet);
@@ -99,7 +112,9 @@ void LedgerView::paintGroup(QPainter& painter, const LaidGroup& group) const
     painter.setPen(theme.quiet);
     const double left = group.add.right() + 8.0;
     const QRectF room(left, group.head.top(), group.head.right() - 12.0 - left, group.head.height());
-    painter.drawText(room, Qt::AlignRight | Qt::AlignVCenter, painter.fontMetrics().elidedText(group.summary.sum, Qt::ElideRight, static_cast<int>(room.width())));
+    painter.drawText(
+        room, Qt::AlignRight | Qt::AlignVCenter,
+        painter.fontMetrics().elidedText(group.summary.sum, Qt::ElideRight, static_cast<int>(room.width())));
 }
 
 void LedgerView::paintSentence(QPainter& painter, const LaidSentence& laid) const
@@ -149,7 +164,8 @@ void LedgerView::paintSentence(QPainter& painter, const LaidSentence& laid) cons
         const QPointF mark(box.left() + 6.0, box.top() + 8.0);
         painter.drawPolygon(QPolygonF{mark + QPointF(0, -4.5), mark + QPointF(5, 4), mark + QPointF(-5, 4)});
         painter.setPen(colour);
-        painter.drawText(box.adjusted(16, 0, 0, 200), Qt::TextWordWrap, QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy)));
+        painter.drawText(box.adjusted(16, 0, 0, 200), Qt::TextWordWrap,
+                         QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy)));
     }
 }
 
@@ -171,7 +187,9 @@ std::vector<PaintedItem> LedgerView::paintedItems() const
             add("sentence " + id, QString::fromStdString(wordsOf(*laid.sentence)), laid.box, QAccessible::Paragraph);
             add("tick " + id, laid.sentence->on ? tr("on") : tr("off"), laid.tick, QAccessible::CheckBox);
             for (const auto& word : laid.words)
-                if (!word.field.isEmpty()) add(QString("word %1.%2").arg(id, word.field), word.text.trimmed(), word.box, QAccessible::EditableText);
+                if (!word.field.isEmpty())
+                    add(QString("word %1.%2").arg(id, word.field), word.text.trimmed(), word.box,
+                        QAccessible::EditableText);
             if (!laid.more.isEmpty()) add("detail " + id, tr("add a detail"), laid.more, QAccessible::Button);
             for (const auto& [box, finding] : laid.findings)
                 add("finding " + id, QString::fromStdString(finding.what), box, QAccessible::AlertMessage);
@@ -202,7 +220,8 @@ bool LedgerView::viewportEvent(QEvent* event)
         session_.light(session_.spotlightOf(session_.selectedSentence()));
         viewport()->update();
         break;
-    default: break;
+    default:
+        break;
     }
     return QAbstractScrollArea::viewportEvent(event);
 }
@@ -281,7 +300,8 @@ void LedgerView::released(const QPointF&)
         const auto from = session_.model().find(dragged_);
         const std::size_t to = from && from->index < dropIndex_ ? dropIndex_ - 1 : dropIndex_;
         dropLine_ = -1.0;
-        if (from && to != from->index) session_.changeModel(tr("move a sentence"), session_.model().moved(dragged_, to));
+        if (from && to != from->index)
+            session_.changeModel(tr("move a sentence"), session_.model().moved(dragged_, to));
         viewport()->update();
     }
     dragged_.clear();
@@ -298,7 +318,8 @@ void LedgerView::openWord(const std::string& id, const QString& field)
     const QRect place = (word ? word->box : laid->box).translated(0, -offset()).toRect();
     lastWordSentence_ = id;
     lastWordField_ = field;
-    if (said->kind->field(field.toStdString())->type == FieldType::table) return table_->open(id, field, place.bottom() + 2);
+    if (said->kind->field(field.toStdString())->type == FieldType::table)
+        return table_->open(id, field, place.bottom() + 2);
     editor_->open(id, field, place);
 }
 
@@ -332,7 +353,8 @@ void LedgerView::showSentence(const std::string& id)
     const auto* laid = layout_.sentence(id);
     if (!laid) return;
     if (laid->box.top() < offset()) verticalScrollBar()->setValue(static_cast<int>(laid->box.top()) - 20);
-    if (laid->box.bottom() > offset() + viewport()->height()) verticalScrollBar()->setValue(static_cast<int>(laid->box.bottom()) - viewport()->height() + 12);
+    if (laid->box.bottom() > offset() + viewport()->height())
+        verticalScrollBar()->setValue(static_cast<int>(laid->box.bottom()) - viewport()->height() + 12);
 }
 
 void LedgerView::addTo(Group group)
@@ -348,7 +370,9 @@ void LedgerView::addTo(Group group)
 void LedgerView::add(const SentenceKind& kind)
 {
     std::size_t index = SIZE_MAX;
-    if (const auto selected = session_.model().find(session_.selectedSentence()); selected && selected->group == kind.group) index = selected->index + 1;
+    if (const auto selected = session_.model().find(session_.selectedSentence());
+        selected && selected->group == kind.group)
+        index = selected->index + 1;
     const std::string id = session_.addSentence(kind, index);
     const auto said = session_.model().sentence(id);
     showSentence(id);
@@ -367,9 +391,11 @@ void LedgerView::duplicateSelected()
     if (!said) return;
     Sentence copy = *said;
     copy.id = session_.model().freeId();
-    if (copy.has("name") && copy.kind->field("name")->type == FieldType::name) copy = copy.with("name", copy.text("name") + " copy");
+    if (copy.has("name") && copy.kind->field("name")->type == FieldType::name)
+        copy = copy.with("name", copy.text("name") + " copy");
     const std::string id = copy.id;
-    session_.changeModel(tr("duplicate a sentence"), session_.model().inserted(copy, session_.model().find(said->id)->index + 1));
+    session_.changeModel(tr("duplicate a sentence"),
+                         session_.model().inserted(copy, session_.model().find(said->id)->index + 1));
     showSentence(id);
 }
 
@@ -392,14 +418,17 @@ void LedgerView::removeSelected()
 void LedgerView::switchSelected()
 {
     const auto said = session_.model().sentence(session_.selectedSentence());
-    if (said) session_.replaceSentence(said->on ? tr("switch a sentence off") : tr("switch a sentence on"), said->switched(!said->on));
+    if (said)
+        session_.replaceSentence(said->on ? tr("switch a sentence off") : tr("switch a sentence on"),
+                                 said->switched(!said->on));
 }
 
 void LedgerView::moveSelected(int by)
 {
     const auto place = session_.model().find(session_.selectedSentence());
     if (!place || (by < 0 && place->index == 0)) return;
-    session_.changeModel(tr("move a sentence"), session_.model().moved(session_.selectedSentence(), place->index + static_cast<std::size_t>(by)));
+    session_.changeModel(tr("move a sentence"), session_.model().moved(session_.selectedSentence(),
+                                                                       place->index + static_cast<std::size_t>(by)));
 }
 
 void LedgerView::offerDetails(const LaidSentence& laid)
@@ -412,7 +441,8 @@ void LedgerView::offerDetails(const LaidSentence& laid)
         menu.addAction(QString::fromStdString(field->label), this, [this, id, field] {
             const auto said = session_.model().sentence(id);
             const auto value = readValue(*field, field->fallback, NumberStyle::file);
-            session_.replaceSentence(tr("add %1").arg(QString::fromStdString(field->label)), said->with(field->key, std::get<Value>(value)));
+            session_.replaceSentence(tr("add %1").arg(QString::fromStdString(field->label)),
+                                     said->with(field->key, std::get<Value>(value)));
             openWord(id, QString::fromStdString(field->key));
         });
     }
@@ -421,7 +451,8 @@ void LedgerView::offerDetails(const LaidSentence& laid)
         if (!laid.sentence->has(key)) continue;
         const Field* field = laid.sentence->kind->field(key);
         menu.addAction(tr("without %1").arg(QString::fromStdString(field->label)), this, [this, id, field] {
-            session_.replaceSentence(tr("leave out %1").arg(QString::fromStdString(field->label)), session_.model().sentence(id)->with(field->key, std::monostate{}));
+            session_.replaceSentence(tr("leave out %1").arg(QString::fromStdString(field->label)),
+                                     session_.model().sentence(id)->with(field->key, std::monostate{}));
         });
     }
     menu.exec(viewport()->mapToGlobal(laid.more.translated(0, -offset()).bottomLeft().toPoint()));
@@ -435,7 +466,8 @@ void LedgerView::stepSelection(int by)
             ids.push_back(laid.sentence->id);
     if (ids.empty()) return;
     const auto at = std::find(ids.begin(), ids.end(), session_.selectedSentence());
-    std::ptrdiff_t next = at == ids.end() ? (by > 0 ? 0 : static_cast<std::ptrdiff_t>(ids.size()) - 1) : at - ids.begin() + by;
+    std::ptrdiff_t next =
+        at == ids.end() ? (by > 0 ? 0 : static_cast<std::ptrdiff_t>(ids.size()) - 1) : at - ids.begin() + by;
     next = std::clamp<std::ptrdiff_t>(next, 0, static_cast<std::ptrdiff_t>(ids.size()) - 1);
     showSentence(ids[static_cast<std::size_t>(next)]);
 }
@@ -445,19 +477,24 @@ void LedgerView::keyPressEvent(QKeyEvent* event)
     const auto said = session_.model().sentence(session_.selectedSentence());
     const bool control = event->modifiers() & Qt::ControlModifier, alt = event->modifiers() & Qt::AltModifier;
     switch (event->key()) {
-    case Qt::Key_Down: return alt ? moveSelected(1) : stepSelection(1);
-    case Qt::Key_Up: return alt ? moveSelected(-1) : stepSelection(-1);
+    case Qt::Key_Down:
+        return alt ? moveSelected(1) : stepSelection(1);
+    case Qt::Key_Up:
+        return alt ? moveSelected(-1) : stepSelection(-1);
     case Qt::Key_Return:
     case Qt::Key_Enter:
         if (control || !said) return addBelow();
         return openWord(said->id, nextField(*said, {}, 1));
-    case Qt::Key_Delete: return removeSelected();
+    case Qt::Key_Delete:
+        return removeSelected();
     case Qt::Key_Plus:
-        if (const auto* laid = layout_.sentence(session_.selectedSentence()); laid && !laid->more.isEmpty()) return offerDetails(*laid);
+        if (const auto* laid = layout_.sentence(session_.selectedSentence()); laid && !laid->more.isEmpty())
+            return offerDetails(*laid);
         break;
-    default: break;
+    default:
+        break;
     }
     QAbstractScrollArea::keyPressEvent(event);
 }
 
-}  // namespace undisona
+} // namespace undisona

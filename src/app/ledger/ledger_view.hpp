@@ -20,8 +20,8 @@ public:
     QSize sizeHint() const override { return {318, 500}; }
     QSize minimumSizeHint() const override { return {220, 120}; }
 
-    void addTo(Group);  ///< opens the chooser
-    void add(const SentenceKind&);  ///< below the selected sentence, its first word open
+    void addTo(Group);             ///< opens the chooser
+    void add(const SentenceKind&); ///< below the selected sentence, its first word open
     void addBelow();
     void duplicateSelected();
     void removeSelected();
@@ -64,4 +64,4 @@ private:
     std::size_t dropIndex_ = 0;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -41,7 +41,8 @@ QString SentenceChooser::aboutForces(const QString& text)
     const QString low = text.toLower();
     for (const char* word : {"force", "load", "pressure", "weight", "gravity", "moment", "torque"})
         if (low.contains(word))
-            return tr("Forces play no part in natural frequencies: a structure has them before anything pushes it. Weight counts as mass: "
+            return tr("Forces play no part in natural frequencies: a structure has them before anything pushes it. "
+                      "Weight counts as mass: "
                       "add a mass. Something that shakes the structure is an excitation: add its speed or frequency.");
     return {};
 }
@@ -69,7 +70,9 @@ void SentenceChooser::fill()
     std::stable_sort(fitting.begin(), fitting.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
     for (const auto& [rank, kind] : fitting) {
         QString title = QString::fromStdString(kind->title);
-        if (kind->group != group_) title += QString("   (%1)").arg(QString::fromUtf8(groupTitles[static_cast<std::size_t>(kind->group)].data()));
+        if (kind->group != group_)
+            title +=
+                QString("   (%1)").arg(QString::fromUtf8(groupTitles[static_cast<std::size_t>(kind->group)].data()));
         auto* item = new QListWidgetItem(title, list_);
         item->setData(Qt::UserRole, QString::fromStdString(kind->key));
     }
@@ -104,4 +107,4 @@ bool SentenceChooser::eventFilter(QObject* watched, QEvent* event)
     return QDialog::eventFilter(watched, event);
 }
 
-}  // namespace undisona
+} // namespace undisona

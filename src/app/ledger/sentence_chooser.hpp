@@ -33,4 +33,4 @@ private:
     const SentenceKind* chosen_ = nullptr;
 };
 
-}  // namespace undisona
+} // namespace undisona

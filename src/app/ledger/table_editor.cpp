@@ -51,7 +51,8 @@ void TableEditor::open(const std::string& sentence, const QString& field, int to
     const Field* grammar = said->kind->field(field.toStdString());
     sentence_ = sentence;
     field_ = field;
-    setStyleSheet(QString("#tableEditor { background: %1; border: 1px solid %2; border-radius: 5px; }").arg(Theme::now().panel.name(), Theme::now().accent.name()));
+    setStyleSheet(QString("#tableEditor { background: %1; border: 1px solid %2; border-radius: 5px; }")
+                      .arg(Theme::now().panel.name(), Theme::now().accent.name()));
     table_->setColumnCount(static_cast<int>(grammar->columns.size()));
     QStringList heads;
     for (const auto& column : grammar->columns)
@@ -61,7 +62,8 @@ void TableEditor::open(const std::string& sentence, const QString& field, int to
     table_->setRowCount(static_cast<int>(rows.size()));
     for (std::size_t row = 0; row < rows.size(); ++row)
         for (std::size_t column = 0; column < rows[row].size(); ++column)
-            table_->setItem(static_cast<int>(row), static_cast<int>(column), new QTableWidgetItem(QString::fromStdString(textOf(rows[row][column]))));
+            table_->setItem(static_cast<int>(row), static_cast<int>(column),
+                            new QTableWidgetItem(QString::fromStdString(textOf(rows[row][column]))));
     addRow();
     const int room = parentWidget()->height();
     const int tall = std::clamp(150 + 24 * static_cast<int>(rows.size()), 200, std::max(200, room - 16));
@@ -105,15 +107,21 @@ std::variant<Table, QString> TableEditor::read()
         for (std::size_t column = 0; column < columns.size(); ++column) {
             const auto* item = table_->item(at, static_cast<int>(column));
             const QString text = item ? item->text() : QString();
-            const bool unchanged = static_cast<std::size_t>(at) < before.size() && textOf(before[static_cast<std::size_t>(at)][column]) == text.toStdString();
-            const auto value = readValue(columns[column], completed(columns[column], text).toStdString(), unchanged ? NumberStyle::file : NumberStyle::typed);
+            const bool unchanged = static_cast<std::size_t>(at) < before.size() &&
+                                   textOf(before[static_cast<std::size_t>(at)][column]) == text.toStdString();
+            const auto value = readValue(columns[column], completed(columns[column], text).toStdString(),
+                                         unchanged ? NumberStyle::file : NumberStyle::typed);
             if (const auto* problem = std::get_if<QuantityProblem>(&value)) {
                 table_->setCurrentCell(at, static_cast<int>(column));
-                return tr("Row %1, %2: %3").arg(at + 1).arg(QString::fromStdString(columns[column].label), QString::fromStdString(problem->what));
+                return tr("Row %1, %2: %3")
+                    .arg(at + 1)
+                    .arg(QString::fromStdString(columns[column].label), QString::fromStdString(problem->what));
             }
             const auto& good = std::get<Value>(value);
-            if (const auto* quantity = std::get_if<Quantity>(&good)) row.emplace_back(*quantity);
-            else row.emplace_back(std::get<std::string>(good));
+            if (const auto* quantity = std::get_if<Quantity>(&good))
+                row.emplace_back(*quantity);
+            else
+                row.emplace_back(std::get<std::string>(good));
         }
         rows.push_back(std::move(row));
     }
@@ -188,4 +196,4 @@ bool TableEditor::eventFilter(QObject* watched, QEvent* event)
     return QFrame::eventFilter(watched, event);
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -39,4 +39,4 @@ private:
     QLabel* hint_;
 };
 
-}  // namespace undisona
+} // namespace undisona

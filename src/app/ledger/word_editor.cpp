@@ -14,16 +14,22 @@ namespace undisona {
 
 namespace {
 
-QString q(const std::string& text) { return QString::fromStdString(text); }
+QString q(const std::string& text)
+{
+    return QString::fromStdString(text);
+}
 
 /// Constants in millimetres or inches, in which sections are thought of.
 QString sectionWords(const Section& section, const DisplayUnits& units)
 {
-    return QString("area %1, Iy %2, Iz %3, J %4").arg(q(units.text(section.area, QuantityKind::area, 4)), q(units.text(section.iy, QuantityKind::secondMoment, 4)),
-                                                     q(units.text(section.iz, QuantityKind::secondMoment, 4)), q(units.text(section.torsion, QuantityKind::secondMoment, 4)));
+    return QString("area %1, Iy %2, Iz %3, J %4")
+        .arg(q(units.text(section.area, QuantityKind::area, 4)),
+             q(units.text(section.iy, QuantityKind::secondMoment, 4)),
+             q(units.text(section.iz, QuantityKind::secondMoment, 4)),
+             q(units.text(section.torsion, QuantityKind::secondMoment, 4)));
 }
 
-}  // namespace
+} // namespace
 
 WordEditor::WordEditor(Session& session, QWidget* parent) : QFrame(parent), session_(session)
 {
@@ -67,7 +73,8 @@ void WordEditor::open(const std::string& sentence, const QString& field, const Q
     word_ = word;
     original_ = q(textOf(said->value(field.toStdString())));
     if (original_.isEmpty()) original_ = q(grammar->fallback);
-    setStyleSheet(QString("#wordEditor { background: %1; border: 1px solid %2; border-radius: 5px; }").arg(Theme::now().panel.name(), Theme::now().accent.name()));
+    setStyleSheet(QString("#wordEditor { background: %1; border: 1px solid %2; border-radius: 5px; }")
+                      .arg(Theme::now().panel.name(), Theme::now().accent.name()));
     line_->setText(original_);
     line_->selectAll();
     fillChoices();
@@ -76,9 +83,10 @@ void WordEditor::open(const std::string& sentence, const QString& field, const Q
     show();
     raise();
     line_->setFocus();
-    session_.setPicking(grammar->type == FieldType::points || grammar->type == FieldType::place ? Session::Picking::points
-                        : grammar->type == FieldType::members                                   ? Session::Picking::members
-                                                                                                : Session::Picking::none);
+    session_.setPicking(grammar->type == FieldType::points || grammar->type == FieldType::place
+                            ? Session::Picking::points
+                        : grammar->type == FieldType::members ? Session::Picking::members
+                                                              : Session::Picking::none);
 }
 
 std::variant<Value, QuantityProblem> WordEditor::read(const QString& text) const
@@ -106,7 +114,8 @@ QString WordEditor::understood(const Value& value) const
         const auto& quantity = std::get<Quantity>(value);
         if (grammar->kind == QuantityKind::frequency)
             return QString("= %1 Hz = %2 rpm").arg(q(rounded(quantity.si, 4)), q(rounded(60.0 * quantity.si, 4)));
-        return "= " + q(grammar->kind == QuantityKind::number ? rounded(quantity.si, 5) : units.text(quantity.si, grammar->kind, 5));
+        return "= " + q(grammar->kind == QuantityKind::number ? rounded(quantity.si, 5)
+                                                              : units.text(quantity.si, grammar->kind, 5));
     }
     case FieldType::vector: {
         const auto& vector = std::get<Vector>(value);
@@ -117,22 +126,29 @@ QString WordEditor::understood(const Value& value) const
     }
     case FieldType::points:
     case FieldType::members: {
-        const auto picked = grammar->type == FieldType::points ? pickPoints(frame, std::get<std::string>(value)) : pickMembers(frame, std::get<std::string>(value));
+        const auto picked = grammar->type == FieldType::points ? pickPoints(frame, std::get<std::string>(value))
+                                                               : pickMembers(frame, std::get<std::string>(value));
         if (!picked.problem.empty()) return "▲ " + q(picked.problem);
         const char* noun = grammar->type == FieldType::points ? "point" : "member";
-        return QString("= %1 %2%3; click in the scene to add or take away").arg(picked.indices.size()).arg(noun, picked.indices.size() == 1 ? "" : "s");
+        return QString("= %1 %2%3; click in the scene to add or take away")
+            .arg(picked.indices.size())
+            .arg(noun, picked.indices.size() == 1 ? "" : "s");
     }
     case FieldType::section: {
         const auto section = readSection(std::get<std::string>(value), NumberStyle::file);
         if (const auto* read = std::get_if<Section>(&section))
-            return sectionWords(*read, units.name().starts_with("m") ? DisplayUnits("mm kg N") : DisplayUnits("in lb lbf"));
+            return sectionWords(*read,
+                                units.name().starts_with("m") ? DisplayUnits("mm kg N") : DisplayUnits("in lb lbf"));
         return {};
     }
     case FieldType::material:
         if (const auto material = libraryMaterial(std::get<std::string>(value)))
-            return QString("E %1, density %2; %3").arg(q(units.text(material->modulus, QuantityKind::stress)), q(units.text(material->density, QuantityKind::density)), q(material->source));
+            return QString("E %1, density %2; %3")
+                .arg(q(units.text(material->modulus, QuantityKind::stress)),
+                     q(units.text(material->density, QuantityKind::density)), q(material->source));
         return {};
-    default: return {};
+    default:
+        return {};
     }
 }
 
@@ -169,7 +185,8 @@ void WordEditor::fillChoices()
             const auto& list = grammar->type == FieldType::points ? group.points : group.members;
             if (list.empty()) continue;
             const bool role = name.find(" of ") != std::string::npos;
-            const std::string pick = role ? std::to_string(list.size()) + " " + name : (grammar->type == FieldType::points ? "points of " : "") + quotedName(name);
+            const std::string pick = role ? std::to_string(list.size()) + " " + name
+                                          : (grammar->type == FieldType::points ? "points of " : "") + quotedName(name);
             add(q(pick));
         }
         if (grammar->type == FieldType::points) {
@@ -210,7 +227,8 @@ void WordEditor::typed()
     hint_->setVisible(!hint_->text().isEmpty());
     if (choices_->count() > 0 && text != original_)
         for (int row = 0; row < choices_->count(); ++row)
-            choices_->item(row)->setHidden(!choices_->item(row)->text().contains(text.section(',', -1).trimmed(), Qt::CaseInsensitive));
+            choices_->item(row)->setHidden(
+                !choices_->item(row)->text().contains(text.section(',', -1).trimmed(), Qt::CaseInsensitive));
     place();
 }
 
@@ -250,10 +268,10 @@ bool WordEditor::accept()
         }
         text = suggestion_;
         line_->setText(text);
-        original_ = text;  // written by the program, so it is unambiguous
+        original_ = text; // written by the program, so it is unambiguous
         result = read(text);
         typed();
-        return false;      // shown first; the next Enter takes it
+        return false; // shown first; the next Enter takes it
     }
     const auto said = session_.model().sentence(sentence_);
     const QString field = field_;
@@ -287,8 +305,10 @@ void WordEditor::takePicked(const QString& name)
     // The first click replaces what was there; further ones add, and a second click on the same takes it away.
     QStringList names = line_->text() == original_ ? QStringList{} : line_->text().split(", ", Qt::SkipEmptyParts);
     const QString quoted = q(quotedName(name.toStdString()));
-    if (names.contains(quoted)) names.removeAll(quoted);
-    else names << quoted;
+    if (names.contains(quoted))
+        names.removeAll(quoted);
+    else
+        names << quoted;
     line_->setText(names.join(", "));
     typed();
     line_->setFocus();
@@ -328,7 +348,9 @@ bool WordEditor::eventFilter(QObject* watched, QEvent* event)
     case Qt::Key_Backtab:
         if (accept()) emit left(-1);
         return true;
-    case Qt::Key_Escape: cancel(); return true;
+    case Qt::Key_Escape:
+        cancel();
+        return true;
     case Qt::Key_Down:
         if (choices_->isHidden()) return false;
         stepChoice(1);
@@ -337,8 +359,9 @@ bool WordEditor::eventFilter(QObject* watched, QEvent* event)
         if (choices_->isHidden()) return false;
         stepChoice(-1);
         return true;
-    default: return false;
+    default:
+        return false;
     }
 }
 
-}  // namespace undisona
+} // namespace undisona

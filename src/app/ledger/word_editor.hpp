@@ -48,7 +48,7 @@ private:
     QLineEdit* line_;
     QLabel* hint_;
     QListWidget* choices_;
-    QString suggestion_;  ///< taken by a second Enter
+    QString suggestion_; ///< taken by a second Enter
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -18,7 +18,8 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     layout()->addWidget(words_);
     layout()->addWidget(table_);
     connect(table_, &ReadingTable::keyActivated, this, [this](int key) {
-        if (key >= 0 && static_cast<std::size_t>(key) < shownFindings_.size() && !shownFindings_[static_cast<std::size_t>(key)].sentence.empty())
+        if (key >= 0 && static_cast<std::size_t>(key) < shownFindings_.size() &&
+            !shownFindings_[static_cast<std::size_t>(key)].sentence.empty())
             emit sentenceWanted(shownFindings_[static_cast<std::size_t>(key)].sentence);
     });
 }
@@ -36,7 +37,17 @@ void ChecksPage::fill()
         if (!finding.place.empty()) text += QString(" (%1)").arg(QString::fromStdString(finding.place));
         if (!finding.remedy.empty()) text += ". " + QString::fromStdString(finding.remedy);
         if (!text.isEmpty()) text[0] = text[0].toUpper();
-        rows.push_back({{error ? "✕" : warning ? "▲" : "·", {}, error ? theme.red : warning ? theme.amber : theme.quiet, true, false, {}}, {text, {}, error ? theme.red : QColor(), false, false, text}});
+        rows.push_back({{error     ? "✕"
+                         : warning ? "▲"
+                                   : "·",
+                         {},
+                         error     ? theme.red
+                         : warning ? theme.amber
+                                   : theme.quiet,
+                         true,
+                         false,
+                         {}},
+                        {text, {}, error ? theme.red : QColor(), false, false, text}});
         keys.push_back(static_cast<int>(at));
     }
     table_->setRows(rows, keys);
@@ -44,23 +55,36 @@ void ChecksPage::fill()
     table_->resizeRowsToContents();
     QString words;
     if (const auto* own = solution()) {
-        if (own->count.proven) words += tr("%1 of %2 modes below %3 Hz found; none missed. ").arg(own->count.found).arg(own->count.expected).arg(QString::fromStdString(rounded(own->count.belowHz, 4)));
+        if (own->count.proven)
+            words += tr("%1 of %2 modes below %3 Hz found; none missed. ")
+                         .arg(own->count.found)
+                         .arg(own->count.expected)
+                         .arg(QString::fromStdString(rounded(own->count.belowHz, 4)));
         double worst = 0.0, mesh = 0.0;
         for (const auto& mode : own->modes) {
             worst = std::max(worst, mode.acceptedError);
             mesh = std::max(mesh, std::abs(mode.meshError));
         }
-        words += tr("Largest accepted error %1, largest mesh error %2 %. ").arg(worst, 0, 'e', 1).arg(QString::fromStdString(rounded(100 * mesh, 2)));
+        words += tr("Largest accepted error %1, largest mesh error %2 %. ")
+                     .arg(worst, 0, 'e', 1)
+                     .arg(QString::fromStdString(rounded(100 * mesh, 2)));
         for (const auto& check : own->handChecks) {
-            if (check.stiffness <= 0.0) words += tr("A hand check needs a structure that is held. ");
+            if (check.stiffness <= 0.0)
+                words += tr("A hand check needs a structure that is held. ");
             else
-                words += tr("Hand check: k = %1, %2 against mode %3 at %4 Hz computed. ").arg(QString::fromStdString(session_.units().text(check.stiffness, QuantityKind::stiffness)))
-                             .arg(QString::fromStdString(rounded(check.frequency, 4)) + " Hz").arg(check.nearestMode)
-                             .arg(check.nearestMode > 0 ? QString::fromStdString(rounded(own->modes[static_cast<std::size_t>(check.nearestMode - 1)].frequency, 4)) : "-");
+                words +=
+                    tr("Hand check: k = %1, %2 against mode %3 at %4 Hz computed. ")
+                        .arg(QString::fromStdString(session_.units().text(check.stiffness, QuantityKind::stiffness)))
+                        .arg(QString::fromStdString(rounded(check.frequency, 4)) + " Hz")
+                        .arg(check.nearestMode)
+                        .arg(check.nearestMode > 0
+                                 ? QString::fromStdString(rounded(
+                                       own->modes[static_cast<std::size_t>(check.nearestMode - 1)].frequency, 4))
+                                 : "-");
         }
     }
     if (shownFindings_.empty()) words += tr("Nothing odd was found.");
     words_->setText(words);
 }
 
-}  // namespace undisona
+} // namespace undisona

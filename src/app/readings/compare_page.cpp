@@ -19,7 +19,8 @@ void ComparePage::fill()
     const auto& staves = session_.staves();
     const std::size_t other = session_.shownStave() > 0 ? session_.shownStave() : 1;
     if (other >= staves.size()) {
-        words_->setText(tr("Keep the model as a take (Ctrl+T), change it, and both stand here side by side: which mode became which, and by how much."));
+        words_->setText(tr("Keep the model as a take (Ctrl+T), change it, and both stand here side by side: which mode "
+                           "became which, and by how much."));
         table_->setRows({}, {});
         return;
     }
@@ -29,21 +30,29 @@ void ComparePage::fill()
         table_->setRows({}, {});
         return;
     }
-    words_->setText(tr("<b>%1</b> against <b>%2</b>, paired by shape (modal assurance 0.6 or more)").arg(now.name.toHtmlEscaped(), before.name.toHtmlEscaped()));
+    words_->setText(tr("<b>%1</b> against <b>%2</b>, paired by shape (modal assurance 0.6 or more)")
+                        .arg(now.name.toHtmlEscaped(), before.name.toHtmlEscaped()));
     table_->setHeads({tr("mode"), tr("Hz"), tr("was"), tr("Hz"), tr("shift"), tr("alike"), tr("shape")});
     std::vector<std::vector<ReadingTable::Cell>> rows;
     std::vector<int> keys;
     const auto pairs = other == 1 ? session_.pairsWithNext(0) : pairModes(*now.solution, *before.solution);
     for (const auto& pair : pairs) {
         const auto& own = now.solution->modes[static_cast<std::size_t>(pair.first - 1)];
-        std::vector<ReadingTable::Cell> cells{{QString::number(pair.first), pair.first, {}, false, true, {}}, number(own.frequency)};
+        std::vector<ReadingTable::Cell> cells{{QString::number(pair.first), pair.first, {}, false, true, {}},
+                                              number(own.frequency)};
         if (pair.second > 0) {
             const auto& old = before.solution->modes[static_cast<std::size_t>(pair.second - 1)];
             const double shift = old.frequency > 0.0 ? own.frequency / old.frequency - 1.0 : 0.0;
             cells.push_back({QString::number(pair.second), pair.second, {}, false, true, {}});
             cells.push_back(number(old.frequency));
-            cells.push_back({QString("%1%2 %").arg(shift >= 0 ? "+" : "−").arg(100 * std::abs(shift), 0, 'f', 1), shift, {}, std::abs(shift) > 0.05, true, {}});
-            cells.push_back({QString::number(pair.assurance, 'f', 2), pair.assurance, Theme::now().quiet, false, true, tr("modal assurance criterion")});
+            cells.push_back({QString("%1%2 %").arg(shift >= 0 ? "+" : "−").arg(100 * std::abs(shift), 0, 'f', 1),
+                             shift,
+                             {},
+                             std::abs(shift) > 0.05,
+                             true,
+                             {}});
+            cells.push_back({QString::number(pair.assurance, 'f', 2), pair.assurance, Theme::now().quiet, false, true,
+                             tr("modal assurance criterion")});
         } else {
             cells.push_back({"–", 1e9, Theme::now().quiet, false, true, {}});
             cells.push_back({"–", {}, Theme::now().quiet, false, true, {}});
@@ -62,4 +71,4 @@ void ComparePage::select()
     if (session_.shownStave() == 0) table_->selectKey(session_.shownMode());
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -10,7 +10,8 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
     words_->setContentsMargins(12, 8, 8, 4);
     table_ = new ReadingTable(this);
     table_->setObjectName("energyTable");
-    table_->setHeads({tr("part"), tr("strain"), tr("kinetic"), tr("stiffer"), tr("heavier"), tr("bending"), tr("axial"), tr("twist")});
+    table_->setHeads({tr("part"), tr("strain"), tr("kinetic"), tr("stiffer"), tr("heavier"), tr("bending"), tr("axial"),
+                      tr("twist")});
     layout()->addWidget(words_);
     layout()->addWidget(table_);
     connect(table_, &ReadingTable::keyActivated, this, [this](int key) {
@@ -19,8 +20,10 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
         emit paintWanted();
         Spotlight spotlight;
         spotlight.sentences.push_back(row.sentence);
-        if (row.kind == PartKind::member || row.kind == PartKind::lineMass || row.kind == PartKind::bed) spotlight.members.push_back(row.owner);
-        else spotlight.points.push_back(row.owner);
+        if (row.kind == PartKind::member || row.kind == PartKind::lineMass || row.kind == PartKind::bed)
+            spotlight.members.push_back(row.owner);
+        else
+            spotlight.points.push_back(row.owner);
         session_.light(spotlight);
     });
 }
@@ -36,16 +39,27 @@ void EnergyPage::select()
     }
     const auto& energies = own->energies;
     const auto column = static_cast<Eigen::Index>(mode->number - 1);
-    words_->setText(tr("<b>Mode %1</b>: where its energy is, and what ten per cent more stiffness or mass there would do to its frequency. Click a row to paint the scene.").arg(mode->number));
+    words_->setText(tr("<b>Mode %1</b>: where its energy is, and what ten per cent more stiffness or mass there would "
+                       "do to its frequency. Click a row to paint the scene.")
+                        .arg(mode->number));
     // Parts with the largest shares first; a part's own and added mass stand together.
     std::vector<std::pair<double, std::size_t>> order;
     for (std::size_t row = 0; row < energies.rows.size(); ++row)
-        order.emplace_back(-std::max(energies.strain(static_cast<Eigen::Index>(row), column), energies.kinetic(static_cast<Eigen::Index>(row), column)), row);
+        order.emplace_back(-std::max(energies.strain(static_cast<Eigen::Index>(row), column),
+                                     energies.kinetic(static_cast<Eigen::Index>(row), column)),
+                           row);
     std::stable_sort(order.begin(), order.end());
     std::vector<std::vector<ReadingTable::Cell>> cells;
     std::vector<int> keys;
     const auto change = [&](double relative) -> ReadingTable::Cell {
-        return {std::abs(relative) < 5e-5 ? QString("·") : QString("%1%2 %").arg(relative > 0 ? "+" : "−").arg(100 * std::abs(relative), 0, 'f', 2), relative, {}, false, true, {}};
+        return {std::abs(relative) < 5e-5
+                    ? QString("·")
+                    : QString("%1%2 %").arg(relative > 0 ? "+" : "−").arg(100 * std::abs(relative), 0, 'f', 2),
+                relative,
+                {},
+                false,
+                true,
+                {}};
     };
     for (std::size_t at = 0; at < order.size() && at < 200; ++at) {
         const auto row = order[at].second;
@@ -53,14 +67,22 @@ void EnergyPage::select()
         const auto& part = energies.rows[row];
         const auto said = session_.model().sentence(part.sentence);
         QString name = QString::fromStdString(part.name);
-        if (part.kind == PartKind::lineMass || part.kind == PartKind::pointMass) name = tr("%1 on %2").arg(said && said->has("label") ? QString::fromStdString(said->text("label")) : tr("mass"), name);
+        if (part.kind == PartKind::lineMass || part.kind == PartKind::pointMass)
+            name =
+                tr("%1 on %2")
+                    .arg(said && said->has("label") ? QString::fromStdString(said->text("label")) : tr("mass"), name);
         if (part.kind == PartKind::support) name = tr("support at %1").arg(name);
         if (part.kind == PartKind::spring) name = tr("spring at %1").arg(name);
         if (part.kind == PartKind::bed) name = tr("bed of %1").arg(name);
         const double strain = energies.strain(index, column), kinetic = energies.kinetic(index, column);
-        cells.push_back({{name, {}, {}, false, false, name}, {QString::number(100 * strain, 'f', 1), strain, {}, strain > 0.1, true, {}}, {QString::number(100 * kinetic, 'f', 1), kinetic, {}, kinetic > 0.1, true, {}},
-                         change(tenPercentStiffer(strain)), change(tenPercentHeavier(kinetic)), change(tenPercentStiffer(energies.bending(index, column))),
-                         change(tenPercentStiffer(energies.axial(index, column))), change(tenPercentStiffer(energies.twisting(index, column)))});
+        cells.push_back({{name, {}, {}, false, false, name},
+                         {QString::number(100 * strain, 'f', 1), strain, {}, strain > 0.1, true, {}},
+                         {QString::number(100 * kinetic, 'f', 1), kinetic, {}, kinetic > 0.1, true, {}},
+                         change(tenPercentStiffer(strain)),
+                         change(tenPercentHeavier(kinetic)),
+                         change(tenPercentStiffer(energies.bending(index, column))),
+                         change(tenPercentStiffer(energies.axial(index, column))),
+                         change(tenPercentStiffer(energies.twisting(index, column)))});
         keys.push_back(static_cast<int>(rows_.size()));
         rows_.push_back(part);
     }
@@ -68,4 +90,4 @@ void EnergyPage::select()
     table_->setColumnWidth(0, std::min(table_->columnWidth(0), 128));
 }
 
-}  // namespace undisona
+} // namespace undisona

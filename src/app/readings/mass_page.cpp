@@ -23,7 +23,8 @@ MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
     layout()->addWidget(plot_);
     layout()->addWidget(table_);
     layout()->addWidget(remark_);
-    connect(table_, &ReadingTable::keyChosen, this, [this](int mode) { session_.showMode(session_.shownStave(), mode); });
+    connect(table_, &ReadingTable::keyChosen, this,
+            [this](int mode) { session_.showMode(session_.shownStave(), mode); });
 }
 
 void MassPage::fill()
@@ -47,7 +48,12 @@ void MassPage::fill()
     QString text;
     std::vector<Plot::Line> lines;
     const double highest = own->modes.back().frequency * 1.02;
-    lines.push_back({tr("target %1 %").arg(100.0 * target, 0, 'f', 0), {{0, 100 * target}, {highest, 100 * target}}, theme.accent, false, true, 1.2});
+    lines.push_back({tr("target %1 %").arg(100.0 * target, 0, 'f', 0),
+                     {{0, 100 * target}, {highest, 100 * target}},
+                     theme.accent,
+                     false,
+                     true,
+                     1.2});
     for (int axis = 0; axis < 3; ++axis) {
         const double sum = participation.sumOfMovable(last, axis), ofTotal = participation.sumOfTotal(last, axis);
         int passed = 0;
@@ -60,10 +66,16 @@ void MassPage::fill()
         line.points.push_back({highest, 100 * sum});
         lines.push_back(line);
         const bool asked = !aims || ask.directions[static_cast<std::size_t>(axis)];
-        text += QString("<div><b style='color:%1'>%2 %3 %</b> <span style='color:%4'>").arg(theme.axis[axis].name()).arg("XYZ"[axis]).arg(100 * sum, 0, 'f', 0).arg(theme.quiet.name());
+        text += QString("<div><b style='color:%1'>%2 %3 %</b> <span style='color:%4'>")
+                    .arg(theme.axis[axis].name())
+                    .arg("XYZ"[axis])
+                    .arg(100 * sum, 0, 'f', 0)
+                    .arg(theme.quiet.name());
         text += tr("of what can move, %1 % of the total").arg(100 * ofTotal, 0, 'f', 0);
-        if (passed > 0) text += tr("; passed %1 % at mode %2").arg(100 * target, 0, 'f', 0).arg(passed);
-        else if (asked) text += tr("; below %1 %").arg(100 * target, 0, 'f', 0);
+        if (passed > 0)
+            text += tr("; passed %1 % at mode %2").arg(100 * target, 0, 'f', 0).arg(passed);
+        else if (asked)
+            text += tr("; below %1 %").arg(100 * target, 0, 'f', 0);
         if (!asked) text += tr("; not asked for");
         text += "</span></div>";
     }
@@ -74,7 +86,8 @@ void MassPage::fill()
     for (std::size_t at = 0; at < own->modes.size(); ++at) {
         const auto row = static_cast<Eigen::Index>(at);
         const Mode& mode = own->modes[at];
-        std::vector<ReadingTable::Cell> cells{{QString::number(mode.number), mode.number, {}, false, true, {}}, number(mode.frequency)};
+        std::vector<ReadingTable::Cell> cells{{QString::number(mode.number), mode.number, {}, false, true, {}},
+                                              number(mode.frequency)};
         double most = 0.0;
         for (int direction = 0; direction < 6; ++direction) {
             cells.push_back(percent(participation.ofMovable(row, direction), theme.axis[direction % 3]));
@@ -87,12 +100,19 @@ void MassPage::fill()
     }
     table_->setRows(rows, keys);
     const DisplayUnits units = session_.units();
-    remark_->setText(tr("Total %1; can move: X %2, Y %3, Z %4.%5").arg(QString::fromStdString(units.text(own->mass.mass, QuantityKind::mass)), QString::fromStdString(units.text(participation.movable[0], QuantityKind::mass)),
-                                                                   QString::fromStdString(units.text(participation.movable[1], QuantityKind::mass)), QString::fromStdString(units.text(participation.movable[2], QuantityKind::mass)),
-                                                                   silent > 0 ? tr(" %1 modes carry none: their masses move against each other.").arg(silent) : QString()));
+    remark_->setText(tr("Total %1; can move: X %2, Y %3, Z %4.%5")
+                         .arg(QString::fromStdString(units.text(own->mass.mass, QuantityKind::mass)),
+                              QString::fromStdString(units.text(participation.movable[0], QuantityKind::mass)),
+                              QString::fromStdString(units.text(participation.movable[1], QuantityKind::mass)),
+                              QString::fromStdString(units.text(participation.movable[2], QuantityKind::mass)),
+                              silent > 0 ? tr(" %1 modes carry none: their masses move against each other.").arg(silent)
+                                         : QString()));
     remark_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
 }
 
-void MassPage::select() { table_->selectKey(session_.shownMode()); }
+void MassPage::select()
+{
+    table_->selectKey(session_.shownMode());
+}
 
-}  // namespace undisona
+} // namespace undisona

@@ -7,13 +7,15 @@ ModesPage::ModesPage(Session& session, QWidget* parent) : Page(session, parent)
     table_ = new ReadingTable(this);
     table_->setObjectName("modesTable");
     table_->setAccessibleName(tr("modes"));
-    table_->setHeads({tr("mode"), tr("Hz"), tr("shape"), "X", "Y", "Z", tr("mesh"), tr("period"), tr("rad/s"), tr("accepted"), tr("residual")});
+    table_->setHeads({tr("mode"), tr("Hz"), tr("shape"), "X", "Y", "Z", tr("mesh"), tr("period"), tr("rad/s"),
+                      tr("accepted"), tr("residual")});
     proof_ = new QLabel(this);
     proof_->setWordWrap(true);
     proof_->setContentsMargins(12, 6, 8, 8);
     layout()->addWidget(table_);
     layout()->addWidget(proof_);
-    connect(table_, &ReadingTable::keyChosen, this, [this](int mode) { session_.showMode(session_.shownStave(), mode); });
+    connect(table_, &ReadingTable::keyChosen, this,
+            [this](int mode) { session_.showMode(session_.shownStave(), mode); });
 }
 
 void ModesPage::fill()
@@ -27,26 +29,53 @@ void ModesPage::fill()
         for (std::size_t at = 0; at < own->modes.size(); ++at) {
             const Mode& mode = own->modes[at];
             const auto row = static_cast<Eigen::Index>(at);
-            std::vector<ReadingTable::Cell> cells{{QString::number(mode.number), mode.number, faintIf(faint), false, true, {}}, number(mode.frequency, 4, faintIf(faint)),
-                                                  {QString::fromStdString(mode.name), {}, faintIf(faint), false, false, QString::fromStdString(mode.name)}};
+            std::vector<ReadingTable::Cell> cells{
+                {QString::number(mode.number), mode.number, faintIf(faint), false, true, {}},
+                number(mode.frequency, 4, faintIf(faint)),
+                {QString::fromStdString(mode.name),
+                 {},
+                 faintIf(faint),
+                 false,
+                 false,
+                 QString::fromStdString(mode.name)}};
             for (int axis = 0; axis < 3; ++axis)
-                cells.push_back(percent(own->participation.ofMovable(row, axis), faint ? theme.quiet : theme.axis[axis]));
-            cells.push_back({mode.lambda > 0.0 ? QString::fromStdString(rounded(100.0 * mode.meshError, 2)) + " %" : "-", mode.meshError, theme.quiet, false, true, tr("estimated mesh error of the frequency")});
-            cells.push_back({mode.frequency > 0.0 ? QString::fromStdString(rounded(1.0 / mode.frequency, 4)) + " s" : "-", mode.frequency > 0.0 ? 1.0 / mode.frequency : 1e9, faintIf(faint), false, true, {}});
+                cells.push_back(
+                    percent(own->participation.ofMovable(row, axis), faint ? theme.quiet : theme.axis[axis]));
+            cells.push_back(
+                {mode.lambda > 0.0 ? QString::fromStdString(rounded(100.0 * mode.meshError, 2)) + " %" : "-",
+                 mode.meshError, theme.quiet, false, true, tr("estimated mesh error of the frequency")});
+            cells.push_back(
+                {mode.frequency > 0.0 ? QString::fromStdString(rounded(1.0 / mode.frequency, 4)) + " s" : "-",
+                 mode.frequency > 0.0 ? 1.0 / mode.frequency : 1e9,
+                 faintIf(faint),
+                 false,
+                 true,
+                 {}});
             cells.push_back(number(std::sqrt(mode.lambda), 4, faintIf(faint)));
-            cells.push_back({QString::number(mode.acceptedError, 'e', 1), mode.acceptedError, theme.quiet, false, true, tr("an exact eigenvalue lies within this share")});
-            cells.push_back({QString::number(mode.residual, 'e', 1), mode.residual, theme.quiet, false, true, tr("norm(K phi - lambda M phi) / norm(K phi)")});
+            cells.push_back({QString::number(mode.acceptedError, 'e', 1), mode.acceptedError, theme.quiet, false, true,
+                             tr("an exact eigenvalue lies within this share")});
+            cells.push_back({QString::number(mode.residual, 'e', 1), mode.residual, theme.quiet, false, true,
+                             tr("norm(K phi - lambda M phi) / norm(K phi)")});
             rows.push_back(std::move(cells));
             keys.push_back(mode.number);
         }
     table_->setRows(rows, keys);
     table_->setColumnWidth(2, std::min(table_->columnWidth(2), 150));
-    if (!own) proof_->setText(session_.solving() ? tr("Solving …") : tr("Nothing has been solved yet."));
-    else if (own->count.proven) proof_->setText(tr("%1 of %2 modes below %3 Hz found; none missed. X, Y, Z: per cent of the movable mass.").arg(own->count.found).arg(own->count.expected).arg(QString::fromStdString(rounded(own->count.belowHz, 4))));
-    else proof_->setText(tr("That no mode is missing is not proven."));
+    if (!own)
+        proof_->setText(session_.solving() ? tr("Solving …") : tr("Nothing has been solved yet."));
+    else if (own->count.proven)
+        proof_->setText(tr("%1 of %2 modes below %3 Hz found; none missed. X, Y, Z: per cent of the movable mass.")
+                            .arg(own->count.found)
+                            .arg(own->count.expected)
+                            .arg(QString::fromStdString(rounded(own->count.belowHz, 4))));
+    else
+        proof_->setText(tr("That no mode is missing is not proven."));
     proof_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
 }
 
-void ModesPage::select() { table_->selectKey(session_.shownMode()); }
+void ModesPage::select()
+{
+    table_->selectKey(session_.shownMode());
+}
 
-}  // namespace undisona
+} // namespace undisona

@@ -164,4 +164,4 @@ private:
     Findings shownFindings_;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -19,9 +19,12 @@ double niceStep(double wanted)
     return 10.0 * power;
 }
 
-}  // namespace
+} // namespace
 
-Plot::Plot(QWidget* parent) : QWidget(parent) { setMouseTracking(true); }
+Plot::Plot(QWidget* parent) : QWidget(parent)
+{
+    setMouseTracking(true);
+}
 
 void Plot::setTitles(const QString& x, const QString& y)
 {
@@ -48,19 +51,22 @@ void Plot::show(std::vector<Line> lines, std::vector<Region> regions, std::vecto
 QRectF Plot::room() const
 {
     const QFontMetricsF metrics(textFont(-1.5));
-    return QRectF(rect()).adjusted(metrics.horizontalAdvance("0000") + 8.0, 2.0 * metrics.height() + 2.0, -14.0, -metrics.height() - 8.0);
+    return QRectF(rect()).adjusted(metrics.horizontalAdvance("0000") + 8.0, 2.0 * metrics.height() + 2.0, -14.0,
+                                   -metrics.height() - 8.0);
 }
 
 QPointF Plot::pixel(const QPointF& value) const
 {
     const QRectF box = room();
-    return {box.left() + (value.x() - left_) / (right_ - left_) * box.width(), box.bottom() - (value.y() - bottom_) / (top_ - bottom_) * box.height()};
+    return {box.left() + (value.x() - left_) / (right_ - left_) * box.width(),
+            box.bottom() - (value.y() - bottom_) / (top_ - bottom_) * box.height()};
 }
 
 QPointF Plot::value(const QPointF& pixel) const
 {
     const QRectF box = room();
-    return {left_ + (pixel.x() - box.left()) / box.width() * (right_ - left_), bottom_ + (box.bottom() - pixel.y()) / box.height() * (top_ - bottom_)};
+    return {left_ + (pixel.x() - box.left()) / box.width() * (right_ - left_),
+            bottom_ + (box.bottom() - pixel.y()) / box.height() * (top_ - bottom_)};
 }
 
 void Plot::paintEvent(QPaintEvent*)
@@ -73,16 +79,19 @@ void Plot::paintEvent(QPaintEvent*)
     painter.setFont(textFont(-1.5));
     const QFontMetricsF metrics(painter.font());
     for (const auto& region : regions_) {
-        const double from = std::max(box.left(), pixel({region.left, 0}).x()), to = std::min(box.right(), pixel({region.right, 0}).x());
+        const double from = std::max(box.left(), pixel({region.left, 0}).x()),
+                     to = std::min(box.right(), pixel({region.right, 0}).x());
         if (to > from) painter.fillRect(QRectF(from, box.top(), to - from, box.height()), region.colour);
     }
-    const double yStep = niceStep((top_ - bottom_) / std::max(2.0, box.height() / 34.0)), xStep = niceStep((right_ - left_) / std::max(2.0, box.width() / 62.0));
+    const double yStep = niceStep((top_ - bottom_) / std::max(2.0, box.height() / 34.0)),
+                 xStep = niceStep((right_ - left_) / std::max(2.0, box.width() / 62.0));
     for (double y = std::ceil(bottom_ / yStep) * yStep; y <= top_ * (1 + 1e-9); y += yStep) {
         const double at = pixel({0, y}).y();
         painter.setPen(QPen(theme.hairline, 1.0));
         painter.drawLine(QPointF(box.left(), at), QPointF(box.right(), at));
         painter.setPen(theme.quiet);
-        painter.drawText(QRectF(0, at - 8, box.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(std::abs(y) < 1e-12 ? 0.0 : y, 'g', 5));
+        painter.drawText(QRectF(0, at - 8, box.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter,
+                         QString::number(std::abs(y) < 1e-12 ? 0.0 : y, 'g', 5));
     }
     const double titleLeft = box.right() - metrics.horizontalAdvance(xTitle_) - 6.0;
     for (double x = std::ceil(left_ / xStep - 1e-9) * xStep; x <= right_ * (1 + 1e-9); x += xStep) {
@@ -121,14 +130,16 @@ void Plot::paintEvent(QPaintEvent*)
     }
     painter.restore();
     std::vector<QRectF> taken;
-    for (const auto& line : lines_) {  // names at the lines' ends
+    for (const auto& line : lines_) { // names at the lines' ends
         if (line.name.isEmpty() || line.points.empty()) continue;
         QPointF last = pixel(line.points.back());
         last.setX(std::min(last.x(), box.right()));
         if (last.y() < box.top() - 6 || last.y() > box.bottom() + 6) continue;
         QRectF label(0, 0, metrics.horizontalAdvance(line.name) + 4, metrics.height());
         label.moveBottomRight(last + QPointF(0, -1));
-        for (int attempt = 0; attempt < 6 && std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(label); }); ++attempt)
+        for (int attempt = 0; attempt < 6 && std::any_of(taken.begin(), taken.end(),
+                                                         [&](const QRectF& other) { return other.intersects(label); });
+             ++attempt)
             label.translate(-label.width() - 6, 0);
         taken.push_back(label);
         painter.setPen(line.colour);
@@ -165,7 +176,10 @@ void Plot::mouseMoveEvent(QMouseEvent* event)
     update();
 }
 
-void Plot::mousePressEvent(QMouseEvent* event) { emit clicked(value(event->position())); }
+void Plot::mousePressEvent(QMouseEvent* event)
+{
+    emit clicked(value(event->position()));
+}
 
 void Plot::mouseDoubleClickEvent(QMouseEvent*)
 {
@@ -180,7 +194,10 @@ void Plot::leaveEvent(QEvent*)
     update();
 }
 
-void Plot::save(const QString& path) { grab().save(path); }
+void Plot::save(const QString& path)
+{
+    grab().save(path);
+}
 
 void Plot::contextMenuEvent(QContextMenuEvent* event)
 {
@@ -192,4 +209,4 @@ void Plot::contextMenuEvent(QContextMenuEvent* event)
     menu.exec(event->globalPos());
 }
 
-}  // namespace undisona
+} // namespace undisona

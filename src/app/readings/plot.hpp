@@ -61,4 +61,4 @@ private:
     QPointF cursor_{-1, -1};
 };
 
-}  // namespace undisona
+} // namespace undisona

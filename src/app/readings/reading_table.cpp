@@ -28,7 +28,7 @@ public:
     }
 };
 
-}  // namespace
+} // namespace
 
 ReadingTable::ReadingTable(QWidget* parent) : QTableWidget(parent)
 {
@@ -77,7 +77,8 @@ void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std
             item->setTextAlignment((cell.numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
             if (!cell.tip.isEmpty()) item->setToolTip(cell.tip);
             setItem(static_cast<int>(row), static_cast<int>(column), item);
-            if (auto* head = horizontalHeaderItem(static_cast<int>(column))) head->setTextAlignment((cell.numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+            if (auto* head = horizontalHeaderItem(static_cast<int>(column)))
+                head->setTextAlignment((cell.numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
         }
     resizeColumnsToContents();
     for (int column = 0; column < columnCount(); ++column)
@@ -86,7 +87,10 @@ void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std
     filling_ = false;
 }
 
-int ReadingTable::keyOfRow(int row) const { return item(row, 0) ? item(row, 0)->data(keyRole).toInt() : -1; }
+int ReadingTable::keyOfRow(int row) const
+{
+    return item(row, 0) ? item(row, 0)->data(keyRole).toInt() : -1;
+}
 
 void ReadingTable::selectKey(int key)
 {
@@ -107,7 +111,9 @@ QString ReadingTable::asText(QChar separator) const
         if (column > 0) text += separator;
         QString plain = cell;
         plain.remove(QChar(0x2009));
-        text += separator == ',' && plain.contains(QRegularExpression("[,\"\n]")) ? '"' + QString(plain).replace("\"", "\"\"") + '"' : plain;
+        text += separator == ',' && plain.contains(QRegularExpression("[,\"\n]"))
+                    ? '"' + QString(plain).replace("\"", "\"\"") + '"'
+                    : plain;
     };
     for (int column = 0; column < columnCount(); ++column)
         put(horizontalHeaderItem(column)->text(), column);
@@ -120,7 +126,10 @@ QString ReadingTable::asText(QChar separator) const
     return text;
 }
 
-void ReadingTable::copy() const { QApplication::clipboard()->setText(asText('\t')); }
+void ReadingTable::copy() const
+{
+    QApplication::clipboard()->setText(asText('\t'));
+}
 
 void ReadingTable::keyPressEvent(QKeyEvent* event)
 {
@@ -129,7 +138,8 @@ void ReadingTable::keyPressEvent(QKeyEvent* event)
         if (currentRow() >= 0) emit keyActivated(keyOfRow(currentRow()));
         return;
     }
-    if (event->key() == Qt::Key_PageUp || event->key() == Qt::Key_PageDown) return event->ignore();  // they step the modes everywhere
+    if (event->key() == Qt::Key_PageUp || event->key() == Qt::Key_PageDown)
+        return event->ignore(); // they step the modes everywhere
     QTableWidget::keyPressEvent(event);
 }
 
@@ -138,11 +148,12 @@ void ReadingTable::contextMenuEvent(QContextMenuEvent* event)
     QMenu menu(this);
     menu.addAction(tr("Copy the table"), this, &ReadingTable::copy);
     menu.addAction(tr("Export the table …"), this, [this] {
-        const QString path = QFileDialog::getSaveFileName(this, tr("Export the table"), {}, tr("Comma-separated (*.csv)"));
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Export the table"), {}, tr("Comma-separated (*.csv)"));
         QFile file(path);
         if (!path.isEmpty() && file.open(QIODevice::WriteOnly)) file.write(asText(',').toUtf8());
     });
     menu.exec(event->globalPos());
 }
 
-}  // namespace undisona
+} // namespace undisona

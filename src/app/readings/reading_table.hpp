@@ -13,8 +13,8 @@ public:
 
     struct Cell {
         QString text;
-        QVariant sortBy;      ///< a number where the text is rounded; empty sorts by text
-        QColor colour;        ///< invalid for ink
+        QVariant sortBy; ///< a number where the text is rounded; empty sorts by text
+        QColor colour;   ///< invalid for ink
         bool bold = false;
         bool numeric = false; ///< aligned to the right
         QString tip;
@@ -40,4 +40,4 @@ private:
     int sortedBy_ = -1;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -30,6 +30,9 @@ void ReadingsView::showPage(const QString& name)
         if (tabText(at).toLower() == name) setCurrentIndex(at);
 }
 
-QString ReadingsView::page() const { return tabText(currentIndex()).toLower(); }
+QString ReadingsView::page() const
+{
+    return tabText(currentIndex()).toLower();
+}
 
-}  // namespace undisona
+} // namespace undisona

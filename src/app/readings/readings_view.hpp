@@ -10,7 +10,7 @@ class ReadingsView : public QTabWidget {
     Q_OBJECT
 public:
     ReadingsView(Session&, QWidget* parent = nullptr);
-    void showPage(const QString& name);  ///< modes, mass, clashes, energy, compare, checks
+    void showPage(const QString& name); ///< modes, mass, clashes, energy, compare, checks
     QString page() const;
     QSize minimumSizeHint() const override { return {220, 120}; }
 
@@ -19,4 +19,4 @@ signals:
     void energyWanted();
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -8,9 +8,12 @@ namespace undisona {
 
 namespace {
 
-double halfTangent() { return std::tan(Camera::viewAngle * std::numbers::pi / 360.0); }
+double halfTangent()
+{
+    return std::tan(Camera::viewAngle * std::numbers::pi / 360.0);
+}
 
-}  // namespace
+} // namespace
 
 void Camera::frame(const Eigen::Vector3d& low, const Eigen::Vector3d& high)
 {
@@ -33,12 +36,19 @@ void Camera::orbit(double azimuth, double elevation)
 
 Eigen::Vector3d Camera::position() const
 {
-    return target_ + distance_ * Eigen::Vector3d(std::cos(elevation_) * std::cos(azimuth_), std::cos(elevation_) * std::sin(azimuth_), std::sin(elevation_));
+    return target_ + distance_ * Eigen::Vector3d(std::cos(elevation_) * std::cos(azimuth_),
+                                                 std::cos(elevation_) * std::sin(azimuth_), std::sin(elevation_));
 }
 
-Eigen::Vector3d Camera::right() const { return {-std::sin(azimuth_), std::cos(azimuth_), 0.0}; }
+Eigen::Vector3d Camera::right() const
+{
+    return {-std::sin(azimuth_), std::cos(azimuth_), 0.0};
+}
 
-double Camera::scale(const QSizeF& view) const { return 2.0 * distance_ * halfTangent() / std::max(1.0, view.height()); }
+double Camera::scale(const QSizeF& view) const
+{
+    return 2.0 * distance_ * halfTangent() / std::max(1.0, view.height());
+}
 
 void Camera::pan(const QPointF& pixels, const QSizeF& view)
 {
@@ -63,4 +73,4 @@ Eigen::Vector3d Camera::project(const Eigen::Vector3d& place, const QSizeF& view
     return {view.width() / 2.0 + pixels * from.dot(right()), view.height() / 2.0 - pixels * from.dot(up()), depth};
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -10,7 +10,7 @@ namespace undisona {
 class Camera {
 public:
     void frame(const Eigen::Vector3d& low, const Eigen::Vector3d& high);
-    void look(double azimuth, double elevation);  ///< rad; from which direction the target is seen
+    void look(double azimuth, double elevation); ///< rad; from which direction the target is seen
     void orbit(double azimuth, double elevation);
     void pan(const QPointF& pixels, const QSizeF& view);
     /// Nearer or farther, keeping what is under the cursor in its place.
@@ -22,8 +22,8 @@ public:
     Eigen::Vector3d right() const;
     Eigen::Vector3d up() const { return right().cross(forward()); }
     double distance() const { return distance_; }
-    double size() const { return size_; }  ///< of what is framed, m
-    static constexpr double viewAngle = 30.0;  ///< degrees, upright
+    double size() const { return size_; }     ///< of what is framed, m
+    static constexpr double viewAngle = 30.0; ///< degrees, upright
 
     /// Pixel of a place, y downwards, and its depth; depth <= 0 is behind.
     Eigen::Vector3d project(const Eigen::Vector3d& place, const QSizeF& view) const;
@@ -35,4 +35,4 @@ private:
     double azimuth_ = -1.0, elevation_ = 0.25, distance_ = 10.0, size_ = 5.0;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -13,4 +13,4 @@ QColor sizeColour(double share, bool dark);
 /// Blue, neutral, orange: -1...1, neutral at zero.
 QColor signedColour(double value, bool dark);
 
-}  // namespace undisona
+} // namespace undisona

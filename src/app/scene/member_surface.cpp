@@ -20,7 +20,8 @@ std::vector<std::array<int, 3>> capOf(const std::vector<OutlinePoint>& outline)
         left.push_back(static_cast<int>(at));
     const auto point = [&](int at) { return outline[static_cast<std::size_t>(at)]; };
     const auto cross = [&](int a, int b, int c) {
-        return (point(b)[0] - point(a)[0]) * (point(c)[1] - point(a)[1]) - (point(c)[0] - point(a)[0]) * (point(b)[1] - point(a)[1]);
+        return (point(b)[0] - point(a)[0]) * (point(c)[1] - point(a)[1]) -
+               (point(c)[0] - point(a)[0]) * (point(b)[1] - point(a)[1]);
     };
     std::vector<std::array<int, 3>> triangles;
     while (left.size() > 3) {
@@ -29,7 +30,8 @@ std::vector<std::array<int, 3>> capOf(const std::vector<OutlinePoint>& outline)
             const int a = left[(at + left.size() - 1) % left.size()], b = left[at], c = left[(at + 1) % left.size()];
             if (cross(a, b, c) <= 0.0) continue;
             const bool inside = std::any_of(left.begin(), left.end(), [&](int p) {
-                return p != a && p != b && p != c && cross(a, b, p) >= 0.0 && cross(b, c, p) >= 0.0 && cross(c, a, p) >= 0.0;
+                return p != a && p != b && p != c && cross(a, b, p) >= 0.0 && cross(b, c, p) >= 0.0 &&
+                       cross(c, a, p) >= 0.0;
             });
             if (inside) continue;
             triangles.push_back({a, b, c});
@@ -44,7 +46,10 @@ std::vector<std::array<int, 3>> capOf(const std::vector<OutlinePoint>& outline)
 
 class SurfaceBuilder {
 public:
-    SurfaceBuilder(const Structure& structure, const FrameMesh& mesh, MemberSurface& surface) : structure_(structure), mesh_(mesh), surface_(surface) {}
+    SurfaceBuilder(const Structure& structure, const FrameMesh& mesh, MemberSurface& surface)
+        : structure_(structure), mesh_(mesh), surface_(surface)
+    {
+    }
 
     void addLine(int member, int pieces)
     {
@@ -74,7 +79,8 @@ private:
             for (int piece = firstElement ? 0 : 1; piece <= pieces; ++piece) {
                 const double share = double(piece) / pieces;
                 surface_.stations.push_back({at, share});
-                visit(from + share * (to - from), axes, static_cast<int>(surface_.stations.size()) - 1, firstElement && piece == 0);
+                visit(from + share * (to - from), axes, static_cast<int>(surface_.stations.size()) - 1,
+                      firstElement && piece == 0);
             }
         }
     }
@@ -91,32 +97,37 @@ private:
         return static_cast<std::int64_t>(surface_.station.size()) - 1;
     }
 
-    void triangle(std::int64_t a, std::int64_t b, std::int64_t c) { surface_.cells.insert(surface_.cells.end(), {a, b, c}); }
+    void triangle(std::int64_t a, std::int64_t b, std::int64_t c)
+    {
+        surface_.cells.insert(surface_.cells.end(), {a, b, c});
+    }
 
     void ring(int member, int pieces, const std::vector<OutlinePoint>& outline, bool outer)
     {
         const auto corners = static_cast<std::int64_t>(outline.size());
         std::int64_t firstRing = -1, lastRing = -1;
-        forStations(member, pieces, [&](const Eigen::Vector3d& place, const Eigen::Matrix3d& axes, int station, bool first) {
-            std::int64_t begin = -1;
-            for (const auto& [y, z] : outline) {
-                const auto vertex = addVertex(place, axes.col(1) * y + axes.col(2) * z, station, member);
-                if (begin < 0) begin = vertex;
-            }
-            if (first) firstRing = begin;
-            else
-                for (std::int64_t corner = 0; corner < corners; ++corner) {
-                    const auto next = (corner + 1) % corners;
-                    if (outer) {
-                        triangle(lastRing + corner, begin + corner, begin + next);
-                        triangle(lastRing + corner, begin + next, lastRing + next);
-                    } else {
-                        triangle(lastRing + corner, begin + next, begin + corner);
-                        triangle(lastRing + corner, lastRing + next, begin + next);
-                    }
-                }
-            lastRing = begin;
-        });
+        forStations(member, pieces,
+                    [&](const Eigen::Vector3d& place, const Eigen::Matrix3d& axes, int station, bool first) {
+                        std::int64_t begin = -1;
+                        for (const auto& [y, z] : outline) {
+                            const auto vertex = addVertex(place, axes.col(1) * y + axes.col(2) * z, station, member);
+                            if (begin < 0) begin = vertex;
+                        }
+                        if (first)
+                            firstRing = begin;
+                        else
+                            for (std::int64_t corner = 0; corner < corners; ++corner) {
+                                const auto next = (corner + 1) % corners;
+                                if (outer) {
+                                    triangle(lastRing + corner, begin + corner, begin + next);
+                                    triangle(lastRing + corner, begin + next, lastRing + next);
+                                } else {
+                                    triangle(lastRing + corner, begin + next, begin + corner);
+                                    triangle(lastRing + corner, lastRing + next, begin + next);
+                                }
+                            }
+                        lastRing = begin;
+                    });
         const auto& section = *structure_.frame.members[static_cast<std::size_t>(member)].section;
         if (!outer || !section.hole.empty()) return;
         for (const auto& [a, b, c] : capOf(outline)) {
@@ -130,7 +141,7 @@ private:
     MemberSurface& surface_;
 };
 
-}  // namespace
+} // namespace
 
 MemberSurface memberSurface(const Structure& structure, const FrameMesh& mesh, bool sections, int perElement)
 {
@@ -144,13 +155,16 @@ MemberSurface memberSurface(const Structure& structure, const FrameMesh& mesh, b
     if (!structure.frame.points.empty()) surface.origin = (low + high) / 2.0;
     SurfaceBuilder builder(structure, mesh, surface);
     for (std::size_t member = 0; member < structure.frame.members.size(); ++member) {
-        if (sections) builder.addPrism(static_cast<int>(member), perElement);
-        else builder.addLine(static_cast<int>(member), perElement);
+        if (sections)
+            builder.addPrism(static_cast<int>(member), perElement);
+        else
+            builder.addLine(static_cast<int>(member), perElement);
     }
     return surface;
 }
 
-Eigen::Matrix<double, 6, Eigen::Dynamic> stationMotions(const MemberSurface& surface, const Solution& solution, std::size_t mode)
+Eigen::Matrix<double, 6, Eigen::Dynamic> stationMotions(const MemberSurface& surface, const Solution& solution,
+                                                        std::size_t mode)
 {
     Eigen::Matrix<double, 6, Eigen::Dynamic> motions(6, static_cast<Eigen::Index>(surface.stations.size()));
     const Eigen::VectorXd q = solution.shapes.col(static_cast<Eigen::Index>(mode));
@@ -169,4 +183,4 @@ Eigen::Matrix<double, 6, Eigen::Dynamic> stationMotions(const MemberSurface& sur
     return motions;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -11,17 +11,17 @@ namespace undisona {
 /// Triangles (or lines) of all members with what the animation needs at each vertex: the motion and the turn
 /// of the axis point in one mode, and the section's arm from that axis point.
 struct MemberSurface {
-    std::vector<float> place;   ///< 3 per vertex, from `origin`, m
-    std::vector<float> arm;     ///< 3 per vertex
-    std::vector<int> station;   ///< by vertex: index of its axis point
-    std::vector<std::int64_t> cells;  ///< triangles by three vertices, or lines by two
+    std::vector<float> place;        ///< 3 per vertex, from `origin`, m
+    std::vector<float> arm;          ///< 3 per vertex
+    std::vector<int> station;        ///< by vertex: index of its axis point
+    std::vector<std::int64_t> cells; ///< triangles by three vertices, or lines by two
     std::vector<int> memberOfVertex;
     Eigen::Vector3d origin = Eigen::Vector3d::Zero();
     bool lines = false;
 
     struct Station {
         int element;
-        double share;  ///< along the element
+        double share; ///< along the element
     };
     std::vector<Station> stations;
 };
@@ -32,4 +32,4 @@ MemberSurface memberSurface(const Structure&, const FrameMesh&, bool sections, i
 /// Translation and rotation of every station in a mode; 6 x stations.
 Eigen::Matrix<double, 6, Eigen::Dynamic> stationMotions(const MemberSurface&, const Solution&, std::size_t mode);
 
-}  // namespace undisona
+} // namespace undisona

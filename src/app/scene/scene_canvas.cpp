@@ -31,7 +31,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double greatest = 0.085;  // of the structure's size: how far the most moving point goes at amplitude 1
+constexpr double greatest = 0.085; // of the structure's size: how far the most moving point goes at amplitude 1
 
 /// The axis point moves by the mode; the section's arm turns with it by the finite rotation (Rodrigues), so
 /// that sections keep their size.
@@ -76,30 +76,38 @@ struct MovingShape {
         actor->GetProperty()->SetDiffuse(lit ? 0.55 : 0.0);
         actor->GetProperty()->SetSpecular(0.0);
         auto* shader = actor->GetShaderProperty();
-        shader->AddVertexShaderReplacement("//VTK::PositionVC::Dec", true,
-                                           "//VTK::PositionVC::Dec\nin vec3 modeShift;\nin vec3 modeTurn;\nin vec3 sectionArm;\n", false);
+        shader->AddVertexShaderReplacement(
+            "//VTK::PositionVC::Dec", true,
+            "//VTK::PositionVC::Dec\nin vec3 modeShift;\nin vec3 modeTurn;\nin vec3 sectionArm;\n", false);
         std::string place = movedPosition;
-        place += lit ? "  vertexVCVSOutput = MCVCMatrix * movedMC;\n  gl_Position = MCDCMatrix * movedMC;\n" : "  gl_Position = MCDCMatrix * movedMC;\n";
+        place += lit ? "  vertexVCVSOutput = MCVCMatrix * movedMC;\n  gl_Position = MCDCMatrix * movedMC;\n"
+                     : "  gl_Position = MCDCMatrix * movedMC;\n";
         shader->AddVertexShaderReplacement("//VTK::PositionVC::Impl", true, place, false);
         shader->GetVertexCustomUniforms()->SetUniformf("phase", 0.0f);
         renderer->AddActor(actor);
     }
 
-    void setPhase(double phase) { actor->GetShaderProperty()->GetVertexCustomUniforms()->SetUniformf("phase", static_cast<float>(phase)); }
+    void setPhase(double phase)
+    {
+        actor->GetShaderProperty()->GetVertexCustomUniforms()->SetUniformf("phase", static_cast<float>(phase));
+    }
 
-    void setPlaces(const std::vector<float>& places, const std::vector<float>& arms, const std::vector<std::int64_t>& triangles, const std::vector<std::int64_t>& lines)
+    void setPlaces(const std::vector<float>& places, const std::vector<float>& arms,
+                   const std::vector<std::int64_t>& triangles, const std::vector<std::int64_t>& lines)
     {
         vtkNew<vtkPoints> points;
         points->SetDataTypeToFloat();
         const auto count = static_cast<vtkIdType>(places.size() / 3);
         points->SetNumberOfPoints(count);
         for (vtkIdType at = 0; at < count; ++at)
-            points->SetPoint(at, places[static_cast<std::size_t>(3 * at)], places[static_cast<std::size_t>(3 * at + 1)], places[static_cast<std::size_t>(3 * at + 2)]);
+            points->SetPoint(at, places[static_cast<std::size_t>(3 * at)], places[static_cast<std::size_t>(3 * at + 1)],
+                             places[static_cast<std::size_t>(3 * at + 2)]);
         data->Initialize();
         data->SetPoints(points);
         const auto cellsOf = [](const std::vector<std::int64_t>& list, int size) {
             auto cells = vtkSmartPointer<vtkCellArray>::New();
-            for (std::size_t at = 0; at + static_cast<std::size_t>(size) <= list.size(); at += static_cast<std::size_t>(size)) {
+            for (std::size_t at = 0; at + static_cast<std::size_t>(size) <= list.size();
+                 at += static_cast<std::size_t>(size)) {
                 const vtkIdType ids[3] = {list[at], list[at + 1], size == 3 ? list[at + 2] : 0};
                 cells->InsertNextCell(size, ids);
             }
@@ -128,7 +136,9 @@ struct MovingShape {
 
     void setColour(vtkIdType vertex, const QColor& value)
     {
-        const unsigned char rgb[3] = {static_cast<unsigned char>(value.red()), static_cast<unsigned char>(value.green()), static_cast<unsigned char>(value.blue())};
+        const unsigned char rgb[3] = {static_cast<unsigned char>(value.red()),
+                                      static_cast<unsigned char>(value.green()),
+                                      static_cast<unsigned char>(value.blue())};
         std::copy(rgb, rgb + 3, colour->GetPointer(3 * vertex));
     }
 
@@ -149,18 +159,19 @@ void setBackground(vtkRenderer* renderer)
     renderer->SetBackground(theme.sceneBottom.redF(), theme.sceneBottom.greenF(), theme.sceneBottom.blueF());
 }
 
-}  // namespace
+} // namespace
 
 struct SceneCanvas::Pipeline {
     vtkNew<vtkGenericOpenGLRenderWindow> window;
     vtkNew<vtkRenderer> renderer;
     MovingShape members, outline, symbols, symbolLines;
     MemberSurface surface;
-    Eigen::Matrix<double, 6, Eigen::Dynamic> motions;  ///< of the stations, unit modal mass
-    double scale = 0.0;                                ///< from the mode to metres drawn
+    Eigen::Matrix<double, 6, Eigen::Dynamic> motions; ///< of the stations, unit modal mass
+    double scale = 0.0;                               ///< from the mode to metres drawn
 };
 
-SceneCanvas::SceneCanvas(Session& session, QWidget* parent) : QOpenGLWidget(parent), session_(session), pipeline_(std::make_unique<Pipeline>())
+SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
+    : QOpenGLWidget(parent), session_(session), pipeline_(std::make_unique<Pipeline>())
 {
     setMouseTracking(true);
     setObjectName("canvas");
@@ -188,7 +199,10 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent) : QOpenGLWidget(pare
     });
 }
 
-SceneCanvas::~SceneCanvas() { remove(); }
+SceneCanvas::~SceneCanvas()
+{
+    remove();
+}
 
 void SceneCanvas::remove()
 {
@@ -209,8 +223,10 @@ void SceneCanvas::initializeGL()
     window->SetMultiSamples(0);
     const auto* renderer = reinterpret_cast<const char*>(context()->functions()->glGetString(GL_RENDERER));
     const bool software = renderer && (strstr(renderer, "llvmpipe") || strstr(renderer, "softpipe"));
-    if (!software) window->SetMultiSamples(8);
-    else pipeline_->renderer->UseFXAAOn();
+    if (!software)
+        window->SetMultiSamples(8);
+    else
+        pipeline_->renderer->UseFXAAOn();
     window->AddRenderer(pipeline_->renderer);
     vtkNew<vtkLight> light;
     light->SetLightTypeToCameraLight();
@@ -231,7 +247,8 @@ void SceneCanvas::resizeGL(int width, int height)
 
 void SceneCanvas::setLook(const SceneLook& look)
 {
-    const bool shape = look.sections != look_.sections || look.symbols != look_.symbols || look.outline != look_.outline || look.amplitude != look_.amplitude;
+    const bool shape = look.sections != look_.sections || look.symbols != look_.symbols ||
+                       look.outline != look_.outline || look.amplitude != look_.amplitude;
     look_ = look;
     dirty_ = dirty_ || shape;
     colourDirty_ = true;
@@ -257,8 +274,14 @@ void SceneCanvas::setPhase(double share)
     update();
 }
 
-double SceneCanvas::displayScale() const { return drawn_ ? pipeline_->scale : 0.0; }
-double SceneCanvas::symbolSize() const { return structure_ ? std::max(1e-3, 0.034 * structure_->frame.span()) : 0.1; }
+double SceneCanvas::displayScale() const
+{
+    return drawn_ ? pipeline_->scale : 0.0;
+}
+double SceneCanvas::symbolSize() const
+{
+    return structure_ ? std::max(1e-3, 0.034 * structure_->frame.span()) : 0.1;
+}
 
 void SceneCanvas::rebuild()
 {
@@ -269,8 +292,9 @@ void SceneCanvas::rebuild()
     drawn_ = session_.mode() ? stave.solution : nullptr;
     structure_ = drawn_ ? drawn_->structure : session_.structurePtr();
     if (!drawn_ && !stave.id.isEmpty() && !stave.solution) structure_ = session_.structurePtr();
-    const bool drawable = std::all_of(structure_->members.begin(), structure_->members.end(), [](const MemberProperties& member) { return member.material != nullptr; });
-    Structure plain;  // a shape without materials can be drawn all the same
+    const bool drawable = std::all_of(structure_->members.begin(), structure_->members.end(),
+                                      [](const MemberProperties& member) { return member.material != nullptr; });
+    Structure plain; // a shape without materials can be drawn all the same
     const Structure* shape = structure_.get();
     if (!drawable) {
         plain = *structure_;
@@ -282,8 +306,10 @@ void SceneCanvas::rebuild()
     const auto elements = mesh.elements.size();
     const int pieces = !drawn_ ? 1 : elements > 4000 ? 1 : elements > 1200 ? 2 : 4;
     p.surface = memberSurface(*shape, mesh, look_.sections, pieces);
-    if (p.surface.lines) p.members.setPlaces(p.surface.place, p.surface.arm, {}, p.surface.cells);
-    else p.members.setPlaces(p.surface.place, p.surface.arm, p.surface.cells, {});
+    if (p.surface.lines)
+        p.members.setPlaces(p.surface.place, p.surface.arm, {}, p.surface.cells);
+    else
+        p.members.setPlaces(p.surface.place, p.surface.arm, p.surface.cells, {});
     p.members.actor->GetProperty()->SetLineWidth(static_cast<float>(2.2 * devicePixelRatioF()));
 
     const double span = std::max(structure_->frame.span(), 1e-6);
@@ -294,7 +320,9 @@ void SceneCanvas::rebuild()
         const double most = p.motions.cols() > 0 ? p.motions.topRows<3>().colwise().norm().maxCoeff() : 0.0;
         const double turnMost = p.motions.cols() > 0 ? p.motions.bottomRows<3>().colwise().norm().maxCoeff() : 0.0;
         if (most > 0.0) p.scale = greatest * look_.amplitude * span / most;
-        if (turnMost > 0.0) p.scale = most > 0.0 ? std::min(p.scale, 0.9 * look_.amplitude / turnMost) : 0.4 * look_.amplitude / turnMost;
+        if (turnMost > 0.0)
+            p.scale =
+                most > 0.0 ? std::min(p.scale, 0.9 * look_.amplitude / turnMost) : 0.4 * look_.amplitude / turnMost;
         for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex)
             p.members.setMotion(static_cast<vtkIdType>(vertex), p.scale * p.motions.col(p.surface.station[vertex]));
     }
@@ -318,7 +346,8 @@ void SceneCanvas::rebuild()
             const auto& own = solid ? symbol.triangles : symbol.lines;
             if (own.empty()) continue;
             const auto first = static_cast<std::int64_t>(places.size() / 3);
-            const Eigen::Vector3d base = structure_->frame.points[static_cast<std::size_t>(symbol.point)].place - p.surface.origin;
+            const Eigen::Vector3d base =
+                structure_->frame.points[static_cast<std::size_t>(symbol.point)].place - p.surface.origin;
             for (std::size_t at = 0; at < symbol.place.size(); ++at) {
                 places.push_back(symbol.place[at] + static_cast<float>(base[static_cast<Eigen::Index>(at % 3)]));
                 arms.push_back(symbol.place[at]);
@@ -327,10 +356,14 @@ void SceneCanvas::rebuild()
             for (const auto id : own)
                 cells.push_back(first + id);
         }
-        drawnShape.setPlaces(places, arms, solid ? cells : std::vector<std::int64_t>{}, solid ? std::vector<std::int64_t>{} : cells);
+        drawnShape.setPlaces(places, arms, solid ? cells : std::vector<std::int64_t>{},
+                             solid ? std::vector<std::int64_t>{} : cells);
         for (std::size_t vertex = 0; vertex < owners.size(); ++vertex) {
             drawnShape.setColour(static_cast<vtkIdType>(vertex), owners[vertex].second);
-            if (drawn_) drawnShape.setMotion(static_cast<vtkIdType>(vertex), p.scale * drawn_->motion(owners[vertex].first, static_cast<std::size_t>(session_.shownMode() - 1)));
+            if (drawn_)
+                drawnShape.setMotion(
+                    static_cast<vtkIdType>(vertex),
+                    p.scale * drawn_->motion(owners[vertex].first, static_cast<std::size_t>(session_.shownMode() - 1)));
         }
         drawnShape.actor->SetVisibility(look_.symbols && !owners.empty());
         drawnShape.actor->GetProperty()->SetLineWidth(static_cast<float>(1.6 * devicePixelRatioF()));
@@ -350,14 +383,18 @@ void SceneCanvas::recolour()
     std::vector<bool> lit(structure_->frame.members.size(), false);
     for (const int member : session_.spotlight().members)
         if (member >= 0 && static_cast<std::size_t>(member) < lit.size()) lit[static_cast<std::size_t>(member)] = true;
-    if (hoveredMember_ >= 0 && static_cast<std::size_t>(hoveredMember_) < lit.size()) lit[static_cast<std::size_t>(hoveredMember_)] = true;
-    const double most = p.motions.cols() > 0 ? std::max(1e-300, p.motions.topRows<3>().colwise().norm().maxCoeff()) : 1.0;
+    if (hoveredMember_ >= 0 && static_cast<std::size_t>(hoveredMember_) < lit.size())
+        lit[static_cast<std::size_t>(hoveredMember_)] = true;
+    const double most =
+        p.motions.cols() > 0 ? std::max(1e-300, p.motions.topRows<3>().colwise().norm().maxCoeff()) : 1.0;
     std::vector<double> energy(lit.size(), 0.0);
     double mostEnergy = 1e-300;
     if (drawn_ && look_.colouring == Colouring::energy) {
         const auto& energies = drawn_->energies;
         for (std::size_t row = 0; row < energies.rows.size(); ++row)
-            if (energies.rows[row].kind == PartKind::member) energy[static_cast<std::size_t>(energies.rows[row].owner)] += energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1);
+            if (energies.rows[row].kind == PartKind::member)
+                energy[static_cast<std::size_t>(energies.rows[row].owner)] +=
+                    energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1);
         mostEnergy = std::max(mostEnergy, *std::max_element(energy.begin(), energy.end()));
     }
     for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex) {
@@ -365,15 +402,21 @@ void SceneCanvas::recolour()
         QColor colour = plain;
         if (drawn_ && look_.colouring != Colouring::plain) {
             const Vector6 motion = p.motions.col(p.surface.station[vertex]);
-            if (look_.colouring == Colouring::size) colour = sizeColour(motion.head<3>().norm() / most, theme.dark);
-            else if (look_.colouring == Colouring::energy) colour = sizeColour(energy[static_cast<std::size_t>(member)] / mostEnergy, theme.dark);
-            else colour = signedColour(motion[static_cast<int>(look_.colouring) - static_cast<int>(Colouring::x)] / most, theme.dark);
+            if (look_.colouring == Colouring::size)
+                colour = sizeColour(motion.head<3>().norm() / most, theme.dark);
+            else if (look_.colouring == Colouring::energy)
+                colour = sizeColour(energy[static_cast<std::size_t>(member)] / mostEnergy, theme.dark);
+            else
+                colour = signedColour(motion[static_cast<int>(look_.colouring) - static_cast<int>(Colouring::x)] / most,
+                                      theme.dark);
         }
-        if (stale) {  // faint: not of this model
+        if (stale) { // faint: not of this model
             const QColor ground = theme.sceneTop;
-            colour = QColor((colour.red() + 2 * ground.red()) / 3, (colour.green() + 2 * ground.green()) / 3, (colour.blue() + 2 * ground.blue()) / 3);
+            colour = QColor((colour.red() + 2 * ground.red()) / 3, (colour.green() + 2 * ground.green()) / 3,
+                            (colour.blue() + 2 * ground.blue()) / 3);
         }
-        if (lit[static_cast<std::size_t>(member)]) colour = drawn_ && look_.colouring != Colouring::plain ? QColor("#E08A00") : theme.accent;
+        if (lit[static_cast<std::size_t>(member)])
+            colour = drawn_ && look_.colouring != Colouring::plain ? QColor("#E08A00") : theme.accent;
         p.members.setColour(static_cast<vtkIdType>(vertex), colour);
     }
     p.members.changed();
@@ -388,7 +431,8 @@ void SceneCanvas::paintGL()
     for (auto* shape : {&p.members, &p.symbols, &p.symbolLines})
         shape->setPhase(swing);
     auto* view = p.renderer->GetActiveCamera();
-    const Eigen::Vector3d at = camera_.position() - p.surface.origin, to = camera_.target() - p.surface.origin, up = camera_.up();
+    const Eigen::Vector3d at = camera_.position() - p.surface.origin, to = camera_.target() - p.surface.origin,
+                          up = camera_.up();
     view->SetPosition(at.x(), at.y(), at.z());
     view->SetFocalPoint(to.x(), to.y(), to.z());
     view->SetViewUp(up.x(), up.y(), up.z());
@@ -408,188 +452,4 @@ void SceneCanvas::paintGL()
     emit drew();
 }
 
-Eigen::Vector3d SceneCanvas::placeNow(int point) const
-{
-    const auto& points = structure_ ? structure_->frame.points : session_.structure().frame.points;
-    if (static_cast<std::size_t>(point) >= points.size()) return Eigen::Vector3d::Zero();
-    Eigen::Vector3d place = points[static_cast<std::size_t>(point)].place;
-    if (drawn_ && session_.shownMode() > 0)
-        place += displayScale() * std::sin(2.0 * std::numbers::pi * phase_) * drawn_->motion(point, static_cast<std::size_t>(session_.shownMode() - 1)).head<3>();
-    return place;
-}
-
-Eigen::Vector3d SceneCanvas::pixelOf(int point) const { return camera_.project(placeNow(point), size()); }
-
-void SceneCanvas::frameAll()
-{
-    const auto& points = (structure_ ? structure_ : session_.structurePtr())->frame.points;
-    if (points.empty()) return;
-    Eigen::Vector3d low = points[0].place, high = low;
-    for (const auto& point : points) {
-        low = low.cwiseMin(point.place);
-        high = high.cwiseMax(point.place);
-    }
-    camera_.frame(low, high);
-    framed_ = true;
-    // As near as the picture allows: bring every point just inside the free room of the view.
-    for (int round = 0; round < 3 && width() > 50 && height() > 120; ++round) {
-        double widest = 0.0, left = 1e9, right = -1e9, top = 1e9, bottom = -1e9;
-        for (const auto& point : points) {
-            const Eigen::Vector3d pixel = camera_.project(point.place, size());
-            left = std::min(left, pixel.x());
-            right = std::max(right, pixel.x());
-            top = std::min(top, pixel.y());
-            bottom = std::max(bottom, pixel.y());
-        }
-        widest = std::max((right - left) / (0.82 * width()), (bottom - top) / (height() - 130.0));
-        if (widest <= 0.0) break;
-        camera_.zoom(widest, QPointF(width() / 2.0, height() / 2.0), size());
-        camera_.pan({width() / 2.0 - ((left + right) / 2.0 - width() / 2.0) / widest - width() / 2.0, -((top + bottom) / 2.0 - height() / 2.0) / widest + 18.0}, size());
-    }
-    update();
-}
-
-void SceneCanvas::lookFrom(const QString& side)
-{
-    const double quarter = std::numbers::pi / 2.0;
-    if (side == "front") camera_.look(-quarter, 0.0);
-    else if (side == "back") camera_.look(quarter, 0.0);
-    else if (side == "right") camera_.look(0.0, 0.0);
-    else if (side == "left") camera_.look(2 * quarter, 0.0);
-    else if (side == "top") camera_.look(-quarter, quarter - 1e-4);
-    else camera_.look(-1.0, 0.3);
-    frameAll();
-}
-
-void SceneCanvas::setDrawing(bool drawing)
-{
-    drawing_ = drawing;
-    drawFrom_ = -1;
-    setCursor(drawing ? Qt::CrossCursor : Qt::ArrowCursor);
-    update();
-}
-
-void SceneCanvas::hover(const QPointF& cursor)
-{
-    int point = -1, member = -1;
-    if (structure_) {
-        const auto& frame = structure_->frame;
-        std::vector<Eigen::Vector3d> pixels;
-        double best = 9.0;
-        for (std::size_t at = 0; at < frame.points.size(); ++at) {
-            pixels.push_back(pixelOf(static_cast<int>(at)));
-            const double distance = std::hypot(pixels.back().x() - cursor.x(), pixels.back().y() - cursor.y());
-            if (pixels.back().z() > 0.0 && distance < best) {
-                best = distance;
-                point = static_cast<int>(at);
-            }
-        }
-        best = 7.0;
-        double nearest = 1e300;
-        for (std::size_t at = 0; point < 0 && at < frame.members.size(); ++at) {
-            const auto &a = pixels[static_cast<std::size_t>(frame.members[at].from)], &b = pixels[static_cast<std::size_t>(frame.members[at].to)];
-            if (a.z() <= 0.0 || b.z() <= 0.0) continue;
-            const Eigen::Vector2d line = (b - a).head<2>(), from(cursor.x() - a.x(), cursor.y() - a.y());
-            const double share = std::clamp(from.dot(line) / std::max(line.squaredNorm(), 1e-9), 0.0, 1.0);
-            const double distance = (from - share * line).norm(), depth = a.z() + share * (b.z() - a.z());
-            if (distance < best - 2.0 || (distance < best && depth < nearest)) {
-                best = std::max(distance, 2.0);
-                nearest = depth;
-                member = static_cast<int>(at);
-            }
-        }
-    }
-    if (point == hoveredPoint_ && member == hoveredMember_) {
-        if (drawing_) update();
-        return;
-    }
-    hoveredPoint_ = point;
-    hoveredMember_ = member;
-    Spotlight spotlight;
-    const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && session_.shown().id.isEmpty());
-    if (ownModel && structure_ && (point >= 0 || member >= 0)) {  // the sentences about it light up
-        if (member >= 0) spotlight.members.push_back(member);
-        if (point >= 0) spotlight.points.push_back(point);
-        for (const auto& sentence : session_.model().active()) {
-            const Spotlight about = session_.spotlightOf(sentence->id);
-            const bool names = member >= 0 ? std::find(about.members.begin(), about.members.end(), member) != about.members.end()
-                                           : std::find(about.points.begin(), about.points.end(), point) != about.points.end();
-            const bool made = sentence->id == (member >= 0 ? structure_->frame.members[static_cast<std::size_t>(member)].sentence : structure_->frame.points[static_cast<std::size_t>(point)].sentence);
-            if (names || made) spotlight.sentences.push_back(sentence->id);
-        }
-        session_.light(spotlight);
-    } else {
-        session_.light(session_.spotlightOf(session_.selectedSentence()));
-    }
-    colourDirty_ = true;
-    update();
-}
-
-void SceneCanvas::mousePressEvent(QMouseEvent* event)
-{
-    pressed_ = cursor_ = event->position();
-    button_ = event->button();
-    moved_ = false;
-}
-
-void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
-{
-    const QPointF step = event->position() - cursor_;
-    cursor_ = event->position();
-    if (button_ == Qt::NoButton || !(event->buttons() & button_)) return hover(cursor_);
-    if ((cursor_ - pressed_).manhattanLength() > 4.0) moved_ = true;
-    if (!moved_) return;
-    if (button_ == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier)) camera_.orbit(-0.008 * step.x(), 0.008 * step.y());
-    else camera_.pan(step, size());
-    update();
-}
-
-void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
-{
-    const bool click = !moved_ && button_ == Qt::LeftButton;
-    button_ = Qt::NoButton;
-    if (!click || !structure_) return;
-    hover(event->position());
-    const auto& frame = structure_->frame;
-    if (drawing_) {
-        if (hoveredPoint_ < 0) {
-            if (drawFrom_ >= 0) emit lengthWanted(drawFrom_, event->position());
-            return;
-        }
-        if (drawFrom_ >= 0 && drawFrom_ != hoveredPoint_) emit memberDrawn(drawFrom_, hoveredPoint_);
-        drawFrom_ = hoveredPoint_;
-        return update();
-    }
-    if (session_.picking() == Session::Picking::points && hoveredPoint_ >= 0)
-        return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
-    if (session_.picking() == Session::Picking::members && hoveredMember_ >= 0)
-        return session_.pick(QString::fromStdString(frame.members[static_cast<std::size_t>(hoveredMember_)].name));
-    chosenPoint_ = hoveredPoint_;
-    if (session_.shown().id.isEmpty()) {
-        if (hoveredMember_ >= 0) session_.selectSentence(frame.members[static_cast<std::size_t>(hoveredMember_)].sentence);
-        else if (hoveredPoint_ >= 0 && !session_.spotlight().sentences.empty()) session_.selectSentence(session_.spotlight().sentences.back());
-    }
-    update();
-}
-
-void SceneCanvas::mouseDoubleClickEvent(QMouseEvent*)
-{
-    if (hoveredPoint_ < 0 && hoveredMember_ < 0) frameAll();
-}
-
-void SceneCanvas::wheelEvent(QWheelEvent* event)
-{
-    camera_.zoom(std::pow(0.9988, event->angleDelta().y()), event->position(), size());
-    update();
-    event->accept();
-}
-
-void SceneCanvas::leaveEvent(QEvent*)
-{
-    hoveredPoint_ = hoveredMember_ = -1;
-    colourDirty_ = true;
-    session_.light(session_.spotlightOf(session_.selectedSentence()));
-    update();
-}
-
-}  // namespace undisona
+} // namespace undisona

@@ -29,13 +29,13 @@ public:
     void setLook(const SceneLook&);
     void play(bool playing);
     bool playing() const { return timer_.isActive(); }
-    void setPhase(double share);  ///< 0...1 of a period
+    void setPhase(double share); ///< 0...1 of a period
     double phase() const { return phase_; }
 
     Camera& camera() { return camera_; }
     const Camera& camera() const { return camera_; }
     void frameAll();
-    void lookFrom(const QString& side);  ///< front, back, left, right, top, corner
+    void lookFrom(const QString& side); ///< front, back, left, right, top, corner
 
     /// Where a point of the frame is drawn now, in pixels of the widget; depth <= 0 if it is behind.
     Eigen::Vector3d pixelOf(int point) const;
@@ -57,7 +57,7 @@ public:
     double framesPerSecond() const { return framesPerSecond_; }
 
 signals:
-    void drew();  ///< after every frame; the overlay follows
+    void drew(); ///< after every frame; the overlay follows
     void phaseChanged();
     void memberDrawn(int from, int to);
     void lengthWanted(int from, const QPointF& towards);
@@ -74,7 +74,7 @@ protected:
     void leaveEvent(QEvent*) override;
 
 private:
-    struct Pipeline;  // everything that knows VTK
+    struct Pipeline; // everything that knows VTK
     void rebuild();
     void recolour();
     void remove();
@@ -97,4 +97,4 @@ private:
     int hoveredPoint_ = -1, hoveredMember_ = -1, chosenPoint_ = -1, drawFrom_ = -1;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -6,7 +6,8 @@
 
 namespace undisona {
 
-SceneOverlay::SceneOverlay(Session& session, SceneCanvas& canvas, QWidget* parent) : QWidget(parent), session_(session), canvas_(canvas)
+SceneOverlay::SceneOverlay(Session& session, SceneCanvas& canvas, QWidget* parent)
+    : QWidget(parent), session_(session), canvas_(canvas)
 {
     setAttribute(Qt::WA_TransparentForMouseEvents);
     setObjectName("caption");
@@ -21,7 +22,10 @@ SceneOverlay::SceneOverlay(Session& session, SceneCanvas& canvas, QWidget* paren
 QString SceneOverlay::caption() const
 {
     const Mode* mode = session_.mode();
-    if (!mode) return session_.structure().frame.points.empty() ? QString() : session_.solving() ? tr("Solving …") : tr("Not solved yet");
+    if (!mode)
+        return session_.structure().frame.points.empty() ? QString()
+               : session_.solving()                      ? tr("Solving …")
+                                                         : tr("Not solved yet");
     return tr("Mode %1 · %2 Hz").arg(mode->number).arg(QString::fromStdString(rounded(mode->frequency, 4)));
 }
 
@@ -59,7 +63,8 @@ void SceneOverlay::paintCaption(QPainter& painter) const
     painter.setPen(stale ? theme.quiet : theme.ink);
     QString head = caption();
     if (session_.shownStave() > 0) head += " · " + session_.shown().name;
-    painter.drawText(QRectF(14, 10, wide, 24), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(head, Qt::ElideRight, static_cast<int>(wide)));
+    painter.drawText(QRectF(14, 10, wide, 24), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(head, Qt::ElideRight, static_cast<int>(wide)));
     painter.setFont(textFont());
     painter.setPen(theme.quiet);
     painter.drawText(QRectF(14, 33, wide, 36), Qt::AlignLeft | Qt::TextWordWrap, subtitle());
@@ -93,8 +98,13 @@ QString SceneOverlay::valueAt(int point) const
     const Vector6 motion = solution->motion(point, static_cast<std::size_t>(session_.shownMode() - 1));
     double most = 1e-300;
     for (std::size_t at = 0; at < solution->structure->frame.points.size(); ++at)
-        most = std::max(most, solution->motion(static_cast<int>(at), static_cast<std::size_t>(session_.shownMode() - 1)).head<3>().norm());
-    return tr("x %1, y %2, z %3 of the most").arg(motion[0] / most, 0, 'f', 2).arg(motion[1] / most, 0, 'f', 2).arg(motion[2] / most, 0, 'f', 2);
+        most = std::max(most, solution->motion(static_cast<int>(at), static_cast<std::size_t>(session_.shownMode() - 1))
+                                  .head<3>()
+                                  .norm());
+    return tr("x %1, y %2, z %3 of the most")
+        .arg(motion[0] / most, 0, 'f', 2)
+        .arg(motion[1] / most, 0, 'f', 2)
+        .arg(motion[2] / most, 0, 'f', 2);
 }
 
 void SceneOverlay::paintMarks(QPainter& painter) const
@@ -107,7 +117,9 @@ void SceneOverlay::paintMarks(QPainter& painter) const
     const auto label = [&](const QPointF& at, const QString& text, const QColor& colour, bool ground) {
         QRectF box(at.x() + 10.0, at.y() - 9.0, painter.fontMetrics().horizontalAdvance(text) + 8.0, 18.0);
         if (box.right() > width() - 4.0) box.moveRight(at.x() - 10.0);
-        if (box.top() < 72.0 || std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(box); })) return;
+        if (box.top() < 72.0 ||
+            std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(box); }))
+            return;
         taken.push_back(box);
         if (ground) {
             painter.setPen(Qt::NoPen);
@@ -140,25 +152,31 @@ void SceneOverlay::paintMarks(QPainter& painter) const
     }
     if (member >= 0 && static_cast<std::size_t>(member) < structure.frame.members.size()) {
         const auto& shape = structure.frame.members[static_cast<std::size_t>(member)];
-        label(canvas_.cursor() + QPointF(4, -14), QString::fromStdString(shape.name + "  " + shape.section->text), theme.ink, true);
+        label(canvas_.cursor() + QPointF(4, -14), QString::fromStdString(shape.name + "  " + shape.section->text),
+              theme.ink, true);
     }
     if (canvas_.look().names)
         for (std::size_t at = 0; at < structure.frame.points.size() && at < 400; ++at) {
             const Eigen::Vector3d pixel = canvas_.pixelOf(static_cast<int>(at));
-            if (pixel.z() > 0.0) label({pixel.x(), pixel.y()}, QString::fromStdString(structure.frame.points[at].name), theme.quiet, false);
+            if (pixel.z() > 0.0)
+                label({pixel.x(), pixel.y()}, QString::fromStdString(structure.frame.points[at].name), theme.quiet,
+                      false);
         }
     if (canvas_.look().symbols)
         for (const auto& mass : structure.pointMasses) {
             const Eigen::Vector3d place = canvas_.placeNow(mass.point) + mass.centre;
             const Eigen::Vector3d pixel = canvas_.pixelOf(place);
-            if (pixel.z() > 0.0) label({pixel.x() + 8.0, pixel.y()}, QString::fromStdString(session_.units().text(mass.mass, QuantityKind::mass)), theme.ink, false);
+            if (pixel.z() > 0.0)
+                label({pixel.x() + 8.0, pixel.y()},
+                      QString::fromStdString(session_.units().text(mass.mass, QuantityKind::mass)), theme.ink, false);
         }
     if (canvas_.drawing() && canvas_.drawnFrom() >= 0) {
         const Eigen::Vector3d from = canvas_.pixelOf(canvas_.drawnFrom());
         painter.setPen(QPen(theme.accent, 2.0, Qt::DashLine));
-        const QPointF to = hovered >= 0 ? QPointF(canvas_.pixelOf(hovered).x(), canvas_.pixelOf(hovered).y()) : canvas_.cursor();
+        const QPointF to =
+            hovered >= 0 ? QPointF(canvas_.pixelOf(hovered).x(), canvas_.pixelOf(hovered).y()) : canvas_.cursor();
         painter.drawLine(QPointF(from.x(), from.y()), to);
     }
 }
 
-}  // namespace undisona
+} // namespace undisona

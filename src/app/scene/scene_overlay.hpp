@@ -9,8 +9,8 @@ class SceneOverlay : public QWidget {
 public:
     SceneOverlay(Session&, SceneCanvas&, QWidget* parent);
 
-    QString caption() const;   ///< "Mode 4 · 11.8 Hz"
-    QString subtitle() const;  ///< "second bending in x · 46 % of X · amplitude is arbitrary"
+    QString caption() const;  ///< "Mode 4 · 11.8 Hz"
+    QString subtitle() const; ///< "second bending in x · 46 % of X · amplitude is arbitrary"
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -25,4 +25,4 @@ private:
     SceneCanvas& canvas_;
 };
 
-}  // namespace undisona
+} // namespace undisona

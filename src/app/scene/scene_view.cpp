@@ -39,11 +39,13 @@ protected:
         const bool isSigned = colouring_ == Colouring::x || colouring_ == Colouring::y || colouring_ == Colouring::z;
         const QString low = isSigned ? "−" : "0", high = isSigned ? "+" : tr("most");
         painter.setFont(textFont(-1.0));
-        const double lowWide = painter.fontMetrics().horizontalAdvance(low) + 5.0, highWide = painter.fontMetrics().horizontalAdvance(high) + 6.0;
+        const double lowWide = painter.fontMetrics().horizontalAdvance(low) + 5.0,
+                     highWide = painter.fontMetrics().horizontalAdvance(high) + 6.0;
         const QRectF bar(lowWide, height() / 2.0 - 4.0, width() - lowWide - highWide, 8.0);
         for (int x = 0; x < static_cast<int>(bar.width()); ++x) {
             const double share = x / bar.width();
-            painter.fillRect(QRectF(bar.left() + x, bar.top(), 1.5, bar.height()), isSigned ? signedColour(2 * share - 1, theme.dark) : sizeColour(share, theme.dark));
+            painter.fillRect(QRectF(bar.left() + x, bar.top(), 1.5, bar.height()),
+                             isSigned ? signedColour(2 * share - 1, theme.dark) : sizeColour(share, theme.dark));
         }
         painter.setPen(theme.quiet);
         painter.drawText(QRectF(0, 0, lowWide - 3, height()), Qt::AlignRight | Qt::AlignVCenter, low);
@@ -86,7 +88,8 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     colouring_ = new QComboBox(controls_);
     colouring_->setObjectName("colouring");
     colouring_->setAccessibleName(tr("colour"));
-    colouring_->addItems({tr("size of motion"), tr("motion in x"), tr("motion in y"), tr("motion in z"), tr("strain energy"), tr("no colour")});
+    colouring_->addItems({tr("size of motion"), tr("motion in x"), tr("motion in y"), tr("motion in z"),
+                          tr("strain energy"), tr("no colour")});
     colouring_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     legend_ = new ColourLegend(controls_);
     auto* row = new QHBoxLayout(controls_);
@@ -148,7 +151,10 @@ void SceneView::paintEnergy(bool on)
     setLook(look);
 }
 
-void SceneView::togglePlay() { canvas_->play(!canvas_->playing()); }
+void SceneView::togglePlay()
+{
+    canvas_->play(!canvas_->playing());
+}
 
 void SceneView::resizeEvent(QResizeEvent*)
 {
@@ -169,23 +175,44 @@ void SceneView::paintEvent(QPaintEvent*)
     painter.drawRect(rect().adjusted(1, 1, -1, -1));
 }
 
-void SceneView::focusInEvent(QFocusEvent*) { update(); }
-void SceneView::focusOutEvent(QFocusEvent*) { update(); }
+void SceneView::focusInEvent(QFocusEvent*)
+{
+    update();
+}
+void SceneView::focusOutEvent(QFocusEvent*)
+{
+    update();
+}
 
 void SceneView::keyPressEvent(QKeyEvent* event)
 {
     const double step = 0.12;
     Camera& camera = canvas_->camera();
     switch (event->key()) {
-    case Qt::Key_Left: camera.orbit(-step, 0); break;
-    case Qt::Key_Right: camera.orbit(step, 0); break;
-    case Qt::Key_Up: camera.orbit(0, step); break;
-    case Qt::Key_Down: camera.orbit(0, -step); break;
+    case Qt::Key_Left:
+        camera.orbit(-step, 0);
+        break;
+    case Qt::Key_Right:
+        camera.orbit(step, 0);
+        break;
+    case Qt::Key_Up:
+        camera.orbit(0, step);
+        break;
+    case Qt::Key_Down:
+        camera.orbit(0, -step);
+        break;
     case Qt::Key_Plus:
-    case Qt::Key_Equal: camera.zoom(0.87, {width() / 2.0, height() / 2.0}, canvas_->size()); break;
-    case Qt::Key_Minus: camera.zoom(1.15, {width() / 2.0, height() / 2.0}, canvas_->size()); break;
-    case Qt::Key_Escape: canvas_->setDrawing(false); break;
-    default: return QWidget::keyPressEvent(event);
+    case Qt::Key_Equal:
+        camera.zoom(0.87, {width() / 2.0, height() / 2.0}, canvas_->size());
+        break;
+    case Qt::Key_Minus:
+        camera.zoom(1.15, {width() / 2.0, height() / 2.0}, canvas_->size());
+        break;
+    case Qt::Key_Escape:
+        canvas_->setDrawing(false);
+        break;
+    default:
+        return QWidget::keyPressEvent(event);
     }
     canvas_->update();
 }
@@ -194,7 +221,8 @@ void SceneView::drawMember(int from, int to)
 {
     const Frame& frame = session_.structure().frame;
     if (static_cast<std::size_t>(std::max(from, to)) >= frame.points.size()) return;
-    Row row{std::string(), frame.points[static_cast<std::size_t>(from)].name, frame.points[static_cast<std::size_t>(to)].name};
+    Row row{std::string(), frame.points[static_cast<std::size_t>(from)].name,
+            frame.points[static_cast<std::size_t>(to)].name};
     // Into the last sentence of drawn members, or a new one.
     SentencePtr into;
     for (const auto& sentence : session_.model().group(Group::shape))
@@ -217,7 +245,9 @@ void SceneView::drawMember(int from, int to)
         ++number;
     row[0] = "m" + std::to_string(number);
     rows.push_back(row);
-    session_.changeModel(tr("draw a member"), model.replaced(into->with("rows", Table{std::make_shared<const std::vector<Row>>(std::move(rows))})));
+    session_.changeModel(
+        tr("draw a member"),
+        model.replaced(into->with("rows", Table{std::make_shared<const std::vector<Row>>(std::move(rows))})));
 }
 
 void SceneView::askLength(int from, const QPointF& towards)
@@ -245,15 +275,20 @@ void SceneView::askLength(int from, const QPointF& towards)
     along.cwiseAbs().maxCoeff(&axis);
     bool accepted = false;
     const QString proposal = QString::number(std::max(0.1, std::round(length * 10.0) / 10.0)) + " m";
-    const QString text = QInputDialog::getText(this, tr("Draw a member"), tr("Length along %1%2 (or \"dx, dy, dz m\")").arg(along[axis] < 0 ? "−" : "").arg("xyz"[axis]), QLineEdit::Normal, proposal, &accepted);
+    const QString text = QInputDialog::getText(
+        this, tr("Draw a member"),
+        tr("Length along %1%2 (or \"dx, dy, dz m\")").arg(along[axis] < 0 ? "−" : "").arg("xyz"[axis]),
+        QLineEdit::Normal, proposal, &accepted);
     if (!accepted) return;
     Eigen::Vector3d step;
-    if (const auto vector = readVector(text.toStdString(), QuantityKind::length, NumberStyle::typed); std::holds_alternative<Vector>(vector)) {
+    if (const auto vector = readVector(text.toStdString(), QuantityKind::length, NumberStyle::typed);
+        std::holds_alternative<Vector>(vector)) {
         const auto& si = std::get<Vector>(vector).si;
         step = {si[0], si[1], si[2]};
     } else {
         const auto single = readQuantity(text.toStdString(), QuantityKind::length, NumberStyle::typed);
-        if (const auto* problem = std::get_if<QuantityProblem>(&single)) return session_.say(QString::fromStdString(problem->what));
+        if (const auto* problem = std::get_if<QuantityProblem>(&single))
+            return session_.say(QString::fromStdString(problem->what));
         step = std::get<Quantity>(single).si * along;
     }
     if (step.norm() < 1e-5) return session_.say(tr("a member needs a length"));
@@ -264,7 +299,9 @@ void SceneView::askLength(int from, const QPointF& towards)
     while (names.contains("p" + std::to_string(number)))
         ++number;
     const Eigen::Vector3d place = base + step;
-    Vector at{{place.x(), place.y(), place.z()}, fmt::format("{}, {}, {} m", shortest(std::round(place.x() * 1e6) / 1e6), shortest(std::round(place.y() * 1e6) / 1e6), shortest(std::round(place.z() * 1e6) / 1e6))};
+    Vector at{{place.x(), place.y(), place.z()},
+              fmt::format("{}, {}, {} m", shortest(std::round(place.x() * 1e6) / 1e6),
+                          shortest(std::round(place.y() * 1e6) / 1e6), shortest(std::round(place.z() * 1e6) / 1e6))};
     const std::string name = "p" + std::to_string(number);
     // Points stand before the members that use them.
     std::size_t index = 0;
@@ -273,8 +310,9 @@ void SceneView::askLength(int from, const QPointF& towards)
         ++index;
     Sentence point = newSentence(*kindNamed("point"), session_.model().freeId()).with("name", name).with("at", at);
     session_.changeModel(tr("draw a point"), session_.model().inserted(point, index));
-    const int made = session_.structure().frame.pointNamed(name), again = session_.structure().frame.pointNamed(frame.points[static_cast<std::size_t>(from)].name);
+    const int made = session_.structure().frame.pointNamed(name),
+              again = session_.structure().frame.pointNamed(frame.points[static_cast<std::size_t>(from)].name);
     if (made >= 0) drawMember(again >= 0 ? again : from, made);
 }
 
-}  // namespace undisona
+} // namespace undisona

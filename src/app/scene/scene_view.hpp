@@ -43,4 +43,4 @@ private:
     ColourLegend* legend_;
 };
 
-}  // namespace undisona
+} // namespace undisona

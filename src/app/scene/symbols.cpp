@@ -50,7 +50,8 @@ public:
     void zigzag(const Eigen::Vector3d& from, const Eigen::Vector3d& to, double size)
     {
         const Eigen::Vector3d along = to - from;
-        const Eigen::Vector3d side = along.norm() > 0 ? Eigen::Vector3d(along.normalized().unitOrthogonal()) : Eigen::Vector3d::UnitX();
+        const Eigen::Vector3d side =
+            along.norm() > 0 ? Eigen::Vector3d(along.normalized().unitOrthogonal()) : Eigen::Vector3d::UnitX();
         std::int64_t last = vertex(from);
         for (int step = 1; step < 9; ++step) {
             const double swing = step % 2 ? 0.22 : -0.22;
@@ -68,9 +69,13 @@ public:
         for (int ring = 0; ring <= rings; ++ring)
             for (int step = 0; step < around; ++step) {
                 const double polar = std::numbers::pi * ring / rings, angle = 2 * std::numbers::pi * step / around;
-                grid.push_back(vertex(centre + radius * Eigen::Vector3d(std::sin(polar) * std::cos(angle), std::sin(polar) * std::sin(angle), std::cos(polar))));
+                grid.push_back(
+                    vertex(centre + radius * Eigen::Vector3d(std::sin(polar) * std::cos(angle),
+                                                             std::sin(polar) * std::sin(angle), std::cos(polar))));
             }
-        const auto at = [&](int ring, int step) { return grid[static_cast<std::size_t>(ring * around + step % around)]; };
+        const auto at = [&](int ring, int step) {
+            return grid[static_cast<std::size_t>(ring * around + step % around)];
+        };
         for (int ring = 0; ring < rings; ++ring)
             for (int step = 0; step < around; ++step) {
                 triangle(at(ring, step), at(ring + 1, step), at(ring + 1, step + 1));
@@ -79,15 +84,21 @@ public:
     }
 
     void line(std::int64_t a, std::int64_t b) { symbol_.lines.insert(symbol_.lines.end(), {a, b}); }
-    void triangle(std::int64_t a, std::int64_t b, std::int64_t c) { symbol_.triangles.insert(symbol_.triangles.end(), {a, b, c}); }
+    void triangle(std::int64_t a, std::int64_t b, std::int64_t c)
+    {
+        symbol_.triangles.insert(symbol_.triangles.end(), {a, b, c});
+    }
 
 private:
     Symbol& symbol_;
 };
 
-}  // namespace
+} // namespace
 
-double massRadius(double mass, double heaviest, double size) { return heaviest > 0.0 ? 0.8 * size * std::max(0.3, std::cbrt(mass / heaviest)) : 0.0; }
+double massRadius(double mass, double heaviest, double size)
+{
+    return heaviest > 0.0 ? 0.8 * size * std::max(0.3, std::cbrt(mass / heaviest)) : 0.0;
+}
 
 std::vector<Symbol> symbolsOf(const Structure& structure, double size)
 {
@@ -101,9 +112,12 @@ std::vector<Symbol> symbolsOf(const Structure& structure, double size)
             SymbolBuilder builder(symbol);
             // Sideways wedges press from outside, the upright one from below.
             const Eigen::Vector3d axis = hold.axes.col(direction % 3);
-            if (direction >= 3) builder.arc(axis, size);
-            else if (hold.rigid[at]) builder.wedge(axis, size);
-            else builder.zigzag(-1.6 * size * axis, Eigen::Vector3d::Zero(), size);
+            if (direction >= 3)
+                builder.arc(axis, size);
+            else if (hold.rigid[at])
+                builder.wedge(axis, size);
+            else
+                builder.zigzag(-1.6 * size * axis, Eigen::Vector3d::Zero(), size);
             symbols.push_back(std::move(symbol));
         }
     double heaviest = 0.0;
@@ -113,7 +127,8 @@ std::vector<Symbol> symbolsOf(const Structure& structure, double size)
         Symbol symbol{mass.point, {}, {}, {}, theme.dark ? QColor("#C9CDD0") : QColor("#3B4247"), mass.sentence};
         SymbolBuilder builder(symbol);
         builder.sphere(mass.centre, massRadius(mass.mass, heaviest, size));
-        if (mass.centre.norm() > 1e-6) builder.line(builder.vertex(Eigen::Vector3d::Zero()), builder.vertex(mass.centre));
+        if (mass.centre.norm() > 1e-6)
+            builder.line(builder.vertex(Eigen::Vector3d::Zero()), builder.vertex(mass.centre));
         symbols.push_back(std::move(symbol));
     }
     const auto placeOf = [&](int point) { return structure.frame.points[static_cast<std::size_t>(point)].place; };
@@ -125,10 +140,11 @@ std::vector<Symbol> symbolsOf(const Structure& structure, double size)
     for (const auto& tie : structure.ties) {
         Symbol symbol{tie.leader, {}, {}, {}, theme.quiet, tie.sentence};
         SymbolBuilder builder(symbol);
-        builder.line(builder.vertex(Eigen::Vector3d::Zero()), builder.vertex(placeOf(tie.follower) - placeOf(tie.leader)));
+        builder.line(builder.vertex(Eigen::Vector3d::Zero()),
+                     builder.vertex(placeOf(tie.follower) - placeOf(tie.leader)));
         symbols.push_back(std::move(symbol));
     }
     return symbols;
 }
 
-}  // namespace undisona
+} // namespace undisona

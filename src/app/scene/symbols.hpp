@@ -11,8 +11,8 @@ namespace undisona {
 
 /// A small solid drawn at a point: what it is, its triangles from that point, its colour.
 struct Symbol {
-    int point = -1;  ///< moves with it; -1 stays
-    std::vector<float> place;  ///< 3 per vertex, relative to the point, m
+    int point = -1;           ///< moves with it; -1 stays
+    std::vector<float> place; ///< 3 per vertex, relative to the point, m
     std::vector<std::int64_t> triangles, lines;
     QColor colour;
     std::string sentence;
@@ -25,4 +25,4 @@ std::vector<Symbol> symbolsOf(const Structure&, double size);
 /// Radius of the sphere for a mass: the volume follows the mass, 0.8 of `size` for the heaviest.
 double massRadius(double mass, double heaviest, double size);
 
-}  // namespace undisona
+} // namespace undisona

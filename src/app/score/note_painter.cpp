@@ -16,7 +16,9 @@ NoteLook noteLook(const Participation& participation, std::size_t mode)
         turns[static_cast<std::size_t>(axis)] = participation.ofMovable(row, axis + 3);
     }
     std::array<int, 3> order{0, 1, 2};
-    std::stable_sort(order.begin(), order.end(), [&](int a, int b) { return shares[static_cast<std::size_t>(a)] > shares[static_cast<std::size_t>(b)]; });
+    std::stable_sort(order.begin(), order.end(), [&](int a, int b) {
+        return shares[static_cast<std::size_t>(a)] > shares[static_cast<std::size_t>(b)];
+    });
     const double most = shares[static_cast<std::size_t>(order[0])], next = shares[static_cast<std::size_t>(order[1])];
     look.height = std::sqrt(std::clamp(most, 0.0, 1.0));
     if (most >= 0.02) {
@@ -41,13 +43,14 @@ void paintNotch(QPainter& painter, const QPointF& centre, int axis, double radiu
 {
     const QPointF along = notchDirection(axis), across(-along.y(), along.x());
     QPolygonF tip;
-    tip << centre + along * (radius + 3.2) << centre + along * (radius * 0.55) + across * radius * 0.62 << centre + along * (radius * 0.55) - across * radius * 0.62;
+    tip << centre + along * (radius + 3.2) << centre + along * (radius * 0.55) + across * radius * 0.62
+        << centre + along * (radius * 0.55) - across * radius * 0.62;
     painter.setPen(Qt::NoPen);
     painter.setBrush(colour);
     painter.drawPolygon(tip);
 }
 
-}  // namespace
+} // namespace
 
 void paintNote(QPainter& painter, const QPointF& centre, const NoteLook& look, const NoteStyle& style)
 {
@@ -87,4 +90,4 @@ void paintNote(QPainter& painter, const QPointF& centre, const NoteLook& look, c
     painter.restore();
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -8,9 +8,9 @@ namespace undisona {
 
 /// How a note looks: which directions fill it, or the ring it is.
 struct NoteLook {
-    int first = -1, second = -1;  ///< 0..2 translation; second half, if any
-    int rotation = -1;            ///< 0..2: a ring with a dot about this axis
-    double height = 0.0;          ///< 0...1 of the stave: square root of the largest effective-mass fraction
+    int first = -1, second = -1; ///< 0..2 translation; second half, if any
+    int rotation = -1;           ///< 0..2: a ring with a dot about this axis
+    double height = 0.0;         ///< 0...1 of the stave: square root of the largest effective-mass fraction
 };
 
 /// The translation that carries most if it is 2 % or more (a second one within half of it shares the note);
@@ -23,4 +23,4 @@ struct NoteStyle {
 };
 void paintNote(QPainter&, const QPointF& centre, const NoteLook&, const NoteStyle&);
 
-}  // namespace undisona
+} // namespace undisona

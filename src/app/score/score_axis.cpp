@@ -8,7 +8,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double leastLog = 1e-3;   // Hz, the lowest end of a logarithmic axis
+constexpr double leastLog = 1e-3; // Hz, the lowest end of a logarithmic axis
 constexpr double mostHertz = 1e7;
 
 double unitFactor(AxisUnit unit)
@@ -16,7 +16,7 @@ double unitFactor(AxisUnit unit)
     return unit == AxisUnit::rpm ? 60.0 : unit == AxisUnit::radPerSecond ? 2.0 * std::numbers::pi : 1.0;
 }
 
-}  // namespace
+} // namespace
 
 void ScoreAxis::setRange(double low, double high)
 {
@@ -36,11 +36,15 @@ QString ScoreAxis::unitText() const
     return unit_ == AxisUnit::rpm ? "rpm" : unit_ == AxisUnit::radPerSecond ? "rad/s" : "Hz";
 }
 
-double ScoreAxis::inUnit(double hertz) const { return hertz * unitFactor(unit_); }
+double ScoreAxis::inUnit(double hertz) const
+{
+    return hertz * unitFactor(unit_);
+}
 
 double ScoreAxis::at(double hertz) const
 {
-    const double share = logarithmic_ ? std::log(std::max(hertz, low_ * 1e-3) / low_) / std::log(high_ / low_) : (hertz - low_) / (high_ - low_);
+    const double share = logarithmic_ ? std::log(std::max(hertz, low_ * 1e-3) / low_) / std::log(high_ / low_)
+                                      : (hertz - low_) / (high_ - low_);
     return left_ + share * (right_ - left_);
 }
 
@@ -53,8 +57,10 @@ double ScoreAxis::hertzAt(double pixel) const
 void ScoreAxis::zoom(double about, double factor)
 {
     const double fixed = hertzAt(about);
-    if (logarithmic_) setRange(fixed * std::pow(low_ / fixed, factor), fixed * std::pow(high_ / fixed, factor));
-    else setRange(fixed + (low_ - fixed) * factor, fixed + (high_ - fixed) * factor);
+    if (logarithmic_)
+        setRange(fixed * std::pow(low_ / fixed, factor), fixed * std::pow(high_ / fixed, factor));
+    else
+        setRange(fixed + (low_ - fixed) * factor, fixed + (high_ - fixed) * factor);
 }
 
 void ScoreAxis::pan(double pixels)
@@ -96,4 +102,4 @@ std::vector<ScoreAxis::Tick> ScoreAxis::ticks() const
     return ticks;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -12,7 +12,11 @@ enum class AxisUnit { hertz, rpm, radPerSecond };
 /// The frequency axis: from Hz to pixels, linear or logarithmic, with its tick marks.
 class ScoreAxis {
 public:
-    void setRoom(double left, double right) { left_ = left; right_ = right; }
+    void setRoom(double left, double right)
+    {
+        left_ = left;
+        right_ = right;
+    }
     void setRange(double lowHz, double highHz);
     void setLogarithmic(bool logarithmic);
     void setUnit(AxisUnit unit) { unit_ = unit; }
@@ -26,7 +30,7 @@ public:
     QString unitText() const;
     double inUnit(double hertz) const;
 
-    double at(double hertz) const;        ///< pixel
+    double at(double hertz) const; ///< pixel
     double hertzAt(double pixel) const;
     void zoom(double aboutPixel, double factor);
     void pan(double pixels);
@@ -43,4 +47,4 @@ private:
     AxisUnit unit_ = AxisUnit::hertz;
 };
 
-}  // namespace undisona
+} // namespace undisona

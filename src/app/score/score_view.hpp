@@ -21,7 +21,7 @@ public:
     void setUnit(AxisUnit);
     void setLogarithmic(bool);
     const ScoreAxis& axis() const { return axis_; }
-    void showAll();  ///< the range that holds every mode and band
+    void showAll(); ///< the range that holds every mode and band
     /// Note heights show how strongly the excitation drives each mode; empty for effective mass.
     void setHeightsBy(const QString& excitation);
     const QString& heightsBy() const { return heightsBy_; }
@@ -44,11 +44,11 @@ private:
         std::size_t stave;
         int mode;
         QPointF centre;
-        double base;     ///< y of the stave's line
+        double base; ///< y of the stave's line
         NoteLook look;
         double radius;
         bool faint;
-        const ClashPair* worst = nullptr;  ///< the worst verdict of this mode, if it is clash or close
+        const ClashPair* worst = nullptr; ///< the worst verdict of this mode, if it is clash or close
     };
     struct Band {
         std::string sentence;
@@ -79,7 +79,7 @@ private:
     std::vector<Band> bands_;
     std::vector<QRectF> staveRooms_;
     std::size_t firstStave_ = 0;
-    std::vector<std::pair<QRectF, QString>> labels_;  ///< of notes, laid out so that none collide
+    std::vector<std::pair<QRectF, QString>> labels_; ///< of notes, laid out so that none collide
     struct Drag {
         enum class What { none, pan, band } what = What::none;
         QPointF from;
@@ -91,4 +91,4 @@ private:
     int serial_ = 0;
 };
 
-}  // namespace undisona
+} // namespace undisona

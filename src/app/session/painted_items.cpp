@@ -66,7 +66,8 @@ public:
         if (at >= count()) return nullptr;
         auto found = children_.find(at);
         if (found == children_.end())
-            found = children_.emplace(at, QAccessible::registerAccessibleInterface(new ItemInterface(widget(), at))).first;
+            found =
+                children_.emplace(at, QAccessible::registerAccessibleInterface(new ItemInterface(widget(), at))).first;
         return QAccessible::accessibleInterface(found->second);
     }
 
@@ -81,8 +82,11 @@ QAccessibleInterface* makeInterface(const QString&, QObject* object)
     return widget && dynamic_cast<PaintedItems*>(widget) ? new WidgetInterface(widget) : nullptr;
 }
 
-}  // namespace
+} // namespace
 
-void installPaintedItems() { QAccessible::installFactory(makeInterface); }
+void installPaintedItems()
+{
+    QAccessible::installFactory(makeInterface);
+}
 
-}  // namespace undisona
+} // namespace undisona

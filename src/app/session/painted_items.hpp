@@ -10,9 +10,9 @@ namespace undisona {
 
 /// Something painted by a widget that a person can read or act on: a word, a note, a band.
 struct PaintedItem {
-    QString name;   ///< what it is: "word mass", "note 4 of as built"
-    QString value;  ///< what it says: "85 kg", "11.8 Hz"
-    QRect bounds;   ///< in the widget's coordinates
+    QString name;  ///< what it is: "word mass", "note 4 of as built"
+    QString value; ///< what it says: "85 kg", "11.8 Hz"
+    QRect bounds;  ///< in the widget's coordinates
     QAccessible::Role role = QAccessible::StaticText;
 };
 
@@ -28,4 +28,4 @@ public:
 /// Makes the items of every PaintedItems widget known to the accessibility tree. Call once at the start.
 void installPaintedItems();
 
-}  // namespace undisona
+} // namespace undisona

@@ -15,7 +15,7 @@ namespace undisona {
 namespace {
 
 constexpr std::size_t mostSteps = 500;
-constexpr std::size_t smallModel = 4000;  // members and points above which a run waits to be asked for
+constexpr std::size_t smallModel = 4000; // members and points above which a run waits to be asked for
 
 QString autosavePath()
 {
@@ -24,7 +24,7 @@ QString autosavePath()
     return folder + "/autosave.undisona.json";
 }
 
-}  // namespace
+} // namespace
 
 Session::Session(QObject* parent) : QObject(parent)
 {
@@ -42,7 +42,10 @@ Session::~Session()
     delete job_;
 }
 
-bool Session::unsaved() const { return open_ && at_ != savedAt_; }
+bool Session::unsaved() const
+{
+    return open_ && at_ != savedAt_;
+}
 
 void Session::start(Document document, const QString& path)
 {
@@ -88,7 +91,8 @@ void Session::autosave()
 void Session::change(const QString& what, Document next, const QString& merge)
 {
     if (next == document()) return;
-    const bool flows = !merge.isEmpty() && at_ > 0 && at_ + 1 == history_.size() && history_[at_].merge == merge && savedAt_ != at_;
+    const bool flows =
+        !merge.isEmpty() && at_ > 0 && at_ + 1 == history_.size() && history_[at_].merge == merge && savedAt_ != at_;
     if (flows) {
         history_[at_].document = std::move(next);
     } else {
@@ -112,13 +116,16 @@ void Session::changeModel(const QString& what, Model next, const QString& merge)
     change(what, std::move(document), merge);
 }
 
-void Session::replaceSentence(const QString& what, Sentence next, const QString& merge) { changeModel(what, model().replaced(std::move(next)), merge); }
+void Session::replaceSentence(const QString& what, Sentence next, const QString& merge)
+{
+    changeModel(what, model().replaced(std::move(next)), merge);
+}
 
 std::string Session::addSentence(const SentenceKind& kind, std::size_t index)
 {
     const std::string id = model().freeId();
     Sentence sentence = newSentence(kind, id);
-    if (const auto* name = kind.field("name"); name && name->type == FieldType::name) {  // a name that is not taken yet
+    if (const auto* name = kind.field("name"); name && name->type == FieldType::name) { // a name that is not taken yet
         std::set<std::string> taken;
         for (const auto& other : model().sentences())
             taken.insert(other->text("name"));
@@ -146,8 +153,14 @@ void Session::redo()
     documentMoved();
 }
 
-QString Session::undoWords() const { return at_ > 0 ? history_[at_].what : QString(); }
-QString Session::redoWords() const { return at_ + 1 < history_.size() ? history_[at_ + 1].what : QString(); }
+QString Session::undoWords() const
+{
+    return at_ > 0 ? history_[at_].what : QString();
+}
+QString Session::redoWords() const
+{
+    return at_ + 1 < history_.size() ? history_[at_ + 1].what : QString();
+}
 
 void Session::keepTake(const QString& name)
 {
@@ -172,7 +185,8 @@ void Session::removeTake(const QString& id)
 void Session::useTake(const QString& id)
 {
     for (const auto& take : document().takes)
-        if (take.id == id.toStdString()) return changeModel(tr("go back to take %1").arg(QString::fromStdString(take.name)), take.model);
+        if (take.id == id.toStdString())
+            return changeModel(tr("go back to take %1").arg(QString::fromStdString(take.name)), take.model);
 }
 
 void Session::documentMoved()
@@ -202,7 +216,8 @@ void Session::derive()
 
 bool Session::solvesByItself() const
 {
-    return open_ && structure_->frame.members.size() + structure_->frame.points.size() < smallModel && !structure_->frame.points.empty();
+    return open_ && structure_->frame.members.size() + structure_->frame.points.size() < smallModel &&
+           !structure_->frame.points.empty();
 }
 
 void Session::refreshStaves()
@@ -242,25 +257,31 @@ void Session::refreshStaves()
     shownStave_ = std::min(shownStave_, staves_.size() - 1);
     const auto& solution = shown().solution;
     const int count = solution ? static_cast<int>(solution->modes.size()) : 0;
-    if (count == 0) shownMode_ = 0;
+    if (count == 0)
+        shownMode_ = 0;
     else if (shownMode_ == 0 || shownMode_ > count) {
-        shownMode_ = 1;  // the first that is not a rigid motion
+        shownMode_ = 1; // the first that is not a rigid motion
         while (shownMode_ < count && solution->modes[static_cast<std::size_t>(shownMode_ - 1)].rigid)
             ++shownMode_;
     }
     findings_ = modelFindings_;
     const Stave& now = staves_[0];
-    const Findings& run = now.solution && !now.stale ? now.solution->findings : hasError(modelFindings_) ? Findings{} : now.failure;
+    const Findings& run = now.solution && !now.stale ? now.solution->findings
+                          : hasError(modelFindings_) ? Findings{}
+                                                     : now.failure;
     for (const auto& finding : run)
         if (std::find(findings_.begin(), findings_.end(), finding) == findings_.end()) findings_.push_back(finding);
-    std::stable_sort(findings_.begin(), findings_.end(), [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
+    std::stable_sort(findings_.begin(), findings_.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
 }
 
 void Session::solve()
 {
     if (hasError(modelFindings_)) {
         for (const auto& finding : findings_)
-            if (finding.severity == Severity::error) return say(QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy)));
+            if (finding.severity == Severity::error)
+                return say(
+                    QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy)));
     }
     failures_.erase(solveKey(model()));
     solutions_.erase(solveKey(model()));
@@ -284,7 +305,9 @@ void Session::startNext()
     if (job_ || !open_) return;
     QString takeId;
     const Model* next = nullptr;
-    const auto known = [&](const Model& model) { return solutions_.contains(solveKey(model)) || failures_.contains(solveKey(model)); };
+    const auto known = [&](const Model& model) {
+        return solutions_.contains(solveKey(model)) || failures_.contains(solveKey(model));
+    };
     if (askedToSolve_ && !hasError(modelFindings_) && !known(model())) next = &model();
     if (!next)
         for (const auto& take : document().takes)
@@ -321,9 +344,11 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
     arriving_.clear();
     if (solution && (!solution->stopped || (stopAsked_ && !superseded))) {
         failures_.erase(key);
-        if (solution->stopped) {  // the modes found before the stop are kept, and said to be not all
+        if (solution->stopped) { // the modes found before the stop are kept, and said to be not all
             auto partial = std::make_shared<Solution>(*solution);
-            partial->findings.push_back(warningAt({}, "the run was stopped: higher modes than these were not looked for", "Solve again for all that are asked."));
+            partial->findings.push_back(warningAt({},
+                                                  "the run was stopped: higher modes than these were not looked for",
+                                                  "Solve again for all that are asked."));
             solution = partial;
         }
         solutions_[key] = solution;
@@ -331,8 +356,11 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
         failures_[key] = findings;
     }
     pairs_.clear();
-    if (solutions_.size() > 60) std::erase_if(solutions_, [&](const auto& kept) {
-            return kept.first != solveKey(model()) && std::none_of(document().takes.begin(), document().takes.end(), [&](const Take& take) { return solveKey(take.model) == kept.first; });
+    if (solutions_.size() > 60)
+        std::erase_if(solutions_, [&](const auto& kept) {
+            return kept.first != solveKey(model()) &&
+                   std::none_of(document().takes.begin(), document().takes.end(),
+                                [&](const Take& take) { return solveKey(take.model) == kept.first; });
         });
     refreshStaves();
     emit derivedChanged();
@@ -360,14 +388,17 @@ void Session::showMode(std::size_t stave, int number)
     emit selectionChanged();
 }
 
-void Session::stepMode(int by) { showMode(shownStave_, shownMode_ + by); }
+void Session::stepMode(int by)
+{
+    showMode(shownStave_, shownMode_ + by);
+}
 
 void Session::stepStave(int by)
 {
     const auto next = static_cast<std::ptrdiff_t>(shownStave_) + by;
     if (next < 0 || next >= static_cast<std::ptrdiff_t>(staves_.size())) return;
     const auto to = static_cast<std::size_t>(next);
-    int number = shownMode_;  // the partner of the same shape, if the two are neighbours in the Score
+    int number = shownMode_; // the partner of the same shape, if the two are neighbours in the Score
     const auto& pairs = pairsWithNext(std::min(shownStave_, to));
     for (const auto& pair : pairs) {
         if (by > 0 && pair.first == shownMode_ && pair.second > 0) number = pair.second;
@@ -413,7 +444,8 @@ Spotlight Session::spotlightOf(const std::string& id) const
     for (std::size_t at = 0; at < structure_->frame.members.size(); ++at)
         if (structure_->frame.members[at].sentence == id) spotlight.members.push_back(static_cast<int>(at));
     for (std::size_t at = 0; at < structure_->frame.points.size(); ++at)
-        if (structure_->frame.points[at].sentence == id && sentence->kind->key.starts_with("point")) spotlight.points.push_back(static_cast<int>(at));
+        if (structure_->frame.points[at].sentence == id && sentence->kind->key.starts_with("point"))
+            spotlight.points.push_back(static_cast<int>(at));
     if (sentence->kind->group == Group::shape) return spotlight;
     for (const auto& field : sentence->kind->fields) {
         if (!sentence->has(field.key)) continue;
@@ -436,4 +468,4 @@ void Session::setPicking(Picking picking)
     emit pickingChanged();
 }
 
-}  // namespace undisona
+} // namespace undisona

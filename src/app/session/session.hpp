@@ -13,13 +13,13 @@ class SolveJob;
 
 /// A row of the Score: the live model or a kept take, with what is known of it.
 struct Stave {
-    QString id;  ///< empty for the live model
+    QString id; ///< empty for the live model
     QString name;
     Model model;
-    std::shared_ptr<const Solution> solution;  ///< what is shown; null if nothing is known
-    bool stale = false;                        ///< the solution is of the model before the last change
-    Findings failure;                          ///< why there is none
-    std::vector<Excitation> excitations;       ///< the live ones of this stave's model
+    std::shared_ptr<const Solution> solution; ///< what is shown; null if nothing is known
+    bool stale = false;                       ///< the solution is of the model before the last change
+    Findings failure;                         ///< why there is none
+    std::vector<Excitation> excitations;      ///< the live ones of this stave's model
     ClashReading clashes;
     double mass = 0.0;
 };
@@ -57,11 +57,11 @@ public:
     std::string addSentence(const SentenceKind&, std::size_t index = SIZE_MAX);
     void undo();
     void redo();
-    QString undoWords() const;  ///< empty if there is nothing to undo
+    QString undoWords() const; ///< empty if there is nothing to undo
     QString redoWords() const;
     void keepTake(const QString& name);
     void removeTake(const QString& id);
-    void useTake(const QString& id);  ///< makes its model the live one
+    void useTake(const QString& id); ///< makes its model the live one
 
     // What follows from the live model at once.
     const Structure& structure() const { return *structure_; }
@@ -85,7 +85,7 @@ public:
     const Stave& live() const { return staves_.front(); }
     const Stave& shown() const { return staves_[shownStave_]; }
     std::size_t shownStave() const { return shownStave_; }
-    int shownMode() const { return shownMode_; }  ///< number, 0 for none
+    int shownMode() const { return shownMode_; } ///< number, 0 for none
     const Mode* mode() const;
     void showMode(std::size_t stave, int number);
     void stepMode(int by);
@@ -109,16 +109,16 @@ public:
     void say(const QString& message) { emit told(message); }
 
 signals:
-    void documentChanged();   ///< sentences, takes, units or name
-    void derivedChanged();    ///< structure, mass, findings
-    void stavesChanged();     ///< solutions, clashes
-    void runChanged();        ///< progress, arriving modes, start and end of a run
-    void selectionChanged();  ///< shown mode
+    void documentChanged();  ///< sentences, takes, units or name
+    void derivedChanged();   ///< structure, mass, findings
+    void stavesChanged();    ///< solutions, clashes
+    void runChanged();       ///< progress, arriving modes, start and end of a run
+    void selectionChanged(); ///< shown mode
     void sentenceSelected();
     void spotlightChanged();
     void pickingChanged();
     void picked(const QString& name);
-    void told(const QString& message);  ///< a line for the status of the window
+    void told(const QString& message); ///< a line for the status of the window
 
 private:
     struct Step {
@@ -156,4 +156,4 @@ private:
     QTimer autosave_;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -36,4 +36,4 @@ QString exampleFolder()
     return {};
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -33,4 +33,4 @@ private:
     std::thread thread_;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -112,17 +112,27 @@ QString styleSheet(const Theme& theme)
         QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid @quiet; border-radius: 3px; background: @panel; }
         QCheckBox::indicator:checked { background: @accent; border-color: @accent; }
     )");
-    const std::pair<const char*, QColor> names[] = {
-        {"@paper", theme.paper}, {"@panel", theme.panel}, {"@onaccent", theme.dark ? theme.paper : QColor("#FFFFFF")}, {"@ink", theme.ink}, {"@quiet", theme.quiet},
-        {"@hairline", theme.hairline}, {"@accent", theme.accent}, {"@selection", theme.selection}, {"@amber", theme.amber}, {"@red", theme.red}};
+    const std::pair<const char*, QColor> names[] = {{"@paper", theme.paper},
+                                                    {"@panel", theme.panel},
+                                                    {"@onaccent", theme.dark ? theme.paper : QColor("#FFFFFF")},
+                                                    {"@ink", theme.ink},
+                                                    {"@quiet", theme.quiet},
+                                                    {"@hairline", theme.hairline},
+                                                    {"@accent", theme.accent},
+                                                    {"@selection", theme.selection},
+                                                    {"@amber", theme.amber},
+                                                    {"@red", theme.red}};
     for (const auto& [name, colour] : names)
         sheet.replace(QLatin1String(name), colour.name());
     return sheet;
 }
 
-}  // namespace
+} // namespace
 
-const Theme& Theme::now() { return current; }
+const Theme& Theme::now()
+{
+    return current;
+}
 
 void Theme::set(bool dark)
 {
@@ -151,10 +161,12 @@ bool Theme::desktopIsDark()
 QFont textFont(double step, bool bold)
 {
     QFont font = qApp->font();
-    if (font.pointSizeF() > 0) font.setPointSizeF(font.pointSizeF() + step);
-    else font.setPixelSize(font.pixelSize() + static_cast<int>(std::lround(step * 1.33)));
+    if (font.pointSizeF() > 0)
+        font.setPointSizeF(font.pointSizeF() + step);
+    else
+        font.setPixelSize(font.pixelSize() + static_cast<int>(std::lround(step * 1.33)));
     font.setBold(bold);
     return font;
 }
 
-}  // namespace undisona
+} // namespace undisona

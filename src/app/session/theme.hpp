@@ -10,7 +10,7 @@ namespace undisona {
 struct Theme {
     bool dark = false;
     QColor paper, panel, ink, quiet, hairline, accent, selection, amber, amberGround, red, green, sceneTop, sceneBottom;
-    QColor axis[3];  ///< X, Y, Z
+    QColor axis[3]; ///< X, Y, Z
 
     static const Theme& now();
     /// Changes the look of the whole application.
@@ -22,4 +22,4 @@ struct Theme {
 /// Font of the desktop, `step` points larger, with tabular figures where it has them.
 QFont textFont(double step = 0.0, bool bold = false);
 
-}  // namespace undisona
+} // namespace undisona

@@ -35,7 +35,9 @@ void ActionFinder::fill()
         QString text = actions_[at]->text();
         text.remove('&');
         const QString low = text.toLower();
-        if (!actions_[at]->isEnabled() || !std::all_of(words.begin(), words.end(), [&](const QString& word) { return low.contains(word); })) continue;
+        if (!actions_[at]->isEnabled() ||
+            !std::all_of(words.begin(), words.end(), [&](const QString& word) { return low.contains(word); }))
+            continue;
         const QString key = actions_[at]->shortcut().toString(QKeySequence::NativeText);
         auto* item = new QListWidgetItem(key.isEmpty() ? text : text + "    " + key, list_);
         item->setData(Qt::UserRole, static_cast<int>(at));
@@ -69,4 +71,4 @@ bool ActionFinder::eventFilter(QObject* watched, QEvent* event)
     return QDialog::eventFilter(watched, event);
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -25,4 +25,4 @@ private:
     QListWidget* list_;
 };
 
-}  // namespace undisona
+} // namespace undisona

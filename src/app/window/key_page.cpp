@@ -14,7 +14,9 @@ KeyPage::KeyPage(const QList<QAction*>& actions, QWidget* parent) : QDialog(pare
     setObjectName("keyPage");
     resize(860, 600);
     const auto row = [](const QString& key, const QString& what) {
-        return QString("<tr><td style='padding:1px 14px 1px 0; white-space:nowrap'><b>%1</b></td><td style='padding:1px 18px 1px 0'>%2</td></tr>").arg(key.toHtmlEscaped(), what.toHtmlEscaped());
+        return QString("<tr><td style='padding:1px 14px 1px 0; white-space:nowrap'><b>%1</b></td><td "
+                       "style='padding:1px 18px 1px 0'>%2</td></tr>")
+            .arg(key.toHtmlEscaped(), what.toHtmlEscaped());
     };
     QString keys = "<table>";
     for (const auto* action : actions) {
@@ -47,7 +49,8 @@ KeyPage::KeyPage(const QList<QAction*>& actions, QWidget* parent) : QDialog(pare
     habits += row(tr("18 kN, 2.5 mm, 1480 rpm"), tr("any fitting unit, as typed"));
     habits += row(tr("4 feet of Mast"), tr("a pick by rule, with the number it found"));
     habits += "</table>";
-    auto* page = new QLabel(QString("<table><tr><td valign=top>%1</td><td valign=top>%2</td></tr></table>").arg(keys, habits));
+    auto* page =
+        new QLabel(QString("<table><tr><td valign=top>%1</td><td valign=top>%2</td></tr></table>").arg(keys, habits));
     page->setTextFormat(Qt::RichText);
     page->setMargin(14);
     page->setAlignment(Qt::AlignTop);
@@ -60,4 +63,4 @@ KeyPage::KeyPage(const QList<QAction*>& actions, QWidget* parent) : QDialog(pare
     layout->addWidget(scroll);
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -11,4 +11,4 @@ public:
     KeyPage(const QList<QAction*>& actions, QWidget* parent);
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -108,7 +108,8 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
     connect(readings_, &ReadingsView::energyWanted, this, [this] { scene_->paintEnergy(true); });
     connect(session_.get(), &Session::told, this, [this](const QString& text) {
         message_->setText(text);
-        message_->setStyleSheet(QString("background: %1; color: %2").arg(Theme::now().amberGround.name(), Theme::now().ink.name()));
+        message_->setStyleSheet(
+            QString("background: %1; color: %2").arg(Theme::now().amberGround.name(), Theme::now().ink.name()));
         message_->show();
         messageTimer_.start(9000);
     });
@@ -117,13 +118,17 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
     qApp->installEventFilter(this);
 
     resize(settings().value("window/size", QSize(1280, 800)).toSize());
-    if (settings().contains("window/columns")) leftRight_->restoreState(settings().value("window/columns").toByteArray());
+    if (settings().contains("window/columns"))
+        leftRight_->restoreState(settings().value("window/columns").toByteArray());
     if (settings().contains("window/rows")) upDown_->restoreState(settings().value("window/rows").toByteArray());
     readings_->showPage(settings().value("window/page", "clashes").toString());
     renew();
 }
 
-MainWindow::~MainWindow() { qApp->removeEventFilter(this); }
+MainWindow::~MainWindow()
+{
+    qApp->removeEventFilter(this);
+}
 
 void MainWindow::rememberWindow()
 {
@@ -151,7 +156,10 @@ void MainWindow::makeMenus()
     auto* model = menuBar()->addMenu(tr("&Model"));
     act(model, tr("Add a sentence"), {}, [this] { ledger_->addBelow(); });
     for (std::size_t which = 0; which < groupCount; ++which)
-        act(model, tr("Add to %1").arg(QString::fromUtf8(groupTitles[which].data(), static_cast<int>(groupTitles[which].size()))), QKeySequence(QString("Ctrl+%1").arg(which + 1)),
+        act(model,
+            tr("Add to %1")
+                .arg(QString::fromUtf8(groupTitles[which].data(), static_cast<int>(groupTitles[which].size()))),
+            QKeySequence(QString("Ctrl+%1").arg(which + 1)),
             [this, which] { ledger_->addTo(static_cast<Group>(which)); });
     model->addSeparator();
     act(model, tr("Draw members in the scene"), QKeySequence("Ctrl+D"), [this] {
@@ -162,9 +170,12 @@ void MainWindow::makeMenus()
     });
     act(model, tr("Break a pattern up into points and members"), {}, [this] {
         const auto said = session_->model().sentence(session_->selectedSentence());
-        if (!said || said->kind->group != Group::shape) return session_->say(tr("Select a pattern in the group Shape first."));
-        if (auto broken = brokenUp(session_->model(), said->id)) session_->changeModel(tr("break a pattern up"), std::move(*broken));
-        else session_->say(tr("This sentence is not a pattern of points and members."));
+        if (!said || said->kind->group != Group::shape)
+            return session_->say(tr("Select a pattern in the group Shape first."));
+        if (auto broken = brokenUp(session_->model(), said->id))
+            session_->changeModel(tr("break a pattern up"), std::move(*broken));
+        else
+            session_->say(tr("This sentence is not a pattern of points and members."));
     });
     act(model, tr("Name the model …"), {}, [this] { nameDocument(); });
 
@@ -182,7 +193,9 @@ void MainWindow::makeMenus()
     act(help, tr("Keys and habits"), QKeySequence("F1"), [this] { openDialog(new KeyPage(actions_, this)); });
     act(help, tr("Find an action …"), QKeySequence("Ctrl+K"), [this] { openDialog(new ActionFinder(actions_, this)); });
     act(help, tr("About"), {}, [this] {
-        QMessageBox::about(this, "Undisona", tr("<b>Undisona 0.1</b><p>Natural frequencies, mode shapes, and what shakes them.<p>Free software under the GNU General Public License, version 3 or later."));
+        QMessageBox::about(this, "Undisona",
+                           tr("<b>Undisona 0.1</b><p>Natural frequencies, mode shapes, and what shakes them.<p>Free "
+                              "software under the GNU General Public License, version 3 or later."));
     });
 }
 
@@ -202,7 +215,9 @@ void MainWindow::makeFileMenu()
     auto* examples = file->addMenu(tr("Examples"));
     for (const auto& name : {"radar-mast", "hoist-gantry", "signal-lamps"}) {
         const QString path = exampleFolder() + "/" + name + ".undisona.json";
-        if (QFileInfo::exists(path)) act(examples, tr("Example: %1").arg(QString(name).replace('-', ' ')), {}, [this, path] { openFile(path, true); });
+        if (QFileInfo::exists(path))
+            act(examples, tr("Example: %1").arg(QString(name).replace('-', ' ')), {},
+                [this, path] { openFile(path, true); });
     }
     file->addSeparator();
     act(file, tr("Save"), QKeySequence::Save, [this] { save(false); });
@@ -232,9 +247,12 @@ void MainWindow::makeLookMenu()
 {
     auto* look = menuBar()->addMenu(tr("&Look"));
     act(look, tr("Play or halt the motion"), QKeySequence("Space"), [this] { scene_->togglePlay(); });
-    const std::pair<const char*, const char*> sides[] = {{"corner", "Ctrl+Alt+0"}, {"front", "Ctrl+Alt+1"}, {"right", "Ctrl+Alt+2"}, {"top", "Ctrl+Alt+3"}, {"back", "Ctrl+Alt+4"}, {"left", "Ctrl+Alt+5"}};
+    const std::pair<const char*, const char*> sides[] = {{"corner", "Ctrl+Alt+0"}, {"front", "Ctrl+Alt+1"},
+                                                         {"right", "Ctrl+Alt+2"},  {"top", "Ctrl+Alt+3"},
+                                                         {"back", "Ctrl+Alt+4"},   {"left", "Ctrl+Alt+5"}};
     for (const auto& [side, key] : sides)
-        act(look, tr("View from the %1").arg(side), QKeySequence(key), [this, side = QString(side)] { scene_->canvas().lookFrom(side); });
+        act(look, tr("View from the %1").arg(side), QKeySequence(key),
+            [this, side = QString(side)] { scene_->canvas().lookFrom(side); });
     act(look, tr("Show the whole structure"), QKeySequence("Ctrl+0"), [this] { scene_->canvas().frameAll(); });
     look->addSeparator();
     const auto toggle = [&](const QString& text, const QKeySequence& key, bool SceneLook::*what) {
@@ -251,16 +269,20 @@ void MainWindow::makeLookMenu()
     toggle(tr("Supports, masses and springs"), QKeySequence("Ctrl+Alt+M"), &SceneLook::symbols);
     toggle(tr("Names of points"), QKeySequence("Ctrl+Alt+N"), &SceneLook::names);
     look->addSeparator();
-    for (const auto& [name, unit] : {std::pair{"Hz", AxisUnit::hertz}, {"rpm", AxisUnit::rpm}, {"rad/s", AxisUnit::radPerSecond}})
+    for (const auto& [name, unit] :
+         {std::pair{"Hz", AxisUnit::hertz}, {"rpm", AxisUnit::rpm}, {"rad/s", AxisUnit::radPerSecond}})
         act(look, tr("Score in %1").arg(name), {}, [this, unit = unit] { score_->setUnit(unit); });
-    act(look, tr("Score linear or logarithmic"), QKeySequence("Ctrl+L"), [this] { score_->setLogarithmic(!score_->axis().logarithmic()); });
+    act(look, tr("Score linear or logarithmic"), QKeySequence("Ctrl+L"),
+        [this] { score_->setLogarithmic(!score_->axis().logarithmic()); });
     act(look, tr("Note heights by mass or by the next excitation"), QKeySequence("Ctrl+H"), [this] {
         const auto& excitations = session_->live().excitations;
         std::size_t next = 0;
         for (std::size_t at = 0; at < excitations.size(); ++at)
             if (QString::fromStdString(excitations[at].name) == score_->heightsBy()) next = at + 1;
         score_->setHeightsBy(next < excitations.size() ? QString::fromStdString(excitations[next].name) : QString());
-        session_->say(score_->heightsBy().isEmpty() ? tr("Heights: the largest effective-mass fraction.") : tr("Heights: how strongly %1 drives each mode.").arg(score_->heightsBy()));
+        session_->say(score_->heightsBy().isEmpty()
+                          ? tr("Heights: the largest effective-mass fraction.")
+                          : tr("Heights: how strongly %1 drives each mode.").arg(score_->heightsBy()));
     });
     look->addSeparator();
     for (const char* page : {"modes", "mass", "clashes", "energy", "compare", "checks"})
@@ -285,20 +307,30 @@ void MainWindow::makeHandOverMenu()
             session_->say(tr("Solve first."));
             return nullptr;
         }
-        if (stave.stale && QMessageBox::question(this, tr("Before your last change"), tr("These results belong to the model before your last change. Export them all the same?")) != QMessageBox::Yes) return nullptr;
+        if (stave.stale &&
+            QMessageBox::question(
+                this, tr("Before your last change"),
+                tr("These results belong to the model before your last change. Export them all the same?")) !=
+                QMessageBox::Yes)
+            return nullptr;
         return stave.solution.get();
     };
     act(over, tr("Modes as a table (CSV) …"), {}, [this, needs] {
-        if (const auto* solution = needs()) exportText(tr("Modes"), "*.csv", [solution] { return solutionCsv(*solution); });
+        if (const auto* solution = needs())
+            exportText(tr("Modes"), "*.csv", [solution] { return solutionCsv(*solution); });
     });
     act(over, tr("Everything read (JSON) …"), {}, [this, needs] {
-        if (const auto* solution = needs()) exportText(tr("Readings"), "*.json", [this, solution] { return solutionJson(*solution, session_->shown().clashes); });
+        if (const auto* solution = needs())
+            exportText(tr("Readings"), "*.json",
+                       [this, solution] { return solutionJson(*solution, session_->shown().clashes); });
     });
     act(over, tr("Mode shapes (VTU) …"), {}, [this, needs] {
-        if (const auto* solution = needs()) exportText(tr("Mode shapes"), "*.vtu", [solution] { return solutionVtu(*solution); });
+        if (const auto* solution = needs())
+            exportText(tr("Mode shapes"), "*.vtu", [solution] { return solutionVtu(*solution); });
     });
     act(over, tr("Mode shapes at the nodes (CSV) …"), {}, [this, needs] {
-        if (const auto* solution = needs()) exportText(tr("Mode shapes"), "*.csv", [solution] { return shapesCsv(*solution); });
+        if (const auto* solution = needs())
+            exportText(tr("Mode shapes"), "*.csv", [solution] { return shapesCsv(*solution); });
     });
     act(over, tr("Picture of the window …"), {}, [this] {
         const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
@@ -312,15 +344,19 @@ void MainWindow::exportText(const QString& title, const QString& filter, const s
     if (path.isEmpty()) return;
     QFile file(path);
     const std::string content = text();
-    if (!file.open(QIODevice::WriteOnly) || file.write(content.data(), static_cast<qint64>(content.size())) < 0) session_->say(tr("%1 cannot be written.").arg(path));
-    else session_->say(tr("Written to %1").arg(path));
+    if (!file.open(QIODevice::WriteOnly) || file.write(content.data(), static_cast<qint64>(content.size())) < 0)
+        session_->say(tr("%1 cannot be written.").arg(path));
+    else
+        session_->say(tr("Written to %1").arg(path));
 }
 
 void MainWindow::renew()
 {
     if (session_->isOpen() && pages_->currentWidget() != work_) pages_->setCurrentWidget(work_);
-    const QString file = session_->path().isEmpty() ? QString::fromStdString(session_->document().name) : QFileInfo(session_->path()).fileName();
-    setWindowTitle(session_->isOpen() ? QString("%1%2 – Undisona").arg(session_->unsaved() ? "* " : "", file) : QString("Undisona"));
+    const QString file = session_->path().isEmpty() ? QString::fromStdString(session_->document().name)
+                                                    : QFileInfo(session_->path()).fileName();
+    setWindowTitle(session_->isOpen() ? QString("%1%2 – Undisona").arg(session_->unsaved() ? "* " : "", file)
+                                      : QString("Undisona"));
     undo_->setEnabled(!session_->undoWords().isEmpty());
     undo_->setText(session_->undoWords().isEmpty() ? tr("Undo") : tr("Undo: %1").arg(session_->undoWords()));
     redo_->setEnabled(!session_->redoWords().isEmpty());
@@ -330,7 +366,9 @@ void MainWindow::renew()
 bool MainWindow::openFile(const QString& wanted, bool asExample)
 {
     QString path = wanted;
-    if (path.isEmpty()) path = QFileDialog::getOpenFileName(this, tr("Open a model"), settings().value("folder").toString(), tr("Models (*.undisona.json *.json);;All files (*)"));
+    if (path.isEmpty())
+        path = QFileDialog::getOpenFileName(this, tr("Open a model"), settings().value("folder").toString(),
+                                            tr("Models (*.undisona.json *.json);;All files (*)"));
     if (path.isEmpty() || !maySave()) return false;
     const Findings problems = session_->open(path, asExample);
     if (!problems.empty()) {
@@ -338,7 +376,8 @@ bool MainWindow::openFile(const QString& wanted, bool asExample)
         for (std::size_t at = 0; at < problems.size() && at < 8; ++at)
             text += QString::fromStdString(oneLine(problems[at])).toHtmlEscaped() + "<br>";
         if (problems.size() > 8) text += tr("… and %1 more").arg(problems.size() - 8);
-        auto* box = new QMessageBox(QMessageBox::Warning, tr("This file cannot be opened"), text, QMessageBox::Ok, this);
+        auto* box =
+            new QMessageBox(QMessageBox::Warning, tr("This file cannot be opened"), text, QMessageBox::Ok, this);
         box->setObjectName("openProblem");
         box->setAttribute(Qt::WA_DeleteOnClose);
         box->open();
@@ -366,7 +405,10 @@ void MainWindow::newModel()
 bool MainWindow::maySave()
 {
     if (!session_->unsaved()) return true;
-    const auto answer = QMessageBox::question(this, tr("Unsaved changes"), tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(session_->document().name)), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    const auto answer = QMessageBox::question(
+        this, tr("Unsaved changes"),
+        tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(session_->document().name)),
+        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     if (answer == QMessageBox::Cancel) return false;
     return answer == QMessageBox::Discard || save(false);
 }
@@ -375,7 +417,11 @@ bool MainWindow::save(bool elsewhere)
 {
     QString path = session_->path();
     if (path.isEmpty() || elsewhere)
-        path = QFileDialog::getSaveFileName(this, tr("Save the model"), settings().value("folder").toString() + "/" + QString::fromStdString(session_->document().name).replace('/', '-') + ".undisona.json", tr("Models (*.undisona.json)"));
+        path = QFileDialog::getSaveFileName(this, tr("Save the model"),
+                                            settings().value("folder").toString() + "/" +
+                                                QString::fromStdString(session_->document().name).replace('/', '-') +
+                                                ".undisona.json",
+                                            tr("Models (*.undisona.json)"));
     if (path.isEmpty()) return false;
     if (!path.endsWith(".json")) path += ".undisona.json";
     if (const auto problem = session_->save(path)) {
@@ -387,11 +433,14 @@ bool MainWindow::save(bool elsewhere)
 
 void MainWindow::recover()
 {
-    const QString path = QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/autosave.undisona.json";
+    const QString path =
+        QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/autosave.undisona.json";
     if (!QFileInfo::exists(path)) return;
     auto document = readDocumentFile(path.toStdString());
     const QString when = QFileInfo(path).lastModified().toString();
-    if (document && QMessageBox::question(this, tr("Unsaved work"), tr("An earlier run ended before \"%1\" was saved (%2). Bring it back?").arg(QString::fromStdString(document->name), when)) == QMessageBox::Yes) {
+    if (document && QMessageBox::question(this, tr("Unsaved work"),
+                                          tr("An earlier run ended before \"%1\" was saved (%2). Bring it back?")
+                                              .arg(QString::fromStdString(document->name), when)) == QMessageBox::Yes) {
         session_->start(std::move(*document), {});
         return;
     }
@@ -414,7 +463,8 @@ void MainWindow::openDialog(QDialog* dialog)
     dialog->open();
 }
 
-void MainWindow::askText(const QString& title, const QString& label, const QString& proposal, const std::function<void(const QString&)>& take)
+void MainWindow::askText(const QString& title, const QString& label, const QString& proposal,
+                         const std::function<void(const QString&)>& take)
 {
     auto* dialog = new QInputDialog(this);
     dialog->setWindowTitle(title);
@@ -428,17 +478,20 @@ void MainWindow::askText(const QString& title, const QString& label, const QStri
 
 void MainWindow::keepTake()
 {
-    const QString proposal = session_->document().takes.empty() ? tr("as built") : tr("take %1").arg(session_->document().takes.size() + 1);
-    askText(tr("Keep as a take"), tr("Name of this state of the model"), proposal, [this](const QString& name) { session_->keepTake(name); });
+    const QString proposal =
+        session_->document().takes.empty() ? tr("as built") : tr("take %1").arg(session_->document().takes.size() + 1);
+    askText(tr("Keep as a take"), tr("Name of this state of the model"), proposal,
+            [this](const QString& name) { session_->keepTake(name); });
 }
 
 void MainWindow::nameDocument()
 {
-    askText(tr("Name the model"), tr("Name"), QString::fromStdString(session_->document().name), [this](const QString& name) {
-        Document next = session_->document();
-        next.name = name.toStdString();
-        session_->change(tr("name the model"), std::move(next));
-    });
+    askText(tr("Name the model"), tr("Name"), QString::fromStdString(session_->document().name),
+            [this](const QString& name) {
+                Document next = session_->document();
+                next.name = name.toStdString();
+                session_->change(tr("name the model"), std::move(next));
+            });
 }
 
 void MainWindow::goRound(int by)
@@ -513,4 +566,4 @@ void MainWindow::closeEvent(QCloseEvent* event)
     event->accept();
 }
 
-}  // namespace undisona
+} // namespace undisona

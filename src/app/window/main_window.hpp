@@ -57,7 +57,8 @@ private:
     bool save(bool elsewhere);
     void exportText(const QString& title, const QString& filter, const std::function<std::string()>& text);
     void openDialog(QDialog* dialog);
-    void askText(const QString& title, const QString& label, const QString& proposal, const std::function<void(const QString&)>& take);
+    void askText(const QString& title, const QString& label, const QString& proposal,
+                 const std::function<void(const QString&)>& take);
     void keepTake();
     void nameDocument();
     void growRegion(int which);
@@ -85,4 +86,4 @@ private:
     int grown_ = 0;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -17,12 +17,14 @@ struct Example {
     const char *file, *title, *words;
 };
 constexpr Example examples[] = {
-    {"radar-mast.undisona.json", "Radar mast", "a lattice mast with a turning antenna; as built, one mode meets the ventilator"},
-    {"hoist-gantry.undisona.json", "Hoist gantry", "a trolley whose place changes the modes, a motor with a speed range"},
+    {"radar-mast.undisona.json", "Radar mast",
+     "a lattice mast with a turning antenna; as built, one mode meets the ventilator"},
+    {"hoist-gantry.undisona.json", "Hoist gantry",
+     "a trolley whose place changes the modes, a motor with a speed range"},
     {"signal-lamps.undisona.json", "Signal lamp frame", "nearly free on soft springs: rigid motions, then bending"},
 };
 
-}  // namespace
+} // namespace
 
 StartPage::StartPage(QWidget* parent) : QWidget(parent)
 {
@@ -60,9 +62,12 @@ void StartPage::renew()
     };
     column->addStretch(2);
     words("Undisona", 14.0, true, theme.ink);
-    words(tr("Will anything that shakes this structure meet a mode of it, and if so, what moves the mode out of the way?"), 1.0, false, theme.quiet);
+    words(tr("Will anything that shakes this structure meet a mode of it, and if so, what moves the mode out of the "
+             "way?"),
+          1.0, false, theme.quiet);
     column->addSpacing(20);
-    connect(entry(tr("New structure"), tr("begin with a few points and members, or a pattern"), "startNew"), &QPushButton::clicked, this, &StartPage::newWanted);
+    connect(entry(tr("New structure"), tr("begin with a few points and members, or a pattern"), "startNew"),
+            &QPushButton::clicked, this, &StartPage::newWanted);
     connect(entry(tr("Open a file …"), {}, "startOpen"), &QPushButton::clicked, this, &StartPage::openWanted);
     column->addSpacing(12);
     const QString folder = exampleFolder();
@@ -72,14 +77,16 @@ void StartPage::renew()
         if (folder.isEmpty() || !QFileInfo::exists(path)) continue;
         if (!any) words(tr("Examples from the pilot harbour of Skerrow Sound"), 0.0, true, theme.ink);
         any = true;
-        connect(entry(tr(example.title), tr(example.words), example.title), &QPushButton::clicked, this, [this, path] { emit exampleWanted(path); });
+        connect(entry(tr(example.title), tr(example.words), example.title), &QPushButton::clicked, this,
+                [this, path] { emit exampleWanted(path); });
     }
     const QStringList recent = recentFiles();
     if (!recent.isEmpty()) {
         column->addSpacing(12);
         words(tr("Lately"), 0.0, true, theme.ink);
         for (const auto& path : recent.mid(0, 4))
-            connect(entry(QFileInfo(path).fileName(), {}, "recent"), &QPushButton::clicked, this, [this, path] { emit fileWanted(path); });
+            connect(entry(QFileInfo(path).fileName(), {}, "recent"), &QPushButton::clicked, this,
+                    [this, path] { emit fileWanted(path); });
     }
     column->addStretch(3);
     row->addStretch(1);
@@ -91,4 +98,4 @@ void StartPage::renew()
     layout()->addWidget(content_);
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -20,4 +20,4 @@ private:
     QWidget* content_ = nullptr;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -26,11 +26,12 @@ protected:
         QPainter painter(this);
         painter.setFont(font());
         painter.setPen(palette().color(foregroundRole()));
-        painter.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter, painter.fontMetrics().elidedText(text(), Qt::ElideRight, width()));
+        painter.drawText(rect(), Qt::AlignLeft | Qt::AlignVCenter,
+                         painter.fontMetrics().elidedText(text(), Qt::ElideRight, width()));
     }
 };
 
-}  // namespace
+} // namespace
 
 Strip::Strip(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
@@ -68,17 +69,21 @@ Strip::Strip(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(12, 4, 12, 4);
     row->setSpacing(12);
-    for (QWidget* widget : {static_cast<QWidget*>(name_), static_cast<QWidget*>(state_), static_cast<QWidget*>(units_), static_cast<QWidget*>(mass_), static_cast<QWidget*>(checks_)})
+    for (QWidget* widget : {static_cast<QWidget*>(name_), static_cast<QWidget*>(state_), static_cast<QWidget*>(units_),
+                            static_cast<QWidget*>(mass_), static_cast<QWidget*>(checks_)})
         row->addWidget(widget);
     row->addWidget(proof_, 1);
     row->addWidget(progress_);
     row->addWidget(solve_);
     connect(checks_, &QPushButton::clicked, this, &Strip::checksWanted);
     connect(solve_, &QPushButton::clicked, this, [this] {
-        if (session_.solving()) session_.stop();
-        else session_.solve();
+        if (session_.solving())
+            session_.stop();
+        else
+            session_.solve();
     });
-    for (const auto signal : {&Session::documentChanged, &Session::derivedChanged, &Session::stavesChanged, &Session::runChanged})
+    for (const auto signal :
+         {&Session::documentChanged, &Session::derivedChanged, &Session::stavesChanged, &Session::runChanged})
         connect(&session_, signal, this, &Strip::renew);
     renew();
 }
@@ -87,7 +92,8 @@ void Strip::renew()
 {
     const Theme& theme = Theme::now();
     const QString quiet = QString("color: %1").arg(theme.quiet.name());
-    name_->setText(name_->fontMetrics().elidedText(QString::fromStdString(session_.document().name), Qt::ElideRight, 210));
+    name_->setText(
+        name_->fontMetrics().elidedText(QString::fromStdString(session_.document().name), Qt::ElideRight, 210));
     state_->setText(session_.unsaved() ? tr("edited") : QString());
     state_->setVisible(session_.unsaved());
     state_->setStyleSheet(quiet);
@@ -96,29 +102,45 @@ void Strip::renew()
     const auto& mass = session_.mass();
     const auto length = [&](double si) {
         const double shown = units.value(si, QuantityKind::length);
-        return QString::fromStdString(std::abs(shown) < 1e-9 ? "0" : rounded(std::abs(shown) < 1.0 ? std::round(shown * 1000) / 1000 : shown, std::abs(shown) < 10 ? 2 : 3));
+        return QString::fromStdString(std::abs(shown) < 1e-9
+                                          ? "0"
+                                          : rounded(std::abs(shown) < 1.0 ? std::round(shown * 1000) / 1000 : shown,
+                                                    std::abs(shown) < 10 ? 2 : 3));
     };
-    if (session_.structure().frame.points.empty()) mass_->setText({});
+    if (session_.structure().frame.points.empty())
+        mass_->setText({});
     else
-        mass_->setText(tr("<b>%1</b> <span style='color:%6'>at %2, %3, %4 %5</span>").arg(QString::fromStdString(units.text(mass.mass, QuantityKind::mass)), length(mass.centre.x()), length(mass.centre.y()),
-                                                                                     length(mass.centre.z()), QString::fromStdString(units.unit(QuantityKind::length)), theme.quiet.name()));
+        mass_->setText(tr("<b>%1</b> <span style='color:%6'>at %2, %3, %4 %5</span>")
+                           .arg(QString::fromStdString(units.text(mass.mass, QuantityKind::mass)),
+                                length(mass.centre.x()), length(mass.centre.y()), length(mass.centre.z()),
+                                QString::fromStdString(units.unit(QuantityKind::length)), theme.quiet.name()));
     int errors = 0, warnings = 0;
     for (const auto& finding : session_.findings()) {
         errors += finding.severity == Severity::error;
         warnings += finding.severity == Severity::warning;
     }
-    checks_->setText(errors > 0 ? tr("✕ %1 to mend").arg(errors) : warnings > 0 ? tr("▲ %1 to look at").arg(warnings) : tr("checks: fine"));
+    checks_->setText(errors > 0     ? tr("✕ %1 to mend").arg(errors)
+                     : warnings > 0 ? tr("▲ %1 to look at").arg(warnings)
+                                    : tr("checks: fine"));
     checks_->setProperty("pill", errors > 0 ? QVariant("red") : warnings > 0 ? QVariant("amber") : QVariant(true));
     checks_->style()->unpolish(checks_);
     checks_->style()->polish(checks_);
     proof_->setStyleSheet(quiet);
     const Stave& live = session_.live();
-    if (session_.solving()) proof_->setText(session_.arriving().empty() ? session_.stage() : tr("%1 modes so far").arg(session_.arriving().size()));
-    else if (live.solution && live.stale) proof_->setText(tr("before your last change"));
-    else if (live.solution && live.solution->stopped) proof_->setText(tr("stopped: %1 modes kept, not proven").arg(live.solution->modes.size()));
+    if (session_.solving())
+        proof_->setText(session_.arriving().empty() ? session_.stage()
+                                                    : tr("%1 modes so far").arg(session_.arriving().size()));
+    else if (live.solution && live.stale)
+        proof_->setText(tr("before your last change"));
+    else if (live.solution && live.solution->stopped)
+        proof_->setText(tr("stopped: %1 modes kept, not proven").arg(live.solution->modes.size()));
     else if (live.solution && live.solution->count.proven)
-        proof_->setText(tr("%1 of %2 modes below %3 Hz found").arg(live.solution->count.found).arg(live.solution->count.expected).arg(QString::fromStdString(rounded(live.solution->count.belowHz, 3))));
-    else proof_->setText(live.solution ? tr("not proven complete") : QString());
+        proof_->setText(tr("%1 of %2 modes below %3 Hz found")
+                            .arg(live.solution->count.found)
+                            .arg(live.solution->count.expected)
+                            .arg(QString::fromStdString(rounded(live.solution->count.belowHz, 3))));
+    else
+        proof_->setText(live.solution ? tr("not proven complete") : QString());
     progress_->setVisible(session_.solving());
     progress_->setRange(0, session_.progress() < 0 ? 0 : 100);
     if (session_.progress() >= 0) progress_->setValue(static_cast<int>(100 * session_.progress()));
@@ -126,4 +148,4 @@ void Strip::renew()
     solve_->setEnabled(session_.isOpen());
 }
 
-}  // namespace undisona
+} // namespace undisona

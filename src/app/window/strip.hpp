@@ -26,4 +26,4 @@ private:
     QProgressBar* progress_;
 };
 
-}  // namespace undisona
+} // namespace undisona

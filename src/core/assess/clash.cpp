@@ -14,7 +14,8 @@ double pointDrive(const Solution& solution, const Excitation& excitation, std::s
     for (const int point : excitation.points) {
         const Vector6 motion = solution.motion(point, mode);
         for (int axis = 0; axis < 3; ++axis)
-            if (excitation.along[static_cast<std::size_t>(axis)]) drive = std::max(drive, motion[offset + axis] * motion[offset + axis]);
+            if (excitation.along[static_cast<std::size_t>(axis)])
+                drive = std::max(drive, motion[offset + axis] * motion[offset + axis]);
     }
     return drive;
 }
@@ -30,10 +31,12 @@ std::vector<double> strengths(const Solution& solution, const Excitation& excita
             list[mode] = 0.0;
             for (int axis = 0; axis < 3; ++axis)
                 if (excitation.along[static_cast<std::size_t>(axis)])
-                    list[mode] = std::max(list[mode], solution.participation.ofMovable(static_cast<Eigen::Index>(mode), axis));
+                    list[mode] =
+                        std::max(list[mode], solution.participation.ofMovable(static_cast<Eigen::Index>(mode), axis));
             continue;
         }
-        list[mode] = solution.modes[mode].rigid || solution.modes[mode].mechanism ? 0.0 : pointDrive(solution, excitation, mode);
+        list[mode] =
+            solution.modes[mode].rigid || solution.modes[mode].mechanism ? 0.0 : pointDrive(solution, excitation, mode);
         most = std::max(most, list[mode]);
     }
     if (excitation.entry != Entry::base)
@@ -51,45 +54,58 @@ double separation(double mode, double low, double high)
 std::string reason(const ClashPair& pair, const Excitation& excitation, const Mode& mode)
 {
     std::string where = pair.separation == 0.0 ? (pair.low == pair.high ? "exactly on it" : "inside its range")
-                                               : fmt::format("{:.1f} % {} it", 100.0 * std::abs(pair.separation), pair.separation < 0 ? "below" : "above");
+                                               : fmt::format("{:.1f} % {} it", 100.0 * std::abs(pair.separation),
+                                                             pair.separation < 0 ? "below" : "above");
     std::string text = fmt::format("mode {} ({}) is {}", mode.number, mode.name, where);
-    if (pair.verdict == Verdict::clash) text += fmt::format("; {:.0f} % is to be kept clear", 100.0 * excitation.margin);
-    if (pair.verdict == Verdict::close && std::abs(pair.separation) >= 1.5 * excitation.margin) text += "; its mesh error reaches the margin";
+    if (pair.verdict == Verdict::clash)
+        text += fmt::format("; {:.0f} % is to be kept clear", 100.0 * excitation.margin);
+    if (pair.verdict == Verdict::close && std::abs(pair.separation) >= 1.5 * excitation.margin)
+        text += "; its mesh error reaches the margin";
     if (pair.weak)
-        text += excitation.entry == Entry::base ? fmt::format("; weak, since it carries {:.1f} % of the mass in those directions", 100.0 * pair.strength)
-                                                : fmt::format("; weak, since it hardly moves where the excitation enters ({:.1f} %)", 100.0 * pair.strength);
-    else if (excitation.entry == Entry::unknown && pair.verdict != Verdict::clear) text += "; the way in is not known, so it may be driven fully";
+        text += excitation.entry == Entry::base
+                    ? fmt::format("; weak, since it carries {:.1f} % of the mass in those directions",
+                                  100.0 * pair.strength)
+                    : fmt::format("; weak, since it hardly moves where the excitation enters ({:.1f} %)",
+                                  100.0 * pair.strength);
+    else if (excitation.entry == Entry::unknown && pair.verdict != Verdict::clear)
+        text += "; the way in is not known, so it may be driven fully";
     return text;
 }
 
-SpeedWindows windowsOf(const Solution& solution, std::size_t index, const Excitation& excitation, const std::vector<double>& drive)
+SpeedWindows windowsOf(const Solution& solution, std::size_t index, const Excitation& excitation,
+                       const std::vector<double>& drive)
 {
     std::vector<std::array<double, 2>> taken;
     for (std::size_t mode = 0; mode < solution.modes.size(); ++mode) {
         const double f = solution.modes[mode].frequency;
         if (f <= 0.0 || (excitation.entry != Entry::unknown && drive[mode] < 0.01)) continue;
-        for (const double order : excitation.orders)  // clash where |f / (order n) - 1| < margin
-            taken.push_back({f / order / (1.0 + excitation.margin), excitation.margin < 1.0 ? f / order / (1.0 - excitation.margin) : 1e300});
+        for (const double order : excitation.orders) // clash where |f / (order n) - 1| < margin
+            taken.push_back({f / order / (1.0 + excitation.margin),
+                             excitation.margin < 1.0 ? f / order / (1.0 - excitation.margin) : 1e300});
     }
     std::sort(taken.begin(), taken.end());
     SpeedWindows windows{index, {}};
     double at = excitation.low;
     for (const auto& [from, to] : taken) {
-        if (from > at && at < excitation.high) windows.freeRpm.push_back({60.0 * at, 60.0 * std::min(from, excitation.high)});
+        if (from > at && at < excitation.high)
+            windows.freeRpm.push_back({60.0 * at, 60.0 * std::min(from, excitation.high)});
         at = std::max(at, to);
     }
     if (at < excitation.high) windows.freeRpm.push_back({60.0 * at, 60.0 * excitation.high});
     return windows;
 }
 
-}  // namespace
+} // namespace
 
 const char* wordOf(Verdict verdict)
 {
     return verdict == Verdict::clash ? "clash" : verdict == Verdict::close ? "close" : "clear";
 }
 
-double strengthOf(const Solution& solution, const Excitation& excitation, std::size_t mode) { return strengths(solution, excitation)[mode]; }
+double strengthOf(const Solution& solution, const Excitation& excitation, std::size_t mode)
+{
+    return strengths(solution, excitation)[mode];
+}
 
 ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& excitations)
 {
@@ -109,15 +125,29 @@ ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& 
             for (std::size_t at = 0; at < solution.modes.size(); ++at) {
                 const Mode& mode = solution.modes[at];
                 if (mode.frequency <= 0.0) continue;
-                ClashPair pair{index, order, low, high, mode.number, mode.frequency, separation(mode.frequency, low, high), 0.0, drive[at], false, Verdict::clear, {}};
+                ClashPair pair{index,
+                               order,
+                               low,
+                               high,
+                               mode.number,
+                               mode.frequency,
+                               separation(mode.frequency, low, high),
+                               0.0,
+                               drive[at],
+                               false,
+                               Verdict::clear,
+                               {}};
                 const double distance = std::abs(pair.separation);
                 // The error bar: the exact frequency lies within the mesh error, on its side.
                 const double exact = mode.frequency / (1.0 + mode.meshError);
                 const double reach = std::min(distance, std::abs(separation(exact, low, high)));
                 const bool crosses = (mode.frequency - low) * (exact - high) < 0.0;
-                if (distance < excitation.margin || distance == 0.0) pair.verdict = Verdict::clash;
-                else if (distance < 1.5 * excitation.margin || reach <= excitation.margin || crosses) pair.verdict = Verdict::close;
-                const bool neighbour = static_cast<std::ptrdiff_t>(at) == below || static_cast<std::ptrdiff_t>(at) == above;
+                if (distance < excitation.margin || distance == 0.0)
+                    pair.verdict = Verdict::clash;
+                else if (distance < 1.5 * excitation.margin || reach <= excitation.margin || crosses)
+                    pair.verdict = Verdict::close;
+                const bool neighbour =
+                    static_cast<std::ptrdiff_t>(at) == below || static_cast<std::ptrdiff_t>(at) == above;
                 if (pair.verdict == Verdict::clear && !neighbour) continue;
                 if (excitation.turns) pair.criticalSpeedRpm = 60.0 * mode.frequency / order;
                 pair.weak = excitation.entry != Entry::unknown && pair.strength < 0.01;
@@ -125,7 +155,8 @@ ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& 
                 reading.pairs.push_back(std::move(pair));
             }
         }
-        if (excitation.turns && excitation.high > excitation.low) reading.windows.push_back(windowsOf(solution, index, excitation, drive));
+        if (excitation.turns && excitation.high > excitation.low)
+            reading.windows.push_back(windowsOf(solution, index, excitation, drive));
     }
     std::stable_sort(reading.pairs.begin(), reading.pairs.end(), [](const ClashPair& a, const ClashPair& b) {
         if (a.weak != b.weak) return !a.weak;
@@ -135,4 +166,4 @@ ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& 
     return reading;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -7,27 +7,28 @@ enum class Verdict { clash, close, clear };
 
 /// One order of one excitation against one mode.
 struct ClashPair {
-    std::size_t excitation = 0;  ///< index
+    std::size_t excitation = 0; ///< index
     double order = 1.0;
     double low = 0.0, high = 0.0;  ///< Hz, of order times speed
-    int mode = 0;                ///< number
-    double frequency = 0.0;      ///< of the mode, Hz
-    double separation = 0.0;     ///< (f_mode - f_excitation) / f_excitation, to the nearer edge of a band; 0 inside
-    double criticalSpeedRpm = 0.0;  ///< 60 f / order for something that turns, else 0
-    double strength = 1.0;       ///< how strongly it drives the mode, 0...1
-    bool weak = false;           ///< strength below 1 % and the way in is known
+    int mode = 0;                  ///< number
+    double frequency = 0.0;        ///< of the mode, Hz
+    double separation = 0.0;       ///< (f_mode - f_excitation) / f_excitation, to the nearer edge of a band; 0 inside
+    double criticalSpeedRpm = 0.0; ///< 60 f / order for something that turns, else 0
+    double strength = 1.0;         ///< how strongly it drives the mode, 0...1
+    bool weak = false;             ///< strength below 1 % and the way in is known
     Verdict verdict = Verdict::clear;
-    std::string why;             ///< in words
+    std::string why; ///< in words
 };
 
 /// Critical speeds within or near a speed range and the windows free of them.
 struct SpeedWindows {
     std::size_t excitation = 0;
-    std::vector<std::array<double, 2>> freeRpm;  ///< inside the running range, margins kept
+    std::vector<std::array<double, 2>> freeRpm; ///< inside the running range, margins kept
 };
 
 struct ClashReading {
-    std::vector<ClashPair> pairs;  ///< every pair that is not clear, and for each order the nearest mode below and above; worst first
+    std::vector<ClashPair>
+        pairs; ///< every pair that is not clear, and for each order the nearest mode below and above; worst first
     std::vector<SpeedWindows> windows;
 };
 
@@ -40,4 +41,4 @@ double strengthOf(const Solution&, const Excitation&, std::size_t mode);
 
 const char* wordOf(Verdict);
 
-}  // namespace undisona
+} // namespace undisona

@@ -24,7 +24,7 @@ void forgottenSupports(const Structure& structure, Findings& findings)
     for (const auto& hold : structure.holds)
         held.insert(hold.point);
     for (const auto& tie : structure.ties) {
-        held.insert(tie.follower);  // what is tied is held by what it is tied to
+        held.insert(tie.follower); // what is tied is held by what it is tied to
         held.insert(tie.leader);
     }
     std::vector<std::string> alike;
@@ -34,7 +34,8 @@ void forgottenSupports(const Structure& structure, Findings& findings)
         int same = 0;
         for (const auto& hold : structure.holds) {
             const auto other = static_cast<std::size_t>(hold.point);
-            if (std::abs(structure.frame.points[other].place.z() - structure.frame.points[at].place.z()) < 1e-6 && meeting[other] == meeting[at]) {
+            if (std::abs(structure.frame.points[other].place.z() - structure.frame.points[at].place.z()) < 1e-6 &&
+                meeting[other] == meeting[at]) {
                 ++same;
                 sentence = hold.sentence;
             }
@@ -46,7 +47,9 @@ void forgottenSupports(const Structure& structure, Findings& findings)
     std::string names = alike[0];
     for (std::size_t at = 1; at < alike.size() && at < 4; ++at)
         names += ", " + alike[at];
-    findings.push_back(warningAt(sentence, fmt::format("{} {} like the held points but {} not held", names, alike.size() == 1 ? "is" : "are", alike.size() == 1 ? "is" : "are"),
+    findings.push_back(warningAt(sentence,
+                                 fmt::format("{} {} like the held points but {} not held", names,
+                                             alike.size() == 1 ? "is" : "are", alike.size() == 1 ? "is" : "are"),
                                  "Hold it too, if a mounting point was forgotten."));
 }
 
@@ -66,11 +69,12 @@ void unusedPoints(const Structure& structure, Findings& findings)
     }
     for (std::size_t at = 0; at < used.size(); ++at)
         if (used[at] == 0)
-            findings.push_back(noteAt(structure.frame.points[at].sentence, fmt::format("nothing is joined to the point {}", structure.frame.points[at].name),
+            findings.push_back(noteAt(structure.frame.points[at].sentence,
+                                      fmt::format("nothing is joined to the point {}", structure.frame.points[at].name),
                                       "It takes no part; join a member to it or take it away."));
 }
 
-}  // namespace
+} // namespace
 
 Findings checkStructure(const Structure& structure, const MassSummary& mass)
 {
@@ -80,23 +84,32 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
     double material = 0.0;
     for (std::size_t at = 0; at < structure.members.size(); ++at)
         if (structure.members[at].material)
-            material += structure.frame.length(structure.frame.members[at]) * structure.frame.members[at].section->area * structure.members[at].material->density;
+            material += structure.frame.length(structure.frame.members[at]) *
+                        structure.frame.members[at].section->area * structure.members[at].material->density;
     std::string heaviest;
     double most = 0.0;
     for (const auto& [sentence, own] : mass.bySentence)
-        if (own.mass > most && std::none_of(structure.frame.members.begin(), structure.frame.members.end(), [&](const FrameMember& member) { return member.sentence == sentence; })) {
+        if (own.mass > most && std::none_of(structure.frame.members.begin(), structure.frame.members.end(),
+                                            [&](const FrameMember& member) { return member.sentence == sentence; })) {
             most = own.mass;
             heaviest = sentence;
         }
     if (material > 0.0 && mass.mass > 10.0 * material)
-        findings.push_back(warningAt(heaviest, fmt::format("with its added mass the structure weighs {:.0f} times its material ({:.4g} kg of {:.4g} kg)", mass.mass / material, mass.mass - material, mass.mass),
-                                     "Is a weight entered as a mass, or a unit a thousand times off?"));
+        findings.push_back(warningAt(
+            heaviest,
+            fmt::format("with its added mass the structure weighs {:.0f} times its material ({:.4g} kg of {:.4g} kg)",
+                        mass.mass / material, mass.mass - material, mass.mass),
+            "Is a weight entered as a mass, or a unit a thousand times off?"));
     if (mass.mass <= 0.0 && !structure.frame.members.empty())
-        findings.push_back(errorAt({}, "the structure has no mass at all", "Let the material mass count, or add mass."));
+        findings.push_back(
+            errorAt({}, "the structure has no mass at all", "Let the material mass count, or add mass."));
     if (structure.excitations.empty() && !structure.frame.members.empty())
-        findings.push_back(noteAt({}, "no excitation is stated, so no clash can be found", "Add one in the group Excitation."));
-    if (structure.ask.sentence.empty()) findings.push_back(noteAt({}, "nothing is asked, so the 12 lowest modes are found", "Add a sentence in the group Ask."));
+        findings.push_back(
+            noteAt({}, "no excitation is stated, so no clash can be found", "Add one in the group Excitation."));
+    if (structure.ask.sentence.empty())
+        findings.push_back(
+            noteAt({}, "nothing is asked, so the 12 lowest modes are found", "Add a sentence in the group Ask."));
     return findings;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -8,4 +8,4 @@ namespace undisona {
 /// others, mass that dwarfs the structure, points that nothing uses, no excitation to keep clear of.
 Findings checkStructure(const Structure&, const MassSummary&);
 
-}  // namespace undisona
+} // namespace undisona

@@ -21,10 +21,12 @@ std::array<Eigen::MatrixXd, 2> sharedMotions(const Solution& first, const Soluti
     const Solution* takes[2] = {&first, &second};
     for (std::size_t take = 0; take < 2; ++take) {
         auto& matrix = motions[take];
-        matrix.setZero(static_cast<Eigen::Index>(3 * shared.size()), static_cast<Eigen::Index>(takes[take]->modes.size()));
+        matrix.setZero(static_cast<Eigen::Index>(3 * shared.size()),
+                       static_cast<Eigen::Index>(takes[take]->modes.size()));
         for (std::size_t mode = 0; mode < takes[take]->modes.size(); ++mode)
             for (std::size_t at = 0; at < shared.size(); ++at)
-                matrix.block<3, 1>(static_cast<Eigen::Index>(3 * at), static_cast<Eigen::Index>(mode)) = takes[take]->motion(shared[at][take], mode).head<3>();
+                matrix.block<3, 1>(static_cast<Eigen::Index>(3 * at), static_cast<Eigen::Index>(mode)) =
+                    takes[take]->motion(shared[at][take], mode).head<3>();
         for (Eigen::Index mode = 0; mode < matrix.cols(); ++mode)
             if (matrix.col(mode).norm() > 0.0) matrix.col(mode).normalize();
     }
@@ -39,8 +41,10 @@ std::vector<Range> groupRanges(const Solution& solution)
 {
     std::vector<Range> ranges;
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
-        if (at > 0 && solution.modes[at].group == solution.modes[at - 1].group) ++ranges.back().size;
-        else ranges.push_back({static_cast<Eigen::Index>(at), 1});
+        if (at > 0 && solution.modes[at].group == solution.modes[at - 1].group)
+            ++ranges.back().size;
+        else
+            ranges.push_back({static_cast<Eigen::Index>(at), 1});
     }
     return ranges;
 }
@@ -109,7 +113,7 @@ std::vector<Eigen::Index> bestAssignment(const Eigen::MatrixXd& gain)
     return columnOf;
 }
 
-}  // namespace
+} // namespace
 
 Eigen::MatrixXd modalAssurance(const Solution& first, const Solution& second)
 {
@@ -130,7 +134,8 @@ std::vector<ModePair> pairModes(const Solution& first, const Solution& second)
     for (const auto& a : groupRanges(first))
         for (const auto& b : groupRanges(second)) {
             if (a.size == 1 && b.size == 1) continue;
-            const Eigen::MatrixXd qa = orthonormal(motions[0].middleCols(a.first, a.size)), qb = orthonormal(motions[1].middleCols(b.first, b.size));
+            const Eigen::MatrixXd qa = orthonormal(motions[0].middleCols(a.first, a.size)),
+                                  qb = orthonormal(motions[1].middleCols(b.first, b.size));
             if (qa.cols() == 0 || qb.cols() == 0) continue;
             const Eigen::VectorXd cosines = Eigen::JacobiSVD<Eigen::MatrixXd>(qa.transpose() * qb).singularValues();
             assurance.block(a.first, b.first, a.size, b.size).setZero();
@@ -143,10 +148,11 @@ std::vector<ModePair> pairModes(const Solution& first, const Solution& second)
         if (column < 0 || assurance(static_cast<Eigen::Index>(at), column) < least) continue;
         pairs[at].second = second.modes[static_cast<std::size_t>(column)].number;
         pairs[at].assurance = assurance(static_cast<Eigen::Index>(at), column);
-        const double before = first.modes[at].frequency, after = second.modes[static_cast<std::size_t>(column)].frequency;
+        const double before = first.modes[at].frequency,
+                     after = second.modes[static_cast<std::size_t>(column)].frequency;
         pairs[at].shift = before > 0.0 ? (after - before) / before : 0.0;
     }
     return pairs;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -5,9 +5,9 @@ namespace undisona {
 
 /// A mode of one take and the mode of another with the same shape.
 struct ModePair {
-    int first = 0, second = 0;  ///< mode numbers; second is 0 where there is no partner
-    double assurance = 0.0;     ///< modal assurance criterion, 0...1
-    double shift = 0.0;         ///< (f_second - f_first) / f_first; 0 without a partner
+    int first = 0, second = 0; ///< mode numbers; second is 0 where there is no partner
+    double assurance = 0.0;    ///< modal assurance criterion, 0...1
+    double shift = 0.0;        ///< (f_second - f_first) / f_first; 0 without a partner
 };
 
 /// Modal assurance criterion (Allemang and Brown 1982) of all pairs over the translations of the points that
@@ -18,4 +18,4 @@ Eigen::MatrixXd modalAssurance(const Solution& first, const Solution& second);
 /// 0.6 or more. Modes of one frequency are compared as a group, by the principal angles of their spaces.
 std::vector<ModePair> pairModes(const Solution& first, const Solution& second);
 
-}  // namespace undisona
+} // namespace undisona

@@ -36,4 +36,4 @@ bool hasError(const Findings& findings)
     return false;
 }
 
-}  // namespace undisona
+} // namespace undisona

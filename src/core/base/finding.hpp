@@ -12,10 +12,10 @@ enum class Severity { note, warning, error };
 /// Something a person should know: what is the matter, where, and what to do about it.
 struct Finding {
     Severity severity = Severity::error;
-    std::string what;      ///< one sentence, in the trade's words
-    std::string remedy;    ///< what to do; may be empty when `what` says it all
-    std::string sentence;  ///< id of the sentence it comes from; empty if none
-    std::string place;     ///< file, line and key; or the name of a point or member
+    std::string what;     ///< one sentence, in the trade's words
+    std::string remedy;   ///< what to do; may be empty when `what` says it all
+    std::string sentence; ///< id of the sentence it comes from; empty if none
+    std::string place;    ///< file, line and key; or the name of a point or member
 
     bool operator==(const Finding&) const = default;
 };
@@ -52,4 +52,4 @@ private:
     std::variant<T, Findings> content_;
 };
 
-}  // namespace undisona
+} // namespace undisona

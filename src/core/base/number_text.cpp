@@ -73,4 +73,4 @@ std::string lowered(std::string_view text)
     return low;
 }
 
-}  // namespace undisona
+} // namespace undisona

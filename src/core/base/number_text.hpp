@@ -20,4 +20,4 @@ std::string_view trimmed(std::string_view text);
 std::vector<std::string> splitAt(std::string_view text, std::string_view separators);
 std::string lowered(std::string_view text);
 
-}  // namespace undisona
+} // namespace undisona

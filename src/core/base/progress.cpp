@@ -30,4 +30,4 @@ void Progress::endStage()
     stage_.clear();
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -40,4 +40,4 @@ private:
     std::map<std::string, double> seconds_;
 };
 
-}  // namespace undisona
+} // namespace undisona

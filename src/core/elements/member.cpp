@@ -32,7 +32,7 @@ constexpr GaussPoint gauss[4] = {{0.06943184420297371, 0.17392742256872692},
                                  {0.66999052179242813, 0.32607257743127307},
                                  {0.93056815579702629, 0.17392742256872692}};
 
-}  // namespace
+} // namespace
 
 double MemberElement::shearParameter(int along) const
 {
@@ -82,14 +82,12 @@ Matrix12 stiffness(const MemberElement& member)
         const double a = 12.0 * ei / std::pow(length, 3), b = 6.0 * ei / std::pow(length, 2);
         const double c = (4.0 + phi) * ei / length, d = (2.0 - phi) * ei / length;
         Eigen::Matrix4d plane;
-        plane << a, b, -a, b,
-                 b, c, -b, d,
-                -a, -b, a, -b,
-                 b, d, -b, c;
+        plane << a, b, -a, b, b, c, -b, d, -a, -b, a, -b, b, d, -b, c;
         const Eigen::Vector4d sign(1.0, planes[along].sign, 1.0, planes[along].sign);
         for (int i = 0; i < 4; ++i)
             for (int j = 0; j < 4; ++j)
-                k(planes[along].at[static_cast<std::size_t>(i)], planes[along].at[static_cast<std::size_t>(j)]) += sign[i] * sign[j] * plane(i, j);
+                k(planes[along].at[static_cast<std::size_t>(i)], planes[along].at[static_cast<std::size_t>(j)]) +=
+                    sign[i] * sign[j] * plane(i, j);
     }
     const Matrix12 move = toShearCentre(member);
     return move.transpose() * k * move;
@@ -106,8 +104,9 @@ Eigen::Matrix<double, 6, 12> interpolation(const MemberElement& member, double x
     for (int along = 0; along < 2; ++along) {
         const double phi = member.shearParameter(along), scale = 1.0 / (1.0 + phi);
         const double x2 = x * x, x3 = x2 * x;
-        const double displacement[4] = {1 - 3 * x2 + 2 * x3 + phi * (1 - x), length * (x - 2 * x2 + x3 + phi / 2 * (x - x2)),
-                                        3 * x2 - 2 * x3 + phi * x, length * (-x2 + x3 + phi / 2 * (x2 - x))};
+        const double displacement[4] = {1 - 3 * x2 + 2 * x3 + phi * (1 - x),
+                                        length * (x - 2 * x2 + x3 + phi / 2 * (x - x2)), 3 * x2 - 2 * x3 + phi * x,
+                                        length * (-x2 + x3 + phi / 2 * (x2 - x))};
         const double rotation[4] = {6 / length * (x2 - x), 1 - 4 * x + 3 * x2 + phi * (1 - x), 6 / length * (x - x2),
                                     -2 * x + 3 * x2 + phi * x};
         const double sign = planes[along].sign;
@@ -118,7 +117,7 @@ Eigen::Matrix<double, 6, 12> interpolation(const MemberElement& member, double x
             n(5 - along, column) = scale * rotation[i] * sign * ownSign;
         }
     }
-    Eigen::Matrix<double, 6, 6> back = Eigen::Matrix<double, 6, 6>::Identity();  // from the shear centre to the centroid
+    Eigen::Matrix<double, 6, 6> back = Eigen::Matrix<double, 6, 6>::Identity(); // from the shear centre to the centroid
     back(1, 3) = member.shearCentre[1];
     back(2, 3) = -member.shearCentre[0];
     return back * n * toShearCentre(member);
@@ -174,16 +173,20 @@ StrainEnergy strainEnergy(const MemberElement& member, const Vector12& atCentroi
     energy.twisting = member.twisting / member.length * std::pow(d[9] - d[3], 2) / 2.0;
     for (int along = 0; along < 2; ++along) {
         const auto& plane = planes[along];
-        const double v0 = d[plane.at[0]], t0 = plane.sign * d[plane.at[1]], v1 = d[plane.at[2]], t1 = plane.sign * d[plane.at[3]];
+        const double v0 = d[plane.at[0]], t0 = plane.sign * d[plane.at[1]], v1 = d[plane.at[2]],
+                     t1 = plane.sign * d[plane.at[3]];
         const double ei = member.bending[static_cast<std::size_t>(1 - along)], phi = member.shearParameter(along);
         // A constant moment and a constant shear force: their energies are apart.
         const double curvature = (t1 - t0) / member.length;
-        const double force = 12.0 * ei / ((1.0 + phi) * std::pow(member.length, 3)) * (v0 - v1 + member.length * (t0 + t1) / 2.0);
-        const double shear = phi > 0.0 ? force * force * member.length / (2.0 * member.shear[static_cast<std::size_t>(along)]) : 0.0;
-        energy.bending[static_cast<std::size_t>(along)] = ei * curvature * curvature * member.length / 2.0 + force * force * std::pow(member.length, 3) / (24.0 * ei);
+        const double force =
+            12.0 * ei / ((1.0 + phi) * std::pow(member.length, 3)) * (v0 - v1 + member.length * (t0 + t1) / 2.0);
+        const double shear =
+            phi > 0.0 ? force * force * member.length / (2.0 * member.shear[static_cast<std::size_t>(along)]) : 0.0;
+        energy.bending[static_cast<std::size_t>(along)] =
+            ei * curvature * curvature * member.length / 2.0 + force * force * std::pow(member.length, 3) / (24.0 * ei);
         energy.shear[static_cast<std::size_t>(along)] = shear;
     }
     return energy;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -15,13 +15,13 @@ using Vector12 = Eigen::Matrix<double, 12, 1>;
 /// Shear and twisting act at the shear centre, axial force and mass at the centroid. Bending with shear is
 /// exact for loads at the ends (Przemieniecki, Theory of Matrix Structural Analysis, 1968, ch. 5).
 struct MemberElement {
-    double length;                     ///< m, > 0
-    double axial, twisting;            ///< EA, N; GJ, N m2
-    std::array<double, 2> bending;     ///< E I1, E I2: about axis 1 and axis 2, N m2
-    std::array<double, 2> shear;       ///< G As along axis 1 and 2, N; 0 is stiff
-    std::array<double, 2> shearCentre; ///< along axis 1 and 2 from the centroid, m
-    double massPerLength;              ///< kg/m
-    std::array<double, 3> inertiaPerLength;  ///< about x, 1, 2; kg m
+    double length;                          ///< m, > 0
+    double axial, twisting;                 ///< EA, N; GJ, N m2
+    std::array<double, 2> bending;          ///< E I1, E I2: about axis 1 and axis 2, N m2
+    std::array<double, 2> shear;            ///< G As along axis 1 and 2, N; 0 is stiff
+    std::array<double, 2> shearCentre;      ///< along axis 1 and 2 from the centroid, m
+    double massPerLength;                   ///< kg/m
+    std::array<double, 3> inertiaPerLength; ///< about x, 1, 2; kg m
 
     /// The shear parameter of bending with displacement along axis 1 or 2: 12 EI / (G As L2).
     double shearParameter(int along) const;
@@ -55,9 +55,9 @@ Matrix12 lumpedAlongLength(const MemberElement&, const Eigen::Matrix3d& perLengt
 /// Strain energy of a motion by kind, J; adds up to half of d' K d.
 struct StrainEnergy {
     double axial = 0.0, twisting = 0.0;
-    std::array<double, 2> bending{}, shear{};  ///< with displacement along axis 1 and 2
+    std::array<double, 2> bending{}, shear{}; ///< with displacement along axis 1 and 2
     double total() const { return axial + twisting + bending[0] + bending[1] + shear[0] + shear[1]; }
 };
 StrainEnergy strainEnergy(const MemberElement&, const Vector12& unknowns);
 
-}  // namespace undisona
+} // namespace undisona

@@ -15,7 +15,7 @@ Quantity metres(double value)
     return quantityIn(std::abs(value) < 1e-12 ? 0.0 : value, QuantityKind::length, "m");
 }
 
-}  // namespace
+} // namespace
 
 std::optional<Model> brokenUp(const Model& model, const std::string& id)
 {
@@ -29,7 +29,8 @@ std::optional<Model> brokenUp(const Model& model, const std::string& id)
 
     std::vector<Row> points;
     for (const auto& point : frame.points)
-        if (point.sentence == id) points.push_back({point.name, metres(point.place.x()), metres(point.place.y()), metres(point.place.z())});
+        if (point.sentence == id)
+            points.push_back({point.name, metres(point.place.x()), metres(point.place.y()), metres(point.place.z())});
     // One table of members for each section and orientation.
     struct Batch {
         std::string section;
@@ -43,35 +44,46 @@ std::optional<Model> brokenUp(const Model& model, const std::string& id)
             return other.section == member.section->text && (other.zAxis - member.zAxis).norm() < 1e-9;
         });
         if (batch == batches.end()) batch = batches.insert(batches.end(), {member.section->text, member.zAxis, {}});
-        batch->rows.push_back({member.name, frame.points[static_cast<std::size_t>(member.from)].name, frame.points[static_cast<std::size_t>(member.to)].name});
+        batch->rows.push_back({member.name, frame.points[static_cast<std::size_t>(member.from)].name,
+                               frame.points[static_cast<std::size_t>(member.to)].name});
     }
 
     Model changed = model;
-    for (const auto& sentence : model.sentences())  // roles are gone once the pattern is: name what they meant
+    for (const auto& sentence : model.sentences()) // roles are gone once the pattern is: name what they meant
         for (const auto& field : sentence->kind->fields) {
             const bool ofPoints = field.type == FieldType::points;
-            if ((!ofPoints && field.type != FieldType::members) || !sentence->has(field.key) || sentence->id == id) continue;
+            if ((!ofPoints && field.type != FieldType::members) || !sentence->has(field.key) || sentence->id == id)
+                continue;
             const std::string text = sentence->text(field.key);
             if (text.find(name) == std::string::npos) continue;
             const auto picked = ofPoints ? pickPoints(frame, text) : pickMembers(frame, text);
             std::string names;
             for (const int at : picked.indices)
-                names += (names.empty() ? "" : ", ") + quotedName(ofPoints ? frame.points[static_cast<std::size_t>(at)].name : frame.members[static_cast<std::size_t>(at)].name);
+                names += (names.empty() ? "" : ", ") +
+                         quotedName(ofPoints ? frame.points[static_cast<std::size_t>(at)].name
+                                             : frame.members[static_cast<std::size_t>(at)].name);
             if (!names.empty()) changed = changed.replaced(sentence->with(field.key, names));
         }
     std::size_t index = changed.find(id)->index;
     changed = changed.removed(id);
-    const auto rowsOf = [](std::vector<Row> rows) { return Table{std::make_shared<const std::vector<Row>>(std::move(rows))}; };
-    if (!points.empty()) changed = changed.inserted(newSentence(*kindNamed("points"), changed.freeId()).with("rows", rowsOf(std::move(points))), index++);
+    const auto rowsOf = [](std::vector<Row> rows) {
+        return Table{std::make_shared<const std::vector<Row>>(std::move(rows))};
+    };
+    if (!points.empty())
+        changed = changed.inserted(
+            newSentence(*kindNamed("points"), changed.freeId()).with("rows", rowsOf(std::move(points))), index++);
     int number = 0;
     for (auto& batch : batches) {
         Sentence members = newSentence(*kindNamed("members"), changed.freeId());
-        members = members.with("name", batches.size() == 1 ? name : fmt::format("{} {}", name, ++number)).with("rows", rowsOf(std::move(batch.rows))).with("section", batch.section);
-        Vector towards{{batch.zAxis.x(), batch.zAxis.y(), batch.zAxis.z()},
-                       fmt::format("{}, {}, {}", shortest(batch.zAxis.x()), shortest(batch.zAxis.y()), shortest(batch.zAxis.z()))};
+        members = members.with("name", batches.size() == 1 ? name : fmt::format("{} {}", name, ++number))
+                      .with("rows", rowsOf(std::move(batch.rows)))
+                      .with("section", batch.section);
+        Vector towards{
+            {batch.zAxis.x(), batch.zAxis.y(), batch.zAxis.z()},
+            fmt::format("{}, {}, {}", shortest(batch.zAxis.x()), shortest(batch.zAxis.y()), shortest(batch.zAxis.z()))};
         changed = changed.inserted(members.with("towards", towards), index++);
     }
     return changed;
 }
 
-}  // namespace undisona
+} // namespace undisona

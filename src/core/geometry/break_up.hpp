@@ -9,4 +9,4 @@ namespace undisona {
 /// Nothing for a sentence that is no pattern. Picks of its roles ("legs of Mast") are replaced by names.
 std::optional<Model> brokenUp(const Model&, const std::string& sentence);
 
-}  // namespace undisona
+} // namespace undisona

@@ -9,7 +9,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double samePlace = 1e-5;  // m
+constexpr double samePlace = 1e-5; // m
 
 std::array<long, 3> cellOf(const Eigen::Vector3d& place)
 {
@@ -19,7 +19,10 @@ std::array<long, 3> cellOf(const Eigen::Vector3d& place)
     return {cell(place.x()), cell(place.y()), cell(place.z())};
 }
 
-Eigen::Vector3d asVector(const std::array<double, 3>& values) { return {values[0], values[1], values[2]}; }
+Eigen::Vector3d asVector(const std::array<double, 3>& values)
+{
+    return {values[0], values[1], values[2]};
+}
 
 void addPointSentence(FrameBuilder& builder, const Sentence& sentence)
 {
@@ -28,7 +31,8 @@ void addPointSentence(FrameBuilder& builder, const Sentence& sentence)
         const auto base = builder.points("from");
         if (!base) return;
         if (base->size() != 1)
-            return builder.complain(fmt::format("\"{}\" means {} points, but one is needed to measure from", sentence.text("from"), base->size()));
+            return builder.complain(fmt::format("\"{}\" means {} points, but one is needed to measure from",
+                                                sentence.text("from"), base->size()));
         place += builder.frame.points[static_cast<std::size_t>(base->front())].place;
     }
     builder.addPoint(sentence.text("name"), place, false);
@@ -38,7 +42,8 @@ void addPointTable(FrameBuilder& builder, const Sentence& sentence)
 {
     for (const auto& row : *sentence.table("rows").rows)
         builder.addPoint(textOf(row[0]),
-                         {std::get<Quantity>(row[1]).si, std::get<Quantity>(row[2]).si, std::get<Quantity>(row[3]).si}, false);
+                         {std::get<Quantity>(row[1]).si, std::get<Quantity>(row[2]).si, std::get<Quantity>(row[3]).si},
+                         false);
 }
 
 void addMemberTable(FrameBuilder& builder, const Sentence& sentence)
@@ -52,15 +57,17 @@ void addMemberTable(FrameBuilder& builder, const Sentence& sentence)
         int ends[2] = {-1, -1};
         for (std::size_t end = 0; end < 2; ++end) {
             const std::string pointName = textOf(row[end + 1]);
-            if (const auto found = named.find(pointName); found != named.end()) ends[end] = found->second;
-            else builder.complain(fmt::format("member {} runs to \"{}\", but there is no such point", name, pointName),
-                                  "Add the point above this sentence, or mend the name.");
+            if (const auto found = named.find(pointName); found != named.end())
+                ends[end] = found->second;
+            else
+                builder.complain(fmt::format("member {} runs to \"{}\", but there is no such point", name, pointName),
+                                 "Add the point above this sentence, or mend the name.");
         }
         if (ends[0] >= 0 && ends[1] >= 0) builder.addMember(name, ends[0], ends[1], style);
     }
 }
 
-}  // namespace
+} // namespace
 
 FrameBuilder::FrameBuilder(const Model& model) : model_(model)
 {
@@ -88,7 +95,8 @@ void FrameBuilder::begin(const Sentence& sentence)
     sentence_ = &sentence;
     groupName_ = sentence.kind->field("name") && sentence.kind->key != "point" ? sentence.text("name") : "";
     if (!groupName_.empty() && frame.groups.contains(groupName_))
-        complain(fmt::format("the name \"{}\" is already that of another sentence", groupName_), "Give one of the two another name.");
+        complain(fmt::format("the name \"{}\" is already that of another sentence", groupName_),
+                 "Give one of the two another name.");
     if (!groupName_.empty()) frame.groups[groupName_];
 }
 
@@ -126,9 +134,11 @@ int FrameBuilder::addPoint(const std::string& name, const Eigen::Vector3d& place
                         note(role, true, other);
                         return other;
                     }
-                    findings.push_back(warningAt(sentence_->id,
-                        fmt::format("the points {} and {} are at the same place but are two points", frame.points[static_cast<std::size_t>(other)].name, name),
-                        "They move apart unless tied. Use one of them for both, or tie them rigidly."));
+                    findings.push_back(
+                        warningAt(sentence_->id,
+                                  fmt::format("the points {} and {} are at the same place but are two points",
+                                              frame.points[static_cast<std::size_t>(other)].name, name),
+                                  "They move apart unless tied. Use one of them for both, or tie them rigidly."));
                 }
             }
     if (!pointNames_.insert(name).second) {
@@ -160,8 +170,10 @@ FrameBuilder::Style FrameBuilder::style(const std::string& sectionText)
     if (sentence_->has("elements")) style.elements = sentence_->count("elements");
     if (sentence_->has("towards")) {
         const Eigen::Vector3d towards = asVector(sentence_->vector("towards"));
-        if (towards.norm() > 0.0) style.towards = towards;
-        else complain("the section's direction is 0, 0, 0", "Give a direction such as 0, 0, 1.");
+        if (towards.norm() > 0.0)
+            style.towards = towards;
+        else
+            complain("the section's direction is 0, 0, 0", "Give a direction such as 0, 0, 1.");
     }
     return style;
 }
@@ -176,7 +188,8 @@ void FrameBuilder::addMember(const std::string& name, int from, int to, const St
                         "Move one of its points, or take the member away.");
     member.zAxis = sectionAxis(frame.direction(member), style.towards ? &*style.towards : nullptr, style.turned);
     if (member.zAxis.isZero())
-        return complain(fmt::format("the section's direction runs along the member {}", name), "Name a direction across it.");
+        return complain(fmt::format("the section's direction runs along the member {}", name),
+                        "Name a direction across it.");
     addPlaced(std::move(member), role);
 }
 
@@ -184,7 +197,8 @@ void FrameBuilder::addPlaced(FrameMember member, const std::string& role)
 {
     member.sentence = sentence_->id;
     if (!memberNames_.insert(member.name).second)
-        return complain(fmt::format("there are two members called \"{}\"", member.name), "Give one of them another name.");
+        return complain(fmt::format("there are two members called \"{}\"", member.name),
+                        "Give one of them another name.");
     frame.members.push_back(std::move(member));
     const int index = static_cast<int>(frame.members.size()) - 1;
     note(role, false, index);
@@ -227,16 +241,23 @@ Frame buildFrame(const Model& model, Findings& findings)
 {
     FrameBuilder builder(model);
     const std::map<std::string_view, void (*)(FrameBuilder&, const Sentence&)> makers{
-        {"point", addPointSentence}, {"points", addPointTable},     {"members", addMemberTable},
-        {"run", addRun},             {"frame", addBayFrame},        {"lattice-mast", addLatticeMast},
-        {"ring", addRing},           {"copies", addCopies},         {"copies-around", addCopiesAround},
+        {"point", addPointSentence},
+        {"points", addPointTable},
+        {"members", addMemberTable},
+        {"run", addRun},
+        {"frame", addBayFrame},
+        {"lattice-mast", addLatticeMast},
+        {"ring", addRing},
+        {"copies", addCopies},
+        {"copies-around", addCopiesAround},
         {"mirror", addMirror}};
     for (const auto& sentence : model.activeIn(Group::shape)) {
         builder.begin(*sentence);
-        if (const auto maker = makers.find(sentence->kind->key); maker != makers.end()) maker->second(builder, *sentence);
+        if (const auto maker = makers.find(sentence->kind->key); maker != makers.end())
+            maker->second(builder, *sentence);
     }
     findings.insert(findings.end(), builder.findings.begin(), builder.findings.end());
     return std::move(builder.frame);
 }
 
-}  // namespace undisona
+} // namespace undisona

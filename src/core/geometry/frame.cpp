@@ -18,12 +18,14 @@ int Frame::memberNamed(std::string_view name) const
 
 double Frame::length(const FrameMember& member) const
 {
-    return (points[static_cast<std::size_t>(member.to)].place - points[static_cast<std::size_t>(member.from)].place).norm();
+    return (points[static_cast<std::size_t>(member.to)].place - points[static_cast<std::size_t>(member.from)].place)
+        .norm();
 }
 
 Eigen::Vector3d Frame::direction(const FrameMember& member) const
 {
-    return (points[static_cast<std::size_t>(member.to)].place - points[static_cast<std::size_t>(member.from)].place).normalized();
+    return (points[static_cast<std::size_t>(member.to)].place - points[static_cast<std::size_t>(member.from)].place)
+        .normalized();
 }
 
 double Frame::span() const
@@ -53,4 +55,4 @@ Eigen::Vector3d sectionAxis(const Eigen::Vector3d& along, const Eigen::Vector3d*
     return Eigen::AngleAxisd(turned, x) * z.normalized();
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -25,7 +25,7 @@ struct FrameMember {
     int from = 0, to = 0;
     std::shared_ptr<const Section> section;
     Eigen::Vector3d zAxis = Eigen::Vector3d::UnitZ();
-    long elements = 0;  ///< 0: as many as the asked frequency needs
+    long elements = 0; ///< 0: as many as the asked frequency needs
     std::string sentence;
 };
 
@@ -38,17 +38,17 @@ struct FrameGroup {
 struct Frame {
     std::vector<FramePoint> points;
     std::vector<FrameMember> members;
-    std::map<std::string, FrameGroup, std::less<>> groups;  ///< by sentence name, and "role of name"
+    std::map<std::string, FrameGroup, std::less<>> groups; ///< by sentence name, and "role of name"
 
-    int pointNamed(std::string_view name) const;   ///< -1 if there is none
-    int memberNamed(std::string_view name) const;  ///< -1 if there is none
+    int pointNamed(std::string_view name) const;  ///< -1 if there is none
+    int memberNamed(std::string_view name) const; ///< -1 if there is none
     double length(const FrameMember&) const;
-    Eigen::Vector3d direction(const FrameMember&) const;  ///< unit, along x
-    double span() const;  ///< the diagonal of the box around all points; 0 for none
+    Eigen::Vector3d direction(const FrameMember&) const; ///< unit, along x
+    double span() const;                                 ///< the diagonal of the box around all points; 0 for none
 };
 
 /// The section's z axis: towards the given direction, or else upwards (for an upright member so that y is
 /// global Y), then turned about x by the angle. Zero when `towards` runs along the member.
 Eigen::Vector3d sectionAxis(const Eigen::Vector3d& along, const Eigen::Vector3d* towards, double turned);
 
-}  // namespace undisona
+} // namespace undisona

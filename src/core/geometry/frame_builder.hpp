@@ -22,7 +22,7 @@ public:
     int addPoint(const std::string& name, const Eigen::Vector3d& place, bool joins, const std::string& role = {});
 
     struct Style {
-        std::shared_ptr<const Section> section;  ///< null: the finding is there, no member is made
+        std::shared_ptr<const Section> section; ///< null: the finding is there, no member is made
         std::optional<Eigen::Vector3d> towards;
         double turned = 0.0;
         long elements = 0;
@@ -48,7 +48,7 @@ private:
     const Sentence* sentence_ = nullptr;
     std::string groupName_;
     std::map<std::string, std::shared_ptr<const Section>, std::less<>> sections_;
-    std::map<std::array<long, 3>, std::vector<int>> cells_;  ///< points by place, for finding the same one
+    std::map<std::array<long, 3>, std::vector<int>> cells_; ///< points by place, for finding the same one
     std::set<std::string, std::less<>> pointNames_, memberNames_;
 };
 
@@ -64,4 +64,4 @@ void addCopies(FrameBuilder&, const Sentence&);
 void addCopiesAround(FrameBuilder&, const Sentence&);
 void addMirror(FrameBuilder&, const Sentence&);
 
-}  // namespace undisona
+} // namespace undisona

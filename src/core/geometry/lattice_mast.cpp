@@ -25,12 +25,13 @@ struct MastPlan {
     }
 };
 
-}  // namespace
+} // namespace
 
 void addLatticeMast(FrameBuilder& builder, const Sentence& sentence)
 {
-    MastPlan plan{builder.groupName(), Eigen::Vector3d::Zero(), sentence.text("plan") == "square" ? 4 : 3,
-                  sentence.count("bays"), sentence.number("bottom"), sentence.number("top"), sentence.number("height")};
+    MastPlan plan{builder.groupName(),      Eigen::Vector3d::Zero(),   sentence.text("plan") == "square" ? 4 : 3,
+                  sentence.count("bays"),   sentence.number("bottom"), sentence.number("top"),
+                  sentence.number("height")};
     if (sentence.has("at")) {
         const auto at = builder.place("at");
         if (!at) return;
@@ -45,18 +46,24 @@ void addLatticeMast(FrameBuilder& builder, const Sentence& sentence)
     for (long level = 0; level <= plan.bays; ++level) {
         auto& points = levels.emplace_back();
         for (int corner = 0; corner < plan.corners; ++corner)
-            points.push_back(builder.addPoint(fmt::format("{}.{}.{}", plan.name, level, corner + 1), plan.corner(level, corner), true,
-                                              level == 0 ? "feet" : level == plan.bays ? "head" : "joints"));
+            points.push_back(builder.addPoint(fmt::format("{}.{}.{}", plan.name, level, corner + 1),
+                                              plan.corner(level, corner), true,
+                                              level == 0           ? "feet"
+                                              : level == plan.bays ? "head"
+                                                                   : "joints"));
     }
     for (long bay = 1; bay <= plan.bays; ++bay) {
         const auto &below = levels[static_cast<std::size_t>(bay - 1)], &above = levels[static_cast<std::size_t>(bay)];
         for (int corner = 0; corner < plan.corners; ++corner) {
             const auto here = static_cast<std::size_t>(corner), next = around(corner);
-            const auto label = [&](const char* part) { return fmt::format("{}.{}.{}.{}", plan.name, part, bay, corner + 1); };
+            const auto label = [&](const char* part) {
+                return fmt::format("{}.{}.{}.{}", plan.name, part, bay, corner + 1);
+            };
             builder.addMember(label("leg"), below[here], above[here], legs, "legs");
             if (bracing == "chevrons") {
                 const Eigen::Vector3d middle = (plan.corner(bay, corner) + plan.corner(bay, corner + 1)) / 2.0;
-                const int mid = builder.addPoint(fmt::format("{}.m.{}.{}", plan.name, bay, corner + 1), middle, true, "joints");
+                const int mid =
+                    builder.addPoint(fmt::format("{}.m.{}.{}", plan.name, bay, corner + 1), middle, true, "joints");
                 builder.addMember(label("brace-a"), below[here], mid, braces, "braces");
                 builder.addMember(label("brace-b"), below[next], mid, braces, "braces");
                 builder.addMember(label("ring-a"), above[here], mid, rings, "rings");
@@ -72,4 +79,4 @@ void addLatticeMast(FrameBuilder& builder, const Sentence& sentence)
     }
 }
 
-}  // namespace undisona
+} // namespace undisona

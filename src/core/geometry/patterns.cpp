@@ -12,12 +12,16 @@ constexpr long mostMembers = 200000;
 bool tooMany(FrameBuilder& builder, double members)
 {
     if (members <= mostMembers) return false;
-    builder.complain(fmt::format("this would make {:.0f} members, more than the {} that a model may have", members, mostMembers),
-                     "Ask for fewer.");
+    builder.complain(
+        fmt::format("this would make {:.0f} members, more than the {} that a model may have", members, mostMembers),
+        "Ask for fewer.");
     return true;
 }
 
-int axisIndex(const std::string& name) { return name[0] - 'x'; }
+int axisIndex(const std::string& name)
+{
+    return name[0] - 'x';
+}
 
 /// Copies the members, their points carried by `motion`; a reflection swaps the ends so that the section is
 /// the mirror image too.
@@ -35,16 +39,18 @@ void addMoved(FrameBuilder& builder, const std::vector<int>& members, const Eige
         copy.from = ends[reflects ? 1 : 0];
         copy.to = ends[reflects ? 0 : 1];
         copy.zAxis = motion.linear() * copy.zAxis;
-        const bool there = std::any_of(builder.frame.members.begin(), builder.frame.members.end(), [&](const FrameMember& other) {
-            return (other.from == copy.from && other.to == copy.to) || (other.from == copy.to && other.to == copy.from);
-        });
-        if (there) continue;  // a member on the mirror plane, or where two copies meet
+        const bool there =
+            std::any_of(builder.frame.members.begin(), builder.frame.members.end(), [&](const FrameMember& other) {
+                return (other.from == copy.from && other.to == copy.to) ||
+                       (other.from == copy.to && other.to == copy.from);
+            });
+        if (there) continue; // a member on the mirror plane, or where two copies meet
         copy.name = lead + copy.name;
         builder.addPlaced(std::move(copy), {});
     }
 }
 
-}  // namespace
+} // namespace
 
 void addRun(FrameBuilder& builder, const Sentence& sentence)
 {
@@ -83,14 +89,23 @@ void addBayFrame(FrameBuilder& builder, const Sentence& sentence)
     for (long k = 0; k <= nz; ++k)
         for (long j = 0; j <= ny; ++j)
             for (long i = 0; i <= nx; ++i)
-                points[{i, j, k}] = builder.addPoint(label(i, j, k), corner + Eigen::Vector3d(double(i) * step.x(), double(j) * step.y(), double(k) * step.z()),
-                                                     true, k == 0 ? "feet" : k == nz ? "roof" : "floors");
+                points[{i, j, k}] = builder.addPoint(
+                    label(i, j, k),
+                    corner + Eigen::Vector3d(double(i) * step.x(), double(j) * step.y(), double(k) * step.z()), true,
+                    k == 0    ? "feet"
+                    : k == nz ? "roof"
+                              : "floors");
     for (long k = 1; k <= nz; ++k)
         for (long j = 0; j <= ny; ++j)
             for (long i = 0; i <= nx; ++i) {
-                builder.addMember(fmt::format("{}.column.{}.{}.{}", name, i, j, k), points[{i, j, k - 1}], points[{i, j, k}], columns, "columns");
-                if (i > 0) builder.addMember(fmt::format("{}.beam-x.{}.{}.{}", name, i, j, k), points[{i - 1, j, k}], points[{i, j, k}], beams, "beams");
-                if (j > 0) builder.addMember(fmt::format("{}.beam-y.{}.{}.{}", name, i, j, k), points[{i, j - 1, k}], points[{i, j, k}], beams, "beams");
+                builder.addMember(fmt::format("{}.column.{}.{}.{}", name, i, j, k), points[{i, j, k - 1}],
+                                  points[{i, j, k}], columns, "columns");
+                if (i > 0)
+                    builder.addMember(fmt::format("{}.beam-x.{}.{}.{}", name, i, j, k), points[{i - 1, j, k}],
+                                      points[{i, j, k}], beams, "beams");
+                if (j > 0)
+                    builder.addMember(fmt::format("{}.beam-y.{}.{}.{}", name, i, j, k), points[{i, j - 1, k}],
+                                      points[{i, j, k}], beams, "beams");
             }
 }
 
@@ -109,21 +124,26 @@ void addRing(FrameBuilder& builder, const Sentence& sentence)
     for (int corner = 0; corner < corners; ++corner) {
         const double angle = 2.0 * half * corner + (corners == 3 ? std::numbers::pi / 2 : half);
         points.push_back(builder.addPoint(fmt::format("{}.{}", name, corner + 1),
-                                          *centre + radius * Eigen::Vector3d(std::cos(angle), std::sin(angle), 0), true, "corners"));
+                                          *centre + radius * Eigen::Vector3d(std::cos(angle), std::sin(angle), 0), true,
+                                          "corners"));
     }
     for (int corner = 0; corner < corners; ++corner) {
         const int here = points[static_cast<std::size_t>(corner)];
-        builder.addMember(fmt::format("{}.side.{}", name, corner + 1), here, points[static_cast<std::size_t>((corner + 1) % corners)], ringStyle, "sides");
+        builder.addMember(fmt::format("{}.side.{}", name, corner + 1), here,
+                          points[static_cast<std::size_t>((corner + 1) % corners)], ringStyle, "sides");
         int nearest = -1;
         double least = 1e300;
         for (const int tie : *ties) {
-            const double distance = (builder.frame.points[static_cast<std::size_t>(tie)].place - builder.frame.points[static_cast<std::size_t>(here)].place).norm();
+            const double distance = (builder.frame.points[static_cast<std::size_t>(tie)].place -
+                                     builder.frame.points[static_cast<std::size_t>(here)].place)
+                                        .norm();
             if (distance < least - 1e-9) {
                 least = distance;
                 nearest = tie;
             }
         }
-        if (nearest != here) builder.addMember(fmt::format("{}.arm.{}", name, corner + 1), here, nearest, armStyle, "arms");
+        if (nearest != here)
+            builder.addMember(fmt::format("{}.arm.{}", name, corner + 1), here, nearest, armStyle, "arms");
     }
 }
 
@@ -153,7 +173,9 @@ void addCopiesAround(FrameBuilder& builder, const Sentence& sentence)
     const Eigen::Vector3d axis = Eigen::Vector3d::Unit(axisIndex(sentence.text("axis")));
     for (long copy = 1; copy <= count; ++copy) {
         Eigen::Isometry3d motion = Eigen::Isometry3d::Identity();
-        motion.translate(*through).rotate(Eigen::AngleAxisd(double(copy) * sentence.number("angle"), axis)).translate(-*through);
+        motion.translate(*through)
+            .rotate(Eigen::AngleAxisd(double(copy) * sentence.number("angle"), axis))
+            .translate(-*through);
         addMoved(builder, *members, motion, false, fmt::format("{}.{}.", builder.groupName(), copy));
     }
 }
@@ -169,4 +191,4 @@ void addMirror(FrameBuilder& builder, const Sentence& sentence)
     addMoved(builder, *members, reflection, true, builder.groupName() + ".");
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -47,7 +47,7 @@ std::string unquoted(std::string_view term)
 
 struct Found {
     std::vector<int> indices;
-    bool known = false;  ///< whether the term means anything at all
+    bool known = false; ///< whether the term means anything at all
 };
 
 /// Resolves single terms; `wantsPoints` decides what a group's name stands for.
@@ -95,12 +95,13 @@ private:
         if (role == "lowest points" || role == "highest points") return {};
         const auto group = frame_.groups.find(name);
         if (group == frame_.groups.end()) return {};
-        if ((role == "points" && wantsPoints_) || (role == "members" && !wantsPoints_)) return {side(group->second), true};
+        if ((role == "points" && wantsPoints_) || (role == "members" && !wantsPoints_))
+            return {side(group->second), true};
         const auto part = frame_.groups.find(role + " of " + name);
         if (part == frame_.groups.end()) return {};
         if (!wantsPoints_) return {part->second.members, true};
         if (!part->second.points.empty()) return {part->second.points, true};
-        Found ends{{}, true};  // the points of the members of that role
+        Found ends{{}, true}; // the points of the members of that role
         for (const int member : part->second.members) {
             ends.indices.push_back(frame_.members[static_cast<std::size_t>(member)].from);
             ends.indices.push_back(frame_.members[static_cast<std::size_t>(member)].to);
@@ -119,9 +120,8 @@ private:
         if (!std::holds_alternative<Quantity>(value)) return {};
         const double wanted = std::get<Quantity>(value).si;
         const double tolerance = 1e-6 * std::max(1.0, frame_.span());
-        return filtered(frame_.points.size(), [&](std::size_t at) {
-            return std::abs(frame_.points[at].place[axis] - wanted) <= tolerance;
-        });
+        return filtered(frame_.points.size(),
+                        [&](std::size_t at) { return std::abs(frame_.points[at].place[axis] - wanted) <= tolerance; });
     }
 
     Found extreme(const std::string& term) const
@@ -150,13 +150,15 @@ private:
     {
         constexpr std::string_view lead = "nearest to ";
         if (!term.starts_with(lead) || frame_.points.empty()) return {};
-        const auto read = readVector(std::string_view(term).substr(lead.size()), QuantityKind::length, NumberStyle::file);
+        const auto read =
+            readVector(std::string_view(term).substr(lead.size()), QuantityKind::length, NumberStyle::file);
         if (!std::holds_alternative<Vector>(read)) return {};
         const auto& si = std::get<Vector>(read).si;
         const Eigen::Vector3d wanted(si[0], si[1], si[2]);
         int best = 0;
         for (std::size_t at = 1; at < frame_.points.size(); ++at)
-            if ((frame_.points[at].place - wanted).norm() < (frame_.points[static_cast<std::size_t>(best)].place - wanted).norm() - 1e-9)
+            if ((frame_.points[at].place - wanted).norm() <
+                (frame_.points[static_cast<std::size_t>(best)].place - wanted).norm() - 1e-9)
                 best = static_cast<int>(at);
         return {{best}, true};
     }
@@ -189,7 +191,7 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
         for (const auto& term : termsOf(part)) {
             Found found = reader.read(term);
             long expected = -1;
-            if (!found.known) {  // "4 feet of Mast": a count before a rule
+            if (!found.known) { // "4 feet of Mast": a count before a rule
                 const auto space = term.find(' ');
                 const auto count = space == std::string::npos ? std::nullopt : readPlainNumber(term.substr(0, space));
                 if (count && *count >= 0 && *count == std::floor(*count)) {
@@ -200,8 +202,10 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
             sortUnique(found.indices);
             if (!found.known) {
                 picked.problem = fmt::format("there is no {} or group of them called \"{}\"", noun, term);
-                picked.remedy = fmt::format("Pick it in the scene, or write the name of a {}, of a Shape sentence, or a rule "
-                                            "such as {}.", noun, wantsPoints ? "\"points at z = 0 m\"" : "\"legs of Mast\"");
+                picked.remedy =
+                    fmt::format("Pick it in the scene, or write the name of a {}, of a Shape sentence, or a rule "
+                                "such as {}.",
+                                noun, wantsPoints ? "\"points at z = 0 m\"" : "\"legs of Mast\"");
                 picked.onlyCountDiffers = false;
                 return;
             }
@@ -210,7 +214,8 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
                 picked.remedy = "Was it renamed, moved or taken away? Pick again.";
             }
             if (expected >= 0 && expected != static_cast<long>(found.indices.size()) && picked.problem.empty()) {
-                picked.problem = fmt::format("\"{}\" found {} when it was made, and finds {} now", term, expected, found.indices.size());
+                picked.problem = fmt::format("\"{}\" found {} when it was made, and finds {} now", term, expected,
+                                             found.indices.size());
                 picked.remedy = fmt::format("If {} is right, write it so; else pick again.", found.indices.size());
                 picked.onlyCountDiffers = true;
             }
@@ -222,23 +227,32 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
     if (except != std::string_view::npos && (picked.problem.empty() || picked.onlyCountDiffers)) {
         std::vector<int> unwanted;
         collect(text.substr(except + 8), unwanted);
-        std::erase_if(picked.indices, [&](int at) { return std::find(unwanted.begin(), unwanted.end(), at) != unwanted.end(); });
+        std::erase_if(picked.indices,
+                      [&](int at) { return std::find(unwanted.begin(), unwanted.end(), at) != unwanted.end(); });
     }
-    if (picked.indices.empty() && picked.problem.empty()) picked.problem = fmt::format("\"{}\" finds no {}", text, noun);
+    if (picked.indices.empty() && picked.problem.empty())
+        picked.problem = fmt::format("\"{}\" finds no {}", text, noun);
     if (picked.indices.empty()) picked.onlyCountDiffers = false;
     return picked;
 }
 
-}  // namespace
+} // namespace
 
-Picked pickPoints(const Frame& frame, std::string_view text) { return pick(frame, trimmed(text), true); }
-Picked pickMembers(const Frame& frame, std::string_view text) { return pick(frame, trimmed(text), false); }
+Picked pickPoints(const Frame& frame, std::string_view text)
+{
+    return pick(frame, trimmed(text), true);
+}
+Picked pickMembers(const Frame& frame, std::string_view text)
+{
+    return pick(frame, trimmed(text), false);
+}
 
 std::string quotedName(std::string_view name)
 {
-    const bool plain = name.find_first_of(",()\"") == std::string_view::npos && name.find(" and ") == std::string_view::npos &&
-                       name.find(" of ") == std::string_view::npos && name.find(" except ") == std::string_view::npos;
+    const bool plain = name.find_first_of(",()\"") == std::string_view::npos &&
+                       name.find(" and ") == std::string_view::npos && name.find(" of ") == std::string_view::npos &&
+                       name.find(" except ") == std::string_view::npos;
     return plain ? std::string(name) : "\"" + std::string(name) + "\"";
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -16,8 +16,8 @@ namespace undisona {
 ///   nearest to (1.2, 0, 3 m)
 /// A number before a rule, as in "4 feet of Mast", is how many it found when it was made.
 struct Picked {
-    std::vector<int> indices;  ///< ascending, no repeats
-    std::string problem;       ///< empty if all is well; `indices` may still be of use then
+    std::vector<int> indices; ///< ascending, no repeats
+    std::string problem;      ///< empty if all is well; `indices` may still be of use then
     std::string remedy;
     bool onlyCountDiffers = false;
 };
@@ -28,4 +28,4 @@ Picked pickMembers(const Frame&, std::string_view text);
 /// The name, in quotes if it would not read as one term.
 std::string quotedName(std::string_view name);
 
-}  // namespace undisona
+} // namespace undisona

@@ -9,7 +9,10 @@ namespace undisona {
 
 namespace {
 
-Eigen::Vector3d asVector(const std::array<double, 3>& values) { return {values[0], values[1], values[2]}; }
+Eigen::Vector3d asVector(const std::array<double, 3>& values)
+{
+    return {values[0], values[1], values[2]};
+}
 
 Mask3 maskOf(const Sentence& sentence, std::string_view key)
 {
@@ -28,8 +31,11 @@ public:
         std::map<std::string, std::shared_ptr<const Material>> own;
         for (const auto& sentence : model.activeIn(Group::material)) {
             if (sentence->kind->key == "own-material") {
-                const Material material{sentence->text("name"), sentence->number("modulus"), sentence->number("poisson"),
-                                        sentence->number("density"), sentence->has("damping") ? sentence->number("damping") : 0.0,
+                const Material material{sentence->text("name"),
+                                        sentence->number("modulus"),
+                                        sentence->number("poisson"),
+                                        sentence->number("density"),
+                                        sentence->has("damping") ? sentence->number("damping") : 0.0,
                                         "stated in the model"};
                 own[material.name] = std::make_shared<const Material>(material);
             }
@@ -40,10 +46,13 @@ public:
             sentence_ = sentence.get();
             const std::string name = sentence->text("material");
             std::shared_ptr<const Material> material;
-            if (const auto found = own.find(name); found != own.end()) material = found->second;
-            else if (auto library = libraryMaterial(name)) material = std::make_shared<const Material>(*library);
+            if (const auto found = own.find(name); found != own.end())
+                material = found->second;
+            else if (auto library = libraryMaterial(name))
+                material = std::make_shared<const Material>(*library);
             if (!material) {
-                complain(fmt::format("there is no material \"{}\"", name), "Choose one from the library, or add a material of your own with that name.");
+                complain(fmt::format("there is no material \"{}\"", name),
+                         "Choose one from the library, or add a material of your own with that name.");
                 continue;
             }
             for (const int member : members("what"))
@@ -54,9 +63,11 @@ public:
         for (std::size_t at = 0; at < structure_.members.size(); ++at)
             if (!structure_.members[at].material && without++ == 0) first = structure_.frame.members[at].name;
         if (without > 0)
-            findings_.push_back(errorAt({}, without == 1 ? fmt::format("the member {} has no material", first)
-                                                         : fmt::format("{} members have no material, {} among them", without, first),
-                                        "Add a sentence to the group Material, such as \"everything is structural steel\"."));
+            findings_.push_back(
+                errorAt({},
+                        without == 1 ? fmt::format("the member {} has no material", first)
+                                     : fmt::format("{} members have no material, {} among them", without, first),
+                        "Add a sentence to the group Material, such as \"everything is structural steel\"."));
     }
 
     void joints(const Model& model)
@@ -79,7 +90,8 @@ public:
                 const Mask3 along = maskOf(*sentence, "directions");
                 const double stiffness = sentence->number("stiffness");
                 for (const int member : members("members"))
-                    structure_.beds.push_back({member, {along[0] * stiffness, along[1] * stiffness, along[2] * stiffness}, sentence->id});
+                    structure_.beds.push_back(
+                        {member, {along[0] * stiffness, along[1] * stiffness, along[2] * stiffness}, sentence->id});
                 continue;
             }
             hold(sentence->kind->key == "hold");
@@ -94,20 +106,26 @@ public:
             if (kind == "mass") pointMass();
             if (kind == "mass-along")
                 for (const int member : members("members"))
-                    structure_.lineMasses.push_back({member, sentence->number("mass"), maskOf(*sentence, "only"), sentence->id});
+                    structure_.lineMasses.push_back(
+                        {member, sentence->number("mass"), maskOf(*sentence, "only"), sentence->id});
             if (kind == "mass-shared") {
                 const auto picked = members("members");
                 double total = 0.0;
                 for (const int member : picked)
                     total += lengthOf(member);
                 for (const int member : picked)
-                    structure_.lineMasses.push_back({member, sentence->number("mass") / total, maskOf(*sentence, "only"), sentence->id});
+                    structure_.lineMasses.push_back(
+                        {member, sentence->number("mass") / total, maskOf(*sentence, "only"), sentence->id});
             }
             if (kind == "coating")
                 for (const int member : members("members")) {
-                    const double perimeter = structure_.frame.members[static_cast<std::size_t>(member)].section->perimeter;
-                    structure_.lineMasses.push_back({member, sentence->number("thickness") * sentence->number("density") * perimeter,
-                                                     {true, true, true}, sentence->id});
+                    const double perimeter =
+                        structure_.frame.members[static_cast<std::size_t>(member)].section->perimeter;
+                    structure_.lineMasses.push_back(
+                        {member,
+                         sentence->number("thickness") * sentence->number("density") * perimeter,
+                         {true, true, true},
+                         sentence->id});
                 }
         }
     }
@@ -122,8 +140,10 @@ public:
             excitation.margin = sentence->number("margin");
             const std::string& kind = sentence->kind->key;
             excitation.turns = kind == "running-speed" || kind == "speed-range";
-            if (kind == "running-speed") excitation.low = excitation.high = sentence->number("speed");
-            else if (kind == "fixed-frequency") excitation.low = excitation.high = sentence->number("frequency");
+            if (kind == "running-speed")
+                excitation.low = excitation.high = sentence->number("speed");
+            else if (kind == "fixed-frequency")
+                excitation.low = excitation.high = sentence->number("frequency");
             else {
                 excitation.low = sentence->number("low");
                 excitation.high = sentence->number("high");
@@ -181,7 +201,8 @@ public:
             if (kind == "reference-point") ask.reference = place("at");
             if (kind == "hand-check")
                 for (const int point : points("point"))
-                    structure_.handChecks.push_back({point, sentence->text("load") == "moment", sentence->text("direction")[0] - 'x', sentence->id});
+                    structure_.handChecks.push_back({point, sentence->text("load") == "moment",
+                                                     sentence->text("direction")[0] - 'x', sentence->id});
         }
     }
 
@@ -191,19 +212,30 @@ private:
         const auto& shape = structure_.frame.members[static_cast<std::size_t>(member)];
         const auto& offset = structure_.members[static_cast<std::size_t>(member)].offset;
         return (structure_.frame.points[static_cast<std::size_t>(shape.to)].place + offset[1] -
-                structure_.frame.points[static_cast<std::size_t>(shape.from)].place - offset[0]).norm();
+                structure_.frame.points[static_cast<std::size_t>(shape.from)].place - offset[0])
+            .norm();
     }
 
-    void complain(std::string what, std::string remedy = {}) { findings_.push_back(errorAt(sentence_->id, std::move(what), std::move(remedy))); }
+    void complain(std::string what, std::string remedy = {})
+    {
+        findings_.push_back(errorAt(sentence_->id, std::move(what), std::move(remedy)));
+    }
 
     std::vector<int> taken(Picked picked)
     {
         if (!picked.problem.empty())
-            findings_.push_back({picked.onlyCountDiffers ? Severity::warning : Severity::error, picked.problem, picked.remedy, sentence_->id, {}});
+            findings_.push_back({picked.onlyCountDiffers ? Severity::warning : Severity::error,
+                                 picked.problem,
+                                 picked.remedy,
+                                 sentence_->id,
+                                 {}});
         return picked.indices;
     }
     std::vector<int> points(std::string_view key) { return taken(pickPoints(structure_.frame, sentence_->text(key))); }
-    std::vector<int> members(std::string_view key) { return taken(pickMembers(structure_.frame, sentence_->text(key))); }
+    std::vector<int> members(std::string_view key)
+    {
+        return taken(pickMembers(structure_.frame, sentence_->text(key)));
+    }
 
     std::optional<Eigen::Vector3d> place(std::string_view key)
     {
@@ -219,10 +251,12 @@ private:
     Eigen::Matrix3d axes()
     {
         if (!sentence_->has("x-towards") && !sentence_->has("y-near")) return Eigen::Matrix3d::Identity();
-        Eigen::Vector3d x = sentence_->has("x-towards") ? asVector(sentence_->vector("x-towards")) : Eigen::Vector3d::UnitX();
+        Eigen::Vector3d x =
+            sentence_->has("x-towards") ? asVector(sentence_->vector("x-towards")) : Eigen::Vector3d::UnitX();
         Eigen::Vector3d near = sentence_->has("y-near") ? asVector(sentence_->vector("y-near"))
-                               : std::abs(x.normalized().z()) > 0.9999 ? Eigen::Vector3d(Eigen::Vector3d::UnitY())
-                                                                       : Eigen::Vector3d(Eigen::Vector3d::UnitZ().cross(x));
+                               : std::abs(x.normalized().z()) > 0.9999
+                                   ? Eigen::Vector3d(Eigen::Vector3d::UnitY())
+                                   : Eigen::Vector3d(Eigen::Vector3d::UnitZ().cross(x));
         const Eigen::Vector3d z = x.cross(near);
         if (!(z.norm() > 1e-9 * (1e-300 + x.norm() * near.norm()))) {
             complain("the two directions of the axes are the same or zero", "Give two directions across each other.");
@@ -249,7 +283,9 @@ private:
     {
         Hold hold{0, axes(), {}, sixStiffnesses(), sentence_->id};
         for (std::size_t direction = 0; direction < 6; ++direction)
-            hold.rigid[direction] = mayBeRigid && sentence_->directions("directions").has(static_cast<int>(direction)) && hold.elastic[direction] == 0.0;
+            hold.rigid[direction] = mayBeRigid &&
+                                    sentence_->directions("directions").has(static_cast<int>(direction)) &&
+                                    hold.elastic[direction] == 0.0;
         if (!mayBeRigid && hold.elastic == std::array<double, 6>{})
             return complain("the springs to ground have no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
         for (const int point : points("points")) {
@@ -271,15 +307,17 @@ private:
                     if (!freed.has(static_cast<int>(direction))) continue;
                     properties.released[6 * end + direction] = true;
                     const char* spring = direction < 3 ? "stiffness" : "turning";
-                    if (sentence_->has(spring)) properties.releaseSpring[6 * end + direction] = sentence_->number(spring);
+                    if (sentence_->has(spring))
+                        properties.releaseSpring[6 * end + direction] = sentence_->number(spring);
                 }
             }
-            for (const std::size_t through : {std::size_t{0}, std::size_t{3}})  // axial and twisting run through the member
-                if (properties.released[through] && properties.released[through + 6] && properties.releaseSpring[through] == 0.0 &&
-                    properties.releaseSpring[through + 6] == 0.0)
+            for (const std::size_t through :
+                 {std::size_t{0}, std::size_t{3}}) // axial and twisting run through the member
+                if (properties.released[through] && properties.released[through + 6] &&
+                    properties.releaseSpring[through] == 0.0 && properties.releaseSpring[through + 6] == 0.0)
                     complain(fmt::format("both ends of {} are free in {}, so that it would {} by itself",
-                                         structure_.frame.members[static_cast<std::size_t>(member)].name, directionNames[through],
-                                         through == 0 ? "slide" : "spin"),
+                                         structure_.frame.members[static_cast<std::size_t>(member)].name,
+                                         directionNames[through], through == 0 ? "slide" : "spin"),
                              "Free one end only.");
         }
     }
@@ -287,7 +325,8 @@ private:
     void tie()
     {
         const auto leader = points("to");
-        if (leader.size() > 1) return complain("points are tied to one point, but several are named", "Name one leading point.");
+        if (leader.size() > 1)
+            return complain("points are tied to one point, but several are named", "Name one leading point.");
         if (leader.empty()) return;
         for (const int follower : points("points"))
             if (follower != leader[0]) structure_.ties.push_back({leader[0], follower, sentence_->id});
@@ -315,10 +354,12 @@ private:
     {
         const auto from = points("from"), to = points("to");
         if (from.empty() || to.empty()) return;
-        if (from.size() != 1 || to.size() != 1) return complain("a spring runs from one point to one point", "Name one point at each end.");
+        if (from.size() != 1 || to.size() != 1)
+            return complain("a spring runs from one point to one point", "Name one point at each end.");
         const Spring spring{from[0], to[0], axes(), sixStiffnesses(), sentence_->id};
         if (spring.from == spring.to) return complain("both ends of the spring are the same point");
-        if (spring.stiffness == std::array<double, 6>{}) return complain("the spring has no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
+        if (spring.stiffness == std::array<double, 6>{})
+            return complain("the spring has no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
         structure_.springs.push_back(spring);
     }
 
@@ -329,7 +370,8 @@ private:
         if (picked.empty()) return;
         const std::string sharing = said.text("sharing");
         if (sharing == "on" && picked.size() > 1)
-            return complain(fmt::format("one mass is on {} points", picked.size()), "Say whether it is \"on each of\" them or \"shared over\" them.");
+            return complain(fmt::format("one mass is on {} points", picked.size()),
+                            "Say whether it is \"on each of\" them or \"shared over\" them.");
         PointMass mass{0, said.number("mass"), {}, {}, maskOf(said, "only"), said.id};
         if (sharing == "shared over") mass.mass /= double(picked.size());
         if (said.has("centre")) mass.centre = asVector(said.vector("centre"));
@@ -342,12 +384,15 @@ private:
             own(0, 2) = own(2, 0) = -xyz[1];
             own(1, 2) = own(2, 1) = -xyz[2];
         }
-        const Eigen::Vector3d principal = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(own, Eigen::EigenvaluesOnly).eigenvalues();
+        const Eigen::Vector3d principal =
+            Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(own, Eigen::EigenvaluesOnly).eigenvalues();
         if (principal[0] < -1e-12 * std::abs(principal[2]))
-            return complain("these inertias belong to no real body: one principal inertia is negative", "Check the products of inertia.");
+            return complain("these inertias belong to no real body: one principal inertia is negative",
+                            "Check the products of inertia.");
         if (principal[2] > (principal[0] + principal[1]) * (1.0 + 1e-9))
-            findings_.push_back(warningAt(said.id, "no real body has these inertias: the largest is more than the other two together",
-                                          "Check them; the program uses them as they are."));
+            findings_.push_back(
+                warningAt(said.id, "no real body has these inertias: the largest is more than the other two together",
+                          "Check them; the program uses them as they are."));
         const Eigen::Matrix3d frame = axes();
         mass.inertia = frame * own * frame.transpose();
         for (const int point : picked) {
@@ -358,14 +403,19 @@ private:
 
     Eigen::Matrix3d bodyInertia(double mass)
     {
-        const Eigen::Vector3d size = sentence_->has("size") ? asVector(sentence_->vector("size")) : Eigen::Vector3d(0.3, 0.3, 0.3);
+        const Eigen::Vector3d size =
+            sentence_->has("size") ? asVector(sentence_->vector("size")) : Eigen::Vector3d(0.3, 0.3, 0.3);
         const std::string body = sentence_->has("body") ? sentence_->text("body") : "box";
         const Eigen::Vector3d square = size.cwiseProduct(size);
         Eigen::Vector3d inertia;
-        if (body == "ball") inertia = Eigen::Vector3d::Constant(mass * square.x() / 10.0);
+        if (body == "ball")
+            inertia = Eigen::Vector3d::Constant(mass * square.x() / 10.0);
         else if (body == "cylinder along z")
-            inertia = mass * Eigen::Vector3d(square.x() / 16 + square.z() / 12, square.x() / 16 + square.z() / 12, square.x() / 8);
-        else inertia = mass / 12.0 * Eigen::Vector3d(square.y() + square.z(), square.x() + square.z(), square.x() + square.y());
+            inertia = mass * Eigen::Vector3d(square.x() / 16 + square.z() / 12, square.x() / 16 + square.z() / 12,
+                                             square.x() / 8);
+        else
+            inertia = mass / 12.0 *
+                      Eigen::Vector3d(square.y() + square.z(), square.x() + square.z(), square.x() + square.y());
         return inertia.asDiagonal();
     }
 
@@ -374,7 +424,7 @@ private:
     const Sentence* sentence_ = nullptr;
 };
 
-}  // namespace
+} // namespace
 
 StructureAndFindings buildStructure(const Model& model)
 {
@@ -383,7 +433,8 @@ StructureAndFindings buildStructure(const Model& model)
     structure.frame = buildFrame(model, built.findings);
     structure.members.resize(structure.frame.members.size());
     if (structure.frame.points.empty())
-        built.findings.push_back(errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
+        built.findings.push_back(
+            errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
     Resolver resolver(structure, built.findings);
     resolver.materials(model);
     resolver.joints(model);
@@ -402,4 +453,4 @@ std::vector<Excitation> readExcitations(const Model& model, const Frame& frame, 
     return structure.excitations;
 }
 
-}  // namespace undisona
+} // namespace undisona

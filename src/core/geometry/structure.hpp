@@ -12,9 +12,10 @@ using Mask3 = std::array<bool, 3>;
 /// What a member is beside its shape.
 struct MemberProperties {
     std::shared_ptr<const Material> material;
-    std::array<Eigen::Vector3d, 2> offset{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()};  ///< m, global, from the points
-    std::array<bool, 12> released{};      ///< member axes: x y z rx ry rz of the first end, then of the second
-    std::array<double, 12> releaseSpring{};  ///< N/m or N m/rad; 0 is free
+    std::array<Eigen::Vector3d, 2> offset{Eigen::Vector3d::Zero(),
+                                          Eigen::Vector3d::Zero()}; ///< m, global, from the points
+    std::array<bool, 12> released{};        ///< member axes: x y z rx ry rz of the first end, then of the second
+    std::array<double, 12> releaseSpring{}; ///< N/m or N m/rad; 0 is free
     std::string releaseSentence;
 };
 
@@ -23,7 +24,7 @@ struct Hold {
     int point;
     Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
     std::array<bool, 6> rigid{};
-    std::array<double, 6> elastic{};  ///< N/m, N m/rad
+    std::array<double, 6> elastic{}; ///< N/m, N m/rad
     std::string sentence;
 };
 
@@ -41,22 +42,22 @@ struct Spring {
 
 struct Bed {
     int member;
-    std::array<double, 3> stiffness{};  ///< N/m per m, global x y z
+    std::array<double, 3> stiffness{}; ///< N/m per m, global x y z
     std::string sentence;
 };
 
 struct PointMass {
     int point;
-    double mass;  ///< kg
-    Eigen::Vector3d centre = Eigen::Vector3d::Zero();    ///< from the point, m
-    Eigen::Matrix3d inertia = Eigen::Matrix3d::Zero();   ///< about its own centre, global axes, kg m2
+    double mass;                                       ///< kg
+    Eigen::Vector3d centre = Eigen::Vector3d::Zero();  ///< from the point, m
+    Eigen::Matrix3d inertia = Eigen::Matrix3d::Zero(); ///< about its own centre, global axes, kg m2
     Mask3 acts{true, true, true};
     std::string sentence;
 };
 
 struct LineMass {
     int member;
-    double perLength;  ///< kg/m
+    double perLength; ///< kg/m
     Mask3 acts{true, true, true};
     std::string sentence;
 };
@@ -66,8 +67,8 @@ enum class Entry { unknown, base, force, moment };
 /// A source of vibration; frequencies in Hz.
 struct Excitation {
     std::string name, sentence;
-    bool turns = false;         ///< has orders of a speed
-    double low = 0.0, high = 0.0;  ///< equal for one speed or frequency
+    bool turns = false;           ///< has orders of a speed
+    double low = 0.0, high = 0.0; ///< equal for one speed or frequency
     std::vector<double> orders{1.0};
     double margin = 0.0;
     Entry entry = Entry::unknown;
@@ -77,13 +78,13 @@ struct Excitation {
 
 struct Ask {
     enum class Until { count, frequency, massShare } until = Until::count;
-    long count = 12;          ///< asked for, or the largest number
-    double frequency = 0.0;   ///< Hz
+    long count = 12;        ///< asked for, or the largest number
+    double frequency = 0.0; ///< Hz
     double share = 0.0;
     bool ofTotal = false;
     Mask3 directions{true, true, false};
     bool lumped = false;
-    long elements = 0;        ///< 0: by itself
+    long elements = 0; ///< 0: by itself
     std::optional<Eigen::Vector3d> reference;
     std::string sentence;
 };
@@ -98,7 +99,7 @@ struct HandCheck {
 /// Everything the model says, with every name resolved to an index: what the equations are made from.
 struct Structure {
     Frame frame;
-    std::vector<MemberProperties> members;  ///< beside frame.members
+    std::vector<MemberProperties> members; ///< beside frame.members
     double materialMassFactor = 1.0;
     std::vector<Hold> holds;
     std::vector<Tie> ties;
@@ -122,4 +123,4 @@ StructureAndFindings buildStructure(const Model&);
 /// The excitations alone, for when only they have changed.
 std::vector<Excitation> readExcitations(const Model&, const Frame&, Findings&);
 
-}  // namespace undisona
+} // namespace undisona

@@ -26,4 +26,4 @@ std::string matrixMarket(const SparseSymmetric&, const std::string& comment);
 /// What each row of the exported matrices is: row, where, kind u or r, direction, coordinates.
 std::string unknownsCsv(const System&);
 
-}  // namespace undisona
+} // namespace undisona

@@ -8,7 +8,10 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-Json listOf(const Eigen::VectorXd& values) { return std::vector<double>(values.data(), values.data() + values.size()); }
+Json listOf(const Eigen::VectorXd& values)
+{
+    return std::vector<double>(values.data(), values.data() + values.size());
+}
 
 template <class F>
 Json six(F value)
@@ -22,12 +25,18 @@ Json six(F value)
 const char* kindWord(PartKind kind)
 {
     switch (kind) {
-    case PartKind::member: return "member";
-    case PartKind::lineMass: return "mass along";
-    case PartKind::bed: return "bed";
-    case PartKind::spring: return "spring";
-    case PartKind::support: return "support";
-    case PartKind::pointMass: break;
+    case PartKind::member:
+        return "member";
+    case PartKind::lineMass:
+        return "mass along";
+    case PartKind::bed:
+        return "bed";
+    case PartKind::spring:
+        return "spring";
+    case PartKind::support:
+        return "support";
+    case PartKind::pointMass:
+        break;
     }
     return "mass";
 }
@@ -40,13 +49,20 @@ Json energyOf(const Solution& solution, Eigen::Index mode)
     for (std::size_t row = 0; row < energies.rows.size(); ++row) {
         const auto at = static_cast<Eigen::Index>(row);
         auto& sum = sums[{energies.rows[row].sentence, energies.rows[row].kind}];
-        const double parts[5] = {energies.strain(at, mode), energies.kinetic(at, mode), energies.axial(at, mode), energies.twisting(at, mode), energies.bending(at, mode)};
+        const double parts[5] = {energies.strain(at, mode), energies.kinetic(at, mode), energies.axial(at, mode),
+                                 energies.twisting(at, mode), energies.bending(at, mode)};
         for (std::size_t part = 0; part < 5; ++part)
             sum[part] += parts[part];
     }
     Json list = Json::array();
     for (const auto& [key, sum] : sums)
-        list.push_back({{"sentence", key.first}, {"kind", kindWord(key.second)}, {"strain", sum[0]}, {"kinetic", sum[1]}, {"axial", sum[2]}, {"twisting", sum[3]}, {"bending", sum[4]}});
+        list.push_back({{"sentence", key.first},
+                        {"kind", kindWord(key.second)},
+                        {"strain", sum[0]},
+                        {"kinetic", sum[1]},
+                        {"axial", sum[2]},
+                        {"twisting", sum[3]},
+                        {"bending", sum[4]}});
     return list;
 }
 
@@ -81,7 +97,7 @@ const char* word(Severity severity)
     return severity == Severity::error ? "error" : severity == Severity::warning ? "warning" : "note";
 }
 
-}  // namespace
+} // namespace
 
 std::string solutionJson(const Solution& solution, const ClashReading& clashes)
 {
@@ -102,31 +118,51 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes)
     out["modes"] = Json::array();
     for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
         out["modes"].push_back(modeOf(solution, mode));
-    out["count_check"] = {{"below_hz", solution.count.belowHz}, {"expected", solution.count.expected}, {"found", solution.count.found},
-                          {"method", solution.count.method}, {"proven", solution.count.proven}};
+    out["count_check"] = {{"below_hz", solution.count.belowHz},
+                          {"expected", solution.count.expected},
+                          {"found", solution.count.found},
+                          {"method", solution.count.method},
+                          {"proven", solution.count.proven}};
     out["clashes"] = Json::array();
     for (const auto& pair : clashes.pairs)
-        out["clashes"].push_back({{"excitation", solution.structure->excitations[pair.excitation].name}, {"order", pair.order}, {"low_hz", pair.low},
-                                  {"high_hz", pair.high}, {"critical_speed_rpm", pair.criticalSpeedRpm > 0.0 ? Json(pair.criticalSpeedRpm) : Json(nullptr)},
-                                  {"mode", pair.mode}, {"separation_percent", 100.0 * pair.separation}, {"strength", pair.strength}, {"weak", pair.weak},
-                                  {"verdict", wordOf(pair.verdict)}, {"why", pair.why}});
+        out["clashes"].push_back(
+            {{"excitation", solution.structure->excitations[pair.excitation].name},
+             {"order", pair.order},
+             {"low_hz", pair.low},
+             {"high_hz", pair.high},
+             {"critical_speed_rpm", pair.criticalSpeedRpm > 0.0 ? Json(pair.criticalSpeedRpm) : Json(nullptr)},
+             {"mode", pair.mode},
+             {"separation_percent", 100.0 * pair.separation},
+             {"strength", pair.strength},
+             {"weak", pair.weak},
+             {"verdict", wordOf(pair.verdict)},
+             {"why", pair.why}});
     out["free_speed_windows"] = Json::array();
     for (const auto& windows : clashes.windows) {
         Json list = Json::array();
         for (const auto& window : windows.freeRpm)
             list.push_back({window[0], window[1]});
-        out["free_speed_windows"].push_back({{"excitation", solution.structure->excitations[windows.excitation].name}, {"rpm", list}});
+        out["free_speed_windows"].push_back(
+            {{"excitation", solution.structure->excitations[windows.excitation].name}, {"rpm", list}});
     }
     out["hand_checks"] = Json::array();
     for (const auto& check : solution.handChecks)
-        out["hand_checks"].push_back({{"sentence", check.sentence}, {"deflection", check.deflection}, {"stiffness", check.stiffness}, {"mass_kg", check.mass},
-                                      {"frequency_hz", check.frequency}, {"nearest_mode", check.nearestMode}});
+        out["hand_checks"].push_back({{"sentence", check.sentence},
+                                      {"deflection", check.deflection},
+                                      {"stiffness", check.stiffness},
+                                      {"mass_kg", check.mass},
+                                      {"frequency_hz", check.frequency},
+                                      {"nearest_mode", check.nearestMode}});
     out["findings"] = Json::array();
     for (const auto& finding : solution.findings)
-        out["findings"].push_back({{"severity", word(finding.severity)}, {"what", finding.what}, {"remedy", finding.remedy}, {"sentence", finding.sentence}, {"place", finding.place}});
+        out["findings"].push_back({{"severity", word(finding.severity)},
+                                   {"what", finding.what},
+                                   {"remedy", finding.remedy},
+                                   {"sentence", finding.sentence},
+                                   {"place", finding.place}});
     out["timings_s"] = solution.timings;
     out["peak_memory_mb"] = solution.peakMemoryMb;
     return out.dump(1, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
-}  // namespace undisona
+} // namespace undisona

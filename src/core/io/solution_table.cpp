@@ -16,35 +16,43 @@ std::string csvText(const std::string& text)
 
 constexpr const char* directions[6] = {"x", "y", "z", "rx", "ry", "rz"};
 
-std::string percent(double share) { return share < 0.0005 ? "." : fmt::format("{:.1f}", 100.0 * share); }
+std::string percent(double share)
+{
+    return share < 0.0005 ? "." : fmt::format("{:.1f}", 100.0 * share);
+}
 
-}  // namespace
+} // namespace
 
 std::string solutionTable(const Solution& solution, const ClashReading& clashes)
 {
     const auto& participation = solution.participation;
-    std::string out = fmt::format("{} modes, {} unknowns, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n\n", solution.modes.size(), solution.system->size(),
-                                  solution.mass.mass, solution.mass.centre.x(), solution.mass.centre.y(), solution.mass.centre.z());
-    out += fmt::format("{:>5} {:>12} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9}  {}\n", "mode", "Hz", "period s", "X %", "Y %", "Z %", "mesh err", "accepted", "shape");
+    std::string out = fmt::format("{} modes, {} unknowns, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n\n",
+                                  solution.modes.size(), solution.system->size(), solution.mass.mass,
+                                  solution.mass.centre.x(), solution.mass.centre.y(), solution.mass.centre.z());
+    out += fmt::format("{:>5} {:>12} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9}  {}\n", "mode", "Hz", "period s", "X %",
+                       "Y %", "Z %", "mesh err", "accepted", "shape");
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const auto& mode = solution.modes[at];
         const auto row = static_cast<Eigen::Index>(at);
         out += fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9.1e}  {}\n", mode.number, mode.frequency,
-                           mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-", percent(participation.ofMovable(row, 0)),
-                           percent(participation.ofMovable(row, 1)), percent(participation.ofMovable(row, 2)), fmt::format("{:.2g} %", 100.0 * mode.meshError),
+                           mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-",
+                           percent(participation.ofMovable(row, 0)), percent(participation.ofMovable(row, 1)),
+                           percent(participation.ofMovable(row, 2)), fmt::format("{:.2g} %", 100.0 * mode.meshError),
                            mode.acceptedError, mode.name);
     }
     const auto last = static_cast<Eigen::Index>(solution.modes.size()) - 1;
     if (last >= 0)
-        out += fmt::format("\nof the movable mass: X {:.1f} %, Y {:.1f} %, Z {:.1f} %\n", 100.0 * participation.sumOfMovable(last, 0),
-                           100.0 * participation.sumOfMovable(last, 1), 100.0 * participation.sumOfMovable(last, 2));
+        out += fmt::format("\nof the movable mass: X {:.1f} %, Y {:.1f} %, Z {:.1f} %\n",
+                           100.0 * participation.sumOfMovable(last, 0), 100.0 * participation.sumOfMovable(last, 1),
+                           100.0 * participation.sumOfMovable(last, 2));
     if (solution.count.expected >= 0)
-        out += fmt::format("{} of {} modes below {:.6g} Hz found{}\n", solution.count.found, solution.count.expected, solution.count.belowHz,
-                           solution.count.proven ? "; none missed" : "");
+        out += fmt::format("{} of {} modes below {:.6g} Hz found{}\n", solution.count.found, solution.count.expected,
+                           solution.count.belowHz, solution.count.proven ? "; none missed" : "");
     if (!clashes.pairs.empty()) out += "\n";
     for (const auto& pair : clashes.pairs) {
         const auto& excitation = solution.structure->excitations[pair.excitation];
-        out += fmt::format("{:<6} {} order {}: {}\n", wordOf(pair.verdict), excitation.name, shortest(pair.order), pair.why);
+        out += fmt::format("{:<6} {} order {}: {}\n", wordOf(pair.verdict), excitation.name, shortest(pair.order),
+                           pair.why);
     }
     return out;
 }
@@ -58,11 +66,14 @@ std::string solutionCsv(const Solution& solution)
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const auto& mode = solution.modes[at];
         const auto row = static_cast<Eigen::Index>(at);
-        out += fmt::format("{},{},{},{},{},{},{},{}", mode.number, mode.group, shortest(mode.frequency), mode.frequency > 0 ? shortest(1.0 / mode.frequency) : "",
-                           mode.rigid, shortest(mode.acceptedError), shortest(mode.residual), shortest(mode.meshError));
+        out += fmt::format("{},{},{},{},{},{},{},{}", mode.number, mode.group, shortest(mode.frequency),
+                           mode.frequency > 0 ? shortest(1.0 / mode.frequency) : "", mode.rigid,
+                           shortest(mode.acceptedError), shortest(mode.residual), shortest(mode.meshError));
         for (int d = 0; d < 6; ++d)
-            out += fmt::format(",{},{},{},{}", shortest(solution.participation.factor(row, d)), shortest(solution.participation.effective(row, d)),
-                               shortest(solution.participation.ofMovable(row, d)), shortest(solution.participation.ofTotal(row, d)));
+            out += fmt::format(",{},{},{},{}", shortest(solution.participation.factor(row, d)),
+                               shortest(solution.participation.effective(row, d)),
+                               shortest(solution.participation.ofMovable(row, d)),
+                               shortest(solution.participation.ofTotal(row, d)));
         out += "," + csvText(mode.name) + "\r\n";
     }
     return out;
@@ -76,8 +87,10 @@ std::string shapesCsv(const Solution& solution)
             const auto& own = solution.mesh.nodes[node];
             const Vector6 motion = solution.motion(static_cast<int>(node), at);
             out += fmt::format("{},{},{},{},{},{},{}", at + 1, shortest(solution.modes[at].frequency), node + 1,
-                               own.point >= 0 ? csvText(solution.structure->frame.points[static_cast<std::size_t>(own.point)].name) : "", shortest(own.place.x()),
-                               shortest(own.place.y()), shortest(own.place.z()));
+                               own.point >= 0
+                                   ? csvText(solution.structure->frame.points[static_cast<std::size_t>(own.point)].name)
+                                   : "",
+                               shortest(own.place.x()), shortest(own.place.y()), shortest(own.place.z()));
             for (int d = 0; d < 6; ++d)
                 out += "," + shortest(motion[d]);
             out += "\r\n";
@@ -99,4 +112,4 @@ std::string unknownsCsv(const System& system)
     return out;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -6,7 +6,8 @@ namespace undisona {
 std::string solutionVtu(const Solution& solution)
 {
     const auto& mesh = solution.mesh;
-    std::string out = "<?xml version=\"1.0\"?>\n<VTKFile type=\"UnstructuredGrid\" version=\"0.1\" byte_order=\"LittleEndian\">\n<UnstructuredGrid>\n";
+    std::string out = "<?xml version=\"1.0\"?>\n<VTKFile type=\"UnstructuredGrid\" version=\"0.1\" "
+                      "byte_order=\"LittleEndian\">\n<UnstructuredGrid>\n";
     out += fmt::format("<Piece NumberOfPoints=\"{}\" NumberOfCells=\"{}\">\n", mesh.nodes.size(), mesh.elements.size());
     out += "<Points>\n<DataArray type=\"Float64\" Name=\"Points\" NumberOfComponents=\"3\" format=\"ascii\">\n";
     for (const auto& node : mesh.nodes)
@@ -23,11 +24,13 @@ std::string solutionVtu(const Solution& solution)
     out += "</DataArray>\n</Cells>\n<PointData>\n";
     for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
         for (const bool turning : {false, true}) {
-            out += fmt::format("<DataArray type=\"Float64\" Name=\"mode {} {:.6g} Hz {}\" NumberOfComponents=\"3\" format=\"ascii\">\n", mode + 1,
-                               solution.modes[mode].frequency, turning ? "rotation" : "translation");
+            out += fmt::format("<DataArray type=\"Float64\" Name=\"mode {} {:.6g} Hz {}\" NumberOfComponents=\"3\" "
+                               "format=\"ascii\">\n",
+                               mode + 1, solution.modes[mode].frequency, turning ? "rotation" : "translation");
             for (std::size_t node = 0; node < mesh.nodes.size(); ++node) {
                 const Vector6 motion = solution.motion(static_cast<int>(node), mode);
-                out += fmt::format("{} {} {}\n", shortest(motion[turning ? 3 : 0]), shortest(motion[turning ? 4 : 1]), shortest(motion[turning ? 5 : 2]));
+                out += fmt::format("{} {} {}\n", shortest(motion[turning ? 3 : 0]), shortest(motion[turning ? 4 : 1]),
+                                   shortest(motion[turning ? 5 : 2]));
             }
             out += "</DataArray>\n";
         }
@@ -37,4 +40,4 @@ std::string solutionVtu(const Solution& solution)
     return out + "</DataArray>\n</CellData>\n</Piece>\n</UnstructuredGrid>\n</VTKFile>\n";
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -13,7 +13,7 @@ std::vector<double> addedPerLength(const Structure& structure)
     return added;
 }
 
-}  // namespace
+} // namespace
 
 Eigen::Vector3d FrameMesh::end(const MeshElement& element, int which) const
 {
@@ -21,7 +21,10 @@ Eigen::Vector3d FrameMesh::end(const MeshElement& element, int which) const
     return nodes[static_cast<std::size_t>(element.nodes[at])].place + element.arms[at];
 }
 
-double FrameMesh::length(const MeshElement& element) const { return (end(element, 1) - end(element, 0)).norm(); }
+double FrameMesh::length(const MeshElement& element) const
+{
+    return (end(element, 1) - end(element, 0)).norm();
+}
 
 Splits proposeSplits(const Structure& structure, double frequency)
 {
@@ -38,7 +41,8 @@ Splits proposeSplits(const Structure& structure, double frequency)
         const auto& material = *structure.members[at].material;
         const double mass = structure.materialMassFactor * material.density * member.section->area + added[at];
         const double ei = material.modulus * std::min(member.section->i1, member.section->i2);
-        const double halfWave = mass > 0.0 && omega > 0.0 ? std::numbers::pi * std::pow(ei / (mass * omega * omega), 0.25) : 1e300;
+        const double halfWave =
+            mass > 0.0 && omega > 0.0 ? std::numbers::pi * std::pow(ei / (mass * omega * omega), 0.25) : 1e300;
         const double wanted = std::ceil(3.0 * structure.frame.length(member) / halfWave);
         splits.push_back(static_cast<long>(std::clamp(wanted, 1.0, 1000.0)));
     }
@@ -64,7 +68,8 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits)
                 next = static_cast<int>(mesh.nodes.size());
                 mesh.nodes.push_back({from + end * (to - from), -1});
             }
-            MeshElement element{static_cast<int>(at), {last, next}, {Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()}, {begin, end}};
+            MeshElement element{
+                static_cast<int>(at), {last, next}, {Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()}, {begin, end}};
             if (part == 1) element.arms[0] = offset[0];
             if (part == splits[at]) element.arms[1] = offset[1];
             mesh.elements.push_back(element);
@@ -75,4 +80,4 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits)
     return mesh;
 }
 
-}  // namespace undisona
+} // namespace undisona

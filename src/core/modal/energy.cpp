@@ -2,18 +2,22 @@
 
 namespace undisona {
 
-Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const System& system, const Extraction& extraction)
+Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const System& system,
+                    const Extraction& extraction)
 {
     Energies energies;
     std::map<std::tuple<PartKind, std::string, int>, Eigen::Index> rowOf;
     std::vector<Eigen::Index> partRow;
     for (const auto& part : system.parts) {
-        const auto [place, isNew] = rowOf.emplace(std::tuple(part.kind, part.sentence, part.owner), static_cast<Eigen::Index>(energies.rows.size()));
+        const auto [place, isNew] = rowOf.emplace(std::tuple(part.kind, part.sentence, part.owner),
+                                                  static_cast<Eigen::Index>(energies.rows.size()));
         if (isNew) {
-            const bool ofMember = part.kind == PartKind::member || part.kind == PartKind::lineMass || part.kind == PartKind::bed;
+            const bool ofMember =
+                part.kind == PartKind::member || part.kind == PartKind::lineMass || part.kind == PartKind::bed;
             const auto owner = static_cast<std::size_t>(std::max(0, part.owner));
-            const std::string name = ofMember ? structure.frame.members[owner].name
-                                     : owner < structure.frame.points.size() ? structure.frame.points[owner].name : "";
+            const std::string name = ofMember                                ? structure.frame.members[owner].name
+                                     : owner < structure.frame.points.size() ? structure.frame.points[owner].name
+                                                                             : "";
             energies.rows.push_back({part.kind, part.sentence, part.owner, name});
         }
         partRow.push_back(place->second);
@@ -28,14 +32,17 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
         if (part.stiffness.size() > 0) {
             const Eigen::RowVectorXd work = (q.array() * (part.stiffness * q).array()).colwise().sum();
             for (Eigen::Index mode = 0; mode < modes; ++mode)
-                if (extraction.lambda[mode] > 0.0) energies.strain(partRow[at], mode) += work[mode] / extraction.lambda[mode];
+                if (extraction.lambda[mode] > 0.0)
+                    energies.strain(partRow[at], mode) += work[mode] / extraction.lambda[mode];
         }
-        if (part.mass.size() > 0) energies.kinetic.row(partRow[at]) += ((q.array() * (part.mass * q).array()).colwise().sum()).matrix();
+        if (part.mass.size() > 0)
+            energies.kinetic.row(partRow[at]) += ((q.array() * (part.mass * q).array()).colwise().sum()).matrix();
     }
     for (std::size_t at = 0; at < system.elements.size(); ++at) {
         const auto& element = system.elements[at];
         const int member = mesh.elements[at].member;
-        const auto row = rowOf.at({PartKind::member, structure.frame.members[static_cast<std::size_t>(member)].sentence, member});
+        const auto row =
+            rowOf.at({PartKind::member, structure.frame.members[static_cast<std::size_t>(member)].sentence, member});
         const Eigen::MatrixXd own = element.toOwn * extraction.shapes(element.unknowns, Eigen::all);
         for (Eigen::Index mode = 0; mode < modes; ++mode) {
             if (!(extraction.lambda[mode] > 0.0)) continue;
@@ -43,10 +50,11 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
             const double scale = 2.0 / extraction.lambda[mode];
             energies.axial(row, mode) += scale * energy.axial;
             energies.twisting(row, mode) += scale * energy.twisting;
-            energies.bending(row, mode) += scale * (energy.bending[0] + energy.bending[1] + energy.shear[0] + energy.shear[1]);
+            energies.bending(row, mode) +=
+                scale * (energy.bending[0] + energy.bending[1] + energy.shear[0] + energy.shear[1]);
         }
     }
     return energies;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -10,12 +10,15 @@ namespace undisona {
 
 namespace {
 
-constexpr double tolerance = 1e-9;        // of a Ritz pair, so that the polished mode is accepted at 1e-8
-constexpr double sameFrequency = 1e-6;    // relative; modes nearer than this are one group
+constexpr double tolerance = 1e-9;     // of a Ritz pair, so that the polished mode is accepted at 1e-8
+constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
 constexpr Eigen::Index blockSize = 8;
 constexpr Eigen::Index denseLimit = 2500;
 
-double toHertz(double lambda) { return std::sqrt(std::max(0.0, lambda)) / (2.0 * std::numbers::pi); }
+double toHertz(double lambda)
+{
+    return std::sqrt(std::max(0.0, lambda)) / (2.0 * std::numbers::pi);
+}
 
 /// Unknowns that belong to the same body: joined by an element, a spring or a node, even where the entry of the
 /// matrix happens to be zero.
@@ -25,7 +28,8 @@ std::vector<std::vector<Eigen::Index>> partsOf(const System& system)
     std::iota(leader.begin(), leader.end(), 0);
     const auto root = [&](int at) {
         while (leader[static_cast<std::size_t>(at)] != at)
-            at = leader[static_cast<std::size_t>(at)] = leader[static_cast<std::size_t>(leader[static_cast<std::size_t>(at)])];
+            at = leader[static_cast<std::size_t>(at)] =
+                leader[static_cast<std::size_t>(leader[static_cast<std::size_t>(at)])];
         return at;
     };
     const auto join = [&](const std::vector<int>& unknowns) {
@@ -50,7 +54,8 @@ std::vector<std::vector<Eigen::Index>> partsOf(const System& system)
 /// One over the largest entry of each column, so that shifts and turns are alike in size.
 Eigen::VectorXd unitSizes(const Eigen::MatrixXd& motions)
 {
-    return motions.cwiseAbs().colwise().maxCoeff().transpose().unaryExpr([](double size) { return size > 0.0 ? 1.0 / size : 1.0; });
+    return motions.cwiseAbs().colwise().maxCoeff().transpose().unaryExpr(
+        [](double size) { return size > 0.0 ? 1.0 / size : 1.0; });
 }
 
 /// A sum over ways to strain: vanishes on the combinations of six motions that strain nothing, and is of order
@@ -61,7 +66,8 @@ public:
     void add(const Eigen::RowVectorXd& weights, const Eigen::MatrixXd& motions)
     {
         const Eigen::RowVectorXd strain = weights * motions;
-        if (strain.norm() > 1e-10 * (weights.cwiseAbs() * motions.cwiseAbs()).norm()) sum_ += strain.transpose() * strain / strain.squaredNorm();
+        if (strain.norm() > 1e-10 * (weights.cwiseAbs() * motions.cwiseAbs()).norm())
+            sum_ += strain.transpose() * strain / strain.squaredNorm();
     }
     const Eigen::Matrix<double, 6, 6>& sum() const { return sum_; }
 
@@ -77,7 +83,7 @@ Eigen::Matrix<double, 6, 12> memberStrains(double length)
     ways(0, 6) = ways(1, 9) = 1.0;
     const int shift[2] = {1, 2}, turn[2] = {5, 4};
     for (int plane = 0; plane < 2; ++plane) {
-        const double sign = plane == 0 ? 1.0 : -1.0;  // turn = sign * slope
+        const double sign = plane == 0 ? 1.0 : -1.0; // turn = sign * slope
         ways(2 + plane, turn[plane]) = -1.0;
         ways(2 + plane, 6 + turn[plane]) = 1.0;
         ways(4 + plane, shift[plane]) = -1.0 / length;
@@ -98,14 +104,16 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen
         for (int way = 0; way < 6; ++way)
             directions.add(ways.row(way), own);
     }
-    for (const auto& part : system.parts) {  // springs and beds: the eigenvectors of their stiffness
+    for (const auto& part : system.parts) { // springs and beds: the eigenvectors of their stiffness
         if (part.kind == PartKind::member || part.stiffness.size() == 0) continue;
         const Eigen::MatrixXd own = unit(part.unknowns, Eigen::all);
         const Eigen::VectorXd root = part.stiffness.diagonal().cwiseMax(0.0).cwiseSqrt();
         const Eigen::VectorXd inverse = root.unaryExpr([](double size) { return size > 0.0 ? 1.0 / size : 0.0; });
-        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(inverse.asDiagonal() * part.stiffness * inverse.asDiagonal());
+        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(inverse.asDiagonal() * part.stiffness *
+                                                                   inverse.asDiagonal());
         for (Eigen::Index at = 0; at < root.size(); ++at)
-            if (eigen.eigenvalues()[at] > 1e-9) directions.add((eigen.eigenvectors().col(at).array() * root.array()).matrix().transpose(), own);
+            if (eigen.eigenvalues()[at] > 1e-9)
+                directions.add((eigen.eigenvectors().col(at).array() * root.array()).matrix().transpose(), own);
     }
     return directions.sum();
 }
@@ -143,7 +151,7 @@ Eigen::MatrixXd principalTurns(const System& system, const Eigen::MatrixXd& abou
     return turned;
 }
 
-}  // namespace
+} // namespace
 
 Eigen::MatrixXd rigidModes(const System& system)
 {
@@ -167,8 +175,10 @@ Eigen::MatrixXd rigidModes(const System& system)
         while (nullity < 6 && eigen.eigenvalues()[nullity] < 1e-9)
             ++nullity;
         Eigen::MatrixXd motions;
-        if (nullity == 6) motions = principalTurns(system, own);
-        else motions = own * (unitSizes(own).asDiagonal() * eigen.eigenvectors().leftCols(nullity));
+        if (nullity == 6)
+            motions = principalTurns(system, own);
+        else
+            motions = own * (unitSizes(own).asDiagonal() * eigen.eigenvectors().leftCols(nullity));
         motions = massOrthonormal(system, motions);
         const Eigen::Index before = all.cols();
         all.conservativeResize(Eigen::NoChange, before + motions.cols());
@@ -187,7 +197,8 @@ ModeExtractor::ModeExtractor(const System& system, Progress& progress) : system_
 Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& system, Progress& progress)
 {
     if (system.size() == 0)
-        return errorAt({}, "nothing can move: every direction of every point is held", "Free some of them, or add members.");
+        return errorAt({}, "nothing can move: every direction of every point is held",
+                       "Free some of them, or add members.");
     std::unique_ptr<ModeExtractor> extractor(new ModeExtractor(system, progress));
     progress.stage("factorise");
     extractor->rigid_ = rigidModes(system);
@@ -201,11 +212,15 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     std::string where = "the structure";
     if (at >= 0) {
         const auto& unknown = system.motions.unknowns[static_cast<std::size_t>(at)];
-        where = fmt::format("{} ({} along {:.2g}, {:.2g}, {:.2g})", unknown.where, unknown.rotation ? "turning" : "moving",
-                            unknown.direction.x(), unknown.direction.y(), unknown.direction.z());
+        where =
+            fmt::format("{} ({} along {:.2g}, {:.2g}, {:.2g})", unknown.where, unknown.rotation ? "turning" : "moving",
+                        unknown.direction.x(), unknown.direction.y(), unknown.direction.z());
     }
-    return Finding{Severity::error, fmt::format("{} can move freely and has no mass there, so that it has no frequency", where),
-                   "Hold it, tie it, give it mass, or take back a release.", {}, where};
+    return Finding{Severity::error,
+                   fmt::format("{} can move freely and has no mass there, so that it has no frequency", where),
+                   "Hold it, tie it, give it mass, or take back a release.",
+                   {},
+                   where};
 }
 
 bool ModeExtractor::factorise(double shiftUp)
@@ -223,7 +238,8 @@ void ModeExtractor::chooseShift()
     // lowest elastic eigenvalue, and a third of that makes a well-conditioned shift.
     double largest = 0.0;
     for (Eigen::Index at = 0; at < system_.size(); ++at)
-        if (system_.mass.diagonal(at) > 0.0) largest = std::max(largest, system_.stiffness.diagonal(at) / system_.mass.diagonal(at));
+        if (system_.mass.diagonal(at) > 0.0)
+            largest = std::max(largest, system_.stiffness.diagonal(at) / system_.mass.diagonal(at));
     double first = std::max(1e-9 * largest, 1e-12);
     for (int attempt = 0; attempt < 8 && !factorise(first); ++attempt)
         first *= 100.0;
@@ -235,7 +251,7 @@ void ModeExtractor::chooseShift()
         const RitzPairs pairs = probe.pairs(1);
         if (pairs.theta.size() == 0) return;
         const double lambda = 1.0 / pairs.theta[0] - shiftUp_;
-        if (!(lambda > 1e-6 * shiftUp_)) return;  // a mechanism: the present shift is as good as any
+        if (!(lambda > 1e-6 * shiftUp_)) return; // a mechanism: the present shift is as good as any
         if (lambda > 0.1 * shiftUp_ && lambda < 1e4 * shiftUp_ && round > 0) return;
         if (!factorise(lambda / 3.0)) {
             factorise(first);
@@ -244,7 +260,10 @@ void ModeExtractor::chooseShift()
     }
 }
 
-double ModeExtractor::hertzOf(double theta) const { return toHertz(1.0 / theta - shiftUp_); }
+double ModeExtractor::hertzOf(double theta) const
+{
+    return toHertz(1.0 / theta - shiftUp_);
+}
 
 std::vector<double> ModeExtractor::convergedHertz()
 {
@@ -270,16 +289,18 @@ Eigen::Index ModeExtractor::convergedCount()
 Eigen::MatrixXd ModeExtractor::convergedVectors(Eigen::Index wanted)
 {
     std::vector<RitzPairs> found;
-    std::vector<std::array<Eigen::Index, 2>> order;  // round, column; largest theta first
+    std::vector<std::array<Eigen::Index, 2>> order; // round, column; largest theta first
     for (auto& round : rounds_) {
         found.push_back(round->pairs(round->converged(tolerance)));
         for (Eigen::Index column = 0; column < found.back().theta.size(); ++column)
             order.push_back({static_cast<Eigen::Index>(found.size()) - 1, column});
     }
-    const auto theta = [&](const std::array<Eigen::Index, 2>& at) { return found[static_cast<std::size_t>(at[0])].theta[at[1]]; };
+    const auto theta = [&](const std::array<Eigen::Index, 2>& at) {
+        return found[static_cast<std::size_t>(at[0])].theta[at[1]];
+    };
     std::stable_sort(order.begin(), order.end(), [&](const auto& a, const auto& b) { return theta(a) > theta(b); });
     auto kept = static_cast<std::size_t>(std::max<Eigen::Index>(0, wanted));
-    if (kept > 0 && kept < order.size()) {  // the whole group of the last one, and a block more
+    if (kept > 0 && kept < order.size()) { // the whole group of the last one, and a block more
         const double last = theta(order[kept - 1]);
         while (kept < order.size() && theta(order[kept]) > last * (1.0 - 1e-4))
             ++kept;
@@ -287,15 +308,19 @@ Eigen::MatrixXd ModeExtractor::convergedVectors(Eigen::Index wanted)
     order.resize(std::min(order.size(), kept + blockSize));
     Eigen::MatrixXd all(system_.size(), static_cast<Eigen::Index>(order.size()));
     for (std::size_t at = 0; at < order.size(); ++at)
-        all.col(static_cast<Eigen::Index>(at)) = found[static_cast<std::size_t>(order[at][0])].vectors.col(order[at][1]);
+        all.col(static_cast<Eigen::Index>(at)) =
+            found[static_cast<std::size_t>(order[at][0])].vectors.col(order[at][1]);
     return all;
 }
 
 Extraction ModeExtractor::gather(Eigen::Index wanted)
 {
-    const bool complete = std::all_of(rounds_.begin(), rounds_.end(), [](const auto& round) {
-        return round->exhausted() && round->converged(tolerance) == round->dimension();
-    }) && convergedCount() <= wanted - rigid_.cols() + blockSize;
+    const bool complete =
+        std::all_of(rounds_.begin(), rounds_.end(),
+                    [](const auto& round) {
+                        return round->exhausted() && round->converged(tolerance) == round->dimension();
+                    }) &&
+        convergedCount() <= wanted - rigid_.cols() + blockSize;
     const Eigen::MatrixXd x = convergedVectors(wanted - rigid_.cols());
     const Eigen::Index columns = x.cols();
     Eigen::VectorXd lambda(columns);
@@ -308,7 +333,8 @@ Extraction ModeExtractor::gather(Eigen::Index wanted)
         const Eigen::ArrayXd sizes = (y.array() * right.array()).colwise().sum().abs().sqrt().transpose();
         y = y * sizes.inverse().matrix().asDiagonal();
         const Eigen::MatrixXd mass = y.transpose() * (system_.mass * y), energy = y.transpose() * (shifted_ * y);
-        const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen((mass + mass.transpose()) / 2.0, (energy + energy.transpose()) / 2.0);
+        const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen((mass + mass.transpose()) / 2.0,
+                                                                              (energy + energy.transpose()) / 2.0);
         for (Eigen::Index at = 0; at < columns; ++at) {
             const double theta = eigen.eigenvalues()[columns - 1 - at];
             lambda[at] = 1.0 / theta - shiftUp_;
@@ -330,21 +356,24 @@ Extraction ModeExtractor::dense()
     const RitzPairs lowest = probe.pairs(1);
     double low = lowest.theta.size() > 0 ? 1.0 / lowest.theta[0] - shiftUp_ : 0.0, high = 0.0;
     for (Eigen::Index at = 0; at < n; ++at)
-        if (system_.mass.diagonal(at) > 0.0) high = std::max(high, system_.stiffness.diagonal(at) / system_.mass.diagonal(at));
+        if (system_.mass.diagonal(at) > 0.0)
+            high = std::max(high, system_.stiffness.diagonal(at) / system_.mass.diagonal(at));
     low = std::max(low, 1e-14 * high);
     const double shift = high > 0.0 ? std::sqrt(low * high) : shiftUp_;
-    const Eigen::MatrixXd mass = system_.mass * identity, shifted = sum(system_.stiffness, shift, system_.mass) * identity;
+    const Eigen::MatrixXd mass = system_.mass * identity,
+                          shifted = sum(system_.stiffness, shift, system_.mass) * identity;
     // The rank of M, free of units: eigenvalues of D^-1/2 M D^-1/2.
     Eigen::VectorXd scale(n);
     for (Eigen::Index at = 0; at < n; ++at)
         scale[at] = mass(at, at) > 0.0 ? 1.0 / std::sqrt(mass(at, at)) : 0.0;
-    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> rankOf(scale.asDiagonal() * mass * scale.asDiagonal(), Eigen::EigenvaluesOnly);
+    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> rankOf(scale.asDiagonal() * mass * scale.asDiagonal(),
+                                                                Eigen::EigenvaluesOnly);
     const Eigen::Index rank = (rankOf.eigenvalues().array() > 1e-12).count();
     const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, shifted);
     const Eigen::Index rigid = rigid_.cols(), elastic = std::max<Eigen::Index>(0, rank - rigid);
     Eigen::VectorXd lambda(elastic);
     Eigen::MatrixXd shapes(n, elastic);
-    for (Eigen::Index at = 0; at < elastic; ++at) {  // the rigid motions have the largest theta
+    for (Eigen::Index at = 0; at < elastic; ++at) { // the rigid motions have the largest theta
         const double theta = eigen.eigenvalues()[n - 1 - rigid - at];
         lambda[at] = 1.0 / theta - shift;
         shapes.col(at) = eigen.eigenvectors().col(n - 1 - rigid - at) / std::sqrt(theta);
@@ -356,7 +385,7 @@ Extraction ModeExtractor::finished(Eigen::VectorXd lambda, Eigen::MatrixXd shape
 {
     const Eigen::Index columns = lambda.size(), rigid = rigid_.cols();
     const Eigen::Index elastic = std::clamp<Eigen::Index>(wanted - rigid, 0, columns);
-    Eigen::Index kept = elastic;  // neighbours of the last one belong to its group
+    Eigen::Index kept = elastic; // neighbours of the last one belong to its group
     while (kept > 0 && kept < columns && lambda[kept] <= lambda[elastic - 1] * std::pow(1.0 + sameFrequency, 2))
         ++kept;
     Extraction extraction;
@@ -409,16 +438,19 @@ Extraction ModeExtractor::lowest(Eigen::Index wanted, const Listener& listener)
     progress_.stage("modes");
     if (2 * wanted > system_.size() && system_.size() <= denseLimit) {
         Extraction all = dense();
-        return wanted >= all.lambda.size() ? all : finished(all.lambda.tail(all.lambda.size() - all.rigid),
-                                                            all.shapes.rightCols(all.lambda.size() - all.rigid), wanted, true);
+        return wanted >= all.lambda.size()
+                   ? all
+                   : finished(all.lambda.tail(all.lambda.size() - all.rigid),
+                              all.shapes.rightCols(all.lambda.size() - all.rigid), wanted, true);
     }
     if (rounds_.empty()) rounds_.push_back(std::make_unique<BlockLanczos>(pencil_, blockSize, rigid_));
     const Eigen::Index elastic = std::max<Eigen::Index>(0, wanted - rigid_.cols());
     // One more than wanted, so that the place of the next mode is known too.
     while (!rounds_.back()->exhausted() && !progress_.stopped() && convergedCount() <= elastic) {
-        do  // nothing to look for while there are fewer directions than modes wanted
+        do // nothing to look for while there are fewer directions than modes wanted
             rounds_.back()->step();
-        while (!rounds_.back()->exhausted() && !progress_.stopped() && rounds_.size() == 1 && rounds_.back()->dimension() < elastic);
+        while (!rounds_.back()->exhausted() && !progress_.stopped() && rounds_.size() == 1 &&
+               rounds_.back()->dimension() < elastic);
         progress_.fraction(std::min(1.0, double(convergedCount()) / double(elastic + 1)));
         if (listener) listener(convergedHertz());
     }
@@ -490,9 +522,10 @@ CountCheck ModeExtractor::count(const Extraction& extraction) const
     if (last <= 0.0) at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : shiftUp_ * 1e-3;
     check.belowHz = toHertz(at);
     progress_.stage("count");
-    if (const auto expected = negativeEigenvalues(sum(system_.stiffness, -at, system_.mass))) check.expected = *expected;
+    if (const auto expected = negativeEigenvalues(sum(system_.stiffness, -at, system_.mass)))
+        check.expected = *expected;
     check.proven = check.expected == check.found;
     return check;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -9,7 +9,7 @@ namespace undisona {
 /// Proof that no mode is missing: eigenvalues below a frequency counted by inertia.
 struct CountCheck {
     double belowHz = 0.0;
-    std::int64_t expected = -1;  ///< -1: the count could not be made
+    std::int64_t expected = -1; ///< -1: the count could not be made
     std::int64_t found = 0;
     std::string method = "negative pivots of K - sigma M";
     bool proven = false;
@@ -65,10 +65,10 @@ private:
     Progress& progress_;
     SparseSymmetric shifted_;
     std::unique_ptr<Cholesky> factor_;
-    double shiftUp_ = 0.0;       ///< -sigma
-    Eigen::MatrixXd rigid_;      ///< exact rigid motions, M-orthonormal
+    double shiftUp_ = 0.0;  ///< -sigma
+    Eigen::MatrixXd rigid_; ///< exact rigid motions, M-orthonormal
     ShiftedPencil pencil_;
-    std::vector<std::unique_ptr<BlockLanczos>> rounds_;  ///< the later ones look for what the first ones missed
+    std::vector<std::unique_ptr<BlockLanczos>> rounds_; ///< the later ones look for what the first ones missed
 };
 
 /// The motions of each connected part as a rigid body that its supports and springs allow: translations x y z
@@ -76,4 +76,4 @@ private:
 /// translation or turn positive. Motions without mass are left out.
 Eigen::MatrixXd rigidModes(const System&);
 
-}  // namespace undisona
+} // namespace undisona

@@ -23,13 +23,15 @@ std::vector<HandEstimate> handEstimates(const Solution& solution)
             estimate.stiffness = 1.0 / estimate.deflection;
             // The mass that, set at the point, has the kinetic energy of the deflected shape (Rayleigh).
             estimate.mass = q.dot((solution.system->mass * q).col(0)) / (estimate.deflection * estimate.deflection);
-            estimate.frequency = estimate.mass > 0.0 ? std::sqrt(estimate.stiffness / estimate.mass) / (2.0 * std::numbers::pi) : 0.0;
+            estimate.frequency =
+                estimate.mass > 0.0 ? std::sqrt(estimate.stiffness / estimate.mass) / (2.0 * std::numbers::pi) : 0.0;
         }
         double most = 0.0;
         for (std::size_t mode = 0; mode < solution.modes.size(); ++mode) {
             if (!(solution.modes[mode].lambda > 0.0)) continue;
             // What the mode gives to the static deflection: phi^2 / lambda.
-            const double moved = std::pow(solution.motion(check.point, mode)[direction], 2) / solution.modes[mode].lambda;
+            const double moved =
+                std::pow(solution.motion(check.point, mode)[direction], 2) / solution.modes[mode].lambda;
             if (moved > most * (1.0 + 1e-9)) {
                 most = moved;
                 estimate.nearestMode = solution.modes[mode].number;
@@ -40,4 +42,4 @@ std::vector<HandEstimate> handEstimates(const Solution& solution)
     return estimates;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -7,4 +7,4 @@ namespace undisona {
 /// sqrt(k/m)/2 pi with m the movable mass (or inertia) in that direction. A structure that is not held gives none.
 std::vector<HandEstimate> handEstimates(const Solution&);
 
-}  // namespace undisona
+} // namespace undisona

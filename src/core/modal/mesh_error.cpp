@@ -2,7 +2,8 @@
 
 namespace undisona {
 
-Eigen::MatrixXd meshErrors(const Structure& structure, const FrameMesh& mesh, const System& system, const Extraction& extraction)
+Eigen::MatrixXd meshErrors(const Structure& structure, const FrameMesh& mesh, const System& system,
+                           const Extraction& extraction)
 {
     const auto members = static_cast<Eigen::Index>(structure.frame.members.size());
     const Eigen::Index modes = extraction.shapes.cols();
@@ -45,11 +46,12 @@ Splits refinedSplits(const Structure& structure, const FrameMesh& mesh, const Ei
         const double worst = errors.cols() > 0 ? errors.row(static_cast<Eigen::Index>(at)).cwiseAbs().maxCoeff() : 0.0;
         if (!stated && worst > limit) {
             const double power = structure.ask.lumped ? 0.5 : 0.25;
-            now = std::clamp(static_cast<long>(std::ceil(double(now) * std::pow(4.0 * worst / limit, power))), now + 1, 1000L);
+            now = std::clamp(static_cast<long>(std::ceil(double(now) * std::pow(4.0 * worst / limit, power))), now + 1,
+                             1000L);
         }
         splits.push_back(now);
     }
     return splits;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -17,4 +17,4 @@ Eigen::MatrixXd meshErrors(const Structure&, const FrameMesh&, const System&, co
 /// where it is below `limit` already or where the user states the number.
 Splits refinedSplits(const Structure&, const FrameMesh&, const Eigen::MatrixXd& errors, double limit);
 
-}  // namespace undisona
+} // namespace undisona

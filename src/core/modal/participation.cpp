@@ -6,16 +6,32 @@ namespace {
 
 constexpr double sameFrequency = 1e-6;
 
-double share(double part, double whole, double scale) { return whole > 1e-12 * scale ? part / whole : 0.0; }
+double share(double part, double whole, double scale)
+{
+    return whole > 1e-12 * scale ? part / whole : 0.0;
+}
 
-}  // namespace
+} // namespace
 
-double Participation::ofMovable(Eigen::Index mode, int d) const { return share(effective(mode, d), movable[d], total[d]); }
-double Participation::ofTotal(Eigen::Index mode, int d) const { return share(effective(mode, d), total[d], total[d]); }
-double Participation::sumOfMovable(Eigen::Index mode, int d) const { return share(effective.col(d).head(mode + 1).sum(), movable[d], total[d]); }
-double Participation::sumOfTotal(Eigen::Index mode, int d) const { return share(effective.col(d).head(mode + 1).sum(), total[d], total[d]); }
+double Participation::ofMovable(Eigen::Index mode, int d) const
+{
+    return share(effective(mode, d), movable[d], total[d]);
+}
+double Participation::ofTotal(Eigen::Index mode, int d) const
+{
+    return share(effective(mode, d), total[d], total[d]);
+}
+double Participation::sumOfMovable(Eigen::Index mode, int d) const
+{
+    return share(effective.col(d).head(mode + 1).sum(), movable[d], total[d]);
+}
+double Participation::sumOfTotal(Eigen::Index mode, int d) const
+{
+    return share(effective.col(d).head(mode + 1).sum(), total[d], total[d]);
+}
 
-Participation participationOf(const System& system, const Eigen::MatrixXd& shapes, const MassSummary& mass, const Eigen::Vector3d& reference)
+Participation participationOf(const System& system, const Eigen::MatrixXd& shapes, const MassSummary& mass,
+                              const Eigen::Vector3d& reference)
 {
     Participation participation;
     participation.reference = reference;
@@ -41,7 +57,8 @@ std::vector<int> groupsOf(const Extraction& extraction)
     return groups;
 }
 
-void settleShapes(Extraction& extraction, const std::vector<int>& groups, const System& system, const FrameMesh& mesh, const Eigen::Vector3d& reference)
+void settleShapes(Extraction& extraction, const std::vector<int>& groups, const System& system, const FrameMesh& mesh,
+                  const Eigen::Vector3d& reference)
 {
     const Eigen::MatrixXd rigid = system.rigidMotions(reference), massive = system.mass * rigid;
     for (std::size_t first = 0; first < groups.size();) {
@@ -76,11 +93,11 @@ void settleShapes(Extraction& extraction, const std::vector<int>& groups, const 
         double largest = 0.0;
         for (std::size_t node = 0; node < mesh.nodes.size(); ++node) {
             const Vector6 motion = system.motionOf(static_cast<int>(node), extraction.shapes.col(mode));
-            for (int axis = 0; axis < 3; ++axis)  // a later one must be clearly larger, so that equals do not flip
+            for (int axis = 0; axis < 3; ++axis) // a later one must be clearly larger, so that equals do not flip
                 if (std::abs(motion[axis]) > std::abs(largest) * (1.0 + 1e-6)) largest = motion[axis];
         }
         if (largest < 0.0) extraction.shapes.col(mode) *= -1.0;
     }
 }
 
-}  // namespace undisona
+} // namespace undisona

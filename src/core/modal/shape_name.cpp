@@ -10,7 +10,8 @@ namespace {
 
 const char* ordinal(int number)
 {
-    constexpr const char* words[] = {"first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth"};
+    constexpr const char* words[] = {"first", "second",  "third",  "fourth", "fifth",
+                                     "sixth", "seventh", "eighth", "ninth",  "tenth"};
     return number >= 1 && number <= 10 ? words[number - 1] : "higher";
 }
 
@@ -21,7 +22,7 @@ struct MassPoints {
     std::vector<double> mass;
     std::vector<Eigen::Vector3d> place;
     Eigen::Vector3d centre = Eigen::Vector3d::Zero();
-    int longAxis = 2;  ///< global axis along which the structure is longest
+    int longAxis = 2; ///< global axis along which the structure is longest
     bool slender = false;
 };
 
@@ -33,12 +34,14 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
         points.place.push_back(node.place);
     std::vector<double> perLength(structure.members.size(), 0.0);
     for (std::size_t at = 0; at < structure.members.size(); ++at)
-        perLength[at] = structure.materialMassFactor * structure.members[at].material->density * structure.frame.members[at].section->area;
+        perLength[at] = structure.materialMassFactor * structure.members[at].material->density *
+                        structure.frame.members[at].section->area;
     for (const auto& line : structure.lineMasses)
         perLength[static_cast<std::size_t>(line.member)] += line.perLength;
     for (const auto& element : mesh.elements)
         for (const int node : element.nodes)
-            points.mass[static_cast<std::size_t>(node)] += perLength[static_cast<std::size_t>(element.member)] * mesh.length(element) / 2.0;
+            points.mass[static_cast<std::size_t>(node)] +=
+                perLength[static_cast<std::size_t>(element.member)] * mesh.length(element) / 2.0;
     for (const auto& mass : structure.pointMasses)
         points.mass[static_cast<std::size_t>(mass.point)] += mass.mass;
     const double total = std::accumulate(points.mass.begin(), points.mass.end(), 0.0);
@@ -89,7 +92,8 @@ Profile profileOf(const MassPoints& points, const Motion& motion)
     std::vector<Eigen::Vector3d> sum(slices, Eigen::Vector3d::Zero()), centre(slices, Eigen::Vector3d::Zero());
     std::vector<double> mass(slices, 0.0), moment(slices, 0.0), arm(slices, 0.0);
     const auto sliceOf = [&](std::size_t at) {
-        return static_cast<std::size_t>(std::clamp((points.place[at][axis] - low) / std::max(high - low, 1e-9) * slices, 0.0, slices - 1.0));
+        return static_cast<std::size_t>(
+            std::clamp((points.place[at][axis] - low) / std::max(high - low, 1e-9) * slices, 0.0, slices - 1.0));
     };
     for (std::size_t at = 0; at < points.mass.size(); ++at) {
         const auto slice = sliceOf(at);
@@ -123,7 +127,9 @@ std::vector<std::string> localMembers(const Energies& energies, Eigen::Index mod
     for (std::size_t row = 0; row < energies.rows.size(); ++row)
         if (energies.rows[row].kind == PartKind::member)
             shares.emplace_back(energies.kinetic(static_cast<Eigen::Index>(row), mode), energies.rows[row].name);
-    std::sort(shares.begin(), shares.end(), [](const auto& a, const auto& b) { return a.first != b.first ? a.first > b.first : a.second < b.second; });
+    std::sort(shares.begin(), shares.end(), [](const auto& a, const auto& b) {
+        return a.first != b.first ? a.first > b.first : a.second < b.second;
+    });
     const std::size_t few = std::min<std::size_t>(8, memberCount / 6);
     std::vector<std::string> names;
     double sum = 0.0;
@@ -142,7 +148,7 @@ std::string rigidName(const Vector6& sizes)
     return which < 3 ? fmt::format("shifting in {}", axes[which]) : fmt::format("turning about {}", axes[which - 3]);
 }
 
-}  // namespace
+} // namespace
 
 void nameShapes(const Structure& structure, const FrameMesh& mesh, const System& system, const Extraction& extraction,
                 const Energies& energies, std::vector<Mode>& modes)
@@ -155,7 +161,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
         for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
             motion.node.push_back(system.motionOf(static_cast<int>(node), extraction.shapes.col(mode)));
         if (modes[index].rigid) {
-            Vector6 sizes = Vector6::Zero();  // energy of the mean shift and of the mean turn
+            Vector6 sizes = Vector6::Zero(); // energy of the mean shift and of the mean turn
             Eigen::Vector3d shift = Eigen::Vector3d::Zero(), turn = Eigen::Vector3d::Zero();
             double total = 0.0, spread = 0.0;
             for (std::size_t at = 0; at < points.mass.size(); ++at) {
@@ -164,7 +170,8 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
                 total += points.mass[at];
                 spread += points.mass[at] * (points.place[at] - points.centre).squaredNorm();
             }
-            sizes << (shift / std::max(total, 1e-300)).cwiseAbs2(), (turn / std::max(total, 1e-300)).cwiseAbs2() * spread / std::max(total, 1e-300);
+            sizes << (shift / std::max(total, 1e-300)).cwiseAbs2(),
+                (turn / std::max(total, 1e-300)).cwiseAbs2() * spread / std::max(total, 1e-300);
             modes[index].name = rigidName(sizes);
             continue;
         }
@@ -180,7 +187,8 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             continue;
         }
         if (const auto names = localMembers(energies, mode, structure.members.size()); !names.empty()) {
-            modes[index].name = names.size() == 1 ? fmt::format("just {}", names[0]) : fmt::format("just {} and {} more", names[0], names.size() - 1);
+            modes[index].name = names.size() == 1 ? fmt::format("just {}", names[0])
+                                                  : fmt::format("just {} and {} more", names[0], names.size() - 1);
             continue;
         }
         const Profile profile = profileOf(points, motion);
@@ -188,9 +196,12 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
         int main = 0;
         shares.maxCoeff(&main);
         std::string kind;
-        if (profile.turning > 0.5) kind = "twisting";
-        else if (main == points.longAxis && points.slender) kind = "axial";
-        else if (shares[main] > 0.6) kind = fmt::format("{} in {}", points.slender ? "bending" : "swaying", axes[main]);
+        if (profile.turning > 0.5)
+            kind = "twisting";
+        else if (main == points.longAxis && points.slender)
+            kind = "axial";
+        else if (shares[main] > 0.6)
+            kind = fmt::format("{} in {}", points.slender ? "bending" : "swaying", axes[main]);
         else {
             std::string both;
             for (int axis = 0; axis < 3; ++axis)
@@ -201,4 +212,4 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
     }
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -8,14 +8,14 @@ namespace undisona {
 /// unit modal mass. Rows are modes; columns x y z rx ry rz.
 struct Participation {
     Eigen::Vector3d reference = Eigen::Vector3d::Zero();
-    Vector6 total = Vector6::Zero();    ///< r' M r over all unknowns; kg, kg m2
-    Vector6 movable = Vector6::Zero();  ///< r_f' M_ff r_f
-    Eigen::MatrixXd factor;             ///< sqrt(kg), sqrt(kg) m
-    Eigen::MatrixXd effective;          ///< factor squared; kg, kg m2
+    Vector6 total = Vector6::Zero();   ///< r' M r over all unknowns; kg, kg m2
+    Vector6 movable = Vector6::Zero(); ///< r_f' M_ff r_f
+    Eigen::MatrixXd factor;            ///< sqrt(kg), sqrt(kg) m
+    Eigen::MatrixXd effective;         ///< factor squared; kg, kg m2
 
-    double ofMovable(Eigen::Index mode, int direction) const;  ///< 0 where nothing can move
+    double ofMovable(Eigen::Index mode, int direction) const; ///< 0 where nothing can move
     double ofTotal(Eigen::Index mode, int direction) const;
-    double sumOfMovable(Eigen::Index mode, int direction) const;  ///< up to and with the mode
+    double sumOfMovable(Eigen::Index mode, int direction) const; ///< up to and with the mode
     double sumOfTotal(Eigen::Index mode, int direction) const;
 };
 
@@ -23,47 +23,47 @@ struct Participation {
 struct EnergyRow {
     PartKind kind;
     std::string sentence;
-    int owner = -1;     ///< member or point index
-    std::string name;   ///< of the member or point
+    int owner = -1;   ///< member or point index
+    std::string name; ///< of the member or point
 };
 
 /// Shares of each mode's energy, rows x modes; strain and kinetic shares add up to 1 over the rows.
 struct Energies {
     std::vector<EnergyRow> rows;
     Eigen::MatrixXd strain, kinetic;
-    Eigen::MatrixXd axial, twisting, bending;  ///< parts of the strain share; shear is within bending
+    Eigen::MatrixXd axial, twisting, bending; ///< parts of the strain share; shear is within bending
 };
 
 struct Mode {
-    int number = 0;           ///< from 1
-    int group = 0;            ///< modes of the same frequency share it; from 1
-    double lambda = 0.0;      ///< (rad/s)2
-    double frequency = 0.0;   ///< Hz
+    int number = 0;         ///< from 1
+    int group = 0;          ///< modes of the same frequency share it; from 1
+    double lambda = 0.0;    ///< (rad/s)2
+    double frequency = 0.0; ///< Hz
     bool rigid = false;
     bool mechanism = false;
     double acceptedError = 0.0, residual = 0.0, floor = 0.0;
-    double meshError = 0.0;   ///< estimated relative error of the frequency, positive when it is too high
-    std::string name;         ///< in words
+    double meshError = 0.0; ///< estimated relative error of the frequency, positive when it is too high
+    std::string name;       ///< in words
 };
 
 struct HandEstimate {
     std::string sentence;
-    double deflection = 0.0;  ///< m/N or rad/(N m)
-    double stiffness = 0.0;   ///< N/m or N m/rad
-    double mass = 0.0;        ///< the mass it was set against: the mode's own generalised mass at the point
-    double frequency = 0.0;   ///< sqrt(k/m)/2 pi, Hz
-    int nearestMode = 0;      ///< the mode that moves most there in that direction
+    double deflection = 0.0; ///< m/N or rad/(N m)
+    double stiffness = 0.0;  ///< N/m or N m/rad
+    double mass = 0.0;       ///< the mass it was set against: the mode's own generalised mass at the point
+    double frequency = 0.0;  ///< sqrt(k/m)/2 pi, Hz
+    int nearestMode = 0;     ///< the mode that moves most there in that direction
 };
 
 /// Everything that one run found, and the proof of it. Belongs to exactly one model.
 struct Solution {
-    std::uint64_t key = 0;  ///< solveKey of its model
+    std::uint64_t key = 0; ///< solveKey of its model
     std::shared_ptr<const Structure> structure;
     FrameMesh mesh;
     std::shared_ptr<const System> system;
-    Eigen::MatrixXd shapes;  ///< unknowns x modes, unit modal mass
+    Eigen::MatrixXd shapes; ///< unknowns x modes, unit modal mass
     std::vector<Mode> modes;
-    double shift = 0.0;      ///< sigma of the extraction, (rad/s)2
+    double shift = 0.0; ///< sigma of the extraction, (rad/s)2
     bool allModes = false;
     Participation participation;
     Energies energies;
@@ -76,7 +76,10 @@ struct Solution {
     bool stopped = false;
 
     /// Motion of a node (ux uy uz rx ry rz) in a mode of unit modal mass.
-    Vector6 motion(int node, std::size_t mode) const { return system->motionOf(node, shapes.col(static_cast<Eigen::Index>(mode))); }
+    Vector6 motion(int node, std::size_t mode) const
+    {
+        return system->motionOf(node, shapes.col(static_cast<Eigen::Index>(mode)));
+    }
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -16,7 +16,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double refineAbove = 0.005;  // share of the frequency error above which a member is split
+constexpr double refineAbove = 0.005; // share of the frequency error above which a member is split
 
 /// Whether the effective masses reach the target in each asked direction; the direction that falls short most.
 bool targetReached(const Participation& participation, const Ask& ask)
@@ -26,7 +26,8 @@ bool targetReached(const Participation& participation, const Ask& ask)
     for (int direction = 0; direction < 3; ++direction) {
         if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
         if (participation.movable[direction] <= 1e-12 * participation.total[direction]) continue;
-        const double sum = ask.ofTotal ? participation.sumOfTotal(last, direction) : participation.sumOfMovable(last, direction);
+        const double sum =
+            ask.ofTotal ? participation.sumOfTotal(last, direction) : participation.sumOfMovable(last, direction);
         if (sum < ask.share) return false;
     }
     return true;
@@ -41,7 +42,8 @@ struct Pass {
     MassSummary mass;
 };
 
-Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress, const ModeExtractor::Listener& listener)
+Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress,
+                     const ModeExtractor::Listener& listener)
 {
     Pass pass;
     progress.stage("mesh");
@@ -53,14 +55,20 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
     pass.extractor = std::move(*extractor);
     const Ask& ask = structure.ask;
     switch (ask.until) {
-    case Ask::Until::count: pass.extraction = pass.extractor->lowest(ask.count, listener); break;
-    case Ask::Until::frequency: pass.extraction = pass.extractor->upTo(ask.frequency, ask.count, listener); break;
+    case Ask::Until::count:
+        pass.extraction = pass.extractor->lowest(ask.count, listener);
+        break;
+    case Ask::Until::frequency:
+        pass.extraction = pass.extractor->upTo(ask.frequency, ask.count, listener);
+        break;
     case Ask::Until::massShare: {
         const Eigen::Vector3d reference = ask.reference.value_or(pass.mass.centre);
-        for (Eigen::Index wanted = std::min<Eigen::Index>(ask.count, 12);; wanted = std::min<Eigen::Index>(ask.count, wanted + std::max<Eigen::Index>(6, wanted / 3))) {
+        for (Eigen::Index wanted = std::min<Eigen::Index>(ask.count, 12);;
+             wanted = std::min<Eigen::Index>(ask.count, wanted + std::max<Eigen::Index>(6, wanted / 3))) {
             pass.extraction = pass.extractor->lowest(wanted, listener);
             const auto participation = participationOf(*pass.system, pass.extraction.shapes, pass.mass, reference);
-            if (targetReached(participation, ask) || pass.extraction.all || wanted >= ask.count || progress.stopped()) break;
+            if (targetReached(participation, ask) || pass.extraction.all || wanted >= ask.count || progress.stopped())
+                break;
         }
         break;
     }
@@ -74,7 +82,8 @@ double guessedFrequency(const Structure& structure, Progress& progress)
     if (structure.ask.until == Ask::Until::frequency) return structure.ask.frequency;
     Structure coarse = structure;
     coarse.ask.until = Ask::Until::count;
-    coarse.ask.count = structure.ask.until == Ask::Until::count ? structure.ask.count : std::min<long>(structure.ask.count, 30);
+    coarse.ask.count =
+        structure.ask.until == Ask::Until::count ? structure.ask.count : std::min<long>(structure.ask.count, 30);
     auto pass = runPass(coarse, proposeSplits(coarse, 0.0), progress, {});
     if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
     return std::sqrt(pass->extraction.lambda[pass->extraction.lambda.size() - 1]) / (2.0 * std::numbers::pi);
@@ -98,59 +107,83 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
     Findings findings;
     const Structure& structure = *solution.structure;
     if (extraction.rigid > 0)
-        findings.push_back(warningAt({}, fmt::format("the structure is not fully held: {} rigid motion{} cost{} no energy",
-                                                     extraction.rigid, extraction.rigid == 1 ? "" : "s", extraction.rigid == 1 ? "s" : ""),
-                                     "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
+        findings.push_back(
+            warningAt({},
+                      fmt::format("the structure is not fully held: {} rigid motion{} cost{} no energy",
+                                  extraction.rigid, extraction.rigid == 1 ? "" : "s", extraction.rigid == 1 ? "s" : ""),
+                      "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
     const auto uneven = stiffestPlace(*solution.system);
     for (const auto& mode : solution.modes) {
         if (!mode.mechanism || uneven) continue;
-        findings.push_back(errorAt({}, fmt::format("part of the structure is loose: mode {} costs no energy and is not a rigid motion ({})", mode.number, mode.name),
-                                   "Hold it there, or take back a release."));
+        findings.push_back(errorAt(
+            {},
+            fmt::format("part of the structure is loose: mode {} costs no energy and is not a rigid motion ({})",
+                        mode.number, mode.name),
+            "Hold it there, or take back a release."));
         findings.back().place = mode.name;
     }
     if (solution.count.expected >= 0 && !solution.count.proven)
-        findings.push_back(errorAt({}, fmt::format("{} modes lie below {:.4g} Hz, but {} were found", solution.count.expected, solution.count.belowHz, solution.count.found),
+        findings.push_back(errorAt({},
+                                   fmt::format("{} modes lie below {:.4g} Hz, but {} were found",
+                                               solution.count.expected, solution.count.belowHz, solution.count.found),
                                    "Ask for more modes and solve again."));
-    if (solution.count.expected < 0) findings.push_back(warningAt({}, "the count of modes could not be made; none missed is not proven"));
+    if (solution.count.expected < 0)
+        findings.push_back(warningAt({}, "the count of modes could not be made; none missed is not proven"));
     for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
         const auto& mode = solution.modes[static_cast<std::size_t>(at)];
-        const double reach = 1e-13 * mode.lambda / solution.modes[static_cast<std::size_t>(extraction.rigid + extraction.mechanisms)].lambda;
+        const double reach = 1e-13 * mode.lambda /
+                             solution.modes[static_cast<std::size_t>(extraction.rigid + extraction.mechanisms)].lambda;
         if (mode.acceptedError > std::max(1e-8, reach) && mode.acceptedError > 10.0 * mode.floor)
-            findings.push_back(warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
+            findings.push_back(
+                warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
     }
     const Eigen::Index first = extraction.rigid + extraction.mechanisms;
     const double floor = first < extraction.lambda.size() ? extraction.floor[first] : 1.0;
     if (uneven) {
-        findings.push_back(warningAt({}, fmt::format("the part at {} is so much stiffer than the rest that about {:.0f} digits of the lowest frequency are left",
-                                                     *uneven, std::max(0.0, -std::log10(floor))),
+        findings.push_back(warningAt({},
+                                     fmt::format("the part at {} is so much stiffer than the rest that about {:.0f} "
+                                                 "digits of the lowest frequency are left",
+                                                 *uneven, std::max(0.0, -std::log10(floor))),
                                      "Tie its points rigidly instead of making it very stiff."));
     }
-    if (structure.ask.until == Ask::Until::massShare && !solution.stopped && !targetReached(solution.participation, structure.ask)) {
+    if (structure.ask.until == Ask::Until::massShare && !solution.stopped &&
+        !targetReached(solution.participation, structure.ask)) {
         std::string shares;
         const Eigen::Index last = solution.participation.effective.rows() - 1;
         for (int direction = 0; direction < 3 && last >= 0; ++direction)
             if (structure.ask.directions[static_cast<std::size_t>(direction)])
-                shares += fmt::format("{}{} {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction],
-                                      100.0 * (structure.ask.ofTotal ? solution.participation.sumOfTotal(last, direction) : solution.participation.sumOfMovable(last, direction)));
-        findings.push_back(warningAt(structure.ask.sentence, fmt::format("the target of {:.0f} % is not reached with {} modes: {}", 100.0 * structure.ask.share, solution.modes.size(), shares),
-                                     structure.ask.ofTotal ? "Ask for more modes, or take the share of the movable mass: mass on held points can never take part." : "Ask for more modes."));
+                shares +=
+                    fmt::format("{}{} {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction],
+                                100.0 * (structure.ask.ofTotal ? solution.participation.sumOfTotal(last, direction)
+                                                               : solution.participation.sumOfMovable(last, direction)));
+        findings.push_back(warningAt(
+            structure.ask.sentence,
+            fmt::format("the target of {:.0f} % is not reached with {} modes: {}", 100.0 * structure.ask.share,
+                        solution.modes.size(), shares),
+            structure.ask.ofTotal
+                ? "Ask for more modes, or take the share of the movable mass: mass on held points can never take part."
+                : "Ask for more modes."));
     }
     // Thin open sections are stiffer in twisting than Saint-Venant's theory says.
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         double twisting = 0.0;
         for (std::size_t row = 0; row < solution.energies.rows.size(); ++row) {
             const auto& energy = solution.energies.rows[row];
-            if (energy.kind == PartKind::member && structure.frame.members[static_cast<std::size_t>(energy.owner)].section->thinOpen)
+            if (energy.kind == PartKind::member &&
+                structure.frame.members[static_cast<std::size_t>(energy.owner)].section->thinOpen)
                 twisting += solution.energies.twisting(static_cast<Eigen::Index>(row), static_cast<Eigen::Index>(at));
         }
         if (twisting > 0.2)
-            findings.push_back(warningAt({}, fmt::format("mode {}: warping is left out: the true frequency is higher", solution.modes[at].number),
-                                         fmt::format("{:.0f} % of its strain energy twists thin open sections.", 100.0 * twisting)));
+            findings.push_back(warningAt(
+                {},
+                fmt::format("mode {}: warping is left out: the true frequency is higher", solution.modes[at].number),
+                fmt::format("{:.0f} % of its strain energy twists thin open sections.", 100.0 * twisting)));
     }
     return findings;
 }
 
-Result<std::shared_ptr<const Solution>> complete(std::shared_ptr<const Structure> structure, Pass pass, Progress& progress)
+Result<std::shared_ptr<const Solution>> complete(std::shared_ptr<const Structure> structure, Pass pass,
+                                                 Progress& progress)
 {
     progress.stage("readings");
     auto solution = std::make_shared<Solution>();
@@ -194,9 +227,10 @@ Result<std::shared_ptr<const Solution>> complete(std::shared_ptr<const Structure
     return std::shared_ptr<const Solution>(std::move(solution));
 }
 
-}  // namespace
+} // namespace
 
-Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> structure, Progress& progress, const ModeExtractor::Listener& listener)
+Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> structure, Progress& progress,
+                                              const ModeExtractor::Listener& listener)
 {
     Splits splits = proposeSplits(*structure, guessedFrequency(*structure, progress));
     auto pass = runPass(*structure, splits, progress, listener);
@@ -205,11 +239,14 @@ Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> s
     if (!progress.stopped()) {
         const Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
         const Splits finer = refinedSplits(*structure, pass->mesh, errors, refineAbove);
-        const auto split = std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
+        const auto split =
+            std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
         if (split > 0) {
             pass = runPass(*structure, finer, progress, listener);
             if (!pass) return pass.findings();
-            remarks.push_back(noteAt({}, fmt::format("{} member{} split into more elements after a first run and solved once more", split, split == 1 ? " was" : "s were")));
+            remarks.push_back(
+                noteAt({}, fmt::format("{} member{} split into more elements after a first run and solved once more",
+                                       split, split == 1 ? " was" : "s were")));
         }
     }
     auto solution = complete(structure, std::move(*pass), progress);
@@ -221,7 +258,8 @@ Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> s
     return solution;
 }
 
-Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& progress, const SolveOptions& options, const ModeExtractor::Listener& listener)
+Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& progress, const SolveOptions& options,
+                                              const ModeExtractor::Listener& listener)
 {
     progress.stage("read");
     auto built = buildStructure(model);
@@ -241,4 +279,4 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
     return std::shared_ptr<const Solution>(keyed);
 }
 
-}  // namespace undisona
+} // namespace undisona

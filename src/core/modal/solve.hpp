@@ -10,9 +10,11 @@ struct SolveOptions {
 
 /// From the model to everything that is read of it. Findings tell why there is no solution; those of a
 /// solution stand in it. A stopped run keeps the modes found so far.
-Result<std::shared_ptr<const Solution>> solve(const Model&, Progress&, const SolveOptions& = {}, const ModeExtractor::Listener& = {});
+Result<std::shared_ptr<const Solution>> solve(const Model&, Progress&, const SolveOptions& = {},
+                                              const ModeExtractor::Listener& = {});
 
 /// The same from a structure that has been built already.
-Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure>, Progress&, const ModeExtractor::Listener& = {});
+Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure>, Progress&,
+                                              const ModeExtractor::Listener& = {});
 
-}  // namespace undisona
+} // namespace undisona

@@ -26,4 +26,4 @@ std::optional<Finding> writeDocumentFile(const Document&, const std::string& pat
 /// The JSON Schema (draft 2020-12) of the document, made from the table of sentence kinds.
 std::string documentSchema();
 
-}  // namespace undisona
+} // namespace undisona

@@ -57,7 +57,8 @@ private:
         const auto* version = root.member("version");
         if (!version || version->kind != JsonNode::Kind::number || version->number < 1 ||
             version->number != std::floor(version->number)) {
-            complain(version ? version->line : root.line, "version", "the format version is missing or not a whole number",
+            complain(version ? version->line : root.line, "version",
+                     "the format version is missing or not a whole number",
                      fmt::format("Write \"version\": {}.", formatVersion));
             return false;
         }
@@ -110,22 +111,26 @@ private:
         }
         const auto* kind = kindNamed(kindNode->text);
         if (!kind) {
-            complain(kindNode->line, "kind", fmt::format("there is no kind of sentence \"{}\"", kindNode->text), kindsOf(group));
+            complain(kindNode->line, "kind", fmt::format("there is no kind of sentence \"{}\"", kindNode->text),
+                     kindsOf(group));
             return std::nullopt;
         }
         if (kind->group != group) {
-            complain(kindNode->line, "kind", fmt::format("\"{}\" belongs to the group \"{}\"", kind->key,
-                                                         groupKeys[static_cast<std::size_t>(kind->group)]));
+            complain(kindNode->line, "kind",
+                     fmt::format("\"{}\" belongs to the group \"{}\"", kind->key,
+                                 groupKeys[static_cast<std::size_t>(kind->group)]));
             return std::nullopt;
         }
         Sentence sentence{{}, kind, true, {}};
         const auto* id = node.member("id");
         if (!id || id->kind != JsonNode::Kind::text || id->text.empty()) {
-            complain(id ? id->line : node.line, "id", "every sentence needs an id of its own", "Write \"id\": \"...\".");
+            complain(id ? id->line : node.line, "id", "every sentence needs an id of its own",
+                     "Write \"id\": \"...\".");
             return std::nullopt;
         }
         if (!ids_.emplace(id->text, id->line).second)
-            complain(id->line, "id", fmt::format("the id \"{}\" is already that of the sentence on line {}", id->text, ids_[id->text]),
+            complain(id->line, "id",
+                     fmt::format("the id \"{}\" is already that of the sentence on line {}", id->text, ids_[id->text]),
                      "Give one of the two another id.");
         sentence.id = id->text;
         if (const auto* on = node.member("on")) {
@@ -136,14 +141,16 @@ private:
             if (key == "id" || key == "kind" || key == "on") continue;
             const auto* field = kind->field(key);
             if (!field) {
-                complain(value.line, key, fmt::format("a sentence of kind \"{}\" has no \"{}\"", kind->key, key), fieldsOf(*kind));
+                complain(value.line, key, fmt::format("a sentence of kind \"{}\" has no \"{}\"", kind->key, key),
+                         fieldsOf(*kind));
                 continue;
             }
             if (auto read = readField(*field, value)) sentence.values.insert_or_assign(key, std::move(*read));
         }
         for (const auto& field : kind->fields)
             if (!field.optional && !node.member(field.key))
-                complain(node.line, field.key, fmt::format("{} is missing in the sentence \"{}\"", field.label, sentence.id),
+                complain(node.line, field.key,
+                         fmt::format("{} is missing in the sentence \"{}\"", field.label, sentence.id),
                          fmt::format("Write \"{}\": {}.", field.key, exampleOf(field)));
         return sentence;
     }
@@ -181,7 +188,8 @@ private:
             for (std::size_t column = 0; column < field.columns.size(); ++column) {
                 const auto& cellNode = rowNode.items[column];
                 if (cellNode.kind != JsonNode::Kind::text) {
-                    complain(cellNode.line, field.key, fmt::format("{} must be a text with its unit", field.columns[column].label));
+                    complain(cellNode.line, field.key,
+                             fmt::format("{} must be a text with its unit", field.columns[column].label));
                     continue;
                 }
                 auto read = readValue(field.columns[column], cellNode.text, NumberStyle::file);
@@ -190,8 +198,10 @@ private:
                     continue;
                 }
                 const auto& value = std::get<Value>(read);
-                if (const auto* quantity = std::get_if<Quantity>(&value)) row.emplace_back(*quantity);
-                else row.emplace_back(std::get<std::string>(value));
+                if (const auto* quantity = std::get_if<Quantity>(&value))
+                    row.emplace_back(*quantity);
+                else
+                    row.emplace_back(std::get<std::string>(value));
             }
             if (row.size() == field.columns.size()) rows.push_back(std::move(row));
         }
@@ -227,7 +237,8 @@ private:
         const auto* node = object.member(key);
         if (!node) return;
         if (node->kind != JsonNode::Kind::text)
-            complain(node->line, std::string(key), fmt::format("\"{}\" must be a text, but is {}", key, node->kindWords()));
+            complain(node->line, std::string(key),
+                     fmt::format("\"{}\" must be a text, but is {}", key, node->kindWords()));
         into = node->text;
     }
 
@@ -235,7 +246,8 @@ private:
     {
         for (const auto& [key, node] : object.members)
             if (std::find(known.begin(), known.end(), key) == known.end())
-                complain(node.line, key, fmt::format("{} has no \"{}\"", where, key), "Remove it, or mend its spelling.");
+                complain(node.line, key, fmt::format("{} has no \"{}\"", where, key),
+                         "Remove it, or mend its spelling.");
     }
 
     static std::string suggestion(const QuantityProblem& problem)
@@ -278,7 +290,7 @@ private:
     std::map<std::string, int> ids_;
 };
 
-}  // namespace
+} // namespace
 
 Result<Document> readDocument(std::string_view text, const std::string& file)
 {
@@ -300,8 +312,9 @@ Result<Document> readDocumentFile(const std::string& path)
     if (size > largest) return refuse("the file is larger than 200 MB, which no model of this program is", "");
     std::string text(static_cast<std::size_t>(size), '\0');
     stream.seekg(0);
-    if (!stream.read(text.data(), size)) return refuse("the file cannot be read", "Check that it is a file and not a folder.");
+    if (!stream.read(text.data(), size))
+        return refuse("the file cannot be read", "Check that it is a file and not a folder.");
     return readDocument(text, path);
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -38,9 +38,12 @@ void writeSentence(std::string& out, const Sentence& sentence, const std::string
         if (!sentence.has(field.key)) continue;
         const Value& value = sentence.value(field.key);
         out += ",\n" + indent + "  " + quoted(field.key) + ": ";
-        if (const auto* table = std::get_if<Table>(&value)) writeTable(out, *table, indent + "  ");
-        else if (const auto* count = std::get_if<long>(&value)) out += std::to_string(*count);
-        else out += quoted(textOf(value));
+        if (const auto* table = std::get_if<Table>(&value))
+            writeTable(out, *table, indent + "  ");
+        else if (const auto* count = std::get_if<long>(&value))
+            out += std::to_string(*count);
+        else
+            out += quoted(textOf(value));
     }
     out += " }";
 }
@@ -60,18 +63,20 @@ void writeModel(std::string& out, const Model& model, const std::string& indent)
     out += "\n" + indent + "}";
 }
 
-}  // namespace
+} // namespace
 
 std::string writeDocument(const Document& document)
 {
-    std::string out = fmt::format("{{\n  \"format\": \"undisona\",\n  \"version\": {},\n  \"name\": {},\n  \"units\": {},\n"
-                                  "  \"model\": ",
-                                  formatVersion, quoted(document.name), quoted(document.units));
+    std::string out =
+        fmt::format("{{\n  \"format\": \"undisona\",\n  \"version\": {},\n  \"name\": {},\n  \"units\": {},\n"
+                    "  \"model\": ",
+                    formatVersion, quoted(document.name), quoted(document.units));
     writeModel(out, document.model, "  ");
     out += ",\n  \"takes\": [";
     for (std::size_t at = 0; at < document.takes.size(); ++at) {
         const auto& take = document.takes[at];
-        out += fmt::format("{}    {{ \"id\": {}, \"name\": {}, \"model\": ", at ? ",\n" : "\n", quoted(take.id), quoted(take.name));
+        out += fmt::format("{}    {{ \"id\": {}, \"name\": {}, \"model\": ", at ? ",\n" : "\n", quoted(take.id),
+                           quoted(take.name));
         writeModel(out, take.model, "    ");
         out += " }";
     }
@@ -84,8 +89,12 @@ std::optional<Finding> writeDocumentFile(const Document& document, const std::st
     const std::string beside = path + ".part";
     const auto failed = [&](const char* what) {
         std::remove(beside.c_str());
-        return Finding{Severity::error, what, "Check that the folder exists, may be written to and has room; the "
-                                              "file that was there is untouched.", {}, path};
+        return Finding{Severity::error,
+                       what,
+                       "Check that the folder exists, may be written to and has room; the "
+                       "file that was there is untouched.",
+                       {},
+                       path};
     };
     {
         std::ofstream stream(beside, std::ios::binary | std::ios::trunc);
@@ -100,4 +109,4 @@ std::optional<Finding> writeDocumentFile(const Document& document, const std::st
     return std::nullopt;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -83,11 +83,11 @@ std::optional<QuantityProblem> limitProblem(const Field& field, double value, st
     if (field.positive && value <= 0.0)
         return QuantityProblem{fmt::format("{} must be more than zero; {} is not", field.label, text), {}};
     if (field.least && value < *field.least)
-        return QuantityProblem{fmt::format("{} must be at least {}; {} is less", field.label,
-                                           shortest(*field.least), text), {}};
+        return QuantityProblem{
+            fmt::format("{} must be at least {}; {} is less", field.label, shortest(*field.least), text), {}};
     if (field.most && value > *field.most)
-        return QuantityProblem{fmt::format("{} must be at most {}; {} is more", field.label,
-                                           shortest(*field.most), text), {}};
+        return QuantityProblem{
+            fmt::format("{} must be at most {}; {} is more", field.label, shortest(*field.most), text), {}};
     return std::nullopt;
 }
 
@@ -104,7 +104,7 @@ std::variant<Value, QuantityProblem> readChoice(const Field& field, std::string_
 {
     for (const auto& choice : field.choices)
         if (choice == text) return Value{choice};
-    const std::string low = lowered(text);  // the first letters are enough where they fit one choice only
+    const std::string low = lowered(text); // the first letters are enough where they fit one choice only
     std::vector<std::string> fitting;
     for (const auto& choice : field.choices)
         if (!low.empty() && lowered(choice).starts_with(low)) fitting.push_back(choice);
@@ -123,7 +123,7 @@ std::variant<Value, QuantityProblem> asValue(std::variant<T, QuantityProblem> re
     return Value{std::get<T>(std::move(read))};
 }
 
-}  // namespace
+} // namespace
 
 std::variant<Value, QuantityProblem> readValue(const Field& field, std::string_view rawText, NumberStyle style)
 {
@@ -135,20 +135,28 @@ std::variant<Value, QuantityProblem> readValue(const Field& field, std::string_v
             if (auto problem = limitProblem(field, quantity->si, text)) return *problem;
         return asValue(std::move(read));
     }
-    case FieldType::count: return readCount(field, text);
-    case FieldType::choice: return readChoice(field, text);
-    case FieldType::directions: return asValue(readDirections(text, true));
-    case FieldType::translations: return asValue(readDirections(text, false));
-    case FieldType::orders: return asValue(readOrders(text));
-    case FieldType::vector: return asValue(readVector(text, field.kind, style));
-    case FieldType::table: return QuantityProblem{"a table is needed here", {}};
+    case FieldType::count:
+        return readCount(field, text);
+    case FieldType::choice:
+        return readChoice(field, text);
+    case FieldType::directions:
+        return asValue(readDirections(text, true));
+    case FieldType::translations:
+        return asValue(readDirections(text, false));
+    case FieldType::orders:
+        return asValue(readOrders(text));
+    case FieldType::vector:
+        return asValue(readVector(text, field.kind, style));
+    case FieldType::table:
+        return QuantityProblem{"a table is needed here", {}};
     case FieldType::name:
     case FieldType::label:
     case FieldType::points:
     case FieldType::members:
     case FieldType::place:
     case FieldType::section:
-    case FieldType::material: break;
+    case FieldType::material:
+        break;
     }
     if (text.empty() && field.type != FieldType::label)
         return QuantityProblem{fmt::format("{} must not be empty", field.label), {}};
@@ -207,4 +215,4 @@ Field positiveField(Field field)
     return field;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -11,10 +11,10 @@ namespace undisona {
 /// The groups of the Ledger, in working order.
 enum class Group { shape, material, joints, supports, addedMass, excitation, ask };
 inline constexpr std::size_t groupCount = 7;
-inline constexpr std::array<std::string_view, groupCount> groupKeys{
-    "shape", "material", "joints", "supports", "added-mass", "excitation", "ask"};
-inline constexpr std::array<std::string_view, groupCount> groupTitles{
-    "Shape", "Material", "Joints", "Supports", "Added mass", "Excitation", "Ask"};
+inline constexpr std::array<std::string_view, groupCount> groupKeys{"shape",      "material",   "joints", "supports",
+                                                                    "added-mass", "excitation", "ask"};
+inline constexpr std::array<std::string_view, groupCount> groupTitles{"Shape",      "Material",   "Joints", "Supports",
+                                                                      "Added mass", "Excitation", "Ask"};
 
 enum class FieldType {
     quantity,     ///< number with unit -> Quantity
@@ -36,16 +36,16 @@ enum class FieldType {
 
 /// A live word of a sentence.
 struct Field {
-    std::string key;       ///< in the file
+    std::string key; ///< in the file
     FieldType type;
-    std::string label;     ///< in plain words, for hints and errors
-    std::string fallback;  ///< text of the value a new sentence starts with; for an optional field, none
+    std::string label;    ///< in plain words, for hints and errors
+    std::string fallback; ///< text of the value a new sentence starts with; for an optional field, none
     QuantityKind kind = QuantityKind::number;
     bool optional = false;
-    std::optional<double> least, most;  ///< in SI, inclusive; `positive` excludes zero
+    std::optional<double> least, most; ///< in SI, inclusive; `positive` excludes zero
     bool positive = false;
     std::vector<std::string> choices;
-    std::vector<Field> columns;  ///< of a table
+    std::vector<Field> columns; ///< of a table
 };
 
 /// A kind of sentence: how it reads, what may be said in it.
@@ -55,10 +55,10 @@ struct Field {
 struct SentenceKind {
     std::string key;
     Group group;
-    std::string title;   ///< "a tapering lattice mast"
+    std::string title; ///< "a tapering lattice mast"
     std::string phrase;
     std::vector<Field> fields;
-    std::string help;    ///< one or two sentences for the chooser
+    std::string help; ///< one or two sentences for the chooser
 
     const Field* field(std::string_view fieldKey) const;
     /// Keys of the optional fields, in phrase order.
@@ -99,4 +99,4 @@ Field optionalField(Field field);
 Field atLeast(Field field, double least);
 Field positiveField(Field field);
 
-}  // namespace undisona
+} // namespace undisona

@@ -14,9 +14,9 @@ void addSixStiffnesses(SentenceKind& kind, const std::string& lead)
     for (std::size_t direction = 0; direction < 6; ++direction) {
         const std::string axis(directionNames[direction]);
         const bool turning = direction >= 3;
-        kind.fields.push_back(optionalField(positiveField(
-            quantityField("k" + axis, "the stiffness " + std::string(turning ? "about " : "along ") + axis.substr(turning),
-                          turning ? K::turningStiffness : K::stiffness, turning ? "1 kN m/rad" : "1 kN/mm"))));
+        kind.fields.push_back(optionalField(positiveField(quantityField(
+            "k" + axis, "the stiffness " + std::string(turning ? "about " : "along ") + axis.substr(turning),
+            turning ? K::turningStiffness : K::stiffness, turning ? "1 kN m/rad" : "1 kN/mm"))));
         kind.phrase += "[" + lead + "{k" + axis + "} " + (turning ? "about " : "along ") + axis.substr(turning) + "]";
     }
 }
@@ -29,27 +29,35 @@ void addFrame(SentenceKind& kind)
     kind.phrase += "[, its x towards {x-towards}][, its y near {y-near}]";
 }
 
-}  // namespace
+} // namespace
 
 void addJointKinds(std::vector<SentenceKind>& all)
 {
-    all.push_back({"release", Group::joints, "a released member end",
+    all.push_back({"release",
+                   Group::joints,
+                   "a released member end",
                    "Free {ends} of {members} in {directions}[, sprung by {stiffness}][, sprung by {turning}]",
                    {choiceField("ends", "the ends", {"both ends", "the first end", "the second end"}),
                     textField("members", FieldType::members, "the members", "everything"),
                     textField("directions", directions, "the freed directions", "ry rz"),
-                    optionalField(positiveField(quantityField("stiffness", "the spring in freed translations",
-                                                              K::stiffness, "1 kN/mm"))),
+                    optionalField(positiveField(
+                        quantityField("stiffness", "the spring in freed translations", K::stiffness, "1 kN/mm"))),
                     optionalField(positiveField(quantityField("turning", "the spring in freed rotations",
                                                               K::turningStiffness, "10 kN m/rad")))},
                    "A hinge or a slide at a member's end, in the member's own axes: x along it, y and z of its "
                    "section. A stiffness makes it half free."});
 
-    all.push_back({"rigid", Group::joints, "points tied rigidly to a point", "Tie {points} rigidly to {to}",
-                   {textField("points", points, "the tied points", "b"), textField("to", points, "the leading point", "a")},
-                   "The tied points move with the leading one as one rigid body, exactly."});
+    all.push_back(
+        {"rigid",
+         Group::joints,
+         "points tied rigidly to a point",
+         "Tie {points} rigidly to {to}",
+         {textField("points", points, "the tied points", "b"), textField("to", points, "the leading point", "a")},
+         "The tied points move with the leading one as one rigid body, exactly."});
 
-    all.push_back({"offset", Group::joints, "members beside their points",
+    all.push_back({"offset",
+                   Group::joints,
+                   "members beside their points",
                    "Run {members} beside their points by {offset}[, at the second end by {far}][, in {axes} axes]",
                    {textField("members", FieldType::members, "the members", "everything"),
                     vectorField("offset", "the offset of the centroid line", K::length, "0, 0, 50 mm"),
@@ -57,10 +65,14 @@ void addJointKinds(std::vector<SentenceKind>& all)
                     optionalField(choiceField("axes", "the axes of the offset", {"global", "member"}))},
                    "The centroid line runs beside the points, joined to them by rigid arms."});
 
-    SentenceKind spring{"spring", Group::joints, "a spring between two points", "Spring between {from} and {to}",
-                        {textField("from", points, "its first point", "a"), textField("to", points, "its second point", "b")},
-                        "Up to six stiffnesses between two points. If they are apart, the spring sits at the middle "
-                        "on rigid arms, so that turning the whole costs nothing."};
+    SentenceKind spring{
+        "spring",
+        Group::joints,
+        "a spring between two points",
+        "Spring between {from} and {to}",
+        {textField("from", points, "its first point", "a"), textField("to", points, "its second point", "b")},
+        "Up to six stiffnesses between two points. If they are apart, the spring sits at the middle "
+        "on rigid arms, so that turning the whole costs nothing."};
     addSixStiffnesses(spring, ", ");
     addFrame(spring);
     all.push_back(spring);
@@ -68,7 +80,10 @@ void addJointKinds(std::vector<SentenceKind>& all)
 
 void addSupportKinds(std::vector<SentenceKind>& all)
 {
-    SentenceKind hold{"hold", Group::supports, "held points", "Hold {points} in {directions}",
+    SentenceKind hold{"hold",
+                      Group::supports,
+                      "held points",
+                      "Hold {points} in {directions}",
                       {textField("points", points, "the held points", "points at z = 0 m"),
                        textField("directions", directions, "the held directions", "x y z")},
                       "A rigid support in the named directions; a stiffness makes one of them elastic. \"x y z\" is "
@@ -77,20 +92,25 @@ void addSupportKinds(std::vector<SentenceKind>& all)
     addFrame(hold);
     all.push_back(hold);
 
-    SentenceKind ground{"ground-spring", Group::supports, "springs to ground", "Spring each of {points} to ground",
+    SentenceKind ground{"ground-spring",
+                        Group::supports,
+                        "springs to ground",
+                        "Spring each of {points} to ground",
                         {textField("points", points, "the sprung points", "points at z = 0 m")},
                         "Up to six stiffnesses from each point to ground."};
     addSixStiffnesses(ground, ", ");
     addFrame(ground);
     all.push_back(ground);
 
-    all.push_back({"bed", Group::supports, "an elastic bed along members",
-                   "Bed {members} on {stiffness} along {directions}",
-                   {textField("members", FieldType::members, "the members", "everything"),
-                    positiveField(quantityField("stiffness", "the stiffness per length", K::stiffnessPerLength,
-                                                "1 kN/m2")),
-                    textField("directions", translations, "the directions", "z")},
-                   "Stiffness per length of member to ground, in global directions."});
+    all.push_back(
+        {"bed",
+         Group::supports,
+         "an elastic bed along members",
+         "Bed {members} on {stiffness} along {directions}",
+         {textField("members", FieldType::members, "the members", "everything"),
+          positiveField(quantityField("stiffness", "the stiffness per length", K::stiffnessPerLength, "1 kN/m2")),
+          textField("directions", translations, "the directions", "z")},
+         "Stiffness per length of member to ground, in global directions."});
 }
 
-}  // namespace undisona
+} // namespace undisona

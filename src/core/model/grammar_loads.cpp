@@ -8,7 +8,10 @@ namespace {
 using enum FieldType;
 using K = QuantityKind;
 
-Field labelField(std::string fallback) { return optionalField(textField("label", label, "what it is", std::move(fallback))); }
+Field labelField(std::string fallback)
+{
+    return optionalField(textField("label", label, "what it is", std::move(fallback)));
+}
 
 Field onlyAlong()
 {
@@ -27,18 +30,20 @@ Field marginField()
 void addEntry(SentenceKind& kind)
 {
     kind.fields.push_back(marginField());
-    kind.fields.push_back(optionalField(choiceField(
-        "entry", "the way in", {"through the base", "as a force", "as a moment", "in a way unknown"})));
+    kind.fields.push_back(optionalField(
+        choiceField("entry", "the way in", {"through the base", "as a force", "as a moment", "in a way unknown"})));
     kind.fields.push_back(optionalField(textField("points", points, "where it enters", "everything")));
     kind.fields.push_back(optionalField(textField("along", translations, "the directions it shakes", "x y")));
     kind.phrase += ", keep {margin} clear[, shakes {entry}][ at {points}][ along {along}]";
 }
 
-}  // namespace
+} // namespace
 
 void addMassKinds(std::vector<SentenceKind>& all)
 {
-    all.push_back({"mass", Group::addedMass, "a mass at points",
+    all.push_back({"mass",
+                   Group::addedMass,
+                   "a mass at points",
                    "{mass} {sharing} {points}[, centre {centre} from it][, rotary inertia {inertia}][, products "
                    "{products}][, as a {body} of][ {size}][, its x towards {x-towards}][, its y near {y-near}]"
                    "[, only along {only}][: {label}]",
@@ -53,26 +58,32 @@ void addMassKinds(std::vector<SentenceKind>& all)
                     optionalField(choiceField("body", "its simple shape", {"box", "cylinder along z", "ball"})),
                     optionalField(vectorField("size", "its size along x, y, z", K::length, "300, 300, 300 mm")),
                     optionalField(vectorField("x-towards", "the direction of its x axis", K::number, "1, 0, 0")),
-                    optionalField(vectorField("y-near", "a direction near its y axis", K::number, "0, 1, 0")), onlyAlong(),
-                    labelField("gearbox")},
+                    optionalField(vectorField("y-near", "a direction near its y axis", K::number, "0, 1, 0")),
+                    onlyAlong(), labelField("gearbox")},
                    "Equipment with mass and no stiffness. It is one mass and acts in every direction; \"only "
                    "along\" limits it."});
 
-    all.push_back({"mass-along", Group::addedMass, "a mass per length along members",
-                   "{mass} along {members}[, only along {only}][: {label}]",
-                   {atLeast(quantityField("mass", "the mass per length", K::massPerLength, "3.2 kg/m"), 0.0),
-                    textField("members", FieldType::members, "the members", "everything"), onlyAlong(),
-                    labelField("cables")},
-                   "Cables, railings, pipes: so much per metre of member."});
+    all.push_back(
+        {"mass-along",
+         Group::addedMass,
+         "a mass per length along members",
+         "{mass} along {members}[, only along {only}][: {label}]",
+         {atLeast(quantityField("mass", "the mass per length", K::massPerLength, "3.2 kg/m"), 0.0),
+          textField("members", FieldType::members, "the members", "everything"), onlyAlong(), labelField("cables")},
+         "Cables, railings, pipes: so much per metre of member."});
 
-    all.push_back({"mass-shared", Group::addedMass, "a mass shared over members",
+    all.push_back({"mass-shared",
+                   Group::addedMass,
+                   "a mass shared over members",
                    "{mass} shared over {members} by length[, only along {only}][: {label}]",
                    {atLeast(quantityField("mass", "the mass", K::mass, "100 kg"), 0.0),
                     textField("members", FieldType::members, "the members", "everything"), onlyAlong(),
                     labelField("deck plates")},
                    "One total, spread evenly along the members."});
 
-    all.push_back({"coating", Group::addedMass, "a coating on members",
+    all.push_back({"coating",
+                   Group::addedMass,
+                   "a coating on members",
                    "{thickness} of {density} on the outside of {members}[: {label}]",
                    {atLeast(quantityField("thickness", "the thickness", K::length, "6 mm"), 0.0),
                     atLeast(quantityField("density", "the density", K::density, "900 kg/m3"), 0.0),
@@ -90,14 +101,18 @@ void addExcitationKinds(std::vector<SentenceKind>& all)
         return textField("name", FieldType::name, "the name of the source", std::move(fallback));
     };
 
-    SentenceKind running{"running-speed", Group::excitation, "a running speed with its orders",
+    SentenceKind running{"running-speed",
+                         Group::excitation,
+                         "a running speed with its orders",
                          "{name} turns at {speed}, orders {orders}",
                          {source("Pump"), speed("speed", "the speed", "1480 rpm"), orders},
                          "A machine at one speed; each order shakes at order times speed."};
     addEntry(running);
     all.push_back(running);
 
-    SentenceKind range{"speed-range", Group::excitation, "a speed range with orders",
+    SentenceKind range{"speed-range",
+                       Group::excitation,
+                       "a speed range with orders",
                        "{name} runs from {low} to {high}, orders {orders}",
                        {source("Motor"), speed("low", "the lowest speed", "600 rpm"),
                         speed("high", "the highest speed", "1500 rpm"), orders},
@@ -105,32 +120,46 @@ void addExcitationKinds(std::vector<SentenceKind>& all)
     addEntry(range);
     all.push_back(range);
 
-    SentenceKind fixed{"fixed-frequency", Group::excitation, "a fixed frequency", "{name} shakes at {frequency}",
+    SentenceKind fixed{"fixed-frequency",
+                       Group::excitation,
+                       "a fixed frequency",
+                       "{name} shakes at {frequency}",
                        {source("Device"), speed("frequency", "the frequency", "50 Hz")},
                        "A device that shakes at one frequency."};
     addEntry(fixed);
     all.push_back(fixed);
 
-    SentenceKind band{"frequency-band", Group::excitation, "a band of frequencies",
-                      "{name} shakes anywhere from {low} to {high}",
-                      {source("Walking"), speed("low", "the lower edge", "1.6 Hz"), speed("high", "the upper edge", "2.4 Hz")},
-                      "Anything that may shake within a band, as walking does."};
+    SentenceKind band{
+        "frequency-band",
+        Group::excitation,
+        "a band of frequencies",
+        "{name} shakes anywhere from {low} to {high}",
+        {source("Walking"), speed("low", "the lower edge", "1.6 Hz"), speed("high", "the upper edge", "2.4 Hz")},
+        "Anything that may shake within a band, as walking does."};
     addEntry(band);
     all.push_back(band);
 }
 
 void addAskKinds(std::vector<SentenceKind>& all)
 {
-    all.push_back({"lowest", Group::ask, "so many modes", "Find the {count} lowest modes",
+    all.push_back({"lowest",
+                   Group::ask,
+                   "so many modes",
+                   "Find the {count} lowest modes",
                    {countField("count", "the number of modes", "12", 1, 100000)},
                    "The lowest natural frequencies; modes of equal frequency are never cut apart."});
 
-    all.push_back({"up-to", Group::ask, "all modes up to a frequency", "Find every mode up to {frequency}, at most {most}",
+    all.push_back({"up-to",
+                   Group::ask,
+                   "all modes up to a frequency",
+                   "Find every mode up to {frequency}, at most {most}",
                    {positiveField(quantityField("frequency", "the frequency", K::frequency, "60 Hz")),
                     countField("most", "the largest number of modes", "200", 1, 100000)},
                    "All natural frequencies below a limit."});
 
-    all.push_back({"mass-share", Group::ask, "until enough mass takes part",
+    all.push_back({"mass-share",
+                   Group::ask,
+                   "until enough mass takes part",
                    "Find modes until {share} of the {of} mass in {directions} takes part, at most {most}",
                    {[] {
                         Field field = quantityField("share", "the share of the mass", K::share, "90 %");
@@ -143,19 +172,30 @@ void addAskKinds(std::vector<SentenceKind>& all)
                     countField("most", "the largest number of modes", "80", 1, 100000)},
                    "The run goes on until the effective masses add up to the target in each named direction."});
 
-    all.push_back({"mass-matrix", Group::ask, "how mass is put on the nodes", "Use {matrix} mass",
+    all.push_back({"mass-matrix",
+                   Group::ask,
+                   "how mass is put on the nodes",
+                   "Use {matrix} mass",
                    {choiceField("matrix", "the mass matrix", {"consistent", "lumped"})},
                    "Consistent unless said otherwise; lumped mass converges from below and more slowly."});
 
-    all.push_back({"fineness", Group::ask, "how finely members are split", "Split every member into {elements} elements",
+    all.push_back({"fineness",
+                   Group::ask,
+                   "how finely members are split",
+                   "Split every member into {elements} elements",
                    {countField("elements", "the number of elements", "4", 1, 1000)},
                    "Without this, three elements go to each half wave of bending and the estimated error decides."});
 
-    all.push_back({"reference-point", Group::ask, "where rotations are taken about", "Take rotations about {at}",
+    all.push_back({"reference-point",
+                   Group::ask,
+                   "where rotations are taken about",
+                   "Take rotations about {at}",
                    {textField("at", place, "the reference point", "0, 0, 0 m")},
                    "The mass centre unless said otherwise."});
 
-    all.push_back({"hand-check", Group::ask, "a hand check by a unit load",
+    all.push_back({"hand-check",
+                   Group::ask,
+                   "a hand check by a unit load",
                    "Check by hand with a unit {load} on {point} along {direction}",
                    {choiceField("load", "the load", {"force", "moment"}), textField("point", points, "the point", "p"),
                     choiceField("direction", "the direction", {"x", "y", "z"})},
@@ -163,4 +203,4 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "mass a frequency to lay beside the computed one."});
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -40,23 +40,32 @@ Field tableField(std::string label, std::vector<Field> columns)
     return field;
 }
 
-}  // namespace
+} // namespace
 
 void addShapeKinds(std::vector<SentenceKind>& all)
 {
-    all.push_back({"point", Group::shape, "a point", "Point {name} at {at}[ from {from}]",
+    all.push_back({"point",
+                   Group::shape,
+                   "a point",
+                   "Point {name} at {at}[ from {from}]",
                    {nameOf("the point", "p"), vectorField("at", "the place", K::length, "0, 0, 0 m"),
                     optionalField(textField("from", points, "the point it is measured from", "p"))},
                    "One point by its coordinates, or by its offset from another point."});
 
-    all.push_back({"points", Group::shape, "a table of points", "Points {rows}",
-                   {tableField("the points",
-                               {textField("name", FieldType::name, "the name", "p"),
-                                quantityField("x", "x", K::length, "0 m"), quantityField("y", "y", K::length, "0 m"),
-                                quantityField("z", "z", K::length, "0 m")})},
-                   "Many points with their coordinates; paste rows from a spreadsheet."});
+    all.push_back(
+        {"points",
+         Group::shape,
+         "a table of points",
+         "Points {rows}",
+         {tableField("the points",
+                     {textField("name", FieldType::name, "the name", "p"), quantityField("x", "x", K::length, "0 m"),
+                      quantityField("y", "y", K::length, "0 m"), quantityField("z", "z", K::length, "0 m")})},
+         "Many points with their coordinates; paste rows from a spreadsheet."});
 
-    SentenceKind members{"members", Group::shape, "members between points", "{name}: members {rows} of {section}",
+    SentenceKind members{"members",
+                         Group::shape,
+                         "members between points",
+                         "{name}: members {rows} of {section}",
                          {nameOf("the members", "Frame"),
                           tableField("the members", {textField("name", FieldType::name, "the name", "m"),
                                                      textField("from", points, "its first point", "a"),
@@ -66,7 +75,9 @@ void addShapeKinds(std::vector<SentenceKind>& all)
     addOrientation(members);
     all.push_back(members);
 
-    SentenceKind run{"run", Group::shape, "a straight run of members",
+    SentenceKind run{"run",
+                     Group::shape,
+                     "a straight run of members",
                      "{name}: straight run from {from} to {to} in {parts} parts of {section}",
                      {nameOf("the run", "Run"), textField("from", place, "where it begins", "0, 0, 0 m"),
                       textField("to", place, "where it ends", "0, 0, 3 m"),
@@ -76,7 +87,9 @@ void addShapeKinds(std::vector<SentenceKind>& all)
     addOrientation(run);
     all.push_back(run);
 
-    SentenceKind frame{"frame", Group::shape, "a frame of bays and storeys",
+    SentenceKind frame{"frame",
+                       Group::shape,
+                       "a frame of bays and storeys",
                        "{name}: frame of {bays-x} bays of {bay-x} by {bays-y} bays of {bay-y}, {storeys} storeys of "
                        "{storey}, columns of {columns}, beams of {beams}[, corner at {at}]",
                        {nameOf("the frame", "Frame"), countField("bays-x", "the number of bays along x", "1", 0, 200),
@@ -92,27 +105,31 @@ void addShapeKinds(std::vector<SentenceKind>& all)
     addOrientation(frame);
     all.push_back(frame);
 
-    SentenceKind mast{"lattice-mast", Group::shape, "a tapering lattice mast",
-                      "{name}: tapering lattice, {bays} bays, {bottom} {plan} to {top}, height {height}, legs of "
-                      "{legs}, braced by {bracing} of {braces}, rings of {rings}[, foot at {at}]",
-                      {nameOf("the mast", "Mast"), countField("bays", "the number of bays", "8", 1, 500),
-                       lengthField("bottom", "the width at the foot", "1.2 m"),
-                       choiceField("plan", "the plan", {"square", "triangle"}),
-                       lengthField("top", "the width at the head", "0.55 m"),
-                       lengthField("height", "the height", "12 m"),
-                       sectionField("legs", "the section of the legs", "tube 60.3x4 mm"),
-                       choiceField("bracing", "the bracing", {"crosses", "zigzags", "chevrons", "nothing"}),
-                       sectionField("braces", "the section of the braces", "angle 40x40x4 mm"),
-                       sectionField("rings", "the section of the rings", "angle 40x40x4 mm"),
-                       optionalField(textField("at", place, "the centre of its foot", "0, 0, 0 m"))},
-                      "Legs, braces and rings of a three- or four-sided mast. Its parts are picked as \"legs of "
-                      "Mast\", \"braces of Mast\", \"rings of Mast\", \"feet of Mast\", \"head of Mast\"."};
+    SentenceKind mast{
+        "lattice-mast",
+        Group::shape,
+        "a tapering lattice mast",
+        "{name}: tapering lattice, {bays} bays, {bottom} {plan} to {top}, height {height}, legs of "
+        "{legs}, braced by {bracing} of {braces}, rings of {rings}[, foot at {at}]",
+        {nameOf("the mast", "Mast"), countField("bays", "the number of bays", "8", 1, 500),
+         lengthField("bottom", "the width at the foot", "1.2 m"),
+         choiceField("plan", "the plan", {"square", "triangle"}), lengthField("top", "the width at the head", "0.55 m"),
+         lengthField("height", "the height", "12 m"), sectionField("legs", "the section of the legs", "tube 60.3x4 mm"),
+         choiceField("bracing", "the bracing", {"crosses", "zigzags", "chevrons", "nothing"}),
+         sectionField("braces", "the section of the braces", "angle 40x40x4 mm"),
+         sectionField("rings", "the section of the rings", "angle 40x40x4 mm"),
+         optionalField(textField("at", place, "the centre of its foot", "0, 0, 0 m"))},
+        "Legs, braces and rings of a three- or four-sided mast. Its parts are picked as \"legs of "
+        "Mast\", \"braces of Mast\", \"rings of Mast\", \"feet of Mast\", \"head of Mast\"."};
     addOrientation(mast);
     all.push_back(mast);
 
-    SentenceKind ring{"ring", Group::shape, "a ring tied to points near it",
+    SentenceKind ring{"ring",
+                      Group::shape,
+                      "a ring tied to points near it",
                       "{name}: {plan} ring of {width} round {at}, of {section}, tied by {arms} to {to}",
-                      {nameOf("the ring", "Platform"), choiceField("plan", "the plan", {"square", "triangle", "octagon"}),
+                      {nameOf("the ring", "Platform"),
+                       choiceField("plan", "the plan", {"square", "triangle", "octagon"}),
                        lengthField("width", "the width", "1.4 m"), textField("at", place, "the centre", "0, 0, 9 m"),
                        sectionField("section", "the section of the ring", "channel 80x45x6x8 mm"),
                        sectionField("arms", "the section of the arms", "channel 80x45x6x8 mm"),
@@ -121,13 +138,18 @@ void addShapeKinds(std::vector<SentenceKind>& all)
     addOrientation(ring);
     all.push_back(ring);
 
-    all.push_back({"copies", Group::shape, "copies along a line", "{name}: {count} copies of {what}, each moved by {step}",
+    all.push_back({"copies",
+                   Group::shape,
+                   "copies along a line",
+                   "{name}: {count} copies of {what}, each moved by {step}",
                    {nameOf("the copies", "Copies"), countField("count", "the number of copies", "1", 1, 10000),
                     textField("what", FieldType::members, "what is copied", "everything"),
                     vectorField("step", "the step from one to the next", K::length, "1, 0, 0 m")},
                    "Further sets of the same members, moved on step by step. Points that meet are one."});
 
-    all.push_back({"copies-around", Group::shape, "copies around an axis",
+    all.push_back({"copies-around",
+                   Group::shape,
+                   "copies around an axis",
                    "{name}: {count} copies of {what}, each turned by {angle} about {axis} through {through}",
                    {nameOf("the copies", "Copies"), countField("count", "the number of copies", "3", 1, 10000),
                     textField("what", FieldType::members, "what is copied", "everything"),
@@ -136,57 +158,74 @@ void addShapeKinds(std::vector<SentenceKind>& all)
                     textField("through", place, "a point of the axis", "0, 0, 0 m")},
                    "Further sets of the same members, turned about an axis. Points that meet are one."});
 
-    all.push_back({"mirror", Group::shape, "a mirror image", "{name}: mirror image of {what} in the plane {axis} = {at}",
-                   {nameOf("the image", "Image"), textField("what", FieldType::members, "what is mirrored", "everything"),
-                    choiceField("axis", "the normal of the plane", {"x", "y", "z"}),
-                    quantityField("at", "the place of the plane", K::length, "0 m")},
-                   "The same members on the other side of a plane. Points on the plane are shared."});
+    all.push_back(
+        {"mirror",
+         Group::shape,
+         "a mirror image",
+         "{name}: mirror image of {what} in the plane {axis} = {at}",
+         {nameOf("the image", "Image"), textField("what", FieldType::members, "what is mirrored", "everything"),
+          choiceField("axis", "the normal of the plane", {"x", "y", "z"}),
+          quantityField("at", "the place of the plane", K::length, "0 m")},
+         "The same members on the other side of a plane. Points on the plane are shared."});
 }
 
 void addMaterialKinds(std::vector<SentenceKind>& all)
 {
-    all.push_back({"material", Group::material, "what a part is made of", "{what} is {material}",
+    all.push_back({"material",
+                   Group::material,
+                   "what a part is made of",
+                   "{what} is {material}",
                    {textField("what", FieldType::members, "the members", "everything"),
                     textField("material", FieldType::material, "the material", "structural steel")},
                    "A material from the library or one of your own. A later sentence overrides an earlier one."});
 
-    all.push_back({"own-material", Group::material, "a material of your own",
-                   "Material {name}: E {modulus}, Poisson ratio {poisson}, density {density}[, damping ratio {damping}]",
-                   {nameOf("the material", "my steel"),
-                    positiveField(quantityField("modulus", "the modulus of elasticity", K::stress, "210 GPa")),
-                    [] {
-                        Field field = quantityField("poisson", "the Poisson ratio", K::number, "0.3");
-                        field.least = 0.0;
-                        field.most = 0.4999;
-                        return field;
-                    }(),
-                    atLeast(quantityField("density", "the density", K::density, "7850 kg/m3"), 0.0),
-                    optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.5 %"), 0.0))},
-                   "Its stiffness, Poisson ratio and density."});
+    all.push_back(
+        {"own-material",
+         Group::material,
+         "a material of your own",
+         "Material {name}: E {modulus}, Poisson ratio {poisson}, density {density}[, damping ratio {damping}]",
+         {nameOf("the material", "my steel"),
+          positiveField(quantityField("modulus", "the modulus of elasticity", K::stress, "210 GPa")),
+          [] {
+              Field field = quantityField("poisson", "the Poisson ratio", K::number, "0.3");
+              field.least = 0.0;
+              field.most = 0.4999;
+              return field;
+          }(),
+          atLeast(quantityField("density", "the density", K::density, "7850 kg/m3"), 0.0),
+          optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.5 %"), 0.0))},
+         "Its stiffness, Poisson ratio and density."});
 
-    all.push_back({"section", Group::material, "a section with a name", "Section {name} is {section}",
+    all.push_back({"section",
+                   Group::material,
+                   "a section with a name",
+                   "Section {name} is {section}",
                    {nameOf("the section", "brace"), sectionField("section", "the section", "angle 50x50x5 mm")},
                    "A section used in several places, changed in one."});
 
-    all.push_back({"given-section", Group::material, "a section given by its constants",
-                   "Section {name}: area {area}, second moments {iy} about y and {iz} about z, torsion constant "
-                   "{torsion}[, shear area {shear-y} along y][, shear area {shear-z} along z][, perimeter {perimeter}]",
-                   {nameOf("the section", "given"),
-                    positiveField(quantityField("area", "the area", K::area, "1000 mm2")),
-                    positiveField(quantityField("iy", "the second moment about y", K::secondMoment, "1e6 mm4")),
-                    positiveField(quantityField("iz", "the second moment about z", K::secondMoment, "1e6 mm4")),
-                    positiveField(quantityField("torsion", "the torsion constant", K::secondMoment, "1e6 mm4")),
-                    optionalField(positiveField(quantityField("shear-y", "the shear area along y", K::area, "800 mm2"))),
-                    optionalField(positiveField(quantityField("shear-z", "the shear area along z", K::area, "800 mm2"))),
-                    optionalField(positiveField(quantityField("perimeter", "the outer perimeter", K::length, "200 mm")))},
-                   "Area and second moments about its centroid's principal axes. Without shear areas it is "
-                   "stiff in shear."});
+    all.push_back(
+        {"given-section",
+         Group::material,
+         "a section given by its constants",
+         "Section {name}: area {area}, second moments {iy} about y and {iz} about z, torsion constant "
+         "{torsion}[, shear area {shear-y} along y][, shear area {shear-z} along z][, perimeter {perimeter}]",
+         {nameOf("the section", "given"), positiveField(quantityField("area", "the area", K::area, "1000 mm2")),
+          positiveField(quantityField("iy", "the second moment about y", K::secondMoment, "1e6 mm4")),
+          positiveField(quantityField("iz", "the second moment about z", K::secondMoment, "1e6 mm4")),
+          positiveField(quantityField("torsion", "the torsion constant", K::secondMoment, "1e6 mm4")),
+          optionalField(positiveField(quantityField("shear-y", "the shear area along y", K::area, "800 mm2"))),
+          optionalField(positiveField(quantityField("shear-z", "the shear area along z", K::area, "800 mm2"))),
+          optionalField(positiveField(quantityField("perimeter", "the outer perimeter", K::length, "200 mm")))},
+         "Area and second moments about its centroid's principal axes. Without shear areas it is "
+         "stiff in shear."});
 
-    all.push_back({"material-mass", Group::material, "how much of the material mass counts",
+    all.push_back({"material-mass",
+                   Group::material,
+                   "how much of the material mass counts",
                    "Material mass counts {factor}",
                    {atLeast(quantityField("factor", "the factor", K::share, "100 %"), 0.0)},
                    "100 % unless said otherwise; more for welds and bolts, 0 % for a structure without mass. "
                    "A structure's own weight never needs entering."});
 }
 
-}  // namespace undisona
+} // namespace undisona

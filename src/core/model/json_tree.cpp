@@ -55,8 +55,14 @@ public:
         node.boolean = value;
         return place(std::move(node));
     }
-    bool number_integer(number_integer_t value) override { return number(static_cast<double>(value), std::to_string(value)); }
-    bool number_unsigned(number_unsigned_t value) override { return number(static_cast<double>(value), std::to_string(value)); }
+    bool number_integer(number_integer_t value) override
+    {
+        return number(static_cast<double>(value), std::to_string(value));
+    }
+    bool number_unsigned(number_unsigned_t value) override
+    {
+        return number(static_cast<double>(value), std::to_string(value));
+    }
     bool number_float(number_float_t value, const string_t& digits) override { return number(value, digits); }
     bool string(string_t& value) override
     {
@@ -140,17 +146,18 @@ private:
 
     void complain(std::string what, std::string remedy)
     {
-        findings.push_back({Severity::error, std::move(what), std::move(remedy), {}, fmt::format("{}, line {}", file_, line_)});
+        findings.push_back(
+            {Severity::error, std::move(what), std::move(remedy), {}, fmt::format("{}, line {}", file_, line_)});
     }
 
     const std::string& file_;
     int& line_;
-    std::vector<JsonNode*> open_;  // stable: a container grows only while its last child is open
+    std::vector<JsonNode*> open_; // stable: a container grows only while its last child is open
     std::string key_;
     int keyLine_ = 0;
 };
 
-}  // namespace
+} // namespace
 
 const JsonNode* JsonNode::member(std::string_view key) const
 {
@@ -162,12 +169,18 @@ const JsonNode* JsonNode::member(std::string_view key) const
 std::string JsonNode::kindWords() const
 {
     switch (kind) {
-    case Kind::null: return "null";
-    case Kind::boolean: return "true or false";
-    case Kind::number: return "a number";
-    case Kind::text: return "a text";
-    case Kind::list: return "a list";
-    case Kind::object: break;
+    case Kind::null:
+        return "null";
+    case Kind::boolean:
+        return "true or false";
+    case Kind::number:
+        return "a number";
+    case Kind::text:
+        return "a text";
+    case Kind::list:
+        return "a list";
+    case Kind::object:
+        break;
     }
     return "an object";
 }
@@ -181,4 +194,4 @@ Result<JsonNode> readJson(std::string_view text, const std::string& file)
     return std::move(builder.root);
 }
 
-}  // namespace undisona
+} // namespace undisona

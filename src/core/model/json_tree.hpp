@@ -16,16 +16,16 @@ struct JsonNode {
     int line = 0;
     bool boolean = false;
     double number = 0.0;
-    std::string text;  ///< of a text; of a number, its digits as written
+    std::string text; ///< of a text; of a number, its digits as written
     std::vector<JsonNode> items;
     std::vector<std::pair<std::string, JsonNode>> members;
 
     const JsonNode* member(std::string_view key) const;
-    std::string kindWords() const;  ///< "a text", "a list", ...
+    std::string kindWords() const; ///< "a text", "a list", ...
 };
 
 /// Reads JSON (RFC 8259) in UTF-8. Refuses duplicate keys, more than 64 levels and anything after the end;
 /// the finding's place is "file, line N".
 Result<JsonNode> readJson(std::string_view text, const std::string& file);
 
-}  // namespace undisona
+} // namespace undisona

@@ -60,4 +60,4 @@ std::optional<Material> libraryMaterial(std::string_view name)
     return std::nullopt;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -4,21 +4,27 @@ namespace undisona {
 
 namespace {
 
-std::size_t slot(Group group) { return static_cast<std::size_t>(group); }
+std::size_t slot(Group group)
+{
+    return static_cast<std::size_t>(group);
+}
 
-void mix(std::uint64_t& hash, std::string_view text)  // FNV-1a (Fowler, Noll, Vo 1991)
+void mix(std::uint64_t& hash, std::string_view text) // FNV-1a (Fowler, Noll, Vo 1991)
 {
     for (const char letter : text) {
         hash ^= static_cast<unsigned char>(letter);
         hash *= 1099511628211ULL;
     }
-    hash ^= 0xFF;  // so that "ab","c" differs from "a","bc"
+    hash ^= 0xFF; // so that "ab","c" differs from "a","bc"
     hash *= 1099511628211ULL;
 }
 
-}  // namespace
+} // namespace
 
-const std::vector<SentencePtr>& Model::group(Group which) const { return groups_[slot(which)]; }
+const std::vector<SentencePtr>& Model::group(Group which) const
+{
+    return groups_[slot(which)];
+}
 
 std::vector<SentencePtr> Model::sentences() const
 {
@@ -132,4 +138,4 @@ std::uint64_t solveKey(const Model& model)
     return hash;
 }
 
-}  // namespace undisona
+} // namespace undisona

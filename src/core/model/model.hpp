@@ -25,13 +25,13 @@ public:
     std::vector<SentencePtr> activeIn(Group) const;
 
     std::optional<SentencePlace> find(std::string_view id) const;
-    SentencePtr sentence(std::string_view id) const;  ///< null if there is none
-    std::string freeId() const;                       ///< an id that no sentence has yet
+    SentencePtr sentence(std::string_view id) const; ///< null if there is none
+    std::string freeId() const;                      ///< an id that no sentence has yet
 
     /// Inserts before `index`, or at the end; the sentence's kind names its group.
     Model inserted(Sentence, std::size_t index = SIZE_MAX) const;
     Model removed(std::string_view id) const;
-    Model replaced(Sentence) const;  ///< the sentence with the same id
+    Model replaced(Sentence) const; ///< the sentence with the same id
     Model moved(std::string_view id, std::size_t toIndex) const;
 
     bool operator==(const Model&) const;
@@ -56,8 +56,8 @@ struct Document {
     std::string name = "untitled";
     std::string units = "m kg N";
     Model model;
-    std::vector<Take> takes;  ///< oldest first
+    std::vector<Take> takes; ///< oldest first
     bool operator==(const Document&) const = default;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -6,7 +6,8 @@ namespace {
 
 bool isName(FieldType type)
 {
-    return type == FieldType::points || type == FieldType::members || type == FieldType::place || type == FieldType::section || type == FieldType::material;
+    return type == FieldType::points || type == FieldType::members || type == FieldType::place ||
+           type == FieldType::section || type == FieldType::material;
 }
 
 /// Replaces whole names: what stands before and after must not be part of a longer name.
@@ -15,7 +16,8 @@ std::string withName(std::string text, const std::string& from, const std::strin
     for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at)) {
         const bool begins = at == 0 || text[at - 1] == ' ' || text[at - 1] == ',' || text[at - 1] == '"';
         const std::size_t end = at + from.size();
-        const bool ends = end == text.size() || text[end] == ' ' || text[end] == ',' || text[end] == '"' || text[end] == '.';
+        const bool ends =
+            end == text.size() || text[end] == ' ' || text[end] == ',' || text[end] == '"' || text[end] == '.';
         if (begins && ends) {
             text.replace(at, from.size(), to);
             at += to.size();
@@ -26,7 +28,7 @@ std::string withName(std::string text, const std::string& from, const std::strin
     return text;
 }
 
-}  // namespace
+} // namespace
 
 Model renamed(const Model& model, const std::string& from, const std::string& to)
 {
@@ -41,4 +43,4 @@ Model renamed(const Model& model, const std::string& from, const std::string& to
     return changed;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -7,4 +7,4 @@ namespace undisona {
 /// lead of the names a pattern makes ("Mast.3.1") and after "of".
 Model renamed(const Model&, const std::string& from, const std::string& to);
 
-}  // namespace undisona
+} // namespace undisona

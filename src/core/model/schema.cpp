@@ -29,13 +29,15 @@ Json schemaOf(const Field& field)
         node["items"] = row;
         break;
     }
-    default: node["type"] = "string";
+    default:
+        node["type"] = "string";
     }
     std::string meaning = field.label;
     if (field.type == FieldType::quantity || field.type == FieldType::vector)
         meaning += ": " + describe(field.kind) + (field.type == FieldType::vector ? " three times" : "") +
                    ", with its unit, such as \"" + field.fallback + "\"";
-    else if (!field.fallback.empty()) meaning += ", such as \"" + field.fallback + "\"";
+    else if (!field.fallback.empty())
+        meaning += ", such as \"" + field.fallback + "\"";
     node["description"] = meaning;
     return node;
 }
@@ -50,11 +52,11 @@ Json schemaOf(const SentenceKind& kind)
         properties[field.key] = schemaOf(field);
         if (!field.optional) required.push_back(field.key);
     }
-    return {{"type", "object"}, {"title", kind.title}, {"description", kind.help}, {"properties", properties},
-            {"required", required}, {"additionalProperties", false}};
+    return {{"type", "object"},         {"title", kind.title},  {"description", kind.help},
+            {"properties", properties}, {"required", required}, {"additionalProperties", false}};
 }
 
-}  // namespace
+} // namespace
 
 std::string documentSchema()
 {
@@ -69,25 +71,26 @@ std::string documentSchema()
         groups[std::string(groupKeys[which])] = {{"type", "array"}, {"items", {{"oneOf", any}}}};
     }
     kinds["model"] = {{"type", "object"}, {"properties", groups}, {"additionalProperties", false}};
-    const Json take{{"type", "object"},
-                    {"properties", {{"id", {{"type", "string"}}}, {"name", {{"type", "string"}}}, {"model", {{"$ref", "#/$defs/model"}}}}},
-                    {"required", {"id", "name", "model"}},
-                    {"additionalProperties", false}};
-    const Json schema{
-        {"$schema", "https://json-schema.org/draft/2020-12/schema"},
-        {"title", "Undisona model"},
+    const Json take{
         {"type", "object"},
         {"properties",
-         {{"format", {{"const", "undisona"}}},
-          {"version", {{"type", "integer"}, {"minimum", 1}, {"maximum", formatVersion}}},
-          {"name", {{"type", "string"}}},
-          {"units", {{"enum", DisplayUnits::names()}}},
-          {"model", {{"$ref", "#/$defs/model"}}},
-          {"takes", {{"type", "array"}, {"items", take}}}}},
-        {"required", {"format", "version", "model"}},
-        {"additionalProperties", false},
-        {"$defs", kinds}};
+         {{"id", {{"type", "string"}}}, {"name", {{"type", "string"}}}, {"model", {{"$ref", "#/$defs/model"}}}}},
+        {"required", {"id", "name", "model"}},
+        {"additionalProperties", false}};
+    const Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
+                      {"title", "Undisona model"},
+                      {"type", "object"},
+                      {"properties",
+                       {{"format", {{"const", "undisona"}}},
+                        {"version", {{"type", "integer"}, {"minimum", 1}, {"maximum", formatVersion}}},
+                        {"name", {{"type", "string"}}},
+                        {"units", {{"enum", DisplayUnits::names()}}},
+                        {"model", {{"$ref", "#/$defs/model"}}},
+                        {"takes", {{"type", "array"}, {"items", take}}}}},
+                      {"required", {"format", "version", "model"}},
+                      {"additionalProperties", false},
+                      {"$defs", kinds}};
     return schema.dump(2) + "\n";
 }
 
-}  // namespace undisona
+} // namespace undisona

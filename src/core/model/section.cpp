@@ -117,7 +117,7 @@ double angleTorsion(double longLeg, double thick, double shortLeg, double thin)
            0.07 * thin / thick * std::pow(inscribed, 4);
 }
 
-}  // namespace
+} // namespace
 
 Section roundSection(double diameter)
 {
@@ -162,7 +162,9 @@ Section boxSection(double height, double width, double wall)
 {
     Section section = named(SectionShape::box, {height, width, wall});
     Section inner = rectangleSection(height - 2.0 * wall, width - 2.0 * wall);
-    takePolygon(section, {{-width / 2, -height / 2}, {width / 2, -height / 2}, {width / 2, height / 2}, {-width / 2, height / 2}});
+    takePolygon(
+        section,
+        {{-width / 2, -height / 2}, {width / 2, -height / 2}, {width / 2, height / 2}, {-width / 2, height / 2}});
     section.area -= inner.area;
     section.iy -= inner.iy;
     section.iz -= inner.iz;
@@ -178,13 +180,20 @@ Section iSection(double height, double width, double web, double flange)
 {
     Section section = named(SectionShape::iShape, {height, width, web, flange});
     const double y = width / 2, z = height / 2, w = web / 2, f = z - flange;
-    const OutlinePoint centroid = takePolygon(section, {{-y, -z}, {y, -z}, {y, -f}, {w, -f}, {w, f}, {y, f}, {y, z}, {-y, z}, {-y, f}, {-w, f}, {-w, -f}, {-y, -f}});
+    const OutlinePoint centroid = takePolygon(
+        section,
+        {{-y, -z}, {y, -z}, {y, -f}, {w, -f}, {w, f}, {y, f}, {y, z}, {-y, z}, {-y, f}, {-w, f}, {-w, -f}, {-y, -f}});
     takePrincipalAxes(section);
     section.torsion = 2.0 * endRectangle(width, flange) + (height - 2.0 * flange) * std::pow(web, 3) / 3.0 +
                       2.0 * teeJunction(flange, web);
     const double m = z - flange / 2;
-    takeThinWalls(section, {{{-y, -m}, {0, -m}, flange}, {{y, -m}, {0, -m}, flange}, {{0, -m}, {0, m}, web},
-                            {{-y, m}, {0, m}, flange}, {{y, m}, {0, m}, flange}}, centroid);
+    takeThinWalls(section,
+                  {{{-y, -m}, {0, -m}, flange},
+                   {{y, -m}, {0, -m}, flange},
+                   {{0, -m}, {0, m}, web},
+                   {{-y, m}, {0, m}, flange},
+                   {{y, m}, {0, m}, flange}},
+                  centroid);
     return section;
 }
 
@@ -192,18 +201,21 @@ Section channelSection(double height, double width, double web, double flange)
 {
     Section section = named(SectionShape::channel, {height, width, web, flange});
     const double z = height / 2, f = z - flange;
-    const OutlinePoint centroid = takePolygon(section, {{0, -z}, {width, -z}, {width, -f}, {web, -f}, {web, f}, {width, f}, {width, z}, {0, z}});
+    const OutlinePoint centroid =
+        takePolygon(section, {{0, -z}, {width, -z}, {width, -f}, {web, -f}, {web, f}, {width, f}, {width, z}, {0, z}});
     takePrincipalAxes(section);
     section.torsion = 2.0 * angleTorsion(width, flange, height / 2 - flange, web);
     const double m = z - flange / 2, w = web / 2;
-    takeThinWalls(section, {{{width, -m}, {w, -m}, flange}, {{w, -m}, {w, m}, web}, {{width, m}, {w, m}, flange}}, centroid);
+    takeThinWalls(section, {{{width, -m}, {w, -m}, flange}, {{w, -m}, {w, m}, web}, {{width, m}, {w, m}, flange}},
+                  centroid);
     return section;
 }
 
 Section angleSection(double height, double width, double wall)
 {
     Section section = named(SectionShape::angle, {height, width, wall});
-    const OutlinePoint centroid = takePolygon(section, {{0, 0}, {width, 0}, {width, wall}, {wall, wall}, {wall, height}, {0, height}});
+    const OutlinePoint centroid =
+        takePolygon(section, {{0, 0}, {width, 0}, {width, wall}, {wall, wall}, {wall, height}, {0, height}});
     takePrincipalAxes(section);
     const double longer = std::max(height, width), shorter = std::min(height, width);
     section.torsion = angleTorsion(longer, wall, shorter - wall, wall);
@@ -216,7 +228,8 @@ Section teeSection(double height, double width, double web, double flange)
 {
     Section section = named(SectionShape::tee, {height, width, web, flange});
     const double y = width / 2, w = web / 2, f = height - flange;
-    const OutlinePoint centroid = takePolygon(section, {{-w, 0}, {w, 0}, {w, f}, {y, f}, {y, height}, {-y, height}, {-y, f}, {-w, f}});
+    const OutlinePoint centroid =
+        takePolygon(section, {{-w, 0}, {w, 0}, {w, f}, {y, f}, {y, height}, {-y, height}, {-y, f}, {-w, f}});
     takePrincipalAxes(section);
     section.torsion = endRectangle(width, flange) + halfEndRectangle(height - flange, web) + teeJunction(flange, web);
     const double m = height - flange / 2;
@@ -233,7 +246,8 @@ Section givenSection(double area, double iy, double iz, double torsion)
     section.torsion = torsion;
     // Drawn as the rectangle with the same second moments.
     const double height = std::sqrt(12.0 * iy / area), width = std::sqrt(12.0 * iz / area);
-    section.outline = {{-width / 2, -height / 2}, {width / 2, -height / 2}, {width / 2, height / 2}, {-width / 2, height / 2}};
+    section.outline = {
+        {-width / 2, -height / 2}, {width / 2, -height / 2}, {width / 2, height / 2}, {-width / 2, height / 2}};
     section.perimeter = 2.0 * (width + height);
     return section;
 }
@@ -241,15 +255,18 @@ Section givenSection(double area, double iy, double iz, double torsion)
 double Section::shearArea(int axis, double nu) const
 {
     switch (shape) {
-    case SectionShape::given: return shearAreas[static_cast<std::size_t>(axis)];
-    case SectionShape::round: return area * 6.0 * (1.0 + nu) / (7.0 + 6.0 * nu);
+    case SectionShape::given:
+        return shearAreas[static_cast<std::size_t>(axis)];
+    case SectionShape::round:
+        return area * 6.0 * (1.0 + nu) / (7.0 + 6.0 * nu);
     case SectionShape::tube: {
         const double m = 1.0 - 2.0 * sizes[1] / sizes[0], q = (1.0 + m * m) * (1.0 + m * m);
         return area * 6.0 * (1.0 + nu) * q / ((7.0 + 6.0 * nu) * q + (20.0 + 12.0 * nu) * m * m);
     }
-    case SectionShape::rectangle: return area * 10.0 * (1.0 + nu) / (12.0 + 11.0 * nu);
+    case SectionShape::rectangle:
+        return area * 10.0 * (1.0 + nu) / (12.0 + 11.0 * nu);
     case SectionShape::box: {
-        const double along = (axis == 1 ? sizes[0] : sizes[1]) - sizes[2];  // the walls that carry the shear
+        const double along = (axis == 1 ? sizes[0] : sizes[1]) - sizes[2]; // the walls that carry the shear
         const double across = (axis == 1 ? sizes[1] : sizes[0]) - sizes[2];
         const double m = across / along, n = across / along;
         return area * 10.0 * (1.0 + nu) * std::pow(1.0 + 3.0 * m, 2) /
@@ -268,9 +285,10 @@ double Section::shearArea(int axis, double nu) const
         return shearFlowAreas[0];
     case SectionShape::channel:
     case SectionShape::angle:
-    case SectionShape::tee: break;
+    case SectionShape::tee:
+        break;
     }
     return shearFlowAreas[static_cast<std::size_t>(axis)];
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -16,7 +16,10 @@ struct Form {
     std::string (*check)(const std::vector<double>&);
 };
 
-std::string fine(const std::vector<double>&) { return {}; }
+std::string fine(const std::vector<double>&)
+{
+    return {};
+}
 
 std::string wallInTube(const std::vector<double>& s)
 {
@@ -52,13 +55,34 @@ const std::vector<Form>& forms()
     static const std::vector<Form> all{
         {{"round", "diameter", "round 40 mm"}, 1, [](S s) { return roundSection(s[0]); }, fine},
         {{"tube", "diameter x wall", "tube 60.3x4 mm"}, 2, [](S s) { return tubeSection(s[0], s[1]); }, wallInTube},
-        {{"rectangle", "height x width", "rectangle 60x40 mm"}, 2, [](S s) { return rectangleSection(s[0], s[1]); }, fine},
-        {{"box", "height x width x wall", "box 80x60x4 mm"}, 3, [](S s) { return boxSection(s[0], s[1], s[2]); }, wallInBox},
-        {{"I", webFlange, "I 160x82x5x7.4 mm"}, 4, [](S s) { return iSection(s[0], s[1], s[2], s[3]); }, webAndTwoFlanges},
-        {{"H", webFlange, "H 160x160x8x13 mm"}, 4, [](S s) { return iSection(s[0], s[1], s[2], s[3]); }, webAndTwoFlanges},
-        {{"channel", webFlange, "channel 80x45x6x8 mm"}, 4, [](S s) { return channelSection(s[0], s[1], s[2], s[3]); }, webAndTwoFlanges},
-        {{"angle", "height x width x wall", "angle 50x50x5 mm"}, 3, [](S s) { return angleSection(s[0], s[1], s[2]); }, wallInAngle},
-        {{"tee", webFlange, "tee 60x60x6x6 mm"}, 4, [](S s) { return teeSection(s[0], s[1], s[2], s[3]); }, webAndFlange},
+        {{"rectangle", "height x width", "rectangle 60x40 mm"},
+         2,
+         [](S s) { return rectangleSection(s[0], s[1]); },
+         fine},
+        {{"box", "height x width x wall", "box 80x60x4 mm"},
+         3,
+         [](S s) { return boxSection(s[0], s[1], s[2]); },
+         wallInBox},
+        {{"I", webFlange, "I 160x82x5x7.4 mm"},
+         4,
+         [](S s) { return iSection(s[0], s[1], s[2], s[3]); },
+         webAndTwoFlanges},
+        {{"H", webFlange, "H 160x160x8x13 mm"},
+         4,
+         [](S s) { return iSection(s[0], s[1], s[2], s[3]); },
+         webAndTwoFlanges},
+        {{"channel", webFlange, "channel 80x45x6x8 mm"},
+         4,
+         [](S s) { return channelSection(s[0], s[1], s[2], s[3]); },
+         webAndTwoFlanges},
+        {{"angle", "height x width x wall", "angle 50x50x5 mm"},
+         3,
+         [](S s) { return angleSection(s[0], s[1], s[2]); },
+         wallInAngle},
+        {{"tee", webFlange, "tee 60x60x6x6 mm"},
+         4,
+         [](S s) { return teeSection(s[0], s[1], s[2], s[3]); },
+         webAndFlange},
     };
     return all;
 }
@@ -72,7 +96,7 @@ const Form* formOf(std::string_view text)
     return nullptr;
 }
 
-}  // namespace
+} // namespace
 
 bool looksLikeSection(std::string_view text)
 {
@@ -97,7 +121,9 @@ std::variant<Section, QuantityProblem> readSection(std::string_view text, Number
     const Form* form = formOf(text);
     if (!form)
         return QuantityProblem{fmt::format("\"{}\" is not a section; write a shape and its sizes, such as "
-                                           "\"tube 60.3x4 mm\", or the name of a section sentence", text), {}};
+                                           "\"tube 60.3x4 mm\", or the name of a section sentence",
+                                           text),
+                               {}};
     std::string sizesText(trimmed(text.substr(form->words.word.size())));
     for (auto at = sizesText.find("×"); at != std::string::npos; at = sizesText.find("×"))
         sizesText.replace(at, std::string_view("×").size(), "x");
@@ -105,7 +131,8 @@ std::variant<Section, QuantityProblem> readSection(std::string_view text, Number
     if (parts.size() != form->sizes)
         return QuantityProblem{fmt::format("{} takes {}: {}, such as \"{}\"", form->words.word,
                                            form->sizes == 1 ? "one size" : fmt::format("{} sizes", form->sizes),
-                                           form->words.sizes, form->words.example), {}};
+                                           form->words.sizes, form->words.example),
+                               {}};
     auto last = readNumberAndUnit(parts.back(), style);
     if (auto* problem = std::get_if<QuantityProblem>(&last)) return *problem;
     const std::string lastUnit = std::get<NumberAndUnit>(last).unit;
@@ -118,7 +145,8 @@ std::variant<Section, QuantityProblem> readSection(std::string_view text, Number
         auto size = readQuantity(complete, QuantityKind::length, style);
         if (auto* problem = std::get_if<QuantityProblem>(&size)) return QuantityProblem{problem->what, {}};
         sizes.push_back(std::get<Quantity>(size).si);
-        if (sizes.back() <= 0.0) return QuantityProblem{fmt::format("the sizes of \"{}\" must be more than zero", text), {}};
+        if (sizes.back() <= 0.0)
+            return QuantityProblem{fmt::format("the sizes of \"{}\" must be more than zero", text), {}};
     }
     if (auto wrong = form->check(sizes); !wrong.empty())
         return QuantityProblem{fmt::format("\"{}\" is no section: {}", text, wrong), {}};
@@ -127,4 +155,4 @@ std::variant<Section, QuantityProblem> readSection(std::string_view text, Number
     return section;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -23,4 +23,4 @@ struct SectionForm {
 };
 const std::vector<SectionForm>& sectionForms();
 
-}  // namespace undisona
+} // namespace undisona

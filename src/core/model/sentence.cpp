@@ -28,9 +28,7 @@ std::string shownTable(const Sentence& sentence, const Table& table)
 {
     const std::size_t rows = table.rows->size();
     const std::string noun = sentence.kind->key == "points" ? "point" : "member";
-    std::string words = rows == 0   ? "none yet"
-                        : rows == 1 ? "one " + noun
-                                    : std::to_string(rows) + " " + noun + "s";
+    std::string words = rows == 0 ? "none yet" : rows == 1 ? "one " + noun : std::to_string(rows) + " " + noun + "s";
     if (rows >= 1 && rows <= 4) {
         words.clear();
         for (const auto& row : *table.rows)
@@ -39,9 +37,12 @@ std::string shownTable(const Sentence& sentence, const Table& table)
     return words;
 }
 
-}  // namespace
+} // namespace
 
-bool Sentence::has(std::string_view key) const { return values.find(key) != values.end(); }
+bool Sentence::has(std::string_view key) const
+{
+    return values.find(key) != values.end();
+}
 
 const Value& Sentence::value(std::string_view key) const
 {
@@ -50,12 +51,30 @@ const Value& Sentence::value(std::string_view key) const
     return found == values.end() ? nothing : found->second;
 }
 
-double Sentence::number(std::string_view key) const { return valueOr<Quantity>(*this, key).si; }
-long Sentence::count(std::string_view key) const { return valueOr<long>(*this, key); }
-std::string Sentence::text(std::string_view key) const { return valueOr<std::string>(*this, key); }
-Directions Sentence::directions(std::string_view key) const { return valueOr<Directions>(*this, key); }
-Orders Sentence::orders(std::string_view key) const { return valueOr<Orders>(*this, key); }
-std::array<double, 3> Sentence::vector(std::string_view key) const { return valueOr<Vector>(*this, key).si; }
+double Sentence::number(std::string_view key) const
+{
+    return valueOr<Quantity>(*this, key).si;
+}
+long Sentence::count(std::string_view key) const
+{
+    return valueOr<long>(*this, key);
+}
+std::string Sentence::text(std::string_view key) const
+{
+    return valueOr<std::string>(*this, key);
+}
+Directions Sentence::directions(std::string_view key) const
+{
+    return valueOr<Directions>(*this, key);
+}
+Orders Sentence::orders(std::string_view key) const
+{
+    return valueOr<Orders>(*this, key);
+}
+std::array<double, 3> Sentence::vector(std::string_view key) const
+{
+    return valueOr<Vector>(*this, key).si;
+}
 
 const Table& Sentence::table(std::string_view key) const
 {
@@ -119,4 +138,4 @@ std::string wordsOf(const Sentence& sentence)
     return words;
 }
 
-}  // namespace undisona
+} // namespace undisona

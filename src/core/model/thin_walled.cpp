@@ -19,7 +19,7 @@ struct Piece {
 struct Pieces {
     std::vector<Piece> list;
     std::vector<std::size_t> firstOfWall;
-    Vec centre;  ///< of the midlines, in the walls' coordinates
+    Vec centre; ///< of the midlines, in the walls' coordinates
 };
 
 constexpr int piecesPerWall = 200;
@@ -56,7 +56,10 @@ Pieces cut(const ThinWalls& walls, double angle)
     return pieces;
 }
 
-bool same(const Vec& a, const Vec& b) { return std::hypot(a[0] - b[0], a[1] - b[1]) < 1e-9; }
+bool same(const Vec& a, const Vec& b)
+{
+    return std::hypot(a[0] - b[0], a[1] - b[1]) < 1e-9;
+}
 
 /// The running integral of `density` times thickness along each wall from its free end, at mid-pieces. A wall
 /// takes up what the earlier walls that end at its start have gathered.
@@ -103,13 +106,13 @@ std::vector<double> sectorial(const Pieces& pieces, const Vec& pole)
     return omega;
 }
 
-}  // namespace
+} // namespace
 
 ShearFlowConstants shearFlowConstants(const ThinWalls& walls, double axisAngle)
 {
     const Pieces pieces = cut(walls, axisAngle);
     const std::size_t count = pieces.list.size();
-    std::array<double, 2> second{};  // integrals of y2 and z2
+    std::array<double, 2> second{}; // integrals of y2 and z2
     std::array<std::vector<double>, 2> coordinate{std::vector<double>(count), std::vector<double>(count)};
     double area = 0.0;
     for (std::size_t at = 0; at < count; ++at) {
@@ -136,8 +139,10 @@ ShearFlowConstants shearFlowConstants(const ThinWalls& walls, double axisAngle)
         }
         constants.shearAreas[axis] = 1.0 / energy;
         // A force along y at height z turns by -z; along z at y by +y.
-        if (axis == 0) centreOfShear[1] = -moment;
-        else centreOfShear[0] = moment;
+        if (axis == 0)
+            centreOfShear[1] = -moment;
+        else
+            centreOfShear[0] = moment;
     }
 
     const auto omega = sectorial(pieces, centreOfShear);
@@ -148,8 +153,9 @@ ShearFlowConstants shearFlowConstants(const ThinWalls& walls, double axisAngle)
         constants.warping += std::pow(omega[at] - mean, 2) * pieces.list[at].length * pieces.list[at].thickness;
 
     const double c = std::cos(axisAngle), s = std::sin(axisAngle);
-    constants.shearCentre = {pieces.centre[0] + c * centreOfShear[0] - s * centreOfShear[1], pieces.centre[1] + s * centreOfShear[0] + c * centreOfShear[1]};
+    constants.shearCentre = {pieces.centre[0] + c * centreOfShear[0] - s * centreOfShear[1],
+                             pieces.centre[1] + s * centreOfShear[0] + c * centreOfShear[1]};
     return constants;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -15,12 +15,12 @@ struct ThinWall {
 using ThinWalls = std::vector<ThinWall>;
 
 struct ShearFlowConstants {
-    std::array<double, 2> shearCentre;  ///< y, z in the coordinates of the walls, m
-    std::array<double, 2> shearAreas;   ///< along axes turned by the given angle from y and z, m2
-    double warping;                     ///< m6, about the shear centre
+    std::array<double, 2> shearCentre; ///< y, z in the coordinates of the walls, m
+    std::array<double, 2> shearAreas;  ///< along axes turned by the given angle from y and z, m2
+    double warping;                    ///< m6, about the shear centre
 };
 
 /// Vlasov's theory of thin-walled open sections (Vlasov, Thin-Walled Elastic Beams, 1961; Pilkey 2005, ch. 3).
 ShearFlowConstants shearFlowConstants(const ThinWalls&, double axisAngle);
 
-}  // namespace undisona
+} // namespace undisona

@@ -8,7 +8,10 @@
 
 namespace undisona {
 
-int Directions::count() const { return std::popcount(bits); }
+int Directions::count() const
+{
+    return std::popcount(bits);
+}
 
 std::string textOf(Directions directions)
 {
@@ -62,13 +65,12 @@ std::variant<Directions, QuantityProblem> readDirections(std::string_view text, 
             known = true;
         }
         if (!known)
-            return QuantityProblem{fmt::format("\"{}\" is not a direction; write any of x y z{}", word,
-                                               rotationsToo ? " rx ry rz" : ""),
-                                   {}};
+            return QuantityProblem{
+                fmt::format("\"{}\" is not a direction; write any of x y z{}", word, rotationsToo ? " rx ry rz" : ""),
+                {}};
     }
     if (directions.bits == 0)
-        return QuantityProblem{rotationsToo ? "name at least one of x y z rx ry rz" : "name at least one of x y z",
-                               {}};
+        return QuantityProblem{rotationsToo ? "name at least one of x y z rx ry rz" : "name at least one of x y z", {}};
     return directions;
 }
 
@@ -78,7 +80,8 @@ std::variant<Orders, QuantityProblem> readOrders(std::string_view text)
     for (const auto& word : splitAt(text, " ,;×")) {
         const auto value = readPlainNumber(word);
         if (!value || !std::isfinite(*value) || *value <= 0.0 || *value > 1e6)
-            return QuantityProblem{fmt::format("\"{}\" is not an order; write positive numbers such as 1 2 6", word), {}};
+            return QuantityProblem{fmt::format("\"{}\" is not an order; write positive numbers such as 1 2 6", word),
+                                   {}};
         orders.values.push_back(*value);
     }
     if (orders.values.empty()) return QuantityProblem{"write at least one order, such as 1", {}};
@@ -96,7 +99,7 @@ std::variant<Vector, QuantityProblem> readVector(std::string_view text, Quantity
     if (source.find(';') != std::string::npos) {
         parts = splitAt(source, ";");
     } else {
-        std::size_t from = 0;  // a comma separates when a space follows; otherwise it may be a decimal comma
+        std::size_t from = 0; // a comma separates when a space follows; otherwise it may be a decimal comma
         for (auto at = source.find(", "); at != std::string::npos; at = source.find(", ", from)) {
             parts.push_back(source.substr(from, at - from));
             from = at + 2;
@@ -105,9 +108,8 @@ std::variant<Vector, QuantityProblem> readVector(std::string_view text, Quantity
         if (parts.size() == 1) parts = splitAt(source, ",");
     }
     if (parts.size() != 3)
-        return QuantityProblem{fmt::format("three numbers are needed, such as \"0, 0, 240{}\"",
-                                           siUnitOf(kind).empty() ? "" : " mm"),
-                               {}};
+        return QuantityProblem{
+            fmt::format("three numbers are needed, such as \"0, 0, 240{}\"", siUnitOf(kind).empty() ? "" : " mm"), {}};
     auto last = readNumberAndUnit(parts[2], style);
     if (auto* problem = std::get_if<QuantityProblem>(&last)) return *problem;
     const std::string& unit = std::get<NumberAndUnit>(last).unit;
@@ -130,4 +132,4 @@ std::variant<Vector, QuantityProblem> readVector(std::string_view text, Quantity
     return vector;
 }
 
-}  // namespace undisona
+} // namespace undisona

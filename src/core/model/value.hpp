@@ -59,4 +59,4 @@ std::variant<Directions, QuantityProblem> readDirections(std::string_view text, 
 std::variant<Orders, QuantityProblem> readOrders(std::string_view text);
 std::variant<Vector, QuantityProblem> readVector(std::string_view text, QuantityKind kind, NumberStyle style);
 
-}  // namespace undisona
+} // namespace undisona

@@ -19,9 +19,10 @@ double nextRandom(std::uint64_t& seed)
 
 constexpr double lostRank = 1e-10;
 
-}  // namespace
+} // namespace
 
-BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, Eigen::Index blockSize, const Eigen::MatrixXd& locked, std::uint64_t seed)
+BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, Eigen::Index blockSize, const Eigen::MatrixXd& locked,
+                           std::uint64_t seed)
     : pencil_(pencil), blockSize_(std::min(blockSize, pencil.size)), locked_(locked), seed_(seed)
 {
     if (pencil.size == 0) {
@@ -74,7 +75,7 @@ Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::Vect
     for (Eigen::Index j = 0; j < wide; ++j) {
         Eigen::VectorXd x = block.col(j);
         double size = 0.0;
-        bool own = true;  // still the block's own direction, not a random one in its place
+        bool own = true; // still the block's own direction, not a random one in its place
         for (int attempt = 0; attempt < 3; ++attempt) {
             const double before = own ? sizes[j] : norm(x);
             for (int pass = 0; pass < 2; ++pass) {
@@ -95,7 +96,7 @@ Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::Vect
             own = false;
             x = randomDirections(1).col(0);
         }
-        if (size == 0.0) continue;  // the space is exhausted in this direction
+        if (size == 0.0) continue; // the space is exhausted in this direction
         if (own) triangle(kept, j) = size;
         // What was small has been magnified together with its rounding: clear it of the others once more.
         Eigen::MatrixXd again = x / size;
@@ -147,7 +148,8 @@ void BlockLanczos::projectEigen()
     theta_ = eigen.eigenvalues().reverse();
     small_ = eigen.eigenvectors().rowwise().reverse();
     residual_ = Eigen::VectorXd::Zero(size);
-    if (nextTriangle_.rows() > 0) residual_ = (nextTriangle_ * small_.bottomRows(lastBlock_)).colwise().norm().transpose();
+    if (nextTriangle_.rows() > 0)
+        residual_ = (nextTriangle_ * small_.bottomRows(lastBlock_)).colwise().norm().transpose();
     fresh_ = true;
 }
 
@@ -155,7 +157,7 @@ Eigen::Index BlockLanczos::converged(double tolerance)
 {
     if (basis_.cols() == 0) return 0;
     projectEigen();
-    const double floor = 1e-10 * theta_[0];  // below it rounding takes over, and the null space of M begins
+    const double floor = 1e-10 * theta_[0]; // below it rounding takes over, and the null space of M begins
     Eigen::Index count = 0;
     while (count < theta_.size() && theta_[count] > floor && residual_[count] <= tolerance * theta_[count])
         ++count;
@@ -170,4 +172,4 @@ RitzPairs BlockLanczos::pairs(Eigen::Index count)
     return {theta_.head(count), residual_.head(count), basis_ * small_.leftCols(count)};
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -11,15 +11,15 @@ namespace undisona {
 /// eigenvalues, where K - sigma M is positive definite and M is positive semidefinite.
 struct ShiftedPencil {
     Eigen::Index size = 0;
-    std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)> mass;          ///< X -> M X
-    std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)> solveShifted;  ///< X -> (K - sigma M)^-1 X
+    std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)> mass;         ///< X -> M X
+    std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)> solveShifted; ///< X -> (K - sigma M)^-1 X
 };
 
 /// Ritz pairs of A = (K - sigma M)^-1 M: theta = 1 / (lambda - sigma), largest first.
 struct RitzPairs {
     Eigen::VectorXd theta;
-    Eigen::VectorXd residual;  ///< norm_M(A x - theta x) by the Lanczos recurrence
-    Eigen::MatrixXd vectors;   ///< unit M-norm; empty until asked for
+    Eigen::VectorXd residual; ///< norm_M(A x - theta x) by the Lanczos recurrence
+    Eigen::MatrixXd vectors;  ///< unit M-norm; empty until asked for
 };
 
 /// Block Lanczos in the M inner product with full reorthogonalisation (Grimes, Lewis and Simon, A shifted
@@ -36,7 +36,8 @@ class BlockLanczos {
 public:
     /// Works in the M-orthogonal complement of the `locked` eigenvectors (M-orthonormal columns), which need
     /// not be found again. Another seed starts from other random directions.
-    BlockLanczos(const ShiftedPencil&, Eigen::Index blockSize, const Eigen::MatrixXd& locked = {}, std::uint64_t seed = 20011);
+    BlockLanczos(const ShiftedPencil&, Eigen::Index blockSize, const Eigen::MatrixXd& locked = {},
+                 std::uint64_t seed = 20011);
 
     /// One block more: a solve, an orthogonalisation.
     void step();
@@ -63,15 +64,15 @@ private:
     ShiftedPencil pencil_;
     Eigen::Index blockSize_;
     Eigen::MatrixXd locked_, massLocked_;
-    Eigen::MatrixXd basis_, massBasis_;  ///< V and M V; columns used so far
-    Eigen::MatrixXd projected_;          ///< V' M A V
-    Eigen::MatrixXd next_, nextTriangle_;  ///< the block to come and its coupling to the last one
-    Eigen::Index lastBlock_ = 0;         ///< columns of the last block in the basis
+    Eigen::MatrixXd basis_, massBasis_;   ///< V and M V; columns used so far
+    Eigen::MatrixXd projected_;           ///< V' M A V
+    Eigen::MatrixXd next_, nextTriangle_; ///< the block to come and its coupling to the last one
+    Eigen::Index lastBlock_ = 0;          ///< columns of the last block in the basis
     bool exhausted_ = false;
-    bool fresh_ = false;                 ///< the projection has been solved for the present basis
+    bool fresh_ = false; ///< the projection has been solved for the present basis
     Eigen::VectorXd theta_, residual_;
     Eigen::MatrixXd small_;
     std::uint64_t seed_;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -36,7 +36,7 @@ std::unique_ptr<Cholesky> Cholesky::factorise(const SparseSymmetric& matrix, std
     common.postorder = 1;
     common.supernodal = CHOLMOD_SUPERNODAL;
 
-    cholmod_sparse view{};  // CHOLMOD only reads it
+    cholmod_sparse view{}; // CHOLMOD only reads it
     view.nrow = view.ncol = static_cast<std::size_t>(matrix.size);
     view.nzmax = matrix.row.size();
     view.p = const_cast<std::int64_t*>(matrix.columnStart.data());
@@ -91,4 +91,4 @@ double Cholesky::reciprocalCondition() const
     return parts_->factor ? cholmod_l_rcond(parts_->factor, &parts_->common) : 1.0;
 }
 
-}  // namespace undisona
+} // namespace undisona

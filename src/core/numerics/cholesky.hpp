@@ -29,4 +29,4 @@ private:
     std::unique_ptr<Parts> parts_;
 };
 
-}  // namespace undisona
+} // namespace undisona

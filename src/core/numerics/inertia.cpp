@@ -8,11 +8,14 @@ namespace undisona {
 
 namespace {
 
-std::mutex oneAtATime;  // MUMPS keeps state of its own between calls
+std::mutex oneAtATime; // MUMPS keeps state of its own between calls
 
-MUMPS_INT& control(DMUMPS_STRUC_C& mumps, int number) { return mumps.icntl[number - 1]; }
+MUMPS_INT& control(DMUMPS_STRUC_C& mumps, int number)
+{
+    return mumps.icntl[number - 1];
+}
 
-}  // namespace
+} // namespace
 
 std::optional<std::int64_t> negativeEigenvalues(const SparseSymmetric& matrix)
 {
@@ -22,7 +25,8 @@ std::optional<std::int64_t> negativeEigenvalues(const SparseSymmetric& matrix)
     rows.reserve(matrix.row.size());
     columns.reserve(matrix.row.size());
     for (std::int64_t column = 0; column < matrix.size; ++column)
-        for (auto at = matrix.columnStart[static_cast<std::size_t>(column)]; at < matrix.columnStart[static_cast<std::size_t>(column) + 1]; ++at) {
+        for (auto at = matrix.columnStart[static_cast<std::size_t>(column)];
+             at < matrix.columnStart[static_cast<std::size_t>(column) + 1]; ++at) {
             rows.push_back(static_cast<MUMPS_INT>(matrix.row[static_cast<std::size_t>(at)] + 1));
             columns.push_back(static_cast<MUMPS_INT>(column + 1));
         }
@@ -30,7 +34,7 @@ std::optional<std::int64_t> negativeEigenvalues(const SparseSymmetric& matrix)
 
     const std::lock_guard lock(oneAtATime);
     DMUMPS_STRUC_C mumps{};
-    mumps.comm_fortran = -987654;  // the library's own name for its communicator
+    mumps.comm_fortran = -987654; // the library's own name for its communicator
     mumps.par = 1;
     mumps.sym = 2;
     mumps.job = -1;
@@ -38,8 +42,8 @@ std::optional<std::int64_t> negativeEigenvalues(const SparseSymmetric& matrix)
     for (int stream = 1; stream <= 3; ++stream)
         control(mumps, stream) = -1;
     control(mumps, 4) = 0;
-    control(mumps, 14) = 60;  // room for pivots that move
-    control(mumps, 31) = 1;   // the factors are not needed
+    control(mumps, 14) = 60; // room for pivots that move
+    control(mumps, 31) = 1;  // the factors are not needed
     mumps.n = static_cast<MUMPS_INT>(matrix.size);
     mumps.nnz = static_cast<MUMPS_INT8>(values.size());
     mumps.irn = rows.data();
@@ -55,4 +59,4 @@ std::optional<std::int64_t> negativeEigenvalues(const SparseSymmetric& matrix)
     return negative;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -10,4 +10,4 @@ namespace undisona {
 /// for a matrix that is singular to working precision. 0 for a 0-by-0 matrix.
 std::optional<std::int64_t> negativeEigenvalues(const SparseSymmetric&);
 
-}  // namespace undisona
+} // namespace undisona

@@ -30,7 +30,8 @@ double SparseSymmetric::norm() const
 {
     Eigen::VectorXd sums = Eigen::VectorXd::Zero(size);
     for (std::int64_t column = 0; column < size; ++column)
-        for (auto at = columnStart[static_cast<std::size_t>(column)]; at < columnStart[static_cast<std::size_t>(column) + 1]; ++at) {
+        for (auto at = columnStart[static_cast<std::size_t>(column)];
+             at < columnStart[static_cast<std::size_t>(column) + 1]; ++at) {
             const auto place = row[static_cast<std::size_t>(at)];
             const double magnitude = std::abs(value[static_cast<std::size_t>(at)]);
             sums[place] += magnitude;
@@ -49,7 +50,8 @@ SparseSymmetric sum(const SparseSymmetric& a, double factor, const SparseSymmetr
     c.value.reserve(a.row.size() + b.row.size());
     for (std::size_t column = 0; column < static_cast<std::size_t>(a.size); ++column) {
         auto ia = static_cast<std::size_t>(a.columnStart[column]), ib = static_cast<std::size_t>(b.columnStart[column]);
-        const auto ea = static_cast<std::size_t>(a.columnStart[column + 1]), eb = static_cast<std::size_t>(b.columnStart[column + 1]);
+        const auto ea = static_cast<std::size_t>(a.columnStart[column + 1]),
+                   eb = static_cast<std::size_t>(b.columnStart[column + 1]);
         while (ia < ea || ib < eb) {
             const std::int64_t ra = ia < ea ? a.row[ia] : a.size, rb = ib < eb ? b.row[ib] : b.size;
             double entry = 0.0;
@@ -100,4 +102,4 @@ SparseSymmetric SparseAssembler::finish()
     return matrix;
 }
 
-}  // namespace undisona
+} // namespace undisona

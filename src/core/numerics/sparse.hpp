@@ -9,13 +9,16 @@ namespace undisona {
 /// A sparse symmetric matrix: its lower triangle by columns, rows ascending, the diagonal always present.
 struct SparseSymmetric {
     std::int64_t size = 0;
-    std::vector<std::int64_t> columnStart;  ///< size + 1 entries; {0} for an empty matrix
+    std::vector<std::int64_t> columnStart; ///< size + 1 entries; {0} for an empty matrix
     std::vector<std::int64_t> row;
     std::vector<double> value;
 
     /// this * x, for a block of columns.
     Eigen::MatrixXd operator*(const Eigen::MatrixXd& x) const;
-    double diagonal(std::int64_t at) const { return value[static_cast<std::size_t>(columnStart[static_cast<std::size_t>(at)])]; }
+    double diagonal(std::int64_t at) const
+    {
+        return value[static_cast<std::size_t>(columnStart[static_cast<std::size_t>(at)])];
+    }
     /// The largest sum of magnitudes in a row.
     double norm() const;
 };
@@ -40,4 +43,4 @@ private:
     std::vector<Entry> entries_;
 };
 
-}  // namespace undisona
+} // namespace undisona

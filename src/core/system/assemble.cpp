@@ -59,14 +59,18 @@ public:
             const auto& properties = structure_.members[index];
             const Eigen::Vector3d x = (mesh_.end(element, 1) - mesh_.end(element, 0)).normalized();
             const Eigen::Vector3d z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
-            ElementEquations equations{memberElement(*shape.section, *properties.material, mesh_.length(element), structure_.materialMassFactor),
-                                       principalAxes(*shape.section, x, z), {}, {}};
+            ElementEquations equations{memberElement(*shape.section, *properties.material, mesh_.length(element),
+                                                     structure_.materialMassFactor),
+                                       principalAxes(*shape.section, x, z),
+                                       {},
+                                       {}};
             const Combination combination = ownMotions(element, properties, equations.axes, shape);
             equations.unknowns = combination.unknowns();
             equations.toOwn = combination.matrix();
 
             Part part{PartKind::member, shape.sentence, element.member, equations.unknowns, {}, {}};
-            const Matrix12 mass = structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element);
+            const Matrix12 mass =
+                structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element);
             part.stiffness = equations.toOwn.transpose() * stiffness(equations.element) * equations.toOwn;
             part.mass = equations.toOwn.transpose() * mass * equations.toOwn;
             system_.parts.push_back(std::move(part));
@@ -78,7 +82,8 @@ public:
     void alongMembers()
     {
         for (const auto& mass : structure_.lineMasses) {
-            const Eigen::Vector3d perLength = mass.perLength * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
+            const Eigen::Vector3d perLength =
+                mass.perLength * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
             spread(mass.member, perLength, PartKind::lineMass, mass.sentence);
         }
         for (const auto& bed : structure_.beds)
@@ -101,7 +106,8 @@ public:
             addAt(hold.point, turn.transpose() * springs.asDiagonal() * turn, {}, PartKind::support, hold.sentence);
         }
         for (const auto& spring : structure_.springs) {
-            const auto &from = mesh_.nodes[static_cast<std::size_t>(spring.from)].place, &to = mesh_.nodes[static_cast<std::size_t>(spring.to)].place;
+            const auto &from = mesh_.nodes[static_cast<std::size_t>(spring.from)].place,
+                       &to = mesh_.nodes[static_cast<std::size_t>(spring.to)].place;
             const Eigen::Vector3d middle = (from + to) / 2.0;
             Combination stretch(6);
             addNode(stretch, 0, spring.to, turned(spring.axes) * carry(middle - to));
@@ -132,7 +138,8 @@ private:
     }
 
     /// The element's twelve own motions; a released one at a member's end is an unknown of its own.
-    Combination ownMotions(const MeshElement& element, const MemberProperties& properties, const Eigen::Matrix3d& axes, const FrameMember& shape)
+    Combination ownMotions(const MeshElement& element, const MemberProperties& properties, const Eigen::Matrix3d& axes,
+                           const FrameMember& shape)
     {
         Combination combination(12);
         for (int end = 0; end < 2; ++end) {
@@ -153,8 +160,9 @@ private:
     }
 
     /// Releases are stated in the section's axes y and z, which may be turned from the principal ones.
-    void releasedEnd(Combination& combination, const MeshElement& element, const MemberProperties& properties, const Eigen::Matrix3d& axes,
-                     const FrameMember& shape, int end, const std::array<bool, 6>& released)
+    void releasedEnd(Combination& combination, const MeshElement& element, const MemberProperties& properties,
+                     const Eigen::Matrix3d& axes, const FrameMember& shape, int end,
+                     const std::array<bool, 6>& released)
     {
         const auto which = static_cast<std::size_t>(end);
         Eigen::Matrix3d drawn;
@@ -169,8 +177,10 @@ private:
                 combination.add(6 * end, node.unknowns, column * nodeMotion.row(direction));
                 continue;
             }
-            Unknown unknown{shape.name, direction >= 3, drawn.col(direction % 3), mesh_.end(element, end), true, Vector6::Zero()};
-            if (unknown.rotation) unknown.fromRigid.tail<3>() = unknown.direction;
+            Unknown unknown{shape.name, direction >= 3, drawn.col(direction % 3), mesh_.end(element, end),
+                            true,       Vector6::Zero()};
+            if (unknown.rotation)
+                unknown.fromRigid.tail<3>() = unknown.direction;
             else {
                 unknown.fromRigid.head<3>() = unknown.direction;
                 unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction);
@@ -202,14 +212,17 @@ private:
             const auto& equations = system_.elements[static_cast<std::size_t>(at)];
             const Eigen::Matrix3d own = equations.axes.transpose() * perLength.asDiagonal() * equations.axes;
             const bool lump = kind == PartKind::lineMass && structure_.ask.lumped;
-            const Matrix12 matrix = lump ? lumpedAlongLength(equations.element, own) : alongLength(equations.element, own);
+            const Matrix12 matrix =
+                lump ? lumpedAlongLength(equations.element, own) : alongLength(equations.element, own);
             Part part{kind, sentence, member, equations.unknowns, {}, {}};
-            (kind == PartKind::bed ? part.stiffness : part.mass) = equations.toOwn.transpose() * matrix * equations.toOwn;
+            (kind == PartKind::bed ? part.stiffness : part.mass) =
+                equations.toOwn.transpose() * matrix * equations.toOwn;
             system_.parts.push_back(std::move(part));
         }
     }
 
-    void addAt(int point, const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass, PartKind kind, const std::string& sentence)
+    void addAt(int point, const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass, PartKind kind,
+               const std::string& sentence)
     {
         const auto& motion = system_.motions.nodes[static_cast<std::size_t>(point)];
         if (motion.unknowns.empty()) return;
@@ -225,7 +238,7 @@ private:
     std::vector<Part> springs_;
 };
 
-}  // namespace
+} // namespace
 
 Eigen::MatrixXd System::rigidMotions(const Eigen::Vector3d& about) const
 {
@@ -262,4 +275,4 @@ System assemble(const Structure& structure, const FrameMesh& mesh, Progress& pro
     return system;
 }
 
-}  // namespace undisona
+} // namespace undisona

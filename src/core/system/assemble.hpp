@@ -12,7 +12,7 @@ enum class PartKind { member, lineMass, bed, spring, support, pointMass };
 struct Part {
     PartKind kind;
     std::string sentence;
-    int owner = -1;  ///< member index; for a spring, support or mass its point's index
+    int owner = -1; ///< member index; for a spring, support or mass its point's index
     std::vector<int> unknowns;
     Eigen::MatrixXd stiffness, mass;
 };
@@ -20,7 +20,7 @@ struct Part {
 /// An element of a member with the way from the unknowns to its own: own = toOwn * q.
 struct ElementEquations {
     MemberElement element;
-    Eigen::Matrix3d axes;  ///< columns: x, axis 1, axis 2, global
+    Eigen::Matrix3d axes; ///< columns: x, axis 1, axis 2, global
     std::vector<int> unknowns;
     Eigen::Matrix<double, 12, Eigen::Dynamic> toOwn;
 };
@@ -30,7 +30,7 @@ struct System {
     MotionMap motions;
     SparseSymmetric stiffness, mass;
     std::vector<Part> parts;
-    std::vector<ElementEquations> elements;  ///< beside mesh.elements
+    std::vector<ElementEquations> elements; ///< beside mesh.elements
 
     Eigen::Index size() const { return static_cast<Eigen::Index>(motions.unknowns.size()); }
     /// Values of the free unknowns in the six rigid motions about a point, n x 6.
@@ -41,4 +41,4 @@ struct System {
 
 System assemble(const Structure&, const FrameMesh&, Progress&);
 
-}  // namespace undisona
+} // namespace undisona

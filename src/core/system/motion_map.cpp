@@ -66,7 +66,7 @@ Matrix6X generalBasis(const Body& body)
     Matrix6X basis(6, all.cols());
     basis.leftCols(translations.cols()).setZero();
     basis.topLeftCorner(3, translations.cols()) = translations;
-    Eigen::MatrixXd turning = all;  // without what pure translations already say
+    Eigen::MatrixXd turning = all; // without what pure translations already say
     for (Eigen::Index k = 0; k < turning.cols(); ++k)
         turning.col(k).head(3) -= translations * (translations.transpose() * turning.col(k).head(3));
     const Eigen::MatrixXd rotations = turning.bottomRows(3);
@@ -84,7 +84,7 @@ Unknown unknownOf(const Body& body, const Vector6& column)
 {
     Unknown unknown{body.name, column.tail<3>().norm() > 1e-12, {}, body.reference, false, {}};
     unknown.direction = unknown.rotation ? column.tail<3>() : column.head<3>();
-    if (unknown.rotation) {  // the point of the axis nearest to the reference: u = r x (reference - place)
+    if (unknown.rotation) { // the point of the axis nearest to the reference: u = r x (reference - place)
         const Eigen::Vector3d turn = column.tail<3>();
         unknown.place += turn.cross(column.head<3>()) / turn.squaredNorm();
     }
@@ -93,12 +93,12 @@ Unknown unknownOf(const Body& body, const Vector6& column)
         unknown.fromRigid.tail<3>() = unknown.direction;
     } else {
         unknown.fromRigid.head<3>() = unknown.direction;
-        unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction);  // d . (r x p) = r . (p x d)
+        unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction); // d . (r x p) = r . (p x d)
     }
     return unknown;
 }
 
-}  // namespace
+} // namespace
 
 Matrix6 carry(const Eigen::Vector3d& arm)
 {
@@ -126,7 +126,7 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
         const auto a = root(static_cast<std::size_t>(tie.leader)), b = root(static_cast<std::size_t>(tie.follower));
         if (a != b) leader[b] = a;
     }
-    std::vector<bool> used(points, false);  // a point that nothing touches has no unknowns
+    std::vector<bool> used(points, false); // a point that nothing touches has no unknowns
     for (const auto& member : structure.frame.members)
         used[static_cast<std::size_t>(member.from)] = used[static_cast<std::size_t>(member.to)] = true;
     for (const auto& mass : structure.pointMasses)
@@ -138,7 +138,8 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
 
     std::map<std::size_t, Body> bodies;
     for (std::size_t at = 0; at < points; ++at)
-        if (used[root(at)] && root(at) == at) bodies[at] = {structure.frame.points[at].place, structure.frame.points[at].name, {}, {}};
+        if (used[root(at)] && root(at) == at)
+            bodies[at] = {structure.frame.points[at].place, structure.frame.points[at].name, {}, {}};
     for (const auto& hold : structure.holds) {
         const auto point = static_cast<std::size_t>(hold.point);
         const auto body = bodies.find(root(point));
@@ -181,14 +182,16 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
         }
         map.nodes[at] = body->second;
         map.free[at] = body->second.basis.cols() == 6;
-        if (root(at) != at) map.nodes[at].basis = carry(mesh.nodes[at].place - bodies[root(at)].reference) * body->second.basis;
+        if (root(at) != at)
+            map.nodes[at].basis = carry(mesh.nodes[at].place - bodies[root(at)].reference) * body->second.basis;
     }
-    for (const auto& element : mesh.elements)  // inner nodes are named after their member
+    for (const auto& element : mesh.elements) // inner nodes are named after their member
         for (const int node : element.nodes)
             if (static_cast<std::size_t>(node) >= points)
                 for (const int unknown : map.nodes[static_cast<std::size_t>(node)].unknowns)
-                    map.unknowns[static_cast<std::size_t>(unknown)].where = structure.frame.members[static_cast<std::size_t>(element.member)].name;
+                    map.unknowns[static_cast<std::size_t>(unknown)].where =
+                        structure.frame.members[static_cast<std::size_t>(element.member)].name;
     return map;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -9,12 +9,12 @@ using Matrix6 = Eigen::Matrix<double, 6, 6>;
 
 /// One free unknown: how it moves what it belongs to.
 struct Unknown {
-    std::string where;          ///< name of the point or member
+    std::string where; ///< name of the point or member
     bool rotation = false;
-    Eigen::Vector3d direction;  ///< unit
-    Eigen::Vector3d place;      ///< m
-    bool memberEnd = false;     ///< of a released member end, not of a node
-    Vector6 fromRigid;          ///< its value in a motion (ux uy uz rx ry rz) of the whole about the origin, by dot product
+    Eigen::Vector3d direction; ///< unit
+    Eigen::Vector3d place;     ///< m
+    bool memberEnd = false;    ///< of a released member end, not of a node
+    Vector6 fromRigid; ///< its value in a motion (ux uy uz rx ry rz) of the whole about the origin, by dot product
 };
 
 /// How a node's six motions (ux uy uz rx ry rz, global) follow from free unknowns: motion = basis * q.
@@ -27,7 +27,7 @@ struct NodeMotion {
 struct MotionMap {
     std::vector<Unknown> unknowns;
     std::vector<NodeMotion> nodes;
-    std::vector<bool> free;  ///< by node: nothing about it is held rigidly
+    std::vector<bool> free; ///< by node: nothing about it is held rigidly
 
     int add(Unknown unknown)
     {
@@ -43,4 +43,4 @@ MotionMap mapMotions(const Structure&, const FrameMesh&);
 /// The motion of a point of a rigid body at `arm` from the reference: u = u0 + r x arm, 6x6.
 Matrix6 carry(const Eigen::Vector3d& arm);
 
-}  // namespace undisona
+} // namespace undisona

@@ -19,7 +19,7 @@ Eigen::Matrix<double, 12, 6> rigidOf(const FrameMesh& mesh, const MeshElement& e
     return rigid;
 }
 
-}  // namespace
+} // namespace
 
 std::map<std::string, SentenceMass> massBySentence(const Structure& structure, const FrameMesh& mesh)
 {
@@ -33,8 +33,10 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
         const auto& member = structure.frame.members[index];
         if (!structure.members[index].material) continue;
         const Eigen::Vector3d x = (mesh.end(element, 1) - mesh.end(element, 0)).normalized();
-        const Eigen::Matrix3d axes = principalAxes(*member.section, x, (member.zAxis - member.zAxis.dot(x) * x).normalized());
-        const MemberElement own = memberElement(*member.section, *structure.members[index].material, mesh.length(element), structure.materialMassFactor);
+        const Eigen::Matrix3d axes =
+            principalAxes(*member.section, x, (member.zAxis - member.zAxis.dot(x) * x).normalized());
+        const MemberElement own = memberElement(*member.section, *structure.members[index].material,
+                                                mesh.length(element), structure.materialMassFactor);
         const auto rigid = rigidOf(mesh, element, axes);
         const Eigen::Vector3d middle = (mesh.end(element, 0) + mesh.end(element, 1)) / 2.0;
         const auto add = [&](const std::string& sentence, double mass, const Matrix12& matrix) {
@@ -45,9 +47,11 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
         };
         add(member.sentence, own.massPerLength * own.length, lumped ? lumpedMass(own) : consistentMass(own));
         for (const auto* line : lines[index]) {
-            const Eigen::Vector3d perLength = line->perLength * Eigen::Vector3d(line->acts[0], line->acts[1], line->acts[2]);
+            const Eigen::Vector3d perLength =
+                line->perLength * Eigen::Vector3d(line->acts[0], line->acts[1], line->acts[2]);
             const Eigen::Matrix3d inAxes = axes.transpose() * perLength.asDiagonal() * axes;
-            add(line->sentence, line->perLength * own.length, lumped ? lumpedAlongLength(own, inAxes) : alongLength(own, inAxes));
+            add(line->sentence, line->perLength * own.length,
+                lumped ? lumpedAlongLength(own, inAxes) : alongLength(own, inAxes));
         }
     }
     for (const auto& mass : structure.pointMasses) {
@@ -65,7 +69,7 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
 
 Matrix6 movedTo(const Matrix6& aboutOrigin, const Eigen::Vector3d& point)
 {
-    const Matrix6 move = carry(-point);  // the motion of the origin when the motion is given at the point
+    const Matrix6 move = carry(-point); // the motion of the origin when the motion is given at the point
     return move.transpose() * aboutOrigin * move;
 }
 
@@ -88,4 +92,4 @@ MassSummary massSummary(const Structure& structure)
     return massSummary(structure, meshOf(structure, Splits(structure.members.size(), 1)));
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -6,9 +6,9 @@ namespace undisona {
 
 /// The mass that one sentence brings, counted once, and what it weighs in rigid motions of the whole.
 struct SentenceMass {
-    double mass = 0.0;                                  ///< kg
-    Eigen::Vector3d moment = Eigen::Vector3d::Zero();   ///< sum of mass times place, kg m
-    Matrix6 rigid = Matrix6::Zero();                    ///< r' M r over all unknowns, about the origin
+    double mass = 0.0;                                ///< kg
+    Eigen::Vector3d moment = Eigen::Vector3d::Zero(); ///< sum of mass times place, kg m
+    Matrix6 rigid = Matrix6::Zero();                  ///< r' M r over all unknowns, about the origin
 };
 
 /// By sentence id; members' own mass under the Shape sentence that made them.
@@ -29,4 +29,4 @@ MassSummary massSummary(const Structure&, const FrameMesh&);
 /// The same without a mesh, for the totals that are always in view; nothing is solved.
 MassSummary massSummary(const Structure&);
 
-}  // namespace undisona
+} // namespace undisona

@@ -10,7 +10,7 @@ struct KindRow {
     QuantityKind kind;
     const char* words;
     const char* unit;
-    Dimension dimension;  // length, mass, time, temperature, angle
+    Dimension dimension; // length, mass, time, temperature, angle
 };
 
 constexpr std::array<KindRow, 21> kinds{{
@@ -44,7 +44,7 @@ const KindRow& rowOf(QuantityKind kind)
     return kinds.front();
 }
 
-}  // namespace
+} // namespace
 
 Dimension Dimension::operator*(const Dimension& other) const
 {
@@ -57,9 +57,18 @@ Dimension Dimension::power(int exponent) const
     return {length * exponent, mass * exponent, time * exponent, temperature * exponent, angle * exponent};
 }
 
-Dimension dimensionOf(QuantityKind kind) { return rowOf(kind).dimension; }
-std::string describe(QuantityKind kind) { return rowOf(kind).words; }
-std::string siUnitOf(QuantityKind kind) { return rowOf(kind).unit; }
+Dimension dimensionOf(QuantityKind kind)
+{
+    return rowOf(kind).dimension;
+}
+std::string describe(QuantityKind kind)
+{
+    return rowOf(kind).words;
+}
+std::string siUnitOf(QuantityKind kind)
+{
+    return rowOf(kind).unit;
+}
 
 std::string describe(const Dimension& dimension)
 {
@@ -80,4 +89,4 @@ std::string describe(const Dimension& dimension)
     return "something in " + powers;
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -15,9 +15,27 @@ struct Dimension {
 /// What a number in a sentence means. Each kind has one dimension and one SI unit:
 /// frequency and speed of turning are held in Hz, shares as fractions of one.
 enum class QuantityKind {
-    number, share, length, area, secondMoment, warpingConstant, mass, massPerLength, massPerArea, density,
-    inertia, force, stress, stiffness, turningStiffness, stiffnessPerLength, frequency, angle, temperature,
-    acceleration, time,
+    number,
+    share,
+    length,
+    area,
+    secondMoment,
+    warpingConstant,
+    mass,
+    massPerLength,
+    massPerArea,
+    density,
+    inertia,
+    force,
+    stress,
+    stiffness,
+    turningStiffness,
+    stiffnessPerLength,
+    frequency,
+    angle,
+    temperature,
+    acceleration,
+    time,
 };
 
 Dimension dimensionOf(QuantityKind);
@@ -28,4 +46,4 @@ std::string siUnitOf(QuantityKind);
 /// "a force" for a dimension that some kind has; else its powers, such as "m2 kg s-1".
 std::string describe(const Dimension&);
 
-}  // namespace undisona
+} // namespace undisona

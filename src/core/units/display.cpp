@@ -35,7 +35,7 @@ constexpr KindUnits table[] = {
     {QuantityKind::time, {"s", "s", "s", "s", "s"}},
 };
 
-}  // namespace
+} // namespace
 
 const std::vector<std::string>& DisplayUnits::names()
 {
@@ -68,4 +68,4 @@ std::string DisplayUnits::text(double si, QuantityKind kind, int digits) const
     return rounded(value(si, kind), digits) + (symbol.empty() ? "" : " " + symbol);
 }
 
-}  // namespace undisona
+} // namespace undisona

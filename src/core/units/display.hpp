@@ -26,4 +26,4 @@ private:
     std::size_t set_ = 0;
 };
 
-}  // namespace undisona
+} // namespace undisona

@@ -12,7 +12,10 @@ namespace undisona {
 
 namespace {
 
-bool isDigit(char letter) { return letter >= '0' && letter <= '9'; }
+bool isDigit(char letter)
+{
+    return letter >= '0' && letter <= '9';
+}
 
 /// Length in bytes of a space that may group digits at the head of the text; 0 if there is none.
 std::size_t groupingSpace(std::string_view text)
@@ -81,18 +84,20 @@ std::variant<std::string, QuantityProblem> settleCommas(const std::string& digit
     if (style == NumberStyle::file) {
         if (commas > 0)
             return QuantityProblem{fmt::format("\"{}\" holds a comma; files use the point for decimals and no "
-                                               "grouping", digits), {}};
+                                               "grouping",
+                                               digits),
+                                   {}};
         return digits;
     }
     if (commas + points == 0) return digits;
-    if (commas > 0 && points > 0) {  // the later mark is the decimal one
+    if (commas > 0 && points > 0) { // the later mark is the decimal one
         const bool commaIsDecimal = digits.rfind(',') > digits.rfind('.');
         std::string plain = without(digits, commaIsDecimal ? '.' : ',');
         if (commaIsDecimal) plain[plain.find(',')] = '.';
         return plain;
     }
     const char mark = commas > 0 ? ',' : '.';
-    if (commas + points > 1) return without(digits, mark);  // 1,250,000
+    if (commas + points > 1) return without(digits, mark); // 1,250,000
     const auto at = digits.find(mark);
     const auto after = digits.size() - at - 1;
     const std::string before = digits.substr(0, at);
@@ -103,9 +108,9 @@ std::variant<std::string, QuantityProblem> settleCommas(const std::string& digit
     if (after == 3 && allDigits && !whole.empty() && whole.size() <= 3 && whole[0] != '0') {
         const std::string joined = unit.empty() ? "" : " " + unit;
         const std::string grouped = without(digits, mark);
-        return QuantityProblem{fmt::format("\"{}\" can be read as {} or as {}: which one?", digits, grouped,
-                                           tidy(decimal)),
-                               {tidy(decimal) + joined, tidy(grouped) + joined}};
+        return QuantityProblem{
+            fmt::format("\"{}\" can be read as {} or as {}: which one?", digits, grouped, tidy(decimal)),
+            {tidy(decimal) + joined, tidy(grouped) + joined}};
     }
     return decimal;
 }
@@ -134,15 +139,14 @@ QuantityProblem wrongDimension(const NumberAndUnit& given, const Unit& unit, Qua
         if (weight.asked != kind || !(weight.given == unit.dimension)) continue;
         const double kilograms = given.value * unit.factor / standardGravity;
         const std::string grouped = rounded(kilograms, 4);
-        return {fmt::format("{} is needed here; {} is {}. As a weight it is {} {}: use that?", describe(kind),
-                            typed, kind == QuantityKind::mass ? "a force" : "a weight of that", grouped,
-                            weight.unit),
+        return {fmt::format("{} is needed here; {} is {}. As a weight it is {} {}: use that?", describe(kind), typed,
+                            kind == QuantityKind::mass ? "a force" : "a weight of that", grouped, weight.unit),
                 {fmt::format("{} {}", shortest(std::stod(fmt::format("{:.7g}", kilograms))), weight.unit)}};
     }
     return {fmt::format("{} is needed here; {} is {}", describe(kind), typed, describe(unit.dimension)), {}};
 }
 
-}  // namespace
+} // namespace
 
 std::variant<NumberAndUnit, QuantityProblem> readNumberAndUnit(std::string_view text, NumberStyle style)
 {
@@ -166,8 +170,10 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, Quan
     auto parts = readNumberAndUnit(text, style);
     if (auto* problem = std::get_if<QuantityProblem>(&parts)) {
         for (auto& suggestion : problem->suggestions)
-            if (kind == QuantityKind::number || suggestion.find(' ') != std::string::npos) continue;
-            else suggestion += siUnitOf(kind).empty() ? "" : " " + siUnitOf(kind);
+            if (kind == QuantityKind::number || suggestion.find(' ') != std::string::npos)
+                continue;
+            else
+                suggestion += siUnitOf(kind).empty() ? "" : " " + siUnitOf(kind);
         return *problem;
     }
     const auto& given = std::get<NumberAndUnit>(parts);
@@ -187,9 +193,9 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, Quan
     if (!std::isfinite(quantity.si)) return QuantityProblem{"that number is too large", {}};
     if (given.unit.empty() && given.value == 0.0) return quantity;
     if (kind == QuantityKind::share && given.unit.empty() && given.value > 1.0)
-        return QuantityProblem{fmt::format("a share is needed here; {} is more than all of it. In per cent?",
-                                           shortest(given.value)),
-                               {shortest(given.value) + " %"}};
+        return QuantityProblem{
+            fmt::format("a share is needed here; {} is more than all of it. In per cent?", shortest(given.value)),
+            {shortest(given.value) + " %"}};
     if (unit->dimension == asked) return quantity;
     if (kind == QuantityKind::frequency && unit->dimension == Dimension{0, 0, -1, 0, 1}) {
         quantity.si /= 2.0 * std::numbers::pi;
@@ -214,4 +220,4 @@ Quantity quantityIn(double si, QuantityKind kind, std::string_view unitText)
     return {si, kind, text};
 }
 
-}  // namespace undisona
+} // namespace undisona

@@ -24,7 +24,7 @@ enum class NumberStyle { file, typed };
 /// Why a text is no such quantity, and what the person may have meant.
 struct QuantityProblem {
     std::string what;
-    std::vector<std::string> suggestions;  ///< complete texts that would be accepted, best first
+    std::vector<std::string> suggestions; ///< complete texts that would be accepted, best first
 };
 
 /// A quantity of the kind asked for, or the problem. Accepts any unit of the fitting dimension.
@@ -42,4 +42,4 @@ std::variant<NumberAndUnit, QuantityProblem> readNumberAndUnit(std::string_view 
 /// For a quantity made by the program: shortest digits in the given unit, "85 kg".
 Quantity quantityIn(double si, QuantityKind kind, std::string_view unit);
 
-}  // namespace undisona
+} // namespace undisona

@@ -39,11 +39,11 @@ constexpr Symbol symbols[] = {
     {"ft", len, 12 * inch, false},
     {"lb", mas, pound, false},
     {"lbm", mas, pound, false},
-    {"lbf", frc, pound * standardGravity, false},
-    {"kip", frc, 1000 * pound * standardGravity, false},
+    {"lbf", frc, pound* standardGravity, false},
+    {"kip", frc, 1000 * pound* standardGravity, false},
     {"kgf", frc, standardGravity, false},
-    {"psi", prs, pound * standardGravity / (inch * inch), false},
-    {"ksi", prs, 1000 * pound * standardGravity / (inch * inch), false},
+    {"psi", prs, pound* standardGravity / (inch * inch), false},
+    {"ksi", prs, 1000 * pound* standardGravity / (inch * inch), false},
     {"rpm", per, 1.0 / 60.0, false},
     {"rev", none, 1.0, false},
     {"min", tim, 60.0, false},
@@ -86,7 +86,7 @@ std::pair<std::string, int> splitPower(std::string_view token)
     constexpr std::pair<std::string_view, int> raised[] = {{"²", 2}, {"³", 3}, {"⁴", 4}, {"⁶", 6}};
     for (const auto& [mark, power] : raised)
         if (token.ends_with(mark)) return {std::string(token.substr(0, token.size() - mark.size())), power};
-    if (symbolNamed(token)) return {std::string(token), 1};  // g0 and 1 end in a digit and have no power
+    if (symbolNamed(token)) return {std::string(token), 1}; // g0 and 1 end in a digit and have no power
     if (token.size() >= 2 && token.back() >= '1' && token.back() <= '9') {
         int power = token.back() - '0';
         auto stem = token.substr(0, token.size() - 1);
@@ -109,7 +109,7 @@ std::string withPlainSeparators(std::string_view text)
     return plain;
 }
 
-}  // namespace
+} // namespace
 
 std::optional<Unit> readUnit(std::string_view text)
 {
@@ -147,17 +147,17 @@ std::optional<std::string> similarUnit(std::string_view symbol)
 {
     const std::string low = lowered(symbol);
     for (const std::string_view known :
-         {"mm", "cm", "m", "in", "ft", "kg", "g", "t", "lb", "N", "kN", "MN", "lbf", "kip", "Pa", "kPa", "MPa",
-          "GPa", "bar", "psi", "ksi", "Hz", "kHz", "rpm", "deg", "rad", "kg/m", "kg/m3", "N/m", "kN/m", "N/mm",
-          "kN/mm", "kg m2", "mm2", "m2"})
+         {"mm",  "cm",  "m",    "in",    "ft",  "kg",   "g",    "t",     "lb",    "N",   "kN",  "MN",
+          "lbf", "kip", "Pa",   "kPa",   "MPa", "GPa",  "bar",  "psi",   "ksi",   "Hz",  "kHz", "rpm",
+          "deg", "rad", "kg/m", "kg/m3", "N/m", "kN/m", "N/mm", "kN/mm", "kg m2", "mm2", "m2"})
         if (lowered(known) == low) return std::string(known);
     constexpr std::pair<std::string_view, std::string_view> spelled[] = {
-        {"meter", "m"},   {"metre", "m"}, {"metres", "m"},  {"inch", "in"}, {"\"", "in"},       {"'", "ft"},
-        {"feet", "ft"},   {"lbs", "lb"},  {"tonne", "t"},   {"ton", "t"},   {"newton", "N"},    {"1/min", "rpm"},
-        {"kilo", "kg"},   {"kilos", "kg"}, {"degree", "deg"}, {"degrees", "deg"}, {"percent", "%"}, {"kgs", "kg"}};
+        {"meter", "m"}, {"metre", "m"},  {"metres", "m"},   {"inch", "in"},     {"\"", "in"},     {"'", "ft"},
+        {"feet", "ft"}, {"lbs", "lb"},   {"tonne", "t"},    {"ton", "t"},       {"newton", "N"},  {"1/min", "rpm"},
+        {"kilo", "kg"}, {"kilos", "kg"}, {"degree", "deg"}, {"degrees", "deg"}, {"percent", "%"}, {"kgs", "kg"}};
     for (const auto& [word, unit] : spelled)
         if (word == low) return std::string(unit);
     return std::nullopt;
 }
 
-}  // namespace undisona
+} // namespace undisona

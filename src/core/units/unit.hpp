@@ -22,6 +22,6 @@ std::optional<Unit> readUnit(std::string_view text);
 /// The nearest known symbol to a misspelt one ("Kg" -> "kg"), or nothing.
 std::optional<std::string> similarUnit(std::string_view symbol);
 
-constexpr double standardGravity = 9.80665;  ///< m/s2, exact by definition (3rd CGPM, 1901)
+constexpr double standardGravity = 9.80665; ///< m/s2, exact by definition (3rd CGPM, 1901)
 
-}  // namespace undisona
+} // namespace undisona

@@ -1,0 +1,212 @@
+// What the hand does in the scene: turning, hovering, picking, drawing.
+#include "app/scene/scene_canvas.hpp"
+
+#include <QMouseEvent>
+
+namespace undisona {
+
+Eigen::Vector3d SceneCanvas::placeNow(int point) const
+{
+    const auto& points = structure_ ? structure_->frame.points : session_.structure().frame.points;
+    if (static_cast<std::size_t>(point) >= points.size()) return Eigen::Vector3d::Zero();
+    Eigen::Vector3d place = points[static_cast<std::size_t>(point)].place;
+    if (drawn_ && session_.shownMode() > 0)
+        place += displayScale() * std::sin(2.0 * std::numbers::pi * phase_) *
+                 drawn_->motion(point, static_cast<std::size_t>(session_.shownMode() - 1)).head<3>();
+    return place;
+}
+
+Eigen::Vector3d SceneCanvas::pixelOf(int point) const
+{
+    return camera_.project(placeNow(point), size());
+}
+
+void SceneCanvas::frameAll()
+{
+    const auto& points = (structure_ ? structure_ : session_.structurePtr())->frame.points;
+    if (points.empty()) return;
+    Eigen::Vector3d low = points[0].place, high = low;
+    for (const auto& point : points) {
+        low = low.cwiseMin(point.place);
+        high = high.cwiseMax(point.place);
+    }
+    camera_.frame(low, high);
+    framed_ = true;
+    // As near as the picture allows: bring every point just inside the free room of the view.
+    for (int round = 0; round < 3 && width() > 50 && height() > 120; ++round) {
+        double widest = 0.0, left = 1e9, right = -1e9, top = 1e9, bottom = -1e9;
+        for (const auto& point : points) {
+            const Eigen::Vector3d pixel = camera_.project(point.place, size());
+            left = std::min(left, pixel.x());
+            right = std::max(right, pixel.x());
+            top = std::min(top, pixel.y());
+            bottom = std::max(bottom, pixel.y());
+        }
+        widest = std::max((right - left) / (0.82 * width()), (bottom - top) / (height() - 130.0));
+        if (widest <= 0.0) break;
+        camera_.zoom(widest, QPointF(width() / 2.0, height() / 2.0), size());
+        camera_.pan({width() / 2.0 - ((left + right) / 2.0 - width() / 2.0) / widest - width() / 2.0,
+                     -((top + bottom) / 2.0 - height() / 2.0) / widest + 18.0},
+                    size());
+    }
+    update();
+}
+
+void SceneCanvas::lookFrom(const QString& side)
+{
+    const double quarter = std::numbers::pi / 2.0;
+    if (side == "front")
+        camera_.look(-quarter, 0.0);
+    else if (side == "back")
+        camera_.look(quarter, 0.0);
+    else if (side == "right")
+        camera_.look(0.0, 0.0);
+    else if (side == "left")
+        camera_.look(2 * quarter, 0.0);
+    else if (side == "top")
+        camera_.look(-quarter, quarter - 1e-4);
+    else
+        camera_.look(-1.0, 0.3);
+    frameAll();
+}
+
+void SceneCanvas::setDrawing(bool drawing)
+{
+    drawing_ = drawing;
+    drawFrom_ = -1;
+    setCursor(drawing ? Qt::CrossCursor : Qt::ArrowCursor);
+    update();
+}
+
+void SceneCanvas::hover(const QPointF& cursor)
+{
+    int point = -1, member = -1;
+    if (structure_) {
+        const auto& frame = structure_->frame;
+        std::vector<Eigen::Vector3d> pixels;
+        double best = 9.0;
+        for (std::size_t at = 0; at < frame.points.size(); ++at) {
+            pixels.push_back(pixelOf(static_cast<int>(at)));
+            const double distance = std::hypot(pixels.back().x() - cursor.x(), pixels.back().y() - cursor.y());
+            if (pixels.back().z() > 0.0 && distance < best) {
+                best = distance;
+                point = static_cast<int>(at);
+            }
+        }
+        best = 7.0;
+        double nearest = 1e300;
+        for (std::size_t at = 0; point < 0 && at < frame.members.size(); ++at) {
+            const auto &a = pixels[static_cast<std::size_t>(frame.members[at].from)],
+                       &b = pixels[static_cast<std::size_t>(frame.members[at].to)];
+            if (a.z() <= 0.0 || b.z() <= 0.0) continue;
+            const Eigen::Vector2d line = (b - a).head<2>(), from(cursor.x() - a.x(), cursor.y() - a.y());
+            const double share = std::clamp(from.dot(line) / std::max(line.squaredNorm(), 1e-9), 0.0, 1.0);
+            const double distance = (from - share * line).norm(), depth = a.z() + share * (b.z() - a.z());
+            if (distance < best - 2.0 || (distance < best && depth < nearest)) {
+                best = std::max(distance, 2.0);
+                nearest = depth;
+                member = static_cast<int>(at);
+            }
+        }
+    }
+    if (point == hoveredPoint_ && member == hoveredMember_) {
+        if (drawing_) update();
+        return;
+    }
+    hoveredPoint_ = point;
+    hoveredMember_ = member;
+    Spotlight spotlight;
+    const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && session_.shown().id.isEmpty());
+    if (ownModel && structure_ && (point >= 0 || member >= 0)) { // the sentences about it light up
+        if (member >= 0) spotlight.members.push_back(member);
+        if (point >= 0) spotlight.points.push_back(point);
+        for (const auto& sentence : session_.model().active()) {
+            const Spotlight about = session_.spotlightOf(sentence->id);
+            const bool names =
+                member >= 0 ? std::find(about.members.begin(), about.members.end(), member) != about.members.end()
+                            : std::find(about.points.begin(), about.points.end(), point) != about.points.end();
+            const bool made =
+                sentence->id == (member >= 0 ? structure_->frame.members[static_cast<std::size_t>(member)].sentence
+                                             : structure_->frame.points[static_cast<std::size_t>(point)].sentence);
+            if (names || made) spotlight.sentences.push_back(sentence->id);
+        }
+        session_.light(spotlight);
+    } else {
+        session_.light(session_.spotlightOf(session_.selectedSentence()));
+    }
+    colourDirty_ = true;
+    update();
+}
+
+void SceneCanvas::mousePressEvent(QMouseEvent* event)
+{
+    pressed_ = cursor_ = event->position();
+    button_ = event->button();
+    moved_ = false;
+}
+
+void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
+{
+    const QPointF step = event->position() - cursor_;
+    cursor_ = event->position();
+    if (button_ == Qt::NoButton || !(event->buttons() & button_)) return hover(cursor_);
+    if ((cursor_ - pressed_).manhattanLength() > 4.0) moved_ = true;
+    if (!moved_) return;
+    if (button_ == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier))
+        camera_.orbit(-0.008 * step.x(), 0.008 * step.y());
+    else
+        camera_.pan(step, size());
+    update();
+}
+
+void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
+{
+    const bool click = !moved_ && button_ == Qt::LeftButton;
+    button_ = Qt::NoButton;
+    if (!click || !structure_) return;
+    hover(event->position());
+    const auto& frame = structure_->frame;
+    if (drawing_) {
+        if (hoveredPoint_ < 0) {
+            if (drawFrom_ >= 0) emit lengthWanted(drawFrom_, event->position());
+            return;
+        }
+        if (drawFrom_ >= 0 && drawFrom_ != hoveredPoint_) emit memberDrawn(drawFrom_, hoveredPoint_);
+        drawFrom_ = hoveredPoint_;
+        return update();
+    }
+    if (session_.picking() == Session::Picking::points && hoveredPoint_ >= 0)
+        return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
+    if (session_.picking() == Session::Picking::members && hoveredMember_ >= 0)
+        return session_.pick(QString::fromStdString(frame.members[static_cast<std::size_t>(hoveredMember_)].name));
+    chosenPoint_ = hoveredPoint_;
+    if (session_.shown().id.isEmpty()) {
+        if (hoveredMember_ >= 0)
+            session_.selectSentence(frame.members[static_cast<std::size_t>(hoveredMember_)].sentence);
+        else if (hoveredPoint_ >= 0 && !session_.spotlight().sentences.empty())
+            session_.selectSentence(session_.spotlight().sentences.back());
+    }
+    update();
+}
+
+void SceneCanvas::mouseDoubleClickEvent(QMouseEvent*)
+{
+    if (hoveredPoint_ < 0 && hoveredMember_ < 0) frameAll();
+}
+
+void SceneCanvas::wheelEvent(QWheelEvent* event)
+{
+    camera_.zoom(std::pow(0.9988, event->angleDelta().y()), event->position(), size());
+    update();
+    event->accept();
+}
+
+void SceneCanvas::leaveEvent(QEvent*)
+{
+    hoveredPoint_ = hoveredMember_ = -1;
+    colourDirty_ = true;
+    session_.light(session_.spotlightOf(session_.selectedSentence()));
+    update();
+}
+
+} // namespace undisona
