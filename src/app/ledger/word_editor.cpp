@@ -1,5 +1,6 @@
 #include "app/ledger/word_editor.hpp"
 
+#include "app/ledger/section_drawing.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
 #include "core/geometry/pick.hpp"
@@ -46,11 +47,14 @@ WordEditor::WordEditor(Session& session, QWidget* parent) : QFrame(parent), sess
     choices_->setObjectName("wordChoices");
     choices_->setFocusPolicy(Qt::NoFocus);
     choices_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    drawing_ = new SectionDrawing(this);
+    drawing_->hide();
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(4, 3, 4, 4);
     layout->setSpacing(3);
     layout->addWidget(line_);
     layout->addWidget(hint_);
+    layout->addWidget(drawing_);
     layout->addWidget(choices_);
     line_->installEventFilter(this);
     connect(line_, &QLineEdit::textEdited, this, &WordEditor::typed);
@@ -225,6 +229,12 @@ void WordEditor::typed()
         hint_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
     }
     hint_->setVisible(!hint_->text().isEmpty());
+    const auto section = readSection(text.toStdString(), NumberStyle::file);
+    const auto said = session_.model().sentence(sentence_);
+    const bool draws = std::holds_alternative<Section>(section) && said &&
+                       said->kind->field(field_.toStdString())->type == FieldType::section;
+    drawing_->setVisible(draws);
+    if (draws) drawing_->show(std::get<Section>(section));
     if (choices_->count() > 0 && text != original_)
         for (int row = 0; row < choices_->count(); ++row)
             choices_->item(row)->setHidden(
@@ -248,7 +258,8 @@ void WordEditor::place()
     wide = std::min(wide, room);
     setFixedWidth(wide);
     const int hintHeight = hint_->isHidden() ? 0 : hint_->heightForWidth(wide - 8) + 3;
-    const int tall = line_->sizeHint().height() + 9 + hintHeight + (choices_->isHidden() ? 0 : choices_->height() + 3);
+    const int tall = line_->sizeHint().height() + 9 + hintHeight + (choices_->isHidden() ? 0 : choices_->height() + 3) +
+                     (drawing_->isHidden() ? 0 : drawing_->height() + 3);
     setFixedHeight(tall);
     int y = word_.top() - 4;
     if (y + tall > parentWidget()->height() - 4) y = std::max(2, parentWidget()->height() - tall - 4);

@@ -8,6 +8,8 @@
 
 namespace undisona {
 
+class SectionDrawing;
+
 /// The small editor that opens in place of a live word: a line to type in, what is understood of it beside
 /// it, and the choices there are.
 class WordEditor : public QFrame {
@@ -48,6 +50,7 @@ private:
     QLineEdit* line_;
     QLabel* hint_;
     QListWidget* choices_;
+    SectionDrawing* drawing_;
     QString suggestion_; ///< taken by a second Enter
 };
 
