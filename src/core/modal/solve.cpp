@@ -80,6 +80,10 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
 double guessedFrequency(const Structure& structure, Progress& progress)
 {
     if (structure.ask.until == Ask::Until::frequency) return structure.ask.frequency;
+    const bool stated = structure.ask.elements > 0 ||
+                        std::all_of(structure.frame.members.begin(), structure.frame.members.end(),
+                                    [](const FrameMember& member) { return member.elements > 0; });
+    if (stated) return 0.0;  // the user has said how finely members are split
     Structure coarse = structure;
     coarse.ask.until = Ask::Until::count;
     coarse.ask.count =
