@@ -23,7 +23,7 @@ Eigen::Vector3d SceneCanvas::pixelOf(int point) const
 
 void SceneCanvas::frameAll()
 {
-    const auto& points = (structure_ ? structure_ : session_.structurePtr())->frame.points;
+    const auto& points = session_.structurePtr()->frame.points;
     if (points.empty()) return;
     Eigen::Vector3d low = points[0].place, high = low;
     for (const auto& point : points) {

@@ -168,7 +168,7 @@ void SceneOverlay::paintMarks(QPainter& painter) const
             const Eigen::Vector3d pixel = canvas_.pixelOf(place);
             if (pixel.z() > 0.0)
                 label({pixel.x() + 8.0, pixel.y()},
-                      QString::fromStdString(session_.units().text(mass.mass, QuantityKind::mass)), theme.ink, false);
+                      QString::fromStdString(session_.units().text(mass.mass, QuantityKind::mass, 3)), theme.ink, true);
         }
     if (canvas_.drawing() && canvas_.drawnFrom() >= 0) {
         const Eigen::Vector3d from = canvas_.pixelOf(canvas_.drawnFrom());

@@ -71,7 +71,7 @@ void ScoreView::showAll()
         for (const double order : excitation.orders) {
             // Bands far above every mode found do not squeeze the notes together.
             const double edge = order * excitation.high * (1.0 + excitation.margin);
-            if (modes == 0.0 || edge < 5.0 * modes) most = std::max(most, edge);
+            if (modes == 0.0 || edge < 4.0 * modes) most = std::max(most, edge);
             if (order * excitation.low > 0.0) least = std::min(least, order * excitation.low);
         }
     for (const double hertz : session_.arriving())
