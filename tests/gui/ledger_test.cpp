@@ -121,3 +121,45 @@ TEST(Scene, PickedMemberLightsItsSentenceAndFillsAnOpenWord)
     EXPECT_EQ(driver.window().findChild<QLineEdit*>("wordLine")->text(), "Platform.1");
     driver.press("Escape");
 }
+
+TEST(Scene, MembersAreDrawnFromPointToPoint)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    Sentence points = newSentence(*kindNamed("points"), "pts");
+    const auto metres = [](double value) { return quantityIn(value, QuantityKind::length, "m"); };
+    std::vector<Row> rows{{std::string("a"), metres(0), metres(0), metres(0)},
+                          {std::string("b"), metres(3), metres(0), metres(0)},
+                          {std::string("c"), metres(3), metres(0), metres(2)}};
+    points = points.with("rows", Table{std::make_shared<const std::vector<Row>>(rows)});
+    driver.session().changeModel("points", driver.session().model().inserted(points));
+    auto& canvas = driver.window().scene().canvas();
+    canvas.lookFrom("front");
+    driver.pause(200);
+    driver.press("d", {"Control_L"});
+    for (int point : {0, 1, 2}) {
+        const auto pixel = canvas.pixelOf(point);
+        driver.click(canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))));
+    }
+    driver.press("Escape");
+    const auto& frame = driver.session().structure().frame;
+    ASSERT_EQ(frame.members.size(), 2u);
+    EXPECT_EQ(frame.points[static_cast<std::size_t>(frame.members[1].to)].name, "c");
+    driver.press("z", {"Control_L"});
+    EXPECT_EQ(driver.session().structure().frame.members.size(), 1u) << "each stroke is one step of undo";
+}
+
+TEST(Ledger, ASectionIsDrawnWhileItIsTyped)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.click("word mast.legs");
+    auto* drawing = driver.window().findChild<QWidget*>("sectionDrawing");
+    EXPECT_TRUE(drawing->isVisible());
+    driver.type("channel 100x50");
+    EXPECT_FALSE(drawing->isVisible()) << "half a section is none";
+    driver.type("x4x6 mm");
+    EXPECT_TRUE(drawing->isVisible());
+    driver.press("Escape");
+    EXPECT_EQ(driver.valueOf("word mast.legs"), "tube 60.3x4");
+}

@@ -42,11 +42,11 @@ void SceneCanvas::frameAll()
             top = std::min(top, pixel.y());
             bottom = std::max(bottom, pixel.y());
         }
-        widest = std::max((right - left) / (0.82 * width()), (bottom - top) / (height() - 130.0));
+        widest = std::max((right - left) / (0.8 * width()), (bottom - top) / (height() - 190.0));
         if (widest <= 0.0) break;
         camera_.zoom(widest, QPointF(width() / 2.0, height() / 2.0), size());
         camera_.pan({width() / 2.0 - ((left + right) / 2.0 - width() / 2.0) / widest - width() / 2.0,
-                     -((top + bottom) / 2.0 - height() / 2.0) / widest + 18.0},
+                     -((top + bottom) / 2.0 - height() / 2.0) / widest + 26.0},
                     size());
     }
     update();
