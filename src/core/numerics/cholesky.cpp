@@ -1,5 +1,7 @@
 #include "core/numerics/cholesky.hpp"
 
+#include "core/numerics/blas_threads.hpp"
+
 #include <suitesparse/cholmod.h>
 
 #include <cstring>
@@ -29,6 +31,7 @@ std::unique_ptr<Cholesky> Cholesky::factorise(const SparseSymmetric& matrix, std
     auto parts = std::make_unique<Parts>();
     parts->size = matrix.size;
     if (matrix.size == 0) return std::unique_ptr<Cholesky>(new Cholesky(std::move(parts)));
+    chooseBlasThreads(matrix.size);
     auto& common = parts->common;
     common.print = 0;
     common.nmethods = 1;

@@ -1,5 +1,7 @@
 #include "core/numerics/inertia.hpp"
 
+#include "core/numerics/blas_threads.hpp"
+
 #include <dmumps_c.h>
 
 #include <mutex>
@@ -33,6 +35,7 @@ std::optional<std::int64_t> negativeEigenvalues(const SparseSymmetric& matrix)
     values = matrix.value;
 
     const std::lock_guard lock(oneAtATime);
+    chooseBlasThreads(matrix.size);
     DMUMPS_STRUC_C mumps{};
     mumps.comm_fortran = -987654; // the library's own name for its communicator
     mumps.par = 1;

@@ -1,0 +1,10 @@
+#pragma once
+#include <cstdint>
+
+namespace undisona {
+
+/// One thread for the dense kernels below 20 000 unknowns: waiting for each other costs two threads more there than
+/// they gain. All of the machine's above. Digits do not depend on the machine's load.
+void chooseBlasThreads(std::int64_t unknowns);
+
+} // namespace undisona
