@@ -72,7 +72,13 @@ void ScoreView::paintBands(QPainter& painter) const
 {
     const Theme& theme = Theme::now();
     const double top = topEdge - 2.0, bottom = height() - axisRoom;
-    std::vector<QRectF> taken;
+    struct BandLabel {
+        QRectF box;
+        QString text;
+        std::string sentence;
+        bool clash;
+    };
+    std::vector<BandLabel> labels;
     painter.setFont(textFont(-1.0));
     const QFontMetricsF metrics(painter.font());
     for (const auto& band : bands_) {
@@ -94,15 +100,27 @@ void ScoreView::paintBands(QPainter& painter) const
         if (band.right > band.left + 1.0) painter.drawLine(QPointF(band.right, top), QPointF(band.right, bottom));
         const double middle = (std::max(band.left, axis_.left()) + std::min(band.right, axis_.right())) / 2.0;
         if (band.right < axis_.left() || band.left > axis_.right()) continue;
-        QRectF box(0, 3.0, metrics.horizontalAdvance(band.name) + 4.0, metrics.height());
-        box.moveLeft(
-            std::clamp(middle - box.width() / 2.0, axis_.left(), std::max(axis_.left(), axis_.right() - box.width())));
-        if (std::any_of(taken.begin(), taken.end(),
-                        [&](const QRectF& other) { return other.adjusted(-6, 0, 6, 0).intersects(box); }))
-            continue;
-        taken.push_back(box);
-        painter.setPen(clash ? theme.amber : theme.quiet);
-        painter.drawText(box, Qt::AlignCenter, band.name);
+        const auto boxOf = [&](const QString& text) {
+            QRectF box(0, 3.0, metrics.horizontalAdvance(text) + 4.0, metrics.height());
+            box.moveLeft(std::clamp(middle - box.width() / 2.0, axis_.left(),
+                                    std::max(axis_.left(), axis_.right() - box.width())));
+            return box;
+        };
+        const QRectF box = boxOf(band.name);
+        const auto inTheWay = std::find_if(labels.begin(), labels.end(), [&](const BandLabel& other) {
+            return other.box.adjusted(-6, 0, 6, 0).intersects(box);
+        });
+        if (inTheWay == labels.end()) {
+            labels.push_back({box, band.name, band.sentence, clash});
+        } else if (inTheWay->sentence == band.sentence) { // the orders of one source share a label
+            inTheWay->text += QString(" %1").arg(band.order);
+            inTheWay->box.setWidth(metrics.horizontalAdvance(inTheWay->text) + 4.0);
+            inTheWay->clash |= clash;
+        }
+    }
+    for (const auto& label : labels) {
+        painter.setPen(label.clash ? theme.amber : theme.quiet);
+        painter.drawText(label.box, Qt::AlignCenter | Qt::TextDontClip, label.text);
     }
 }
 
