@@ -1,3 +1,4 @@
+#include "app/scene/scene_canvas.hpp"
 #include "app/session/painted_items.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/theme.hpp"
@@ -5,16 +6,10 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
-#include <QSurfaceFormat>
 
 int main(int argc, char** argv)
 {
-    QSurfaceFormat format;
-    format.setRenderableType(QSurfaceFormat::OpenGL);
-    format.setVersion(3, 2);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    QSurfaceFormat::setDefaultFormat(format);
+    undisona::useSceneSurface();
 
     QApplication app(argc, argv);
     QApplication::setApplicationName("undisona");

@@ -13,7 +13,6 @@
 #include <QDir>
 #include <QFile>
 #include <QScreen>
-#include <QSurfaceFormat>
 #include <QTemporaryDir>
 
 using namespace undisona;
@@ -170,11 +169,7 @@ int main(int argc, char** argv)
     QTemporaryDir home;
     for (const char* name : {"XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"})
         qputenv(name, home.path().toUtf8());
-    QSurfaceFormat format;
-    format.setVersion(3, 2);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    QSurfaceFormat::setDefaultFormat(format);
+    useSceneSurface();
     QApplication app(argc, argv);
     installPaintedItems();
     QAccessible::setActive(true);

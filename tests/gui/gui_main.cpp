@@ -1,10 +1,10 @@
+#include "app/scene/scene_canvas.hpp"
 #include "app/session/painted_items.hpp"
 #include "app/session/theme.hpp"
 
 #include <QAccessible>
 #include <QApplication>
 #include <QStandardPaths>
-#include <QSurfaceFormat>
 #include <QTemporaryDir>
 
 #include <gtest/gtest.h>
@@ -17,11 +17,7 @@ int main(int argc, char** argv)
     for (const char* name : {"XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"})
         qputenv(name, home.path().toUtf8());
     if (testing::GTEST_FLAG(list_tests)) return RUN_ALL_TESTS();
-    QSurfaceFormat format;
-    format.setVersion(3, 2);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    QSurfaceFormat::setDefaultFormat(format);
+    undisona::useSceneSurface();
     QApplication app(argc, argv);
     QApplication::setApplicationName("undisona");
     undisona::installPaintedItems();

@@ -170,13 +170,21 @@ struct SceneCanvas::Pipeline {
     double scale = 0.0;                               ///< from the mode to metres drawn
 };
 
+void useSceneSurface()
+{
+    QSurfaceFormat format;
+    format.setRenderableType(QSurfaceFormat::OpenGL);
+    format.setVersion(3, 2);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    format.setDepthBufferSize(24);
+    QSurfaceFormat::setDefaultFormat(format);
+}
+
 SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
     : QOpenGLWidget(parent), session_(session), pipeline_(std::make_unique<Pipeline>())
 {
     setMouseTracking(true);
     setObjectName("canvas");
-    QSurfaceFormat format = QSurfaceFormat::defaultFormat();
-    setFormat(format);
     timer_.setInterval(16);
     connect(&timer_, &QTimer::timeout, this, [this] {
         // One period takes two seconds, whatever the frequency.

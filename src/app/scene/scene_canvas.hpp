@@ -8,6 +8,9 @@
 
 namespace undisona {
 
+/// Asks every window made from now on for the surface that the scene draws on. Call before the QApplication.
+void useSceneSurface();
+
 /// How the structure is coloured.
 enum class Colouring { size, x, y, z, energy, plain };
 

@@ -36,11 +36,6 @@ QString ScoreAxis::unitText() const
     return unit_ == AxisUnit::rpm ? "rpm" : unit_ == AxisUnit::radPerSecond ? "rad/s" : "Hz";
 }
 
-double ScoreAxis::inUnit(double hertz) const
-{
-    return hertz * unitFactor(unit_);
-}
-
 double ScoreAxis::at(double hertz) const
 {
     const double share = logarithmic_ ? std::log(std::max(hertz, low_ * 1e-3) / low_) / std::log(high_ / low_)

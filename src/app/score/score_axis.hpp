@@ -28,7 +28,6 @@ public:
     bool logarithmic() const { return logarithmic_; }
     AxisUnit unit() const { return unit_; }
     QString unitText() const;
-    double inUnit(double hertz) const;
 
     double at(double hertz) const; ///< pixel
     double hertzAt(double pixel) const;

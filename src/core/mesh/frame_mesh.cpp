@@ -2,9 +2,6 @@
 
 namespace undisona {
 
-namespace {
-
-/// Added mass along members, kg/m by member.
 std::vector<double> addedPerLength(const Structure& structure)
 {
     std::vector<double> added(structure.members.size(), 0.0);
@@ -12,8 +9,6 @@ std::vector<double> addedPerLength(const Structure& structure)
         added[static_cast<std::size_t>(mass.member)] += mass.perLength;
     return added;
 }
-
-} // namespace
 
 Eigen::Vector3d FrameMesh::end(const MeshElement& element, int which) const
 {

@@ -27,6 +27,9 @@ struct FrameMesh {
     double length(const MeshElement&) const;
 };
 
+/// Added mass along members, kg/m by member.
+std::vector<double> addedPerLength(const Structure&);
+
 /// Number of elements by member.
 using Splits = std::vector<long>;
 

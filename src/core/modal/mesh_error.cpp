@@ -7,9 +7,7 @@ Eigen::MatrixXd meshErrors(const Structure& structure, const FrameMesh& mesh, co
 {
     const auto members = static_cast<Eigen::Index>(structure.frame.members.size());
     const Eigen::Index modes = extraction.shapes.cols();
-    std::vector<double> added(structure.members.size(), 0.0);
-    for (const auto& mass : structure.lineMasses)
-        added[static_cast<std::size_t>(mass.member)] += mass.perLength;
+    const auto added = addedPerLength(structure);
     const bool lumped = structure.ask.lumped;
     Eigen::MatrixXd errors = Eigen::MatrixXd::Zero(members, modes);
     for (std::size_t at = 0; at < system.elements.size(); ++at) {

@@ -186,8 +186,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
     return findings;
 }
 
-Result<std::shared_ptr<const Solution>> complete(std::shared_ptr<const Structure> structure, Pass pass,
-                                                 Progress& progress)
+std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, Pass pass, Progress& progress)
 {
     progress.stage("readings");
     auto solution = std::make_shared<Solution>();
@@ -228,13 +227,12 @@ Result<std::shared_ptr<const Solution>> complete(std::shared_ptr<const Structure
     rusage usage{};
     getrusage(RUSAGE_SELF, &usage);
     solution->peakMemoryMb = double(usage.ru_maxrss) / 1024.0;
-    return std::shared_ptr<const Solution>(std::move(solution));
+    return solution;
 }
 
-} // namespace
-
-Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> structure, Progress& progress,
-                                              const ModeExtractor::Listener& listener)
+/// A whole run; the caller may still add to what it gives.
+Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure, Progress& progress,
+                                      const ModeExtractor::Listener& listener)
 {
     Splits splits = proposeSplits(*structure, guessedFrequency(*structure, progress));
     auto pass = runPass(*structure, splits, progress, listener);
@@ -254,12 +252,18 @@ Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> s
         }
     }
     auto solution = complete(structure, std::move(*pass), progress);
-    if (solution && !remarks.empty()) {
-        auto amended = std::make_shared<Solution>(**solution);
-        amended->findings.insert(amended->findings.end(), remarks.begin(), remarks.end());
-        return std::shared_ptr<const Solution>(amended);
-    }
+    solution->findings.insert(solution->findings.end(), remarks.begin(), remarks.end());
     return solution;
+}
+
+} // namespace
+
+Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> structure, Progress& progress,
+                                              const ModeExtractor::Listener& listener)
+{
+    auto solution = run(std::move(structure), progress, listener);
+    if (!solution) return solution.findings();
+    return std::shared_ptr<const Solution>(std::move(*solution));
 }
 
 Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& progress, const SolveOptions& options,
@@ -275,12 +279,12 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
         ask.reference = built.structure.ask.reference;
         built.structure.ask = ask;
     }
-    auto solution = solve(std::make_shared<const Structure>(std::move(built.structure)), progress, listener);
-    if (!solution) return solution;
-    auto keyed = std::make_shared<Solution>(**solution);
-    keyed->key = solveKey(model);
-    keyed->findings.insert(keyed->findings.begin(), built.findings.begin(), built.findings.end());
-    return std::shared_ptr<const Solution>(keyed);
+    auto ran = run(std::make_shared<const Structure>(std::move(built.structure)), progress, listener);
+    if (!ran) return ran.findings();
+    Solution& solution = **ran;
+    solution.key = solveKey(model);
+    solution.findings.insert(solution.findings.begin(), built.findings.begin(), built.findings.end());
+    return std::shared_ptr<const Solution>(std::move(*ran));
 }
 
 } // namespace undisona

@@ -83,12 +83,6 @@ Eigen::MatrixXd Cholesky::solve(const Eigen::MatrixXd& right) const
     return solution;
 }
 
-double Cholesky::entries() const
-{
-    if (!parts_->factor) return 0.0;
-    return parts_->factor->is_super ? double(parts_->factor->xsize) : double(parts_->factor->nzmax);
-}
-
 double Cholesky::reciprocalCondition() const
 {
     return parts_->factor ? cholmod_l_rcond(parts_->factor, &parts_->common) : 1.0;

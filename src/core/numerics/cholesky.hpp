@@ -18,8 +18,6 @@ public:
 
     /// Solves for a block of right-hand sides.
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
-    /// Entries of the factor.
-    double entries() const;
     /// The square of the smallest over the largest diagonal entry of the factor: a rough 1/condition.
     double reciprocalCondition() const;
 

@@ -35,14 +35,6 @@ private:
     Eigen::MatrixXd matrix_;
 };
 
-Matrix6 turned(const Eigen::Matrix3d& axes)
-{
-    Matrix6 turn = Matrix6::Zero();
-    turn.topLeftCorner<3, 3>() = axes.transpose();
-    turn.bottomRightCorner<3, 3>() = axes.transpose();
-    return turn;
-}
-
 class Assembly {
 public:
     Assembly(const Structure& structure, const FrameMesh& mesh, System& system)

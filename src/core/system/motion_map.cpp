@@ -112,6 +112,14 @@ Matrix6 carry(const Eigen::Vector3d& arm)
     return move;
 }
 
+Matrix6 turned(const Eigen::Matrix3d& axes)
+{
+    Matrix6 turn = Matrix6::Zero();
+    turn.topLeftCorner<3, 3>() = axes.transpose();
+    turn.bottomRightCorner<3, 3>() = axes.transpose();
+    return turn;
+}
+
 MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
 {
     const std::size_t points = structure.frame.points.size();

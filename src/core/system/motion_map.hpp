@@ -43,4 +43,7 @@ MotionMap mapMotions(const Structure&, const FrameMesh&);
 /// The motion of a point of a rigid body at `arm` from the reference: u = u0 + r x arm, 6x6.
 Matrix6 carry(const Eigen::Vector3d& arm);
 
+/// From global components of a motion to those along the columns of `axes`, 6x6.
+Matrix6 turned(const Eigen::Matrix3d& axes);
+
 } // namespace undisona

@@ -4,13 +4,6 @@ namespace undisona {
 
 namespace {
 
-Matrix6 turned(const Eigen::Matrix3d& axes)
-{
-    Matrix6 turn = Matrix6::Zero();
-    turn.topLeftCorner<3, 3>() = turn.bottomRightCorner<3, 3>() = axes.transpose();
-    return turn;
-}
-
 /// An element's twelve own motions in the six rigid motions about the origin.
 Eigen::Matrix<double, 12, 6> rigidOf(const FrameMesh& mesh, const MeshElement& element, const Eigen::Matrix3d& axes)
 {
