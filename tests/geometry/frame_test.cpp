@@ -58,6 +58,27 @@ TEST(Pick, SaysWhenItFindsNothingOrADifferentNumber)
     EXPECT_EQ(quotedName("a, b"), "\"a, b\"");
 }
 
+TEST(Pick, OffersMoreLikeThisAsRules)
+{
+    SaidModel said;
+    said.say("frame", {{"name", "House"}, {"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "2"}, {"storey", "3 m"}})
+        .say("run", {{"name", "Post"}, {"from", "9, 0, 0 m"}, {"to", "9, 0, 6 m"}, {"parts", "1"}});
+    const Frame frame = buildStructure(said.model()).structure.frame;
+    const int column = pickMembers(frame, "members along z").indices.front();
+    const auto members = rulesLikeMember(frame, column);
+    EXPECT_THAT(members, testing::ElementsAre("12 columns of House", "13 members along z"));
+    for (const auto& rule : members) { // each holds what it was made from, and its count is true
+        const Picked picked = pickMembers(frame, rule);
+        EXPECT_TRUE(picked.problem.empty()) << rule << ": " << picked.problem;
+        EXPECT_THAT(picked.indices, testing::Contains(column)) << rule;
+    }
+    const auto points = rulesLikePoint(frame, frame.pointNamed("House.0.0.2"));
+    EXPECT_THAT(points, testing::Contains("6 roof of House"));
+    EXPECT_THAT(points, testing::Contains("7 points at z = 6 m"));
+    EXPECT_EQ(pickMembers(frame, "members 118.110236220472 in long in House").indices.size(), 12u) << "3 m in inches";
+    EXPECT_FALSE(pickMembers(frame, "members along w").problem.empty());
+}
+
 TEST(Pattern, CopiesMirrorAndGridShareMeetingPoints)
 {
     SaidModel said;

@@ -1,5 +1,4 @@
 #include "app/ledger/ledger_view.hpp"
-#include "app/scene/scene_view.hpp"
 #include "tests/gui/window_driver.hpp"
 
 #include <QApplication>
@@ -98,57 +97,6 @@ TEST(Ledger, TableTakesAPasteFromASpreadsheet)
     EXPECT_NEAR(driver.session().structure().frame.points[3].place.z(), 3 * 0.3048, 1e-12);
 }
 
-TEST(Scene, PickedMemberLightsItsSentenceAndFillsAnOpenWord)
-{
-    WindowDriver driver;
-    driver.openExample("radar-mast");
-    auto& canvas = driver.window().scene().canvas();
-    canvas.setPhase(0.0);
-    driver.pause(120);
-    const int point = driver.session().structure().frame.pointNamed("Platform.1");
-    const auto on = [&](const Eigen::Vector3d& pixel) {
-        return canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y())));
-    };
-    const auto& frame = driver.session().structure().frame;
-    // Near its corner the platform's side stands clear of the mast behind it.
-    const Eigen::Vector3d corner = frame.points[static_cast<std::size_t>(point)].place,
-                          next = frame.points[static_cast<std::size_t>(frame.pointNamed("Platform.4"))].place;
-    driver.click(on(canvas.pixelOf(Eigen::Vector3d(0.7 * corner + 0.3 * next))));
-    EXPECT_EQ(driver.session().selectedSentence(), "platform");
-    driver.window().ledger().showSentence("gearbox");
-    driver.click("word gearbox.points");
-    driver.click(on(canvas.pixelOf(point)));
-    EXPECT_EQ(driver.window().findChild<QLineEdit*>("wordLine")->text(), "Platform.1");
-    driver.press("Escape");
-}
-
-TEST(Scene, MembersAreDrawnFromPointToPoint)
-{
-    WindowDriver driver;
-    driver.click("New structure");
-    Sentence points = newSentence(*kindNamed("points"), "pts");
-    const auto metres = [](double value) { return quantityIn(value, QuantityKind::length, "m"); };
-    std::vector<Row> rows{{std::string("a"), metres(0), metres(0), metres(0)},
-                          {std::string("b"), metres(3), metres(0), metres(0)},
-                          {std::string("c"), metres(3), metres(0), metres(2)}};
-    points = points.with("rows", Table{std::make_shared<const std::vector<Row>>(rows)});
-    driver.session().changeModel("points", driver.session().model().inserted(points));
-    auto& canvas = driver.window().scene().canvas();
-    canvas.lookFrom("front");
-    driver.pause(200);
-    driver.press("d", {"Control_L"});
-    for (int point : {0, 1, 2}) {
-        const auto pixel = canvas.pixelOf(point);
-        driver.click(canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))));
-    }
-    driver.press("Escape");
-    const auto& frame = driver.session().structure().frame;
-    ASSERT_EQ(frame.members.size(), 2u);
-    EXPECT_EQ(frame.points[static_cast<std::size_t>(frame.members[1].to)].name, "c");
-    driver.press("z", {"Control_L"});
-    EXPECT_EQ(driver.session().structure().frame.members.size(), 1u) << "each stroke is one step of undo";
-}
-
 TEST(Ledger, ASectionIsDrawnWhileItIsTyped)
 {
     WindowDriver driver;
@@ -162,4 +110,45 @@ TEST(Ledger, ASectionIsDrawnWhileItIsTyped)
     EXPECT_TRUE(drawing->isVisible());
     driver.press("Escape");
     EXPECT_EQ(driver.valueOf("word mast.legs"), "tube 60.3x4");
+}
+
+TEST(Ledger, AMaterialOfOnesOwnIsKeptForOtherModels)
+{
+    {
+        WindowDriver driver;
+        driver.click("New structure");
+        driver.press("2", {"Control_L"});
+        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+        driver.type("material of your own");
+        driver.press("Return");
+        driver.type("yard bronze");
+        driver.press("Tab");
+        driver.type("105 GPa");
+        driver.press("Return");
+        driver.press("k", {"Control_L"});
+        driver.type("keep this material");
+        driver.press("Return");
+        EXPECT_TRUE(driver.window().findChild<QLabel*>("message")->text().contains("yard bronze"));
+    }
+    WindowDriver other; // a model that has never heard of it
+    other.openExample("signal-lamps");
+    QString word;
+    for (const auto& item : other.items())
+        if (item.name.startsWith("word ") && item.name.endsWith(".material")) word = item.name;
+    other.click(word);
+    auto* hint = other.window().findChild<QLabel*>("wordHint");
+    other.type("yard bronze");
+    EXPECT_TRUE(hint->text().contains("kept by you")) << hint->text().toStdString();
+    other.press("Return");
+    other.solved();
+    const auto& members = other.session().structure().members;
+    EXPECT_TRUE(std::any_of(members.begin(), members.end(), [](const auto& member) {
+        return member.material && member.material->name == "yard bronze" && member.material->modulus == 105e9;
+    }));
+    other.press("z", {"Control_L"});
+    EXPECT_FALSE(other.item("sentence yard bronze"));
+    const auto said = other.session().model().sentences();
+    EXPECT_TRUE(std::none_of(said.begin(), said.end(), [](const auto& one) {
+        return one->kind->key == "own-material";
+    })) << "one step of undo takes both back";
 }

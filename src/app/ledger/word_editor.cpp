@@ -1,6 +1,7 @@
 #include "app/ledger/word_editor.hpp"
 
 #include "app/ledger/section_drawing.hpp"
+#include "app/session/own_materials.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
 #include "core/geometry/pick.hpp"
@@ -19,6 +20,8 @@ QString q(const std::string& text)
 {
     return QString::fromStdString(text);
 }
+
+constexpr int moreLikeRole = Qt::UserRole + 1; // a choice made from what was clicked in the scene
 
 /// Constants in millimetres or inches, in which sections are thought of.
 QString sectionWords(const Section& section, const DisplayUnits& units)
@@ -87,10 +90,24 @@ void WordEditor::open(const std::string& sentence, const QString& field, const Q
     show();
     raise();
     line_->setFocus();
-    session_.setPicking(grammar->type == FieldType::points || grammar->type == FieldType::place
-                            ? Session::Picking::points
-                        : grammar->type == FieldType::members ? Session::Picking::members
-                                                              : Session::Picking::none);
+    session_.setPicking(pickingFor(*said, *grammar));
+}
+
+Session::Picking WordEditor::pickingFor(const Sentence& sentence, const Field& field)
+{
+    switch (field.type) {
+    case FieldType::points:
+        return Session::Picking::points;
+    case FieldType::members:
+        return Session::Picking::members;
+    case FieldType::place:
+        return Session::Picking::place;
+    case FieldType::vector: // where a point stands, unless it is measured from another
+        if (sentence.kind->key == "point" && !sentence.has("from")) return Session::Picking::place;
+        return Session::Picking::none;
+    default:
+        return Session::Picking::none;
+    }
 }
 
 std::variant<Value, QuantityProblem> WordEditor::read(const QString& text) const
@@ -134,7 +151,7 @@ QString WordEditor::understood(const Value& value) const
                                                                : pickMembers(frame, std::get<std::string>(value));
         if (!picked.problem.empty()) return "▲ " + q(picked.problem);
         const char* noun = grammar->type == FieldType::points ? "point" : "member";
-        return QString("= %1 %2%3; click in the scene to add or take away")
+        return tr("= %1 %2%3; click in the scene to add or take away")
             .arg(picked.indices.size())
             .arg(noun, picked.indices.size() == 1 ? "" : "s");
     }
@@ -145,12 +162,22 @@ QString WordEditor::understood(const Value& value) const
                                 units.name().starts_with("m") ? DisplayUnits("mm kg N") : DisplayUnits("in lb lbf"));
         return {};
     }
-    case FieldType::material:
-        if (const auto material = libraryMaterial(std::get<std::string>(value)))
-            return QString("E %1, density %2; %3")
-                .arg(q(units.text(material->modulus, QuantityKind::stress)),
-                     q(units.text(material->density, QuantityKind::density)), q(material->source));
+    case FieldType::material: {
+        const auto& name = std::get<std::string>(value);
+        const auto words = [&](double modulus, double density, const QString& source) {
+            return tr("E %1, density %2; %3")
+                .arg(q(units.text(modulus, QuantityKind::stress)), q(units.text(density, QuantityKind::density)),
+                     source);
+        };
+        if (const auto material = libraryMaterial(name))
+            return words(material->modulus, material->density, q(material->source));
+        for (const auto& sentence : session_.model().sentences())
+            if (sentence->kind->key == "own-material" && sentence->text("name") == name)
+                return words(sentence->number("modulus"), sentence->number("density"), tr("of this model"));
+        if (const auto kept = keptMaterial(q(name)))
+            return words(kept->number("modulus"), kept->number("density"), tr("kept by you; joins this model"));
         return {};
+    }
     default:
         return {};
     }
@@ -174,6 +201,10 @@ void WordEditor::fillChoices()
             add(q(choice));
     if (grammar->type == FieldType::material) {
         names("own-material");
+        for (const auto& kept : keptMaterials())
+            if (const QString name = q(kept->text("name"));
+                choices_->findItems(name, Qt::MatchExactly).isEmpty() && !libraryMaterial(name.toStdString()))
+                add(name, tr("%1   (kept by you)").arg(name));
         for (const auto& material : materialLibrary())
             add(q(material.name));
     }
@@ -204,6 +235,24 @@ void WordEditor::fillChoices()
     if (grammar->type == FieldType::translations)
         for (const char* text : {"x y", "x y z", "x", "y", "z"})
             add(text);
+    choices_->setVisible(choices_->count() > 0);
+}
+
+void WordEditor::offerMoreLike(const std::string& name)
+{
+    for (int row = choices_->count() - 1; row >= 0; --row)
+        if (choices_->item(row)->data(moreLikeRole).toBool()) delete choices_->takeItem(row);
+    const Frame& frame = session_.structure().frame;
+    const bool points = session_.picking() == Session::Picking::points;
+    const int index = points ? frame.pointNamed(name) : frame.memberNamed(name);
+    if (index < 0) return;
+    const auto rules = points ? rulesLikePoint(frame, index) : rulesLikeMember(frame, index);
+    for (std::size_t at = 0; at < rules.size(); ++at) {
+        auto* item = new QListWidgetItem(tr("more like this: %1").arg(q(rules[at])));
+        item->setData(Qt::UserRole, q(rules[at]));
+        item->setData(moreLikeRole, true);
+        choices_->insertItem(static_cast<int>(at), item);
+    }
     choices_->setVisible(choices_->count() > 0);
 }
 
@@ -238,6 +287,7 @@ void WordEditor::typed()
     if (choices_->count() > 0 && text != original_)
         for (int row = 0; row < choices_->count(); ++row)
             choices_->item(row)->setHidden(
+                !choices_->item(row)->data(moreLikeRole).toBool() &&
                 !choices_->item(row)->text().contains(text.section(',', -1).trimmed(), Qt::CaseInsensitive));
     place();
 }
@@ -292,6 +342,7 @@ bool WordEditor::accept()
         const Value& value = std::get<Value>(result);
         Model next = session_.model().replaced(said->with(grammar.key, value));
         if (grammar.type == FieldType::name) next = renamed(next, said->text(grammar.key), textOf(value));
+        if (grammar.type == FieldType::material) next = withKeptMaterial(next, q(textOf(value)));
         session_.changeModel(tr("change %1").arg(q(grammar.label)), std::move(next));
     }
     return true;
@@ -313,6 +364,17 @@ void WordEditor::close()
 void WordEditor::takePicked(const QString& name)
 {
     if (!isOpen()) return;
+    if (session_.picking() == Session::Picking::place) { // one place: a click takes the place of what was there
+        const auto said = session_.model().sentence(sentence_);
+        const Frame& frame = session_.structure().frame;
+        const int point = frame.pointNamed(name.toStdString());
+        const bool wantsNumbers = said->kind->field(field_.toStdString())->type == FieldType::vector;
+        line_->setText(point < 0      ? name
+                       : wantsNumbers ? q(placeText(frame.points[static_cast<std::size_t>(point)].place))
+                                      : q(quotedName(name.toStdString())));
+        typed();
+        return line_->setFocus();
+    }
     // The first click replaces what was there; further ones add, and a second click on the same takes it away.
     QStringList names = line_->text() == original_ ? QStringList{} : line_->text().split(", ", Qt::SkipEmptyParts);
     const QString quoted = q(quotedName(name.toStdString()));
@@ -321,6 +383,7 @@ void WordEditor::takePicked(const QString& name)
     else
         names << quoted;
     line_->setText(names.join(", "));
+    offerMoreLike(name.toStdString());
     typed();
     line_->setFocus();
 }

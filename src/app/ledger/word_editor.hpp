@@ -40,6 +40,8 @@ private:
     void place();
     void fillChoices();
     void takePicked(const QString& name);
+    void offerMoreLike(const std::string& name); ///< rules that find the picked thing and others
+    static Session::Picking pickingFor(const Sentence&, const Field&);
     std::variant<Value, QuantityProblem> read(const QString& text) const;
     QString understood(const Value&) const;
 

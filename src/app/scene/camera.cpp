@@ -64,6 +64,13 @@ void Camera::zoom(double factor, const QPointF& cursor, const QSizeF& view)
     target_ += change * (off.x() * right() - off.y() * up());
 }
 
+Eigen::Vector3d Camera::ray(const QPointF& pixel, const QSizeF& view) const
+{
+    const double step = 2.0 * halfTangent() / std::max(1.0, view.height());
+    return (forward() + step * ((pixel.x() - view.width() / 2.0) * right() - (pixel.y() - view.height() / 2.0) * up()))
+        .normalized();
+}
+
 Eigen::Vector3d Camera::project(const Eigen::Vector3d& place, const QSizeF& view) const
 {
     const Eigen::Vector3d from = place - position();

@@ -27,6 +27,8 @@ public:
 
     /// Pixel of a place, y downwards, and its depth; depth <= 0 is behind.
     Eigen::Vector3d project(const Eigen::Vector3d& place, const QSizeF& view) const;
+    /// The unit direction from the camera through a pixel.
+    Eigen::Vector3d ray(const QPointF& pixel, const QSizeF& view) const;
     /// Metres per pixel at the target.
     double scale(const QSizeF& view) const;
 

@@ -201,6 +201,7 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
     connect(&session_, &Session::derivedChanged, this, later);
     connect(&session_, &Session::stavesChanged, this, later);
     connect(&session_, &Session::selectionChanged, this, later);
+    connect(&session_, &Session::pickingChanged, this, &SceneCanvas::showAtRest);
     connect(&session_, &Session::spotlightChanged, this, [this] {
         colourDirty_ = true;
         update();
@@ -297,7 +298,7 @@ void SceneCanvas::rebuild()
     dirty_ = false;
     colourDirty_ = true;
     const Stave& stave = session_.shown();
-    drawn_ = session_.mode() ? stave.solution : nullptr;
+    drawn_ = session_.mode() && !placing() ? stave.solution : nullptr; // new points belong to the live model
     structure_ = drawn_ ? drawn_->structure : session_.structurePtr();
     if (!drawn_ && !stave.id.isEmpty() && !stave.solution) structure_ = session_.structurePtr();
     const bool drawable = std::all_of(structure_->members.begin(), structure_->members.end(),

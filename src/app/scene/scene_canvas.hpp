@@ -1,5 +1,6 @@
 #pragma once
 #include "app/scene/camera.hpp"
+#include "app/scene/work_plane.hpp"
 #include "app/session/session.hpp"
 
 #include <QElapsedTimer>
@@ -51,10 +52,16 @@ public:
     /// The solution whose shape is drawn; null if it does not fit the present model.
     const Solution* drawn() const { return drawn_.get(); }
 
-    /// Drawing members from point to point.
+    /// Drawing members from point to point. While it goes on, and while a word wants a place, the work plane
+    /// with its grid is there and the structure is shown at rest.
     bool drawing() const { return drawing_; }
     void setDrawing(bool drawing);
     int drawnFrom() const { return drawFrom_; }
+    void drawFrom(int point); ///< -1 lifts the pen
+    bool placing() const { return drawing_ || session_.picking() == Session::Picking::place; }
+    const WorkPlane& workPlane() const { return plane_; }
+    void setWorkPlane(const WorkPlane&);
+    const std::optional<Eigen::Vector3d>& gridPlace() const { return gridPlace_; } ///< under the cursor
     QPointF cursor() const { return cursor_; }
 
     double framesPerSecond() const { return framesPerSecond_; }
@@ -63,7 +70,8 @@ signals:
     void drew(); ///< after every frame; the overlay follows
     void phaseChanged();
     void memberDrawn(int from, int to);
-    void lengthWanted(int from, const QPointF& towards);
+    void placeDrawn(int from, const Eigen::Vector3d& place); ///< a click on the grid; -1: the pen was up
+    void placingChanged();                                   ///< it began or ended, or the plane moved
 
 protected:
     void initializeGL() override;
@@ -82,6 +90,7 @@ private:
     void recolour();
     void remove();
     void hover(const QPointF&);
+    void showAtRest();
     double displayScale() const;
 
     Session& session_;
@@ -97,6 +106,8 @@ private:
     QPointF pressed_, cursor_;
     Qt::MouseButton button_ = Qt::NoButton;
     bool moved_ = false;
+    WorkPlane plane_;
+    std::optional<Eigen::Vector3d> gridPlace_;
     int hoveredPoint_ = -1, hoveredMember_ = -1, chosenPoint_ = -1, drawFrom_ = -1;
 };
 

@@ -74,7 +74,46 @@ void SceneCanvas::setDrawing(bool drawing)
 {
     drawing_ = drawing;
     drawFrom_ = -1;
-    setCursor(drawing ? Qt::CrossCursor : Qt::ArrowCursor);
+    if (drawing) session_.showMode(0, session_.shownMode());
+    showAtRest();
+}
+
+void SceneCanvas::showAtRest()
+{
+    gridPlace_.reset();
+    dirty_ = true;
+    setCursor(placing() ? Qt::CrossCursor : Qt::ArrowCursor);
+    if (placing()) {
+        play(false);
+        setPhase(0.0);
+        const Frame& frame = session_.structure().frame;
+        if (frame.points.empty()) {
+            const Eigen::Vector3d room = Eigen::Vector3d::Constant(4.0 * plane_.spacing);
+            camera_.frame(-room, room);
+            framed_ = true;
+        }
+        int facing = 0; // a view along an axis draws on the plane that it faces
+        if (camera_.forward().cwiseAbs().maxCoeff(&facing) > 0.97) plane_.normal = facing;
+    }
+    emit placingChanged();
+    update();
+}
+
+void SceneCanvas::drawFrom(int point)
+{
+    drawFrom_ = point;
+    const auto& points = session_.structure().frame.points;
+    if (point >= 0 && static_cast<std::size_t>(point) < points.size())
+        plane_.level = points[static_cast<std::size_t>(point)].place[plane_.normal];
+    emit placingChanged();
+    update();
+}
+
+void SceneCanvas::setWorkPlane(const WorkPlane& plane)
+{
+    plane_ = plane;
+    gridPlace_.reset();
+    emit placingChanged();
     update();
 }
 
@@ -109,8 +148,12 @@ void SceneCanvas::hover(const QPointF& cursor)
             }
         }
     }
+    if (placing()) {
+        gridPlace_ = point < 0 ? plane_.under(camera_, cursor, size()) : std::nullopt;
+        if (gridPlace_) member = -1;
+    }
     if (point == hoveredPoint_ && member == hoveredMember_) {
-        if (drawing_) update();
+        if (placing()) update();
         return;
     }
     hoveredPoint_ = point;
@@ -163,18 +206,24 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
 {
     const bool click = !moved_ && button_ == Qt::LeftButton;
     button_ = Qt::NoButton;
-    if (!click || !structure_) return;
+    if (!click) return;
     hover(event->position());
-    const auto& frame = structure_->frame;
     if (drawing_) {
-        if (hoveredPoint_ < 0) {
-            if (drawFrom_ >= 0) emit lengthWanted(drawFrom_, event->position());
-            return;
+        if (hoveredPoint_ >= 0 && drawFrom_ >= 0 && drawFrom_ != hoveredPoint_) {
+            emit memberDrawn(drawFrom_, hoveredPoint_);
+        } else if (hoveredPoint_ >= 0) {
+            drawFrom(hoveredPoint_);
+        } else if (gridPlace_) {
+            emit placeDrawn(drawFrom_, *gridPlace_);
         }
-        if (drawFrom_ >= 0 && drawFrom_ != hoveredPoint_) emit memberDrawn(drawFrom_, hoveredPoint_);
-        drawFrom_ = hoveredPoint_;
-        return update();
+        return;
     }
+    if (session_.picking() == Session::Picking::place && hoveredPoint_ < 0 && gridPlace_)
+        return session_.pick(QString::fromStdString(placeText(*gridPlace_)));
+    if (!structure_) return;
+    const auto& frame = structure_->frame;
+    if (session_.picking() == Session::Picking::place && hoveredPoint_ >= 0)
+        return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
     if (session_.picking() == Session::Picking::points && hoveredPoint_ >= 0)
         return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
     if (session_.picking() == Session::Picking::members && hoveredMember_ >= 0)
@@ -204,6 +253,7 @@ void SceneCanvas::wheelEvent(QWheelEvent* event)
 void SceneCanvas::leaveEvent(QEvent*)
 {
     hoveredPoint_ = hoveredMember_ = -1;
+    gridPlace_.reset();
     colourDirty_ = true;
     session_.light(session_.spotlightOf(session_.selectedSentence()));
     update();

@@ -49,6 +49,7 @@ void SceneOverlay::paintEvent(QPaintEvent*)
 {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
+    paintWorkPlane(painter);
     paintMarks(painter);
     paintCaption(painter);
     paintAxes(painter);
@@ -170,13 +171,51 @@ void SceneOverlay::paintMarks(QPainter& painter) const
                 label({pixel.x() + 8.0, pixel.y()},
                       QString::fromStdString(session_.units().text(mass.mass, QuantityKind::mass, 3)), theme.ink, true);
         }
-    if (canvas_.drawing() && canvas_.drawnFrom() >= 0) {
-        const Eigen::Vector3d from = canvas_.pixelOf(canvas_.drawnFrom());
-        painter.setPen(QPen(theme.accent, 2.0, Qt::DashLine));
-        const QPointF to =
-            hovered >= 0 ? QPointF(canvas_.pixelOf(hovered).x(), canvas_.pixelOf(hovered).y()) : canvas_.cursor();
-        painter.drawLine(QPointF(from.x(), from.y()), to);
+}
+
+void SceneOverlay::paintWorkPlane(QPainter& painter) const
+{
+    if (!canvas_.placing()) return;
+    const Theme& theme = Theme::now();
+    painter.setPen(QPen(theme.hairline, 1.0));
+    for (const auto& [a, b] : canvas_.workPlane().lines(canvas_.camera())) {
+        const Eigen::Vector3d from = canvas_.pixelOf(a), to = canvas_.pixelOf(b);
+        if (from.z() > 0.0 && to.z() > 0.0) painter.drawLine(QPointF(from.x(), from.y()), QPointF(to.x(), to.y()));
     }
+    const auto& points = session_.structure().frame.points;
+    const auto placeOf = [&](int point) { return points[static_cast<std::size_t>(point)].place; };
+    const auto known = [&](int point) { return point >= 0 && static_cast<std::size_t>(point) < points.size(); };
+    std::optional<Eigen::Vector3d> to = canvas_.gridPlace();
+    if (known(canvas_.hoveredPoint())) to = placeOf(canvas_.hoveredPoint());
+    painter.setFont(textFont(-1.0));
+    QString words;
+    if (to) words = QString::fromStdString(placeText(*to));
+    if (canvas_.drawing() && known(canvas_.drawnFrom())) {
+        const Eigen::Vector3d from = canvas_.pixelOf(placeOf(canvas_.drawnFrom()));
+        const Eigen::Vector3d end =
+            to ? canvas_.pixelOf(*to) : Eigen::Vector3d(canvas_.cursor().x(), canvas_.cursor().y(), 1);
+        painter.setPen(QPen(theme.accent, 2.0, Qt::DashLine));
+        painter.drawLine(QPointF(from.x(), from.y()), QPointF(end.x(), end.y()));
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(theme.accent);
+        painter.drawEllipse(QPointF(from.x(), from.y()), 4.0, 4.0);
+        if (to)
+            words += tr("   length %1")
+                         .arg(QString::fromStdString(session_.units().text((*to - placeOf(canvas_.drawnFrom())).norm(),
+                                                                           QuantityKind::length, 4)));
+    }
+    if (!to) return;
+    const Eigen::Vector3d pixel = canvas_.pixelOf(*to);
+    painter.setPen(QPen(theme.accent, 2.0));
+    painter.setBrush(theme.panel);
+    painter.drawEllipse(QPointF(pixel.x(), pixel.y()), 4.0, 4.0);
+    QRectF box(pixel.x() + 12.0, pixel.y() - 26.0, painter.fontMetrics().horizontalAdvance(words) + 10.0, 18.0);
+    if (box.right() > width() - 4.0) box.moveRight(pixel.x() - 12.0);
+    QColor ground = theme.panel;
+    ground.setAlphaF(0.88f);
+    painter.fillRect(box, ground);
+    painter.setPen(theme.ink);
+    painter.drawText(box, Qt::AlignCenter, words);
 }
 
 } // namespace undisona

@@ -19,6 +19,7 @@ private:
     void paintCaption(QPainter&) const;
     void paintAxes(QPainter&) const;
     void paintMarks(QPainter&) const;
+    void paintWorkPlane(QPainter&) const; ///< while places are clicked: the grid, the place under the cursor
     QString valueAt(int point) const;
 
     Session& session_;

@@ -1,14 +1,13 @@
 #include "app/scene/scene_view.hpp"
 
 #include "app/scene/colour_map.hpp"
+#include "app/scene/draw_bar.hpp"
+#include "app/scene/drawn_members.hpp"
 #include "app/scene/scene_overlay.hpp"
 #include "app/session/theme.hpp"
-#include "core/base/number_text.hpp"
-#include "core/geometry/pick.hpp"
 
 #include <QComboBox>
 #include <QHBoxLayout>
-#include <QInputDialog>
 #include <QKeyEvent>
 #include <QPushButton>
 #include <QSlider>
@@ -65,6 +64,7 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     overlay_ = new SceneOverlay(session_, *canvas_, this);
     connect(canvas_, &SceneCanvas::drew, overlay_, qOverload<>(&QWidget::update));
 
+    drawBar_ = new DrawBar(this);
     controls_ = new QWidget(this);
     controls_->setAutoFillBackground(true);
     play_ = new QPushButton(controls_);
@@ -132,7 +132,21 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
         play_->setText(canvas_->playing() ? "❚❚" : "▶");
     });
     connect(canvas_, &SceneCanvas::memberDrawn, this, &SceneView::drawMember);
-    connect(canvas_, &SceneCanvas::lengthWanted, this, &SceneView::askLength);
+    connect(canvas_, &SceneCanvas::placeDrawn, this, &SceneView::drawPlace);
+    connect(canvas_, &SceneCanvas::placingChanged, this, [this] {
+        if (canvas_->placing())
+            drawBar_->show(canvas_->workPlane(), canvas_->drawing(), session_.units());
+        else
+            drawBar_->hide();
+        overlay_->update();
+    });
+    connect(drawBar_, &DrawBar::planeChanged, canvas_, &SceneCanvas::setWorkPlane);
+    connect(drawBar_, &DrawBar::lengthTyped, this, &SceneView::drawLength);
+    connect(drawBar_, &DrawBar::leftLength, this, qOverload<>(&QWidget::setFocus));
+    connect(drawBar_, &DrawBar::doneWanted, this, [this] {
+        canvas_->setDrawing(false);
+        setFocus();
+    });
     play_->setText("▶");
     phase_->setValue(25);
 }
@@ -163,6 +177,9 @@ void SceneView::resizeEvent(QResizeEvent*)
     overlay_->setGeometry(canvas_->geometry());
     overlay_->raise();
     controls_->setGeometry(2, height() - bar - 2, width() - 4, bar);
+    const int drawing = drawBar_->sizeHint().height();
+    drawBar_->setGeometry(2, height() - bar - drawing - 2, width() - 4, drawing);
+    drawBar_->raise();
     legend_->setVisible(width() > 560 && canvas_->look().colouring != Colouring::plain);
 }
 
@@ -209,9 +226,12 @@ void SceneView::keyPressEvent(QKeyEvent* event)
         camera.zoom(1.15, {width() / 2.0, height() / 2.0}, canvas_->size());
         break;
     case Qt::Key_Escape:
-        canvas_->setDrawing(false);
+        endDrawing();
         break;
     default:
+        if (const QString text = event->text();
+            canvas_->drawing() && !text.isEmpty() && (text[0].isDigit() || text[0] == '.'))
+            return drawBar_->beginLength(text);
         return QWidget::keyPressEvent(event);
     }
     canvas_->update();
@@ -221,98 +241,76 @@ void SceneView::drawMember(int from, int to)
 {
     const Frame& frame = session_.structure().frame;
     if (static_cast<std::size_t>(std::max(from, to)) >= frame.points.size()) return;
-    Row row{std::string(), frame.points[static_cast<std::size_t>(from)].name,
-            frame.points[static_cast<std::size_t>(to)].name};
-    // Into the last sentence of drawn members, or a new one.
-    SentencePtr into;
-    for (const auto& sentence : session_.model().group(Group::shape))
-        if (sentence->kind->key == "members" && sentence->on) into = sentence;
-    Model model = session_.model();
-    if (!into) {
-        Sentence fresh = newSentence(*kindNamed("members"), model.freeId()).with("name", std::string("Frame"));
-        fresh = fresh.with("rows", Table{});
-        model = model.inserted(fresh);
-        into = model.sentence(fresh.id);
-    }
-    std::vector<Row> rows = *into->table("rows").rows;
-    std::set<std::string> names;
-    for (const auto& member : frame.members)
-        names.insert(member.name);
-    for (const auto& other : rows)
-        names.insert(textOf(other[0]));
-    int number = static_cast<int>(rows.size()) + 1;
-    while (names.contains("m" + std::to_string(number)))
-        ++number;
-    row[0] = "m" + std::to_string(number);
-    rows.push_back(row);
-    session_.changeModel(
-        tr("draw a member"),
-        model.replaced(into->with("rows", Table{std::make_shared<const std::vector<Row>>(std::move(rows))})));
+    const std::string end = frame.points[static_cast<std::size_t>(to)].name;
+    session_.changeModel(tr("draw a member"), withDrawnMember(session_.model(), frame,
+                                                              frame.points[static_cast<std::size_t>(from)].name, end));
+    canvas_->drawFrom(session_.structure().frame.pointNamed(end));
 }
 
-void SceneView::askLength(int from, const QPointF& towards)
+void SceneView::drawPlace(int from, const Eigen::Vector3d& place)
 {
-    // A click into the empty: along the global axis that the stroke follows on the screen, by a typed length.
     const Frame& frame = session_.structure().frame;
-    const Eigen::Vector3d base = frame.points[static_cast<std::size_t>(from)].place;
+    const auto point = withDrawnPoint(session_.model(), frame, place);
+    const bool member = from >= 0 && static_cast<std::size_t>(from) < frame.points.size();
+    session_.changeModel(
+        member ? tr("draw a member") : tr("draw a point"),
+        member ? withDrawnMember(point.model, frame, frame.points[static_cast<std::size_t>(from)].name, point.name)
+               : point.model);
+    canvas_->drawFrom(session_.structure().frame.pointNamed(point.name));
+}
+
+Eigen::Vector3d SceneView::strokeDirection() const
+{
+    const Eigen::Vector3d base =
+        session_.structure().frame.points[static_cast<std::size_t>(canvas_->drawnFrom())].place;
     const Eigen::Vector3d start = canvas_->pixelOf(base);
-    const Eigen::Vector2d stroke(towards.x() - start.x(), towards.y() - start.y());
-    double best = -1e9, length = 1.0;
+    const Eigen::Vector2d stroke(canvas_->cursor().x() - start.x(), canvas_->cursor().y() - start.y());
+    double best = -1e9;
     Eigen::Vector3d along = Eigen::Vector3d::UnitZ();
     for (int axis = 0; axis < 3; ++axis)
         for (const double sign : {1.0, -1.0}) {
             const Eigen::Vector3d direction = sign * Eigen::Vector3d::Unit(axis);
-            const Eigen::Vector3d tip = canvas_->pixelOf(Eigen::Vector3d(base + direction));
-            const Eigen::Vector2d onScreen = (tip - start).head<2>();
+            const Eigen::Vector2d onScreen =
+                (canvas_->pixelOf(Eigen::Vector3d(base + 1e-2 * canvas_->camera().size() * direction)) - start)
+                    .head<2>();
             const double fit = stroke.normalized().dot(onScreen.normalized());
-            if (onScreen.norm() > 2.0 && fit > best) {
+            if (onScreen.norm() > 0.2 && fit > best) {
                 best = fit;
                 along = direction;
-                length = stroke.norm() / onScreen.norm();
             }
         }
-    int axis = 0;
-    along.cwiseAbs().maxCoeff(&axis);
-    bool accepted = false;
-    const QString proposal = QString::number(std::max(0.1, std::round(length * 10.0) / 10.0)) + " m";
-    const QString text = QInputDialog::getText(
-        this, tr("Draw a member"),
-        tr("Length along %1%2 (or \"dx, dy, dz m\")").arg(along[axis] < 0 ? "−" : "").arg("xyz"[axis]),
-        QLineEdit::Normal, proposal, &accepted);
-    if (!accepted) return;
+    return along;
+}
+
+void SceneView::drawLength(const QString& text)
+{
+    setFocus();
+    const int from = canvas_->drawnFrom();
+    const Frame& frame = session_.structure().frame;
+    if (from < 0 || static_cast<std::size_t>(from) >= frame.points.size())
+        return session_.say(tr("Click the point where the member begins, then type its length."));
     Eigen::Vector3d step;
-    if (const auto vector = readVector(text.toStdString(), QuantityKind::length, NumberStyle::typed);
-        std::holds_alternative<Vector>(vector)) {
-        const auto& si = std::get<Vector>(vector).si;
+    if (text.contains(',')) {
+        const auto read = readVector(text.toStdString(), QuantityKind::length, NumberStyle::typed);
+        if (const auto* problem = std::get_if<QuantityProblem>(&read))
+            return session_.say(QString::fromStdString(problem->what));
+        const auto& si = std::get<Vector>(read).si;
         step = {si[0], si[1], si[2]};
     } else {
-        const auto single = readQuantity(text.toStdString(), QuantityKind::length, NumberStyle::typed);
-        if (const auto* problem = std::get_if<QuantityProblem>(&single))
+        const auto read = readQuantity(text.toStdString(), QuantityKind::length, NumberStyle::typed);
+        if (const auto* problem = std::get_if<QuantityProblem>(&read))
             return session_.say(QString::fromStdString(problem->what));
-        step = std::get<Quantity>(single).si * along;
+        step = std::get<Quantity>(read).si * strokeDirection();
     }
     if (step.norm() < 1e-5) return session_.say(tr("a member needs a length"));
-    std::set<std::string> names;
-    for (const auto& point : frame.points)
-        names.insert(point.name);
-    int number = static_cast<int>(frame.points.size()) + 1;
-    while (names.contains("p" + std::to_string(number)))
-        ++number;
-    const Eigen::Vector3d place = base + step;
-    Vector at{{place.x(), place.y(), place.z()},
-              fmt::format("{}, {}, {} m", shortest(std::round(place.x() * 1e6) / 1e6),
-                          shortest(std::round(place.y() * 1e6) / 1e6), shortest(std::round(place.z() * 1e6) / 1e6))};
-    const std::string name = "p" + std::to_string(number);
-    // Points stand before the members that use them.
-    std::size_t index = 0;
-    const auto& shape = session_.model().group(Group::shape);
-    while (index < shape.size() && shape[index]->kind->key != "members")
-        ++index;
-    Sentence point = newSentence(*kindNamed("point"), session_.model().freeId()).with("name", name).with("at", at);
-    session_.changeModel(tr("draw a point"), session_.model().inserted(point, index));
-    const int made = session_.structure().frame.pointNamed(name),
-              again = session_.structure().frame.pointNamed(frame.points[static_cast<std::size_t>(from)].name);
-    if (made >= 0) drawMember(again >= 0 ? again : from, made);
+    drawPlace(from, frame.points[static_cast<std::size_t>(from)].place + step);
+}
+
+void SceneView::endDrawing()
+{
+    setFocus();
+    if (canvas_->drawnFrom() >= 0) return canvas_->drawFrom(-1);
+    canvas_->setDrawing(false);
 }
 
 } // namespace undisona

@@ -7,6 +7,7 @@ class QSlider;
 
 namespace undisona {
 
+class DrawBar;
 class SceneOverlay;
 class ColourLegend;
 
@@ -31,11 +32,15 @@ protected:
 
 private:
     void drawMember(int from, int to);
-    void askLength(int from, const QPointF& towards);
+    void drawPlace(int from, const Eigen::Vector3d& place);
+    void drawLength(const QString& text); ///< from the pen, along the stroke or by three parts
+    Eigen::Vector3d strokeDirection() const;
+    void endDrawing(); ///< lifts the pen; with the pen up, leaves drawing
 
     Session& session_;
     SceneCanvas* canvas_;
     SceneOverlay* overlay_;
+    DrawBar* drawBar_;
     QWidget* controls_;
     QPushButton* play_;
     QSlider *phase_, *amplitude_;

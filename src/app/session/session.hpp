@@ -99,8 +99,9 @@ public:
     void light(const Spotlight&);
     Spotlight spotlightOf(const std::string& sentence) const;
 
-    /// While a word that names points or members is open, clicks in the Scene go to it.
-    enum class Picking { none, points, members };
+    /// While a word that names points, members or one place is open, clicks in the Scene go to it; a place is a
+    /// point by name or coordinates on the Scene's work plane.
+    enum class Picking { none, points, members, place };
     Picking picking() const { return picking_; }
     void setPicking(Picking);
     void pick(const QString& name) { emit picked(name); }

@@ -4,6 +4,7 @@
 #include "app/readings/readings_view.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/score/score_view.hpp"
+#include "app/session/own_materials.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/theme.hpp"
 #include "app/window/action_finder.hpp"
@@ -165,7 +166,7 @@ void MainWindow::makeMenus()
     act(model, tr("Draw members in the scene"), QKeySequence("Ctrl+D"), [this] {
         scene_->canvas().setDrawing(!scene_->canvas().drawing());
         if (!scene_->canvas().drawing()) return;
-        session_->say(tr("Click from point to point; a click into the empty asks for a length. Esc ends."));
+        session_->say(tr("Click from point to point or on the grid, or type a length. Esc lifts the pen, then ends."));
         scene_->setFocus();
     });
     act(model, tr("Break a pattern up into points and members"), {}, [this] {
@@ -177,6 +178,8 @@ void MainWindow::makeMenus()
         else
             session_->say(tr("This sentence is not a pattern of points and members."));
     });
+    act(model, tr("Keep this material for other models"), {}, [this] { keepSelectedMaterial(true); });
+    act(model, tr("Forget this kept material"), {}, [this] { keepSelectedMaterial(false); });
     act(model, tr("Name the model …"), {}, [this] { nameDocument(); });
 
     auto* solveMenu = menuBar()->addMenu(tr("&Solve"));
@@ -474,6 +477,22 @@ void MainWindow::askText(const QString& title, const QString& label, const QStri
         if (!text.trimmed().isEmpty()) take(text.trimmed());
     });
     openDialog(dialog);
+}
+
+void MainWindow::keepSelectedMaterial(bool keep)
+{
+    const auto said = session_->model().sentence(session_->selectedSentence());
+    if (!said || said->kind->key != "own-material")
+        return session_->say(tr("Select a material of your own in the group Material first."));
+    const QString name = QString::fromStdString(said->text("name"));
+    if (!keep && !keptMaterial(name)) return session_->say(tr("%1 is not kept for other models.").arg(name));
+    const auto problem = keep ? keepMaterial(*said) : forgetMaterial(name);
+    if (problem)
+        session_->say(QString::fromStdString(problem->what + ". " + problem->remedy));
+    else if (keep)
+        session_->say(tr("Kept: every model now offers %1 where a material is chosen.").arg(name));
+    else
+        session_->say(tr("%1 is kept no longer; this model still has it.").arg(name));
 }
 
 void MainWindow::keepTake()

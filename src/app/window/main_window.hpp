@@ -60,6 +60,7 @@ private:
     void askText(const QString& title, const QString& label, const QString& proposal,
                  const std::function<void(const QString&)>& take);
     void keepTake();
+    void keepSelectedMaterial(bool keep);
     void nameDocument();
     void growRegion(int which);
     void rememberWindow();

@@ -1,5 +1,9 @@
 #include "core/geometry/frame.hpp"
 
+#include "core/base/number_text.hpp"
+
+#include <fmt/format.h>
+
 namespace undisona {
 
 int Frame::pointNamed(std::string_view name) const
@@ -53,6 +57,12 @@ Eigen::Vector3d sectionAxis(const Eigen::Vector3d& along, const Eigen::Vector3d*
         z = Eigen::Vector3d::UnitZ() - x.z() * x;
     }
     return Eigen::AngleAxisd(turned, x) * z.normalized();
+}
+
+std::string placeText(const Eigen::Vector3d& place)
+{
+    const auto part = [](double value) { return shortest(std::round(value * 1e6) / 1e6 + 0.0); };
+    return fmt::format("{}, {}, {} m", part(place.x()), part(place.y()), part(place.z()));
 }
 
 } // namespace undisona

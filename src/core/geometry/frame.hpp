@@ -47,6 +47,9 @@ struct Frame {
     double span() const;                                 ///< the diagonal of the box around all points; 0 for none
 };
 
+/// "1, 0, 2.5 m", to the micrometre.
+std::string placeText(const Eigen::Vector3d& place);
+
 /// The section's z axis: towards the given direction, or else upwards (for an upright member so that y is
 /// global Y), then turned about x by the angle. Zero when `towards` runs along the member.
 Eigen::Vector3d sectionAxis(const Eigen::Vector3d& along, const Eigen::Vector3d* towards, double turned);

@@ -60,7 +60,7 @@ public:
         if (auto found = named(unquoted(term)); found.known) return found;
         if (term == "everything" || term == (wantsPoints_ ? "all points" : "all members")) return everything();
         if (auto found = roleOf(term); found.known) return found;
-        if (!wantsPoints_) return {};
+        if (!wantsPoints_) return membersLike(term);
         if (auto found = atCoordinate(term); found.known) return found;
         if (auto found = extreme(term); found.known) return found;
         return nearest(term);
@@ -143,6 +143,44 @@ private:
         std::erase_if(among.indices, [&](int at) {
             return std::abs(frame_.points[static_cast<std::size_t>(at)].place.z() - edge) > tolerance;
         });
+        return among;
+    }
+
+    /// "members along z", "members with section brace", "members 3 m long", each with an optional "in Mast".
+    Found membersLike(const std::string& term) const
+    {
+        constexpr std::string_view lead = "members ";
+        if (!term.starts_with(lead)) return {};
+        std::string rule = term.substr(lead.size());
+        Found among = everything();
+        if (const auto at = rule.rfind(" in "); at != std::string::npos) {
+            const auto group = frame_.groups.find(unquoted(trimmed(std::string_view(rule).substr(at + 4))));
+            if (group != frame_.groups.end()) { // else it is the inch of "12 in long"
+                among.indices = group->second.members;
+                rule.resize(at);
+            }
+        }
+        std::function<bool(const FrameMember&)> fits;
+        if (rule == "along x" || rule == "along y" || rule == "along z") {
+            const int axis = rule.back() - 'x';
+            fits = [this, axis](const FrameMember& member) {
+                return std::abs(frame_.direction(member)[axis]) > 1.0 - 1e-9;
+            };
+        } else if (rule.starts_with("with section ")) {
+            const std::string section = unquoted(trimmed(std::string_view(rule).substr(13)));
+            fits = [section](const FrameMember& member) { return member.section && member.section->text == section; };
+        } else if (rule.ends_with(" long")) {
+            const auto length = readQuantity(std::string_view(rule).substr(0, rule.size() - 5), QuantityKind::length,
+                                             NumberStyle::file);
+            if (!std::holds_alternative<Quantity>(length)) return {};
+            const double wanted = std::get<Quantity>(length).si;
+            fits = [this, wanted](const FrameMember& member) {
+                return std::abs(frame_.length(member) - wanted) <= 1e-6 * wanted;
+            };
+        } else {
+            return {};
+        }
+        std::erase_if(among.indices, [&](int at) { return !fits(frame_.members[static_cast<std::size_t>(at)]); });
         return among;
     }
 

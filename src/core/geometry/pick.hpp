@@ -14,6 +14,7 @@ namespace undisona {
 ///   feet of Mast | legs of Mast | points of Mast | members of Mast | ...   (roles of patterns)
 ///   points at z = 0 m | lowest points [of Mast] | highest points [of Mast]
 ///   nearest to (1.2, 0, 3 m)
+///   members along z | members with section brace | members 3 m long   (each also "... in Mast")
 /// A number before a rule, as in "4 feet of Mast", is how many it found when it was made.
 struct Picked {
     std::vector<int> indices; ///< ascending, no repeats
@@ -24,6 +25,11 @@ struct Picked {
 
 Picked pickPoints(const Frame&, std::string_view text);
 Picked pickMembers(const Frame&, std::string_view text);
+
+/// "More like this": rules that find the given point or member together with others, widest last. Each is a
+/// pick with its count in front, such as "4 points at z = 0 m"; rules that find nothing else are left out.
+std::vector<std::string> rulesLikePoint(const Frame&, int point);
+std::vector<std::string> rulesLikeMember(const Frame&, int member);
 
 /// The name, in quotes if it would not read as one term.
 std::string quotedName(std::string_view name);

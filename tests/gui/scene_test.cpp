@@ -1,0 +1,170 @@
+#include "app/ledger/ledger_view.hpp"
+#include "app/scene/scene_view.hpp"
+#include "tests/gui/window_driver.hpp"
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+
+using namespace undisona;
+
+namespace {
+
+/// Where a place of the scene is on the screen.
+QPoint onScreen(const SceneCanvas& canvas, const Eigen::Vector3d& place)
+{
+    const Eigen::Vector3d pixel = canvas.pixelOf(place);
+    return canvas.mapToGlobal(
+        QPoint(static_cast<int>(std::lround(pixel.x())), static_cast<int>(std::lround(pixel.y()))));
+}
+
+const FramePoint& pointAt(const Frame& frame, const Eigen::Vector3d& place)
+{
+    for (const auto& point : frame.points)
+        if ((point.place - place).norm() < 1e-6) return point;
+    ADD_FAILURE() << "no point at " << place.transpose();
+    static const FramePoint none;
+    return none;
+}
+
+} // namespace
+
+TEST(Scene, PickedMemberLightsItsSentenceAndFillsAnOpenWord)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    auto& canvas = driver.window().scene().canvas();
+    canvas.setPhase(0.0);
+    driver.pause(120);
+    const int point = driver.session().structure().frame.pointNamed("Platform.1");
+    const auto on = [&](const Eigen::Vector3d& pixel) {
+        return canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y())));
+    };
+    const auto& frame = driver.session().structure().frame;
+    // Near its corner the platform's side stands clear of the mast behind it.
+    const Eigen::Vector3d corner = frame.points[static_cast<std::size_t>(point)].place,
+                          next = frame.points[static_cast<std::size_t>(frame.pointNamed("Platform.4"))].place;
+    driver.click(on(canvas.pixelOf(Eigen::Vector3d(0.7 * corner + 0.3 * next))));
+    EXPECT_EQ(driver.session().selectedSentence(), "platform");
+    driver.window().ledger().showSentence("gearbox");
+    driver.click("word gearbox.points");
+    driver.click(on(canvas.pixelOf(point)));
+    EXPECT_EQ(driver.window().findChild<QLineEdit*>("wordLine")->text(), "Platform.1");
+    driver.press("Escape");
+}
+
+TEST(Scene, MembersAreDrawnFromPointToPoint)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    Sentence points = newSentence(*kindNamed("points"), "pts");
+    const auto metres = [](double value) { return quantityIn(value, QuantityKind::length, "m"); };
+    std::vector<Row> rows{{std::string("a"), metres(0), metres(0), metres(0)},
+                          {std::string("b"), metres(3), metres(0), metres(0)},
+                          {std::string("c"), metres(3), metres(0), metres(2)}};
+    points = points.with("rows", Table{std::make_shared<const std::vector<Row>>(rows)});
+    driver.session().changeModel("points", driver.session().model().inserted(points));
+    auto& canvas = driver.window().scene().canvas();
+    canvas.lookFrom("front");
+    driver.pause(200);
+    driver.press("d", {"Control_L"});
+    for (int point : {0, 1, 2}) {
+        const auto pixel = canvas.pixelOf(point);
+        driver.click(canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))));
+    }
+    driver.press("Escape");
+    const auto& frame = driver.session().structure().frame;
+    ASSERT_EQ(frame.members.size(), 2u);
+    EXPECT_EQ(frame.points[static_cast<std::size_t>(frame.members[1].to)].name, "c");
+    driver.press("z", {"Control_L"});
+    EXPECT_EQ(driver.session().structure().frame.members.size(), 1u) << "each stroke is one step of undo";
+}
+
+TEST(Scene, AFrameIsDrawnFromNothingOnTheGridAndByTypedLengths)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    auto& canvas = driver.window().scene().canvas();
+    canvas.lookFrom("front");
+    driver.press("d", {"Control_L"});
+    auto* bar = driver.window().findChild<QWidget*>("drawBar");
+    ASSERT_TRUE(bar->isVisible());
+    // Two clicks on the grid: a post of 2 m. The clicks fall beside the crossings and snap to them.
+    driver.click(onScreen(canvas, {-1.2, 0, 0.1}));
+    driver.click(onScreen(canvas, {-0.9, 0, 2.2}));
+    const auto& session = driver.session();
+    ASSERT_EQ(session.structure().frame.members.size(), 1u);
+    EXPECT_NEAR(session.structure().frame.length(session.structure().frame.members[0]), 2.0, 1e-9);
+    // A typed length follows the stroke of the hand: to the right.
+    driver.moveTo(onScreen(canvas, {1.4, 0, 2.1}));
+    driver.type("2500 mm");
+    EXPECT_EQ(driver.window().findChild<QLineEdit*>("drawLength")->text(), "2500 mm");
+    driver.press("Return");
+    ASSERT_EQ(session.structure().frame.members.size(), 2u);
+    pointAt(session.structure().frame, {1.5, 0, 2});
+    // A wrong length changes nothing and says why; three parts give a step in space.
+    driver.type("3 kg");
+    driver.press("Return");
+    EXPECT_EQ(session.structure().frame.members.size(), 2u);
+    EXPECT_TRUE(driver.window().findChild<QLabel*>("message")->text().contains("a length is needed"));
+    driver.type("0, 1, -2 m");
+    driver.press("Return");
+    ASSERT_EQ(session.structure().frame.members.size(), 3u);
+    pointAt(session.structure().frame, {1.5, 1, 0});
+    // Esc lifts the pen; the next click begins elsewhere, and the second ends the drawing.
+    driver.press("Escape");
+    EXPECT_TRUE(bar->isVisible());
+    driver.click(onScreen(canvas, {-1, 0, 2}));
+    EXPECT_EQ(canvas.drawnFrom(),
+              session.structure().frame.pointNamed(pointAt(session.structure().frame, {-1, 0, 2}).name));
+    driver.press("Escape");
+    driver.press("Escape");
+    EXPECT_FALSE(bar->isVisible());
+    // However many strokes: one table of points, one of members; and each stroke is one step back.
+    EXPECT_EQ(session.model().group(Group::shape).size(), 2u);
+    for (int step = 0; step < 3; ++step)
+        driver.press("z", {"Control_L"});
+    EXPECT_TRUE(session.structure().frame.members.empty());
+}
+
+TEST(Scene, APlaceIsPickedOnTheGridWhileItsWordIsOpen)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    auto& canvas = driver.window().scene().canvas();
+    const std::string id = driver.session().addSentence(*kindNamed("point"));
+    driver.window().ledger().openWord(id, "at");
+    canvas.lookFrom("front");
+    driver.pause(150);
+    auto* level = driver.window().findChild<QLineEdit*>("drawLevel");
+    ASSERT_TRUE(level->isVisible());
+    driver.click(onScreen(canvas, {4.1, 0, 3.1}));
+    auto* word = driver.window().findChild<QLineEdit*>("wordLine");
+    EXPECT_EQ(word->text(), "4, 0, 3 m");
+    const FramePoint corner = driver.session().structure().frame.points[static_cast<std::size_t>(
+        driver.session().structure().frame.pointNamed("Platform.1"))];
+    driver.click(onScreen(canvas, corner.place));
+    EXPECT_EQ(word->text(), QString::fromStdString(placeText(corner.place))) << "a point gives its coordinates";
+    driver.press("Return");
+    EXPECT_FALSE(level->isVisible());
+    EXPECT_EQ(textOf(driver.session().model().sentence(id)->value("at")), placeText(corner.place));
+}
+
+TEST(Scene, APickOffersMoreLikeIt)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    auto& canvas = driver.window().scene().canvas();
+    driver.window().ledger().showSentence("gearbox");
+    driver.click("word gearbox.points");
+    const auto& frame = driver.session().structure().frame;
+    driver.click(onScreen(canvas, canvas.placeNow(frame.groups.at("feet of Mast").points.front())));
+    auto* choices = driver.window().findChild<QListWidget*>("wordChoices");
+    QPoint rule;
+    for (int row = 0; row < choices->count(); ++row)
+        if (choices->item(row)->text() == "more like this: 4 feet of Mast")
+            rule = choices->viewport()->mapToGlobal(choices->visualItemRect(choices->item(row)).center());
+    ASSERT_FALSE(rule.isNull()) << driver.window().findChild<QLineEdit*>("wordLine")->text().toStdString();
+    driver.click(rule);
+    EXPECT_EQ(driver.valueOf("word gearbox.points"), "4 feet of Mast");
+}
