@@ -1,6 +1,7 @@
 #include "app/scene/draw_bar.hpp"
 
 #include "app/session/theme.hpp"
+#include "core/base/number_text.hpp"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -68,8 +69,12 @@ void DrawBar::show(const WorkPlane& plane, bool drawing, const DisplayUnits& uni
 {
     plane_ = plane;
     across_->setCurrentIndex(plane.normal);
-    level_->setText(QString::fromStdString(units.text(plane.level, QuantityKind::length)));
-    spacing_->setText(QString::fromStdString(units.text(plane.spacing, QuantityKind::length)));
+    const auto text = [&](double metres) {
+        const double value = std::round(units.value(metres, QuantityKind::length) * 1e9) / 1e9;
+        return QString::fromStdString(shortest(value) + " " + units.unit(QuantityKind::length));
+    };
+    level_->setText(text(plane.level));
+    spacing_->setText(text(plane.spacing));
     lengthPart_->setVisible(drawing);
     QWidget::show();
 }

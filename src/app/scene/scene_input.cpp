@@ -88,8 +88,9 @@ void SceneCanvas::showAtRest()
         setPhase(0.0);
         const Frame& frame = session_.structure().frame;
         if (frame.points.empty()) {
-            const Eigen::Vector3d room = Eigen::Vector3d::Constant(4.0 * plane_.spacing);
-            camera_.frame(-room, room);
+            // Squarely, with the ground in the lower third.
+            camera_.frame(plane_.spacing * Eigen::Vector3d(-4, 0, -1), plane_.spacing * Eigen::Vector3d(4, 0, 5));
+            camera_.look(-std::numbers::pi / 2.0, 0.0);
             framed_ = true;
         }
         int facing = 0; // a view along an axis draws on the plane that it faces

@@ -12,16 +12,20 @@ SceneOverlay::SceneOverlay(Session& session, SceneCanvas& canvas, QWidget* paren
     setAttribute(Qt::WA_TransparentForMouseEvents);
     setObjectName("caption");
     for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged})
-        connect(&session_, signal, this, [this] {
-            setAccessibleName(caption());
-            setAccessibleDescription(subtitle());
-            update();
-        });
+        connect(&session_, signal, this, &SceneOverlay::renew);
+}
+
+void SceneOverlay::renew()
+{
+    setAccessibleName(caption());
+    setAccessibleDescription(subtitle());
+    update();
 }
 
 QString SceneOverlay::caption() const
 {
     const Mode* mode = session_.mode();
+    if (canvas_.placing()) return canvas_.drawing() ? tr("Drawing") : tr("Picking a place");
     if (!mode)
         return session_.structure().frame.points.empty() ? QString()
                : session_.solving()                      ? tr("Solving …")
@@ -32,6 +36,8 @@ QString SceneOverlay::caption() const
 QString SceneOverlay::subtitle() const
 {
     const Mode* mode = session_.mode();
+    if (canvas_.placing()) return tr("shown at rest");
+    if (session_.isBlank()) return tr("Say a shape (Ctrl+1), or draw members here (Ctrl+D).");
     if (!mode) {
         const auto& failure = session_.shown().failure;
         return failure.empty() ? QString() : QString::fromStdString(failure.front().what);
@@ -59,7 +65,7 @@ void SceneOverlay::paintCaption(QPainter& painter) const
 {
     const Theme& theme = Theme::now();
     const double wide = width() - 28.0;
-    const bool stale = session_.shown().stale;
+    const bool stale = session_.shown().stale && !canvas_.placing();
     painter.setFont(textFont(2.0, true));
     painter.setPen(stale ? theme.quiet : theme.ink);
     QString head = caption();
@@ -177,8 +183,8 @@ void SceneOverlay::paintWorkPlane(QPainter& painter) const
 {
     if (!canvas_.placing()) return;
     const Theme& theme = Theme::now();
-    painter.setPen(QPen(theme.hairline, 1.0));
-    for (const auto& [a, b] : canvas_.workPlane().lines(canvas_.camera())) {
+    for (const auto& [a, b, throughOrigin] : canvas_.workPlane().lines(canvas_.camera())) {
+        painter.setPen(QPen(throughOrigin ? theme.quiet : theme.hairline, 1.0));
         const Eigen::Vector3d from = canvas_.pixelOf(a), to = canvas_.pixelOf(b);
         if (from.z() > 0.0 && to.z() > 0.0) painter.drawLine(QPointF(from.x(), from.y()), QPointF(to.x(), to.y()));
     }

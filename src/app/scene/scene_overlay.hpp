@@ -11,6 +11,7 @@ public:
 
     QString caption() const;  ///< "Mode 4 · 11.8 Hz"
     QString subtitle() const; ///< "second bending in x · 46 % of X · amplitude is arbitrary"
+    void renew();
 
 protected:
     void paintEvent(QPaintEvent*) override;

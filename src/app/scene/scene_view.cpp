@@ -138,7 +138,7 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
             drawBar_->show(canvas_->workPlane(), canvas_->drawing(), session_.units());
         else
             drawBar_->hide();
-        overlay_->update();
+        overlay_->renew();
     });
     connect(drawBar_, &DrawBar::planeChanged, canvas_, &SceneCanvas::setWorkPlane);
     connect(drawBar_, &DrawBar::lengthTyped, this, &SceneView::drawLength);

@@ -1,7 +1,6 @@
 #include "app/scene/work_plane.hpp"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace undisona {
@@ -37,9 +36,9 @@ std::optional<Eigen::Vector3d> WorkPlane::under(const Camera& camera, const QPoi
     return place;
 }
 
-std::vector<std::array<Eigen::Vector3d, 2>> WorkPlane::lines(const Camera& camera) const
+std::vector<WorkPlane::Line> WorkPlane::lines(const Camera& camera) const
 {
-    std::vector<std::array<Eigen::Vector3d, 2>> lines;
+    std::vector<Line> lines;
     const Eigen::Vector3d centre = middle(camera);
     const int count = static_cast<int>(std::lround(reach(camera) / spacing));
     const int across[2] = {(normal + 1) % 3, (normal + 2) % 3};
@@ -49,8 +48,9 @@ std::vector<std::array<Eigen::Vector3d, 2>> WorkPlane::lines(const Camera& camer
             middleOf[across[direction]] += at * spacing;
             Eigen::Vector3d half = Eigen::Vector3d::Zero();
             half[across[1 - direction]] = count * spacing;
-            lines.push_back({middleOf - half, middleOf});
-            lines.push_back({middleOf, middleOf + half});
+            const bool throughOrigin = std::abs(middleOf[across[direction]]) < 1e-6 * spacing;
+            lines.push_back({middleOf - half, middleOf, throughOrigin});
+            lines.push_back({middleOf, middleOf + half, throughOrigin});
         }
     return lines;
 }

@@ -16,8 +16,12 @@ struct WorkPlane {
     /// farther off than the grid is drawn.
     std::optional<Eigen::Vector3d> under(const Camera&, const QPointF& cursor, const QSizeF& view) const;
 
-    /// Ends of the lines to draw, around what the camera looks at.
-    std::vector<std::array<Eigen::Vector3d, 2>> lines(const Camera&) const;
+    struct Line {
+        Eigen::Vector3d from, to;
+        bool throughOrigin; ///< of the plane
+    };
+    /// The lines to draw, around what the camera looks at.
+    std::vector<Line> lines(const Camera&) const;
 
 private:
     double reach(const Camera&) const; ///< half of the drawn width, m

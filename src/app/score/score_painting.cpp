@@ -175,9 +175,10 @@ void ScoreView::paintStave(QPainter& painter, std::size_t index) const
                          tr("before your last change"));
     }
     if (!stave.solution && !stave.failure.empty()) {
-        painter.setPen(theme.red);
+        painter.setPen(session_.isBlank() ? theme.quiet : theme.red);
         painter.setFont(textFont());
-        const QString why = QStringLiteral("✕ ") + QString::fromStdString(stave.failure.front().what);
+        const QString why = (session_.isBlank() ? QString() : QStringLiteral("✕ ")) +
+                            QString::fromStdString(stave.failure.front().what);
         painter.drawText(QRectF(axis_.left() + 12.0, base - 30.0, axis_.right() - axis_.left() - 24.0, 22.0),
                          Qt::AlignLeft | Qt::AlignVCenter, elided(painter, why, axis_.right() - axis_.left() - 24.0));
     }

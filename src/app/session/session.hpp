@@ -79,6 +79,8 @@ public:
     double progress() const { return fraction_; }
     const std::vector<double>& arriving() const { return arriving_; }
     bool solvesByItself() const;
+    /// Nothing has been said of the shape yet: no reason to complain of anything.
+    bool isBlank() const { return open_ && model().group(Group::shape).empty(); }
 
     // Staves, live first; selection.
     const std::vector<Stave>& staves() const { return staves_; }

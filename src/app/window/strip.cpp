@@ -119,6 +119,7 @@ void Strip::renew()
         errors += finding.severity == Severity::error;
         warnings += finding.severity == Severity::warning;
     }
+    if (session_.isBlank()) errors = warnings = 0;
     checks_->setText(errors > 0     ? tr("✕ %1 to mend").arg(errors)
                      : warnings > 0 ? tr("▲ %1 to look at").arg(warnings)
                                     : tr("checks: fine"));

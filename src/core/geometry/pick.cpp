@@ -222,6 +222,8 @@ void sortUnique(std::vector<int>& indices)
 Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
 {
     Picked picked;
+    // "everything" of a structure that has no shape yet is right, and nothing.
+    if (text == "everything" && (wantsPoints ? frame.points.empty() : frame.members.empty())) return picked;
     const char* noun = wantsPoints ? "point" : "member";
     const auto except = text.find(" except ");
     const TermReader reader(frame, wantsPoints);
