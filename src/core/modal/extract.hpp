@@ -26,6 +26,16 @@ struct Extraction {
     Eigen::Index mechanisms = 0;   ///< next ones that cost no energy and are not rigid
     double nextLambda = 0.0;       ///< a Ritz value above the last mode, 0 if none is known
     bool all = false;              ///< every finite eigenpair of the system is here
+    CountCheck check;              ///< between the last mode and the next Ritz value
+};
+
+/// Which modes a run is to find, from the lowest up. Modes within 1e-6 of the last one's frequency come along.
+struct ModeRequest {
+    Eigen::Index most = 1;                                 ///< no more than so many
+    double upTo = std::numeric_limits<double>::infinity(); ///< Hz, and none above
+    /// Given the modes so far (ascending, unit modal mass), how many of them suffice; 0: go on. May be empty.
+    std::function<Eigen::Index(const Eigen::MatrixXd& shapes)> enough;
+    bool prove = true; ///< count by inertia, and look for what is missing
 };
 
 /// Finds the lowest modes of K phi = lambda M phi and can go on for more without starting again.
@@ -35,14 +45,9 @@ public:
     static Result<std::unique_ptr<ModeExtractor>> prepare(const System&, Progress&);
 
     using Listener = std::function<void(const std::vector<double>& convergedHz)>;
-    /// The `count` lowest modes, rigid ones first, with every neighbour within 1e-6 of the last; fewer if
-    /// there are no more or the run was stopped.
-    Extraction lowest(Eigen::Index count, const Listener& listener = {});
-    /// Every mode up to the frequency, at most `most`.
-    Extraction upTo(double hertz, Eigen::Index most, const Listener& listener = {});
-
-    /// Counts eigenvalues between the last mode and the next Ritz value.
-    CountCheck count(const Extraction&) const;
+    /// The lowest modes, rigid ones first, as far as the request goes; fewer if there are no more or the run was
+    /// stopped. Called again, it goes on from what it has.
+    Extraction find(const ModeRequest&, const Listener& listener = {});
 
     double shift() const { return -shiftUp_; }
 
@@ -57,7 +62,13 @@ private:
     Eigen::Index convergedCount();
     /// The wanted ones of the lowest eigenvalues, the rest of the last one's group and a few beyond.
     Eigen::MatrixXd convergedVectors(Eigen::Index wanted);
-    void repair(Extraction&, Eigen::Index wanted, const Listener&);
+    /// How many modes the request comes to, once that many and one more have converged.
+    std::optional<Eigen::Index> settled(const ModeRequest&, Eigen::Index& lookedAt);
+    /// The wanted modes with their count; what the count misses is looked for.
+    Extraction proven(const ModeRequest&, Eigen::Index wanted, const Listener&);
+    /// The leading modes that the request comes to.
+    Extraction cut(Extraction, const ModeRequest&) const;
+    CountCheck count(const Extraction&) const;
     double hertzOf(double theta) const;
     std::vector<double> convergedHertz();
 
@@ -70,10 +81,5 @@ private:
     ShiftedPencil pencil_;
     std::vector<std::unique_ptr<BlockLanczos>> rounds_; ///< the later ones look for what the first ones missed
 };
-
-/// The motions of each connected part as a rigid body that its supports and springs allow: translations x y z
-/// first, then turns about the principal axes through the part's mass centre; M-orthonormal, largest
-/// translation or turn positive. Motions without mass are left out.
-Eigen::MatrixXd rigidModes(const System&);
 
 } // namespace undisona

@@ -18,16 +18,15 @@ namespace {
 
 constexpr double refineAbove = 0.005; // share of the frequency error above which a member is split
 
-/// Whether the effective masses reach the target in each asked direction; the direction that falls short most.
-bool targetReached(const Participation& participation, const Ask& ask)
+/// Whether the effective masses of the first modes reach the target in each asked direction.
+bool targetReached(const Participation& participation, const Ask& ask, Eigen::Index modes)
 {
-    const Eigen::Index last = participation.effective.rows() - 1;
-    if (last < 0) return false;
+    if (modes < 1) return false;
     for (int direction = 0; direction < 3; ++direction) {
         if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
         if (participation.movable[direction] <= 1e-12 * participation.total[direction]) continue;
-        const double sum =
-            ask.ofTotal ? participation.sumOfTotal(last, direction) : participation.sumOfMovable(last, direction);
+        const double sum = ask.ofTotal ? participation.sumOfTotal(modes - 1, direction)
+                                       : participation.sumOfMovable(modes - 1, direction);
         if (sum < ask.share) return false;
     }
     return true;
@@ -43,7 +42,7 @@ struct Pass {
 };
 
 Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress,
-                     const ModeExtractor::Listener& listener)
+                     const ModeExtractor::Listener& listener, bool prove = true)
 {
     Pass pass;
     progress.stage("mesh");
@@ -54,25 +53,19 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
     if (!extractor) return extractor.findings();
     pass.extractor = std::move(*extractor);
     const Ask& ask = structure.ask;
-    switch (ask.until) {
-    case Ask::Until::count:
-        pass.extraction = pass.extractor->lowest(ask.count, listener);
-        break;
-    case Ask::Until::frequency:
-        pass.extraction = pass.extractor->upTo(ask.frequency, ask.count, listener);
-        break;
-    case Ask::Until::massShare: {
-        const Eigen::Vector3d reference = ask.reference.value_or(pass.mass.centre);
-        for (Eigen::Index wanted = std::min<Eigen::Index>(ask.count, 12);;
-             wanted = std::min<Eigen::Index>(ask.count, wanted + std::max<Eigen::Index>(6, wanted / 3))) {
-            pass.extraction = pass.extractor->lowest(wanted, listener);
-            const auto participation = participationOf(*pass.system, pass.extraction.shapes, pass.mass, reference);
-            if (targetReached(participation, ask) || pass.extraction.all || wanted >= ask.count || progress.stopped())
-                break;
-        }
-        break;
-    }
-    }
+    ModeRequest request{.most = ask.count, .prove = prove};
+    if (ask.until == Ask::Until::frequency) request.upTo = ask.frequency;
+    if (ask.until == Ask::Until::massShare)
+        request.enough = [&](const Eigen::MatrixXd& shapes) {
+            const Eigen::Vector3d reference = ask.reference.value_or(pass.mass.centre);
+            const auto participation = participationOf(*pass.system, shapes, pass.mass, reference);
+            Eigen::Index modes = shapes.cols();
+            if (!targetReached(participation, ask, modes)) return Eigen::Index(0);
+            while (modes > 1 && targetReached(participation, ask, modes - 1))
+                --modes;
+            return modes;
+        };
+    pass.extraction = pass.extractor->find(request, listener);
     return pass;
 }
 
@@ -80,15 +73,16 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
 double guessedFrequency(const Structure& structure, Progress& progress)
 {
     if (structure.ask.until == Ask::Until::frequency) return structure.ask.frequency;
-    const bool stated = structure.ask.elements > 0 ||
-                        std::all_of(structure.frame.members.begin(), structure.frame.members.end(),
-                                    [](const FrameMember& member) { return member.elements > 0; });
-    if (stated) return 0.0;  // the user has said how finely members are split
-    Structure coarse = structure;
-    coarse.ask.until = Ask::Until::count;
-    coarse.ask.count =
-        structure.ask.until == Ask::Until::count ? structure.ask.count : std::min<long>(structure.ask.count, 30);
-    auto pass = runPass(coarse, proposeSplits(coarse, 0.0), progress, {});
+    const bool stated =
+        structure.ask.elements > 0 || std::all_of(structure.frame.members.begin(), structure.frame.members.end(),
+                                                  [](const FrameMember& member) { return member.elements > 0; });
+    if (stated) return 0.0; // the user has said how finely members are split
+    // Two elements a member already bend by themselves, so that the guess is not far too high.
+    Splits coarse = proposeSplits(structure, 0.0);
+    if (coarse.size() < 5000)
+        for (auto& split : coarse)
+            split = std::max(split, 2L);
+    auto pass = runPass(structure, coarse, progress, {}, false);
     if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
     return std::sqrt(pass->extraction.lambda[pass->extraction.lambda.size() - 1]) / (2.0 * std::numbers::pi);
 }
@@ -151,7 +145,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
                                      "Tie its points rigidly instead of making it very stiff."));
     }
     if (structure.ask.until == Ask::Until::massShare && !solution.stopped &&
-        !targetReached(solution.participation, structure.ask)) {
+        !targetReached(solution.participation, structure.ask, solution.participation.effective.rows())) {
         std::string shares;
         const Eigen::Index last = solution.participation.effective.rows() - 1;
         for (int direction = 0; direction < 3 && last >= 0; ++direction)
@@ -221,7 +215,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     solution->shapes = extraction.shapes;
     solution->mesh = std::move(pass.mesh);
     solution->handChecks = handEstimates(*solution);
-    if (!solution->stopped) solution->count = pass.extractor->count(extraction);
+    solution->count = extraction.check;
     solution->findings = findingsOf(*solution, extraction);
     solution->timings = progress.timings();
     rusage usage{};

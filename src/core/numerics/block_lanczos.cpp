@@ -1,5 +1,7 @@
 #include "core/numerics/block_lanczos.hpp"
 
+#include "core/numerics/dense_eigen.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -30,11 +32,11 @@ BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, Eigen::Index blockSize, 
         return;
     }
     if (locked_.cols() > 0) massLocked_ = pencil_.mass(locked_);
-    Eigen::MatrixXd first = randomDirections(blockSize_), ignored;
+    Eigen::MatrixXd first = randomDirections(blockSize_);
     const Eigen::VectorXd sizes = massNorms(first);
-    orthogonalise(first);
-    next_ = normalise(first, sizes, ignored);
-    if (next_.cols() == 0) exhausted_ = true;
+    orthogonalise(first, 2);
+    normalise(std::move(first), sizes);
+    nextTriangle_.resize(0, 0);
 }
 
 /// Random vectors sent once through A, so that they have no part in the null space of M.
@@ -47,16 +49,20 @@ Eigen::MatrixXd BlockLanczos::randomDirections(Eigen::Index count)
     return pencil_.solveShifted(pencil_.mass(random));
 }
 
-Eigen::MatrixXd BlockLanczos::orthogonalise(Eigen::MatrixXd& block) const
+Eigen::MatrixXd BlockLanczos::orthogonalise(Eigen::MatrixXd& block, int fullPasses) const
 {
-    Eigen::MatrixXd coefficients = Eigen::MatrixXd::Zero(basis_.cols(), block.cols());
-    for (int pass = 0; pass < 2; ++pass) {
+    Eigen::MatrixXd coefficients = Eigen::MatrixXd::Zero(used_, block.cols());
+    const auto clear = [&](Eigen::Index first) {
         if (locked_.cols() > 0) block.noalias() -= locked_ * (massLocked_.transpose() * block).eval();
-        if (basis_.cols() == 0) continue;
-        const Eigen::MatrixXd part = massBasis_.transpose() * block;
-        block.noalias() -= basis_ * part;
-        coefficients += part;
-    }
+        const Eigen::Index columns = used_ - first;
+        if (columns == 0) return;
+        const Eigen::MatrixXd part = massBasis_.middleCols(first, columns).transpose() * block;
+        block.noalias() -= basis_.middleCols(first, columns) * part;
+        coefficients.bottomRows(columns) += part;
+    };
+    if (fullPasses == 1) clear(std::max<Eigen::Index>(0, used_ - 2 * blockSize_));
+    for (int pass = 0; pass < fullPasses; ++pass)
+        clear(0);
     return coefficients;
 }
 
@@ -65,9 +71,33 @@ Eigen::VectorXd BlockLanczos::massNorms(const Eigen::MatrixXd& block) const
     return (block.array() * pencil_.mass(block).array()).colwise().sum().max(0.0).sqrt().transpose();
 }
 
-Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes, Eigen::MatrixXd& triangle)
+bool BlockLanczos::normaliseAtOnce(const Eigen::MatrixXd& block, const Eigen::VectorXd& sizes)
 {
     const Eigen::Index wide = block.cols();
+    next_ = block;
+    massNext_ = pencil_.mass(block);
+    nextTriangle_ = Eigen::MatrixXd::Identity(wide, wide);
+    for (int round = 0; round < 2; ++round) { // the second makes up for the condition of the first
+        const Eigen::MatrixXd gram = next_.transpose() * massNext_;
+        const Eigen::VectorXd size = gram.diagonal().cwiseMax(0.0).cwiseSqrt();
+        if (round == 0 && !(size.array() > 1e-2 * sizes.array()).all()) return false;
+        const Eigen::VectorXd inverse = size.cwiseInverse();
+        const Eigen::LLT<Eigen::MatrixXd> factor(inverse.asDiagonal() * gram * inverse.asDiagonal());
+        if (factor.info() != Eigen::Success) return false;
+        const Eigen::MatrixXd upper = Eigen::MatrixXd(factor.matrixU()) * size.asDiagonal();
+        if (!(Eigen::MatrixXd(factor.matrixL()).diagonal().minCoeff() > 1e-3)) return false;
+        upper.triangularView<Eigen::Upper>().solveInPlace<Eigen::OnTheRight>(next_);
+        upper.triangularView<Eigen::Upper>().solveInPlace<Eigen::OnTheRight>(massNext_);
+        nextTriangle_ = upper * nextTriangle_;
+    }
+    return true;
+}
+
+void BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes)
+{
+    if (normaliseAtOnce(block, sizes)) return;
+    const Eigen::Index wide = block.cols();
+    Eigen::MatrixXd& triangle = nextTriangle_;
     triangle = Eigen::MatrixXd::Zero(wide, wide);
     Eigen::MatrixXd unit(pencil_.size, wide), massUnit(pencil_.size, wide);
     Eigen::Index kept = 0;
@@ -86,7 +116,7 @@ Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::Vect
                 }
                 if (!own) {
                     Eigen::MatrixXd asBlock = x;
-                    orthogonalise(asBlock);
+                    orthogonalise(asBlock, 2);
                     x = asBlock.col(0);
                 }
             }
@@ -100,34 +130,40 @@ Eigen::MatrixXd BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::Vect
         if (own) triangle(kept, j) = size;
         // What was small has been magnified together with its rounding: clear it of the others once more.
         Eigen::MatrixXd again = x / size;
-        if (!own || size < 1e-2 * sizes[j]) orthogonalise(again);
+        if (!own || size < 1e-2 * sizes[j]) orthogonalise(again, 2);
         if (kept > 0) again -= unit.leftCols(kept) * (massUnit.leftCols(kept).transpose() * again).eval();
         unit.col(kept) = again.col(0) / norm(again.col(0));
         massUnit.col(kept) = pencil_.mass(unit.col(kept));
         ++kept;
     }
     triangle.conservativeResize(kept, wide);
-    return unit.leftCols(kept);
+    next_ = unit.leftCols(kept);
+    massNext_ = massUnit.leftCols(kept);
+    if (kept == 0) exhausted_ = true;
 }
 
-void BlockLanczos::append(const Eigen::MatrixXd& block)
+void BlockLanczos::appendNext()
 {
-    const Eigen::Index old = basis_.cols();
-    basis_.conservativeResize(pencil_.size, old + block.cols());
-    massBasis_.conservativeResize(pencil_.size, old + block.cols());
-    basis_.rightCols(block.cols()) = block;
-    massBasis_.rightCols(block.cols()) = pencil_.mass(block);
-    lastBlock_ = block.cols();
+    lastBlock_ = next_.cols();
+    if (used_ + lastBlock_ > basis_.cols()) {
+        const Eigen::Index room = std::max(4 * blockSize_, basis_.cols() + basis_.cols() / 2) + lastBlock_;
+        basis_.conservativeResize(pencil_.size, room);
+        massBasis_.conservativeResize(pencil_.size, room);
+    }
+    basis_.middleCols(used_, lastBlock_) = next_;
+    massBasis_.middleCols(used_, lastBlock_) = massNext_;
+    used_ += lastBlock_;
 }
 
 void BlockLanczos::step()
 {
     if (exhausted_) return;
-    append(next_);
-    const Eigen::Index size = basis_.cols(), wide = lastBlock_;
-    Eigen::MatrixXd image = pencil_.solveShifted(massBasis_.rightCols(wide));
-    const Eigen::VectorXd sizes = massNorms(image);
-    const Eigen::MatrixXd column = orthogonalise(image);
+    appendNext();
+    const Eigen::Index size = used_, wide = lastBlock_;
+    Eigen::MatrixXd image = pencil_.solveShifted(massBasis_.middleCols(used_ - wide, wide));
+    // The image's parts along the two last blocks are large, those along the others are rounding: once against
+    // the former and once against all is as good as twice against all.
+    const Eigen::MatrixXd column = orthogonalise(image, 1);
 
     projected_.conservativeResize(size, size);
     projected_.rightCols(wide) = column;
@@ -135,18 +171,17 @@ void BlockLanczos::step()
     const Eigen::MatrixXd corner = column.bottomRows(wide);
     projected_.bottomRightCorner(wide, wide) = (corner + corner.transpose()) / 2.0;
 
-    next_ = normalise(std::move(image), sizes, nextTriangle_);
-    if (next_.cols() == 0) exhausted_ = true;
+    normalise(std::move(image), column.colwise().norm().transpose());
     fresh_ = false;
 }
 
 void BlockLanczos::projectEigen()
 {
     if (fresh_) return;
-    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(projected_);
+    const DenseEigen eigen = denseEigen(projected_);
     const Eigen::Index size = projected_.rows();
-    theta_ = eigen.eigenvalues().reverse();
-    small_ = eigen.eigenvectors().rowwise().reverse();
+    theta_ = eigen.values.reverse();
+    small_ = eigen.vectors.rowwise().reverse();
     residual_ = Eigen::VectorXd::Zero(size);
     if (nextTriangle_.rows() > 0)
         residual_ = (nextTriangle_ * small_.bottomRows(lastBlock_)).colwise().norm().transpose();
@@ -155,7 +190,7 @@ void BlockLanczos::projectEigen()
 
 Eigen::Index BlockLanczos::converged(double tolerance)
 {
-    if (basis_.cols() == 0) return 0;
+    if (used_ == 0) return 0;
     projectEigen();
     const double floor = 1e-10 * theta_[0]; // below it rounding takes over, and the null space of M begins
     Eigen::Index count = 0;
@@ -166,10 +201,17 @@ Eigen::Index BlockLanczos::converged(double tolerance)
 
 RitzPairs BlockLanczos::pairs(Eigen::Index count)
 {
-    if (basis_.cols() == 0) return {};
+    if (used_ == 0) return {};
     projectEigen();
     count = std::min(count, theta_.size());
-    return {theta_.head(count), residual_.head(count), basis_ * small_.leftCols(count)};
+    return {theta_.head(count), residual_.head(count), basis_.leftCols(used_) * small_.leftCols(count)};
+}
+
+Eigen::VectorXd BlockLanczos::thetas(Eigen::Index count)
+{
+    if (used_ == 0) return {};
+    projectEigen();
+    return theta_.head(std::min(count, theta_.size()));
 }
 
 } // namespace undisona

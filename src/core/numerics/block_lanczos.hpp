@@ -42,32 +42,40 @@ public:
     /// One block more: a solve, an orthogonalisation.
     void step();
     bool exhausted() const { return exhausted_; }
-    Eigen::Index dimension() const { return basis_.cols(); }
+    Eigen::Index dimension() const { return used_; }
 
     /// How many leading pairs have a residual below tolerance * theta, without a gap; pairs below 1e-10 of the
     /// largest theta are left out.
     Eigen::Index converged(double tolerance);
     /// The leading `count` pairs with vectors; count is cut to the dimension.
     RitzPairs pairs(Eigen::Index count);
+    Eigen::VectorXd thetas(Eigen::Index count); ///< the same without residuals and vectors
 
 private:
     void projectEigen();
-    /// Orthogonalises the block against what is locked and the basis, twice; returns the basis's coefficients.
-    Eigen::MatrixXd orthogonalise(Eigen::MatrixXd& block) const;
-    /// An M-orthonormal block of at most blockSize directions from `block`; fills lost ones from chance.
-    /// `sizes` are the columns' M-norms before they were orthogonalised: what is 1e-10 of that is lost.
-    Eigen::MatrixXd normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes, Eigen::MatrixXd& triangle);
+    /// Orthogonalises the block against what is locked and the basis; returns the basis's coefficients. One
+    /// full pass comes after one against the two last blocks alone, as an image under A needs it.
+    Eigen::MatrixXd orthogonalise(Eigen::MatrixXd& block, int fullPasses) const;
+    /// Makes the next block: M-orthonormal, at most blockSize directions from `block`; fills lost ones from
+    /// chance. `sizes` are the columns' M-norms before they were orthogonalised, or the greater part of them:
+    /// what is 1e-10 of that is lost.
+    void normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes);
+    /// The same by Cholesky factors of the Gram matrix, twice (Yamamoto and others 2015); false where the block
+    /// is too near to losing rank.
+    bool normaliseAtOnce(const Eigen::MatrixXd& block, const Eigen::VectorXd& sizes);
     Eigen::VectorXd massNorms(const Eigen::MatrixXd& block) const;
     Eigen::MatrixXd randomDirections(Eigen::Index count);
-    void append(const Eigen::MatrixXd& block);
+    void appendNext();
 
     ShiftedPencil pencil_;
     Eigen::Index blockSize_;
     Eigen::MatrixXd locked_, massLocked_;
-    Eigen::MatrixXd basis_, massBasis_;   ///< V and M V; columns used so far
-    Eigen::MatrixXd projected_;           ///< V' M A V
-    Eigen::MatrixXd next_, nextTriangle_; ///< the block to come and its coupling to the last one
-    Eigen::Index lastBlock_ = 0;          ///< columns of the last block in the basis
+    Eigen::MatrixXd basis_, massBasis_; ///< V and M V; more columns than are used
+    Eigen::Index used_ = 0;             ///< columns of V in use
+    Eigen::MatrixXd projected_;         ///< V' M A V
+    Eigen::MatrixXd next_, massNext_;   ///< the block to come, and M times it
+    Eigen::MatrixXd nextTriangle_;      ///< its coupling to the last one
+    Eigen::Index lastBlock_ = 0;        ///< columns of the last block in the basis
     bool exhausted_ = false;
     bool fresh_ = false; ///< the projection has been solved for the present basis
     Eigen::VectorXd theta_, residual_;

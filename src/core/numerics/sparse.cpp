@@ -5,24 +5,42 @@
 
 namespace undisona {
 
+namespace {
+
+/// y = a * x for `wide` columns at once: they lie side by side for each row, so that an entry is read once.
+template <int wide>
+void multiply(const SparseSymmetric& a, const Eigen::Ref<const Eigen::MatrixXd>& x, Eigen::Ref<Eigen::MatrixXd> y)
+{
+    using Rows = Eigen::Matrix<double, Eigen::Dynamic, wide, wide == 1 ? Eigen::ColMajor : Eigen::RowMajor>;
+    using Row = Eigen::Array<double, 1, wide>;
+    const Rows from = x;
+    Rows to = Rows::Zero(a.size, wide);
+    for (std::int64_t column = 0; column < a.size; ++column) {
+        const auto begin = static_cast<std::size_t>(a.columnStart[static_cast<std::size_t>(column)]);
+        const auto end = static_cast<std::size_t>(a.columnStart[static_cast<std::size_t>(column) + 1]);
+        const Row own = from.row(column).array();
+        Row gathered = a.value[begin] * own;
+        for (std::size_t at = begin + 1; at < end; ++at) {
+            to.row(a.row[at]).array() += a.value[at] * own;
+            gathered += a.value[at] * from.row(a.row[at]).array();
+        }
+        to.row(column).array() += gathered;
+    }
+    y = to;
+}
+
+} // namespace
+
 Eigen::MatrixXd SparseSymmetric::operator*(const Eigen::MatrixXd& x) const
 {
-    Eigen::MatrixXd y = Eigen::MatrixXd::Zero(size, x.cols());
-    for (Eigen::Index k = 0; k < x.cols(); ++k) {
-        const double* from = x.col(k).data();
-        double* to = y.col(k).data();
-        for (std::int64_t column = 0; column < size; ++column) {
-            const auto begin = static_cast<std::size_t>(columnStart[static_cast<std::size_t>(column)]);
-            const auto end = static_cast<std::size_t>(columnStart[static_cast<std::size_t>(column) + 1]);
-            const double own = from[column];
-            double gathered = value[begin] * own;
-            for (std::size_t at = begin + 1; at < end; ++at) {
-                to[row[at]] += value[at] * own;
-                gathered += value[at] * from[row[at]];
-            }
-            to[column] += gathered;
-        }
-    }
+    Eigen::MatrixXd y(size, x.cols());
+    Eigen::Index done = 0;
+    for (; done + 8 <= x.cols(); done += 8)
+        multiply<8>(*this, x.middleCols(done, 8), y.middleCols(done, 8));
+    for (; done + 4 <= x.cols(); done += 4)
+        multiply<4>(*this, x.middleCols(done, 4), y.middleCols(done, 4));
+    for (; done < x.cols(); ++done)
+        multiply<1>(*this, x.middleCols(done, 1), y.middleCols(done, 1));
     return y;
 }
 

@@ -1,0 +1,181 @@
+#include "core/modal/rigid_modes.hpp"
+
+#include <numeric>
+
+namespace undisona {
+
+namespace {
+
+/// Unknowns that belong to the same body: joined by an element, a spring or a node, even where the entry of the
+/// matrix happens to be zero.
+std::vector<std::vector<Eigen::Index>> partsOf(const System& system)
+{
+    std::vector<int> leader(static_cast<std::size_t>(system.size()));
+    std::iota(leader.begin(), leader.end(), 0);
+    const auto root = [&](int at) {
+        while (leader[static_cast<std::size_t>(at)] != at)
+            at = leader[static_cast<std::size_t>(at)] =
+                leader[static_cast<std::size_t>(leader[static_cast<std::size_t>(at)])];
+        return at;
+    };
+    const auto join = [&](const std::vector<int>& unknowns) {
+        for (const int unknown : unknowns) {
+            const int a = root(unknowns.front()), b = root(unknown);
+            leader[static_cast<std::size_t>(std::max(a, b))] = std::min(a, b);
+        }
+    };
+    for (const auto& part : system.parts)
+        join(part.unknowns);
+    for (const auto& node : system.motions.nodes)
+        join(node.unknowns);
+    std::map<int, std::vector<Eigen::Index>> members;
+    for (int at = 0; at < static_cast<int>(system.size()); ++at)
+        members[root(at)].push_back(at);
+    std::vector<std::vector<Eigen::Index>> parts;
+    for (auto& [first, list] : members)
+        parts.push_back(std::move(list));
+    return parts;
+}
+
+/// One over the largest entry of each column, so that shifts and turns are alike in size.
+Eigen::VectorXd unitSizes(const Eigen::MatrixXd& motions)
+{
+    return motions.cwiseAbs().colwise().maxCoeff().transpose().unaryExpr(
+        [](double size) { return size > 0.0 ? 1.0 / size : 1.0; });
+}
+
+/// A sum over ways to strain: vanishes on the combinations of six motions that strain nothing, and is of order
+/// one on all others, however soft or slender the strained part is.
+class StrainedDirections {
+public:
+    /// One way to strain, as weights on some unknowns' motions. What cancels to 1e-10 counts as nothing.
+    void add(const Eigen::RowVectorXd& weights, const Eigen::MatrixXd& motions)
+    {
+        const Eigen::RowVectorXd strain = weights * motions;
+        if (strain.norm() > 1e-10 * (weights.cwiseAbs() * motions.cwiseAbs()).norm())
+            sum_ += strain.transpose() * strain / strain.squaredNorm();
+    }
+    const Eigen::Matrix<double, 6, 6>& sum() const { return sum_; }
+
+private:
+    Eigen::Matrix<double, 6, 6> sum_ = Eigen::Matrix<double, 6, 6>::Zero();
+};
+
+/// The six ways to strain a member of the length: stretch, twist, and in each plane bend and shear.
+Eigen::Matrix<double, 6, 12> memberStrains(double length)
+{
+    Eigen::Matrix<double, 6, 12> ways = Eigen::Matrix<double, 6, 12>::Zero();
+    ways(0, 0) = ways(1, 3) = -1.0;
+    ways(0, 6) = ways(1, 9) = 1.0;
+    const int shift[2] = {1, 2}, turn[2] = {5, 4};
+    for (int plane = 0; plane < 2; ++plane) {
+        const double sign = plane == 0 ? 1.0 : -1.0; // turn = sign * slope
+        ways(2 + plane, turn[plane]) = -1.0;
+        ways(2 + plane, 6 + turn[plane]) = 1.0;
+        ways(4 + plane, shift[plane]) = -1.0 / length;
+        ways(4 + plane, 6 + shift[plane]) = 1.0 / length;
+        ways(4 + plane, turn[plane]) = ways(4 + plane, 6 + turn[plane]) = -sign / 2.0;
+    }
+    return ways;
+}
+
+Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen::MatrixXd& motions)
+{
+    const Eigen::MatrixXd unit = motions * unitSizes(motions).asDiagonal();
+    StrainedDirections directions;
+    for (const auto& element : system.elements) {
+        const Eigen::MatrixXd own = element.toOwn * unit(element.unknowns, Eigen::all);
+        if (own.isZero(0.0)) continue;
+        const auto ways = memberStrains(element.element.length);
+        for (int way = 0; way < 6; ++way)
+            directions.add(ways.row(way), own);
+    }
+    for (const auto& part : system.parts) { // springs and beds: the eigenvectors of their stiffness
+        if (part.kind == PartKind::member || part.stiffness.size() == 0) continue;
+        const Eigen::MatrixXd own = unit(part.unknowns, Eigen::all);
+        const Eigen::VectorXd root = part.stiffness.diagonal().cwiseMax(0.0).cwiseSqrt();
+        const Eigen::VectorXd inverse = root.unaryExpr([](double size) { return size > 0.0 ? 1.0 / size : 0.0; });
+        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(inverse.asDiagonal() * part.stiffness *
+                                                                   inverse.asDiagonal());
+        for (Eigen::Index at = 0; at < root.size(); ++at)
+            if (eigen.eigenvalues()[at] > 1e-9)
+                directions.add((eigen.eigenvectors().col(at).array() * root.array()).matrix().transpose(), own);
+    }
+    return directions.sum();
+}
+
+/// Columns of `motions` turned so that x' M x is the identity; those without mass, and those that are nothing
+/// beside the largest, are dropped.
+Eigen::MatrixXd massOrthonormal(const System& system, const Eigen::MatrixXd& motions)
+{
+    Eigen::MatrixXd kept(motions.rows(), 0);
+    const double largest = motions.size() > 0 ? motions.cwiseAbs().maxCoeff() : 0.0;
+    for (Eigen::Index k = 0; k < motions.cols(); ++k) {
+        Eigen::VectorXd x = motions.col(k);
+        if (!(x.cwiseAbs().maxCoeff() > 1e-9 * largest)) continue;
+        const double before = std::sqrt(std::max(0.0, x.dot((system.mass * x).col(0))));
+        for (int pass = 0; pass < 2 && kept.cols() > 0; ++pass)
+            x -= kept * (kept.transpose() * (system.mass * x)).eval();
+        const double size = std::sqrt(std::max(0.0, x.dot((system.mass * x).col(0))));
+        if (!(size > 1e-9 * before) || before == 0.0) continue;
+        kept.conservativeResize(Eigen::NoChange, kept.cols() + 1);
+        kept.col(kept.cols() - 1) = x / size;
+    }
+    return kept;
+}
+
+/// Turns the rotation columns of a free part to its principal axes.
+Eigen::MatrixXd principalTurns(const System& system, const Eigen::MatrixXd& about)
+{
+    Eigen::MatrixXd turned = about;
+    const Eigen::Matrix3d inertia = about.rightCols(3).transpose() * (system.mass * about.rightCols(3));
+    Eigen::Matrix3d offDiagonal = inertia;
+    offDiagonal.diagonal().setZero();
+    if (offDiagonal.norm() < 1e-12 * inertia.norm()) return turned;
+    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> eigen(inertia);
+    turned.rightCols(3) = about.rightCols(3) * eigen.eigenvectors();
+    return turned;
+}
+
+} // namespace
+
+Eigen::MatrixXd rigidModes(const System& system)
+{
+    const Eigen::MatrixXd aboutOrigin = system.rigidMotions(Eigen::Vector3d::Zero());
+    Eigen::MatrixXd all(system.size(), 0);
+    for (const auto& part : partsOf(system)) {
+        Eigen::MatrixXd own = Eigen::MatrixXd::Zero(system.size(), 6);
+        for (const auto at : part)
+            own.row(at) = aboutOrigin.row(at);
+        // The part's mass centre: where turning and shifting do not couple.
+        const Eigen::Matrix<double, 6, 6> mass = own.transpose() * (system.mass * own);
+        const double total = mass(0, 0);
+        Eigen::Vector3d centre = Eigen::Vector3d::Zero();
+        if (total > 0.0) centre = Eigen::Vector3d(mass(1, 5), mass(2, 3), mass(0, 4)) / total;
+        for (int axis = 0; axis < 3; ++axis) {
+            const Eigen::Vector3d back = centre.cross(Eigen::Vector3d::Unit(axis));
+            own.col(3 + axis) += own.leftCols(3) * back;
+        }
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(strainedDirections(system, own));
+        Eigen::Index nullity = 0;
+        while (nullity < 6 && eigen.eigenvalues()[nullity] < 1e-9)
+            ++nullity;
+        Eigen::MatrixXd motions;
+        if (nullity == 6)
+            motions = principalTurns(system, own);
+        else
+            motions = own * (unitSizes(own).asDiagonal() * eigen.eigenvectors().leftCols(nullity));
+        motions = massOrthonormal(system, motions);
+        const Eigen::Index before = all.cols();
+        all.conservativeResize(Eigen::NoChange, before + motions.cols());
+        all.rightCols(motions.cols()) = motions;
+    }
+    for (Eigen::Index k = 0; k < all.cols(); ++k) {
+        Eigen::Index largest = 0;
+        all.col(k).cwiseAbs().maxCoeff(&largest);
+        if (all(largest, k) < 0.0) all.col(k) *= -1.0;
+    }
+    return all;
+}
+
+} // namespace undisona
