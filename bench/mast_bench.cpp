@@ -34,6 +34,7 @@ void thirtyModesAndAllReadings(benchmark::State& state)
 {
     const auto structure = mast();
     double factor = 0.0, whole = 0.0, unknowns = 0.0;
+    std::map<std::string, double> stages;
     for (auto _ : state) {
         Progress progress;
         std::shared_ptr<const Solution> solution;
@@ -43,8 +44,12 @@ void thirtyModesAndAllReadings(benchmark::State& state)
         });
         factor += secondsOf([&] { benchmark::DoNotOptimize(Cholesky::factorise(solution->system->stiffness)); });
         unknowns = double(solution->system->size());
+        for (const auto& [stage, seconds] : solution->timings)
+            stages[stage] += seconds;
     }
     state.counters["unknowns"] = unknowns;
+    for (const auto& [stage, seconds] : stages)
+        state.counters["ms " + stage] = 1e3 * seconds / double(state.iterations());
     state.counters["factorisations"] = whole / factor;
     state.counters["ms"] = 1e3 * whole / double(state.iterations());
 }

@@ -167,10 +167,16 @@ Matrix12 lumpedAlongLength(const MemberElement& member, const Eigen::Matrix3d& p
 
 StrainEnergy strainEnergy(const MemberElement& member, const Vector12& atCentroid)
 {
-    const Vector12 d = toShearCentre(member) * atCentroid;
+    Vector12 d = atCentroid; // at the shear centre, as toShearCentre() does for matrices
+    for (const int node : {0, 6}) {
+        d[node + 1] -= member.shearCentre[1] * d[node + 3];
+        d[node + 2] += member.shearCentre[0] * d[node + 3];
+    }
+    const double length3 = member.length * member.length * member.length;
+    const auto square = [](double x) { return x * x; };
     StrainEnergy energy;
-    energy.axial = member.axial / member.length * std::pow(d[6] - d[0], 2) / 2.0;
-    energy.twisting = member.twisting / member.length * std::pow(d[9] - d[3], 2) / 2.0;
+    energy.axial = member.axial / member.length * square(d[6] - d[0]) / 2.0;
+    energy.twisting = member.twisting / member.length * square(d[9] - d[3]) / 2.0;
     for (int along = 0; along < 2; ++along) {
         const auto& plane = planes[along];
         const double v0 = d[plane.at[0]], t0 = plane.sign * d[plane.at[1]], v1 = d[plane.at[2]],
@@ -178,12 +184,11 @@ StrainEnergy strainEnergy(const MemberElement& member, const Vector12& atCentroi
         const double ei = member.bending[static_cast<std::size_t>(1 - along)], phi = member.shearParameter(along);
         // A constant moment and a constant shear force: their energies are apart.
         const double curvature = (t1 - t0) / member.length;
-        const double force =
-            12.0 * ei / ((1.0 + phi) * std::pow(member.length, 3)) * (v0 - v1 + member.length * (t0 + t1) / 2.0);
+        const double force = 12.0 * ei / ((1.0 + phi) * length3) * (v0 - v1 + member.length * (t0 + t1) / 2.0);
         const double shear =
             phi > 0.0 ? force * force * member.length / (2.0 * member.shear[static_cast<std::size_t>(along)]) : 0.0;
         energy.bending[static_cast<std::size_t>(along)] =
-            ei * curvature * curvature * member.length / 2.0 + force * force * std::pow(member.length, 3) / (24.0 * ei);
+            ei * curvature * curvature * member.length / 2.0 + force * force * length3 / (24.0 * ei);
         energy.shear[static_cast<std::size_t>(along)] = shear;
     }
     return energy;

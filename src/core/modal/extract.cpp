@@ -248,10 +248,11 @@ void ModeExtractor::certify(Extraction& extraction) const
         extraction.lambda[at] = 0.0;
         ++extraction.mechanisms;
     }
+    const Eigen::ArrayXd own = extraction.lambda.array() + shiftUp_;
+    const Eigen::MatrixXd error = image - extraction.shapes * own.inverse().matrix().asDiagonal();
+    extraction.acceptedError =
+        own * (error.array() * (system_.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
     for (Eigen::Index at = 0; at < total; ++at) {
-        const double own = extraction.lambda[at] + shiftUp_;
-        const Eigen::VectorXd error = image.col(at) - extraction.shapes.col(at) / own;
-        extraction.acceptedError[at] = own * std::sqrt(std::max(0.0, error.dot((system_.mass * error).col(0))));
         if (at < extraction.rigid + extraction.mechanisms) continue;
         const double force = stiff.col(at).norm();
         extraction.residual[at] = (stiff.col(at) - extraction.lambda[at] * massive.col(at)).norm() / force;
@@ -292,9 +293,13 @@ Extraction ModeExtractor::find(const ModeRequest& request, const Listener& liste
     Eigen::Index lookedAt = 0;
     std::optional<Eigen::Index> wanted;
     while (!wanted && !lanczos.exhausted() && !progress_.stopped()) {
+        // A look at what has converged costs a dense eigenproblem, which weighs in small models: there only
+        // after an eighth more of directions.
+        const Eigen::Index next =
+            std::max(fewest, size < 20000 ? lanczos.dimension() + lanczos.dimension() / 8 : lanczos.dimension());
         do
             lanczos.step();
-        while (!lanczos.exhausted() && !progress_.stopped() && !listener && lanczos.dimension() < fewest);
+        while (lanczos.dimension() < next && !lanczos.exhausted() && !progress_.stopped());
         wanted = settled(request, lookedAt);
         if (request.most > rigid)
             progress_.fraction(std::min(1.0, double(convergedCount()) / double(request.most - rigid + 1)));

@@ -26,7 +26,7 @@ Eigen::MatrixXd meshErrors(const Structure& structure, const FrameMesh& mesh, co
             error += scale * energy.twisting * lambda * inertia / element.element.twisting * h * h / 24.0;
             for (std::size_t along = 0; along < 2; ++along) {
                 const double b2 = std::sqrt(lambda * mass / element.element.bending[1 - along]);
-                const double bending = lumped ? b2 * h * h / 24.0 : b2 * b2 * std::pow(h, 4) / 1440.0;
+                const double bending = lumped ? b2 * h * h / 24.0 : b2 * b2 * h * h * h * h / 1440.0;
                 error += scale * (energy.bending[along] * bending + energy.shear[along] * b2 * h * h / 24.0);
             }
             errors(member, mode) += lumped ? -error : error;

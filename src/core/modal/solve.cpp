@@ -38,6 +38,7 @@ struct Pass {
     std::shared_ptr<const System> system;
     std::unique_ptr<ModeExtractor> extractor;
     Extraction extraction;
+    std::vector<int> groups; ///< of each mode
     MassSummary mass;
 };
 
@@ -66,6 +67,8 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
             return modes;
         };
     pass.extraction = pass.extractor->find(request, listener);
+    pass.groups = groupsOf(pass.extraction);
+    settleShapes(pass.extraction, pass.groups, *pass.system, pass.mesh, ask.reference.value_or(pass.mass.centre));
     return pass;
 }
 
@@ -180,14 +183,13 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
     return findings;
 }
 
-std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, Pass pass, Progress& progress)
+std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, Pass pass, const Eigen::MatrixXd& errors,
+                                   Progress& progress)
 {
     progress.stage("readings");
     auto solution = std::make_shared<Solution>();
     Extraction& extraction = pass.extraction;
     const Eigen::Vector3d reference = structure->ask.reference.value_or(pass.mass.centre);
-    const auto groups = groupsOf(extraction);
-    settleShapes(extraction, groups, *pass.system, pass.mesh, reference);
     solution->structure = structure;
     solution->system = pass.system;
     solution->shift = pass.extractor->shift();
@@ -196,11 +198,10 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     solution->mass = pass.mass;
     solution->participation = participationOf(*pass.system, extraction.shapes, pass.mass, reference);
     solution->energies = energiesOf(*structure, pass.mesh, *pass.system, extraction);
-    const Eigen::MatrixXd errors = meshErrors(*structure, pass.mesh, *pass.system, extraction);
     for (Eigen::Index at = 0; at < extraction.lambda.size(); ++at) {
         Mode mode;
         mode.number = static_cast<int>(at) + 1;
-        mode.group = groups[static_cast<std::size_t>(at)];
+        mode.group = pass.groups[static_cast<std::size_t>(at)];
         mode.lambda = extraction.lambda[at];
         mode.frequency = std::sqrt(std::max(0.0, mode.lambda)) / (2.0 * std::numbers::pi);
         mode.rigid = at < extraction.rigid;
@@ -232,20 +233,21 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
     auto pass = runPass(*structure, splits, progress, listener);
     if (!pass) return pass.findings();
     Findings remarks;
+    Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
     if (!progress.stopped()) {
-        const Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
         const Splits finer = refinedSplits(*structure, pass->mesh, errors, refineAbove);
         const auto split =
             std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
         if (split > 0) {
             pass = runPass(*structure, finer, progress, listener);
             if (!pass) return pass.findings();
+            errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
             remarks.push_back(
                 noteAt({}, fmt::format("{} member{} split into more elements after a first run and solved once more",
                                        split, split == 1 ? " was" : "s were")));
         }
     }
-    auto solution = complete(structure, std::move(*pass), progress);
+    auto solution = complete(structure, std::move(*pass), errors, progress);
     solution->findings.insert(solution->findings.end(), remarks.begin(), remarks.end());
     return solution;
 }

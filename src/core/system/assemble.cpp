@@ -245,7 +245,7 @@ Eigen::MatrixXd System::rigidMotions(const Eigen::Vector3d& about) const
     return rigid;
 }
 
-Vector6 System::motionOf(int node, const Eigen::VectorXd& q) const
+Vector6 System::motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const
 {
     const auto& motion = motions.nodes[static_cast<std::size_t>(node)];
     Vector6 sum = Vector6::Zero();

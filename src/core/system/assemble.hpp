@@ -36,7 +36,7 @@ struct System {
     /// Values of the free unknowns in the six rigid motions about a point, n x 6.
     Eigen::MatrixXd rigidMotions(const Eigen::Vector3d& about) const;
     /// Motion of a node (ux uy uz rx ry rz, global) for values of the unknowns.
-    Vector6 motionOf(int node, const Eigen::VectorXd& q) const;
+    Vector6 motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const;
 };
 
 System assemble(const Structure&, const FrameMesh&, Progress&);
