@@ -26,9 +26,7 @@ int main(int argc, char** argv)
     undisona::Theme::set(undisona::settings().value("dark", undisona::Theme::desktopIsDark()).toBool());
     undisona::MainWindow window;
     window.show();
-    if (!arguments.positionalArguments().isEmpty())
-        window.openFile(arguments.positionalArguments().front());
-    else
-        window.recover();
+    if (!arguments.positionalArguments().isEmpty()) window.openFile(arguments.positionalArguments().front());
+    window.recover();
     return QApplication::exec();
 }

@@ -152,3 +152,31 @@ TEST(Ledger, AMaterialOfOnesOwnIsKeptForOtherModels)
         return one->kind->key == "own-material";
     })) << "one step of undo takes both back";
 }
+
+TEST(Ledger, TwoHundredSentencesScrollAndEdit)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    Model model = driver.session().model();
+    for (int at = 0; at < 200; ++at)
+        model = model.inserted(newSentence(*kindNamed("mass"), "box" + std::to_string(at))
+                                   .with("points", std::string("Mast.3.1"))
+                                   .with("mass", quantityIn(0.1, QuantityKind::mass, "kg")));
+    driver.session().changeModel("many", model);
+    driver.solved();
+    auto& ledger = driver.window().ledger();
+    const QPoint middle = ledger.mapToGlobal(ledger.rect().center());
+    EXPECT_FALSE(driver.item("sentence box150"));
+    for (int turn = 0; turn < 60 && !driver.item("sentence box150"); ++turn)
+        driver.wheel(middle, -12);
+    ASSERT_TRUE(driver.item("sentence box150"));
+    const double before = driver.session().mass().mass;
+    driver.wheel(middle, -1);
+    driver.click("word box150.mass");
+    driver.type("1.1 kg");
+    driver.press("Return");
+    EXPECT_NEAR(driver.session().mass().mass, before + 1.0, 1e-9);
+    EXPECT_TRUE(driver.item("sentence box150")) << "the place on the page is kept";
+    driver.press("Down");
+    EXPECT_EQ(driver.session().selectedSentence(), "box151");
+}

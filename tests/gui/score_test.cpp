@@ -1,9 +1,5 @@
-#include "app/readings/readings_view.hpp"
 #include "app/score/score_view.hpp"
 #include "tests/gui/window_driver.hpp"
-
-#include <QLabel>
-#include <QTableWidget>
 
 using namespace undisona;
 
@@ -70,31 +66,55 @@ TEST(Score, BandsFollowTheModelWithoutASolve)
     EXPECT_TRUE(driver.valueOf("note 4 of now").contains("clash")) << "one drag is one step of undo";
 }
 
-TEST(Readings, SelectingARowSelectsTheNote)
+TEST(Score, StaysLegibleWithTwoHundredModes)
 {
     WindowDriver driver;
     driver.openExample("radar-mast");
-    driver.window().readings().showPage("modes");
-    driver.pause(80);
-    auto* table = driver.window().findChild<QTableWidget*>("modesTable");
-    ASSERT_EQ(table->rowCount(), static_cast<int>(driver.session().live().solution->modes.size()));
-    driver.click(table->viewport()->mapToGlobal(table->visualItemRect(table->item(2, 1)).center()));
-    EXPECT_EQ(driver.session().shownMode(), 3);
-    driver.window().readings().showPage("mass");
-    driver.pause(80);
-    const auto& participation = driver.session().live().solution->participation;
-    Eigen::Index passed = 0;
-    while (participation.sumOfMovable(passed, 1) < 0.9)
-        ++passed;
-    EXPECT_TRUE(driver.window()
-                    .findChild<QLabel*>("massWords")
-                    ->text()
-                    .contains(QString("passed 90 % at mode %1").arg(passed + 1)));
-    driver.window().readings().showPage("compare");
-    driver.until([&] { return driver.session().staves()[1].solution != nullptr; }, "the take's modes");
-    driver.pause(80);
-    EXPECT_GT(driver.window().findChild<QTableWidget*>("compareTable")->rowCount(), 8);
-    driver.window().readings().showPage("energy");
-    driver.pause(80);
-    EXPECT_GT(driver.window().findChild<QTableWidget*>("energyTable")->rowCount(), 20);
+    Model model = driver.session().model();
+    for (const auto& sentence : model.group(Group::ask))
+        model = model.removed(sentence->id);
+    model = model.inserted(newSentence(*kindNamed("lowest"), "many").with("count", 200L));
+    driver.session().changeModel("many modes", model);
+    driver.until([&] { return !driver.session().solving() && !driver.session().live().stale; }, "the modes", 60);
+    auto& score = driver.window().score();
+    score.showAll();
+    driver.pause(150);
+    ASSERT_GE(driver.session().live().solution->modes.size(), 200u);
+    const auto labels = score.labels();
+    EXPECT_GT(labels.size(), 8u);
+    const QRectF inside = QRectF(score.rect()).adjusted(2, 2, -2, -2);
+    for (std::size_t a = 0; a < labels.size(); ++a) {
+        EXPECT_TRUE(inside.contains(labels[a].first)) << labels[a].second.toStdString() << " touches the frame";
+        for (std::size_t b = a + 1; b < labels.size(); ++b)
+            EXPECT_FALSE(labels[a].first.intersects(labels[b].first))
+                << labels[a].second.toStdString() << " collides with " << labels[b].second.toStdString();
+    }
+    // Near to each other they stand, but each can be reached: by keys one after the other, and by zooming.
+    driver.click("note 150 of now");
+    const int first = driver.session().shownMode();
+    EXPECT_NEAR(first, 150, 5);
+    driver.press("Right");
+    EXPECT_EQ(driver.session().shownMode(), first + 1);
+    driver.wheel(driver.item(QString("note %1 of now").arg(first + 1))->bounds.center(), 25);
+    driver.click(QString("note %1 of now").arg(first + 1));
+    EXPECT_EQ(driver.session().shownMode(), first + 1);
+}
+
+TEST(Score, AxisReadsInEveryUnitAndScale)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    auto& score = driver.window().score();
+    const double hertz = driver.session().live().solution->modes[3].frequency;
+    for (const auto unit : {AxisUnit::hertz, AxisUnit::rpm, AxisUnit::radPerSecond})
+        for (const bool logarithmic : {false, true}) {
+            score.setUnit(unit);
+            score.setLogarithmic(logarithmic);
+            score.showAll();
+            driver.pause(60);
+            const auto note = driver.item("note 4 of now");
+            ASSERT_TRUE(note);
+            const double pixel = score.mapFromGlobal(note->bounds.center()).x();
+            EXPECT_NEAR(score.axis().hertzAt(pixel), hertz, 0.03 * hertz);
+        }
 }

@@ -51,8 +51,18 @@ WindowDriver::WindowDriver(QSize size)
     pause(150);
 }
 
+void WindowDriver::crash()
+{
+    while (session().solving()) {
+        session().stop();
+        pause(20);
+    }
+    window_.reset();
+}
+
 WindowDriver::~WindowDriver()
 {
+    if (!window_) return;
     while (session().isOpen() && session().solving()) {
         session().stop();
         pause(20);

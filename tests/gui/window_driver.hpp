@@ -24,6 +24,8 @@ public:
     /// Runs the event loop until the condition holds; fails the test after `seconds`.
     bool until(const std::function<bool()>& condition, const char* what, double seconds = 20.0);
     void pause(int milliseconds);
+    /// The window is gone without having been asked anything, as after a crash.
+    void crash();
     void openExample(const char* name);
     void solved(); ///< waits until the live model has its modes
 

@@ -5,6 +5,7 @@
 #include <QDir>
 #include <QLineEdit>
 #include <QMessageBox>
+#include <QPushButton>
 #include <QTemporaryDir>
 
 using namespace undisona;
@@ -98,4 +99,112 @@ TEST(Window, KeepsATakeAndGoesBackToIt)
     EXPECT_TRUE(driver.item("note 5 of now"));
     driver.session().useTake("t1");
     EXPECT_TRUE(driver.session().model().sentence("box")->on);
+}
+
+TEST(Window, UnsavedWorkIsAskedAboutAndSurvivesACrash)
+{
+    Document kept;
+    {
+        WindowDriver driver;
+        driver.openExample("signal-lamps");
+        const auto lamps = driver.session().model().sentence("lamps");
+        driver.session().replaceSentence("lighter", lamps->with("mass", quantityIn(5, QuantityKind::mass, "kg")));
+        driver.window().close();
+        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the question");
+        driver.press("Escape");
+        EXPECT_TRUE(driver.window().isVisible()) << "Cancel keeps the window";
+        EXPECT_TRUE(driver.session().unsaved());
+        driver.session().autosave();
+        kept = driver.session().document();
+        driver.crash();
+    }
+    {
+        WindowDriver driver;
+        driver.window().recover();
+        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the offer");
+        driver.click("Yes");
+        ASSERT_TRUE(driver.session().isOpen());
+        EXPECT_EQ(driver.session().document(), kept);
+        EXPECT_TRUE(driver.session().unsaved()) << "brought back, but in no file yet";
+        driver.window().close();
+        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the question");
+        driver.click("Discard");
+        driver.until([&] { return !driver.window().isVisible(); }, "the window to close");
+    }
+    WindowDriver driver;
+    driver.window().recover();
+    driver.pause(200);
+    EXPECT_EQ(QApplication::activeModalWidget(), nullptr) << "what was discarded is not offered again";
+}
+
+TEST(Window, FilesOpenedLatelyAreOffered)
+{
+    QTemporaryDir folder;
+    const QString path = folder.filePath("quay crane.undisona.json");
+    {
+        WindowDriver driver;
+        driver.openExample("signal-lamps");
+        ASSERT_FALSE(driver.session().save(path));
+    }
+    WindowDriver driver;
+    driver.click("quay crane.undisona.json");
+    driver.solved();
+    EXPECT_EQ(driver.session().path(), path);
+    QFile::remove(path);
+}
+
+TEST(Window, ARunCanBeStoppedAndLosesNothing)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    // Large enough not to be over before the hand is at the button.
+    Sentence frame = newSentence(*kindNamed("frame"), "house");
+    for (const char* key : {"bays-x", "bays-y", "storeys"})
+        frame = frame.with(key, 14L);
+    Model model = driver.session().model().inserted(frame);
+    model = model.inserted(newSentence(*kindNamed("hold"), "feet").with("points", std::string("feet of Frame")));
+    driver.session().changeModel("a large frame", model);
+    driver.pause(200);
+    EXPECT_FALSE(driver.session().solving()) << "a large model waits to be asked";
+    const auto button = [&] {
+        auto* solve = driver.window().findChild<QPushButton*>("solve");
+        return solve->mapToGlobal(solve->rect().center());
+    };
+    driver.click(button());
+    ASSERT_TRUE(driver.session().solving());
+    driver.click("word house.storeys"); // meanwhile the window answers
+    EXPECT_TRUE(driver.window().findChild<QLineEdit*>("wordLine")->isVisible());
+    driver.press("Escape");
+    driver.click(button());
+    driver.until([&] { return !driver.session().solving(); }, "the run to stop", 30);
+    EXPECT_EQ(driver.session().model(), model);
+    EXPECT_FALSE(driver.session().live().solution && !driver.session().live().solution->stopped);
+}
+
+TEST(Theme, TextStandsOutFromEveryGround)
+{
+    // Contrast as the Web Content Accessibility Guidelines 2.1 define it: 4.5 for text, 3 for quiet words and marks.
+    const auto light = [](const QColor& colour) {
+        const auto part = [](double c) { return c <= 0.03928 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); };
+        return 0.2126 * part(colour.redF()) + 0.7152 * part(colour.greenF()) + 0.0722 * part(colour.blueF());
+    };
+    const auto contrast = [&](const QColor& a, const QColor& b) {
+        const double high = std::max(light(a), light(b)), low = std::min(light(a), light(b));
+        return (high + 0.05) / (low + 0.05);
+    };
+    for (const bool dark : {true, false}) {
+        Theme::set(dark);
+        const Theme& theme = Theme::now();
+        for (const auto& ground : {theme.panel, theme.paper, theme.selection}) {
+            for (const auto& text : {theme.ink, theme.accent, theme.red})
+                EXPECT_GE(contrast(text, ground), 4.5)
+                    << text.name().toStdString() << " on " << ground.name().toStdString();
+            for (const auto& mark : {theme.quiet, theme.amber})
+                EXPECT_GE(contrast(mark, ground), 3.0)
+                    << mark.name().toStdString() << " on " << ground.name().toStdString();
+        }
+        EXPECT_GE(contrast(theme.ink, theme.amberGround), 4.5);
+        for (const auto& axis : theme.axis)
+            EXPECT_GE(contrast(axis, theme.panel), 3.0) << axis.name().toStdString();
+    }
 }

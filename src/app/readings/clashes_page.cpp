@@ -33,6 +33,7 @@ ClashesPage::ClashesPage(Session& session, QWidget* parent) : Page(session, pare
     why_->setWordWrap(true);
     why_->setContentsMargins(12, 2, 8, 6);
     plot_ = new Plot(this);
+    connect(plot_, &Plot::told, &session_, &Session::told);
     plot_->setObjectName("speedPlot");
     plot_->setFixedHeight(180);
     plot_->setTitles(tr("rpm"), tr("Hz: modes level, orders rising"));

@@ -10,6 +10,7 @@ MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 10, 8, 4);
     plot_ = new Plot(this);
+    connect(plot_, &Plot::told, &session_, &Session::told);
     plot_->setObjectName("massPlot");
     plot_->setFixedHeight(158);
     plot_->setTitles(tr("Hz"), tr("running sum, % of the movable mass"));
@@ -71,11 +72,11 @@ void MassPage::fill()
                     .arg("XYZ"[axis])
                     .arg(100 * sum, 0, 'f', 0)
                     .arg(theme.quiet.name());
-        text += tr("of what can move, %1 % of the total").arg(100 * ofTotal, 0, 'f', 0);
+        text += tr("of what can move, %1\u00a0% of the total").arg(100 * ofTotal, 0, 'f', 0);
         if (passed > 0)
-            text += tr("; passed %1 % at mode %2").arg(100 * target, 0, 'f', 0).arg(passed);
+            text += tr("; passed\u00a0%1\u00a0% at\u00a0mode\u00a0%2").arg(100 * target, 0, 'f', 0).arg(passed);
         else if (asked)
-            text += tr("; below %1 %").arg(100 * target, 0, 'f', 0);
+            text += tr("; below %1\u00a0%").arg(100 * target, 0, 'f', 0);
         if (!asked) text += tr("; not asked for");
         text += "</span></div>";
     }
@@ -105,8 +106,10 @@ void MassPage::fill()
                               QString::fromStdString(units.text(participation.movable[0], QuantityKind::mass)),
                               QString::fromStdString(units.text(participation.movable[1], QuantityKind::mass)),
                               QString::fromStdString(units.text(participation.movable[2], QuantityKind::mass)),
-                              silent > 0 ? tr(" %1 modes carry none: their masses move against each other.").arg(silent)
-                                         : QString()));
+                              silent == 1 ? tr(" One mode carries none: its masses move against each other.")
+                              : silent > 1
+                                  ? tr(" %1 modes carry none: their masses move against each other.").arg(silent)
+                                  : QString()));
     remark_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
 }
 

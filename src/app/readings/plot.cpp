@@ -5,208 +5,237 @@
 #include <QContextMenuEvent>
 #include <QFileDialog>
 #include <QMenu>
-#include <QWheelEvent>
+#include <QMouseEvent>
+#include <QVBoxLayout>
+
+#include <qcustomplot.h>
 
 namespace undisona {
 
-namespace {
+struct Plot::Canvas {
+    QCustomPlot* plot = nullptr;
+    QCPTextElement* title = nullptr;
+    QCPItemText *unit = nullptr, *read = nullptr;
+    QCPItemStraightLine* cursor = nullptr;
+    std::vector<QCPItemText*> names; ///< of the lines, at their ends; null where a line has none
+};
 
-double niceStep(double wanted)
+Plot::Plot(QWidget* parent) : QWidget(parent), canvas_(std::make_unique<Canvas>())
 {
-    const double power = std::pow(10.0, std::floor(std::log10(std::max(wanted, 1e-12))));
-    for (const double nice : {1.0, 2.0, 2.5, 5.0})
-        if (nice * power >= wanted) return nice * power;
-    return 10.0 * power;
+    auto* plot = canvas_->plot = new QCustomPlot(this);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(plot);
+    plot->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
+    plot->axisRect()->setRangeDrag(Qt::Horizontal);
+    plot->axisRect()->setRangeZoom(Qt::Horizontal);
+    plot->axisRect()->setMinimumMargins(QMargins(8, 2, 14, 2));
+    plot->plotLayout()->insertRow(0);
+    canvas_->title = new QCPTextElement(plot);
+    canvas_->title->setTextFlags(Qt::AlignLeft | Qt::AlignVCenter);
+    canvas_->title->setMargins(QMargins(2, 1, 2, 1));
+    plot->plotLayout()->addElement(0, 0, canvas_->title);
+    plot->plotLayout()->setRowSpacing(0);
+    plot->installEventFilter(this);
+    connect(plot->xAxis, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), this, [this, plot](const QCPRange& range) {
+        // Never farther out than all there is.
+        const QCPRange inside = range.bounded(full_[0], full_[1]);
+        if (inside != range) plot->xAxis->setRange(inside);
+    });
+    connect(plot, &QCustomPlot::beforeReplot, this, &Plot::placeNames);
+    connect(plot, &QCustomPlot::mouseDoubleClick, this, [this, plot] {
+        plot->xAxis->setRange(full_[0], full_[1]);
+        plot->replot();
+    });
+    connect(plot, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { moveCursor(event->position()); });
+    show({});
 }
 
-} // namespace
-
-Plot::Plot(QWidget* parent) : QWidget(parent)
-{
-    setMouseTracking(true);
-}
+Plot::~Plot() = default;
 
 void Plot::setTitles(const QString& x, const QString& y)
 {
-    xTitle_ = x;
-    yTitle_ = y;
+    canvas_->title->setText(tr("%1, over %2").arg(y, x)); // on one line, for the plots have little height
 }
 
 void Plot::setRange(double left, double right, double bottom, double top)
 {
-    fullLeft_ = left_ = left;
-    fullRight_ = right_ = std::max(right, left + 1e-9);
-    bottom_ = bottom;
-    top_ = std::max(top, bottom + 1e-9);
+    full_ = {left, std::max(right, left + 1e-9), bottom, std::max(top, bottom + 1e-9)};
+}
+
+void Plot::dress()
+{
+    const Theme& theme = Theme::now();
+    auto* plot = canvas_->plot;
+    plot->setBackground(theme.panel);
+    canvas_->title->setFont(textFont(-1.5));
+    canvas_->title->setTextColor(theme.quiet);
+    for (auto* axis : {plot->xAxis, plot->yAxis}) {
+        axis->setTickLabelFont(textFont(-1.5));
+        axis->setTickLabelColor(theme.quiet);
+        axis->setLabelFont(textFont(-1.5));
+        axis->setLabelColor(theme.quiet);
+        axis->setLabelPadding(0);
+        axis->setTickPen(QPen(theme.quiet, 1.0));
+        axis->setBasePen(Qt::NoPen);
+        axis->setSubTicks(false);
+        axis->setTickLength(0, 3);
+        axis->grid()->setPen(QPen(theme.hairline, 1.0));
+        axis->grid()->setZeroLinePen(QPen(theme.hairline, 1.0));
+        axis->ticker()->setTickCount(4);
+        axis->setNumberFormat("gb");
+        axis->setNumberPrecision(5);
+    }
+    plot->xAxis->grid()->setVisible(false);
+    plot->yAxis->setTickPen(Qt::NoPen);
 }
 
 void Plot::show(std::vector<Line> lines, std::vector<Region> regions, std::vector<Mark> marks)
 {
     lines_ = std::move(lines);
-    regions_ = std::move(regions);
     marks_ = std::move(marks);
-    update();
-}
-
-QRectF Plot::room() const
-{
-    const QFontMetricsF metrics(textFont(-1.5));
-    return QRectF(rect()).adjusted(metrics.horizontalAdvance("0000") + 8.0, 2.0 * metrics.height() + 2.0, -14.0,
-                                   -metrics.height() - 8.0);
-}
-
-QPointF Plot::pixel(const QPointF& value) const
-{
-    const QRectF box = room();
-    return {box.left() + (value.x() - left_) / (right_ - left_) * box.width(),
-            box.bottom() - (value.y() - bottom_) / (top_ - bottom_) * box.height()};
-}
-
-QPointF Plot::value(const QPointF& pixel) const
-{
-    const QRectF box = room();
-    return {left_ + (pixel.x() - box.left()) / box.width() * (right_ - left_),
-            bottom_ + (box.bottom() - pixel.y()) / box.height() * (top_ - bottom_)};
-}
-
-void Plot::paintEvent(QPaintEvent*)
-{
-    const Theme& theme = Theme::now();
-    QPainter painter(this);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.fillRect(rect(), theme.panel);
-    const QRectF box = room();
-    painter.setFont(textFont(-1.5));
-    const QFontMetricsF metrics(painter.font());
-    for (const auto& region : regions_) {
-        const double from = std::max(box.left(), pixel({region.left, 0}).x()),
-                     to = std::min(box.right(), pixel({region.right, 0}).x());
-        if (to > from) painter.fillRect(QRectF(from, box.top(), to - from, box.height()), region.colour);
+    auto* plot = canvas_->plot;
+    plot->clearItems();
+    plot->clearGraphs();
+    canvas_->names.clear();
+    dress();
+    plot->xAxis->setRange(full_[0], full_[1]);
+    plot->yAxis->setRange(full_[2], full_[3]);
+    for (const auto& region : regions) {
+        auto* box = new QCPItemRect(plot);
+        box->topLeft->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        box->bottomRight->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        box->topLeft->setCoords(region.left, 0.0);
+        box->bottomRight->setCoords(region.right, 1.0);
+        box->setPen(Qt::NoPen);
+        box->setBrush(region.colour);
+        box->setLayer("background");
     }
-    const double yStep = niceStep((top_ - bottom_) / std::max(2.0, box.height() / 34.0)),
-                 xStep = niceStep((right_ - left_) / std::max(2.0, box.width() / 62.0));
-    for (double y = std::ceil(bottom_ / yStep) * yStep; y <= top_ * (1 + 1e-9); y += yStep) {
-        const double at = pixel({0, y}).y();
-        painter.setPen(QPen(theme.hairline, 1.0));
-        painter.drawLine(QPointF(box.left(), at), QPointF(box.right(), at));
-        painter.setPen(theme.quiet);
-        painter.drawText(QRectF(0, at - 8, box.left() - 5, 16), Qt::AlignRight | Qt::AlignVCenter,
-                         QString::number(std::abs(y) < 1e-12 ? 0.0 : y, 'g', 5));
-    }
-    const double titleLeft = box.right() - metrics.horizontalAdvance(xTitle_) - 6.0;
-    for (double x = std::ceil(left_ / xStep - 1e-9) * xStep; x <= right_ * (1 + 1e-9); x += xStep) {
-        const double at = pixel({x, 0}).x();
-        painter.setPen(QPen(theme.quiet, 1.0));
-        painter.drawLine(QPointF(at, box.bottom()), QPointF(at, box.bottom() + 3));
-        const QString text = QString::number(std::abs(x) < 1e-12 ? 0.0 : x, 'g', 5);
-        const double wide = metrics.horizontalAdvance(text);
-        const double textLeft = std::clamp(at - wide / 2, 0.0, width() - wide);
-        if (textLeft + wide < titleLeft) painter.drawText(QPointF(textLeft, box.bottom() + 4 + metrics.ascent()), text);
-    }
-    painter.setPen(theme.quiet);
-    painter.drawText(QRectF(2, 0, width() - 4, metrics.height() + 2), Qt::AlignLeft | Qt::AlignVCenter, yTitle_);
-    painter.drawText(QPointF(titleLeft + 6.0, box.bottom() + 4 + metrics.ascent()), xTitle_);
-    painter.save();
-    painter.setClipRect(box.adjusted(-1, -3, 1, 3));
     for (const auto& line : lines_) {
-        painter.setPen(QPen(line.colour, line.width, line.dashed ? Qt::DashLine : Qt::SolidLine));
-        QPolygonF path;
+        auto* graph = plot->addGraph();
+        QVector<double> x, y;
         for (const auto& point : line.points) {
-            if (line.steps && !path.isEmpty()) path << QPointF(pixel(point).x(), path.back().y());
-            path << pixel(point);
+            x << point.x();
+            y << point.y();
         }
-        painter.drawPolyline(path);
+        graph->setData(x, y, true);
+        graph->setPen(QPen(line.colour, line.width, line.dashed ? Qt::DashLine : Qt::SolidLine));
+        graph->setLineStyle(line.steps ? QCPGraph::lsStepLeft : QCPGraph::lsLine);
+        QCPItemText* name = nullptr;
+        if (!line.name.isEmpty() && !line.points.empty()) {
+            name = new QCPItemText(plot);
+            name->setText(line.name);
+            name->setFont(textFont(-1.5));
+            name->setColor(line.colour);
+            name->setPadding(QMargins(2, 0, 2, 0));
+            name->position->setType(QCPItemPosition::ptAbsolute);
+            name->setPositionAlignment(Qt::AlignRight | Qt::AlignBottom);
+            name->setClipToAxisRect(false);
+        }
+        canvas_->names.push_back(name);
     }
     for (const auto& mark : marks_) {
-        const QPointF at = pixel(mark.place);
-        painter.setPen(QPen(mark.colour, 1.8));
-        painter.setBrush(Qt::NoBrush);
-        if (mark.cross) {
-            painter.drawLine(at + QPointF(-4, -4), at + QPointF(4, 4));
-            painter.drawLine(at + QPointF(-4, 4), at + QPointF(4, -4));
-        } else {
-            painter.drawEllipse(at, 3.5, 3.5);
-        }
+        auto* graph = plot->addGraph();
+        graph->setLineStyle(QCPGraph::lsNone);
+        graph->setScatterStyle(QCPScatterStyle(mark.cross ? QCPScatterStyle::ssCross : QCPScatterStyle::ssCircle,
+                                               QPen(mark.colour, 1.8), Qt::NoBrush, 8));
+        graph->addData(mark.place.x(), mark.place.y());
     }
-    painter.restore();
+    canvas_->cursor = new QCPItemStraightLine(plot);
+    canvas_->cursor->setPen(QPen(Theme::now().accent, 1.0));
+    canvas_->cursor->setVisible(false);
+    canvas_->read = new QCPItemText(plot);
+    canvas_->read->position->setType(QCPItemPosition::ptAbsolute);
+    canvas_->read->setFont(textFont(-1.5));
+    canvas_->read->setColor(Theme::now().ink);
+    canvas_->read->setBrush(Theme::now().panel);
+    canvas_->read->setPadding(QMargins(4, 1, 4, 1));
+    canvas_->read->setVisible(false);
+    plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void Plot::placeNames()
+{
+    const QRectF room = canvas_->plot->axisRect()->rect();
+    const QFontMetricsF metrics(textFont(-1.5));
     std::vector<QRectF> taken;
-    for (const auto& line : lines_) { // names at the lines' ends
-        if (line.name.isEmpty() || line.points.empty()) continue;
-        QPointF last = pixel(line.points.back());
-        last.setX(std::min(last.x(), box.right()));
-        if (last.y() < box.top() - 6 || last.y() > box.bottom() + 6) continue;
-        QRectF label(0, 0, metrics.horizontalAdvance(line.name) + 4, metrics.height());
-        label.moveBottomRight(last + QPointF(0, -1));
+    for (std::size_t at = 0; at < canvas_->names.size(); ++at) {
+        auto* name = canvas_->names[at];
+        if (!name) continue;
+        const QPointF& last = lines_[at].points.back();
+        const QPointF end(std::min(canvas_->plot->xAxis->coordToPixel(last.x()), room.right()),
+                          canvas_->plot->yAxis->coordToPixel(last.y()));
+        QRectF label(0, 0, metrics.horizontalAdvance(lines_[at].name) + 4.0, metrics.height());
+        label.moveBottomRight(end + QPointF(0, -1));
+        if (label.top() < room.top()) label.moveTopRight({end.x() - 8.0, room.top()}); // beside a steep line's end
         for (int attempt = 0; attempt < 6 && std::any_of(taken.begin(), taken.end(),
                                                          [&](const QRectF& other) { return other.intersects(label); });
              ++attempt)
-            label.translate(-label.width() - 6, 0);
+            label.translate(-label.width() - 6.0, 0);
         taken.push_back(label);
-        painter.setPen(line.colour);
-        painter.drawText(label, Qt::AlignCenter, line.name);
+        name->setVisible(room.adjusted(-1, -8, 1, 8).contains(end));
+        name->position->setCoords(label.bottomRight());
     }
-    if (!box.contains(cursor_)) return;
-    painter.setPen(QPen(theme.accent, 1.0));
-    painter.drawLine(QPointF(cursor_.x(), box.top()), QPointF(cursor_.x(), box.bottom()));
-    const QPointF read = value(cursor_);
-    QString text = QString("%1 · %2").arg(read.x(), 0, 'g', 4).arg(read.y(), 0, 'g', 4);
-    for (const auto& mark : marks_)
-        if ((pixel(mark.place) - cursor_).manhattanLength() < 10) text = mark.tip;
-    QRectF label(cursor_.x() + 8, cursor_.y() - 22, metrics.horizontalAdvance(text) + 8, metrics.height() + 2);
-    if (label.right() > width()) label.moveRight(cursor_.x() - 8);
-    if (label.left() < 0) label.moveLeft(0);
-    painter.fillRect(label, theme.panel);
-    painter.setPen(theme.ink);
-    painter.drawText(label, Qt::AlignCenter, text);
 }
 
-void Plot::wheelEvent(QWheelEvent* event)
+void Plot::moveCursor(const QPointF& pixel)
 {
-    const double fixed = value(event->position()).x(), factor = std::pow(0.9985, event->angleDelta().y());
-    left_ = std::max(fullLeft_, fixed + (left_ - fixed) * factor);
-    right_ = std::min(fullRight_, fixed + (right_ - fixed) * factor);
-    if (right_ <= left_) right_ = left_ + 1e-6;
-    update();
-    event->accept();
+    auto* plot = canvas_->plot;
+    const bool inside = plot->axisRect()->rect().contains(pixel.toPoint());
+    canvas_->cursor->setVisible(inside);
+    canvas_->read->setVisible(inside);
+    if (inside) {
+        const double x = plot->xAxis->pixelToCoord(pixel.x()), y = plot->yAxis->pixelToCoord(pixel.y());
+        canvas_->cursor->point1->setCoords(x, 0.0);
+        canvas_->cursor->point2->setCoords(x, 1.0);
+        QString text = QString("%1 · %2").arg(x, 0, 'g', 4).arg(y, 0, 'g', 4);
+        for (const auto& mark : marks_)
+            if ((QPointF(plot->xAxis->coordToPixel(mark.place.x()), plot->yAxis->coordToPixel(mark.place.y())) - pixel)
+                    .manhattanLength() < 10.0)
+                text = mark.tip;
+        canvas_->read->setText(text);
+        const bool left = pixel.x() > width() / 2.0; // towards the side that has the room
+        canvas_->read->setPositionAlignment((left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignBottom);
+        canvas_->read->position->setCoords(pixel + QPointF(left ? -8 : 8, -4));
+    }
+    plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
-void Plot::mouseMoveEvent(QMouseEvent* event)
+std::array<double, 2> Plot::shownRange() const
 {
-    cursor_ = event->position();
-    update();
+    return {canvas_->plot->xAxis->range().lower, canvas_->plot->xAxis->range().upper};
 }
 
-void Plot::mousePressEvent(QMouseEvent* event)
+QString Plot::cursorText() const
 {
-    emit clicked(value(event->position()));
+    return canvas_->read->visible() ? canvas_->read->text() : QString();
 }
 
-void Plot::mouseDoubleClickEvent(QMouseEvent*)
+bool Plot::save(const QString& path)
 {
-    left_ = fullLeft_;
-    right_ = fullRight_;
-    update();
+    moveCursor({-1, -1});
+    return path.endsWith(".pdf", Qt::CaseInsensitive) ? canvas_->plot->savePdf(path)
+                                                      : canvas_->plot->savePng(path, 0, 0, 2.0);
 }
 
-void Plot::leaveEvent(QEvent*)
+bool Plot::eventFilter(QObject* watched, QEvent* event)
 {
-    cursor_ = {-1, -1};
-    update();
-}
-
-void Plot::save(const QString& path)
-{
-    grab().save(path);
+    if (event->type() == QEvent::Leave) moveCursor({-1, -1});
+    return QWidget::eventFilter(watched, event);
 }
 
 void Plot::contextMenuEvent(QContextMenuEvent* event)
 {
-    QMenu menu(this);
-    menu.addAction(tr("Save the plot …"), this, [this] {
-        const QString path = QFileDialog::getSaveFileName(this, tr("Save the plot"), {}, tr("Picture (*.png)"));
-        if (!path.isEmpty()) save(path);
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addAction(tr("Save the plot …"), this, [this] {
+        QString path =
+            QFileDialog::getSaveFileName(this, tr("Save the plot"), {}, tr("Picture (*.png);;Document (*.pdf)"));
+        if (path.isEmpty()) return;
+        if (!path.endsWith(".png", Qt::CaseInsensitive) && !path.endsWith(".pdf", Qt::CaseInsensitive)) path += ".png";
+        if (!save(path)) emit told(tr("The plot could not be written to %1.").arg(path));
     });
-    menu.exec(event->globalPos());
+    menu->popup(event->globalPos());
 }
 
 } // namespace undisona

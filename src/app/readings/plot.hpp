@@ -3,15 +3,19 @@
 #include <QPointF>
 #include <QWidget>
 
+#include <array>
+#include <memory>
 #include <vector>
 
 namespace undisona {
 
-/// A small plot with two axes: zoomed by the wheel, read with a cursor, saved as a picture.
+/// A small plot with two axes: zoomed by the wheel, dragged, read with a cursor, saved as a picture. A double
+/// click shows all again.
 class Plot : public QWidget {
     Q_OBJECT
 public:
     explicit Plot(QWidget* parent = nullptr);
+    ~Plot() override;
 
     struct Line {
         QString name;
@@ -33,32 +37,29 @@ public:
     void setTitles(const QString& x, const QString& y);
     void setRange(double left, double right, double bottom, double top);
     void show(std::vector<Line> lines, std::vector<Region> regions = {}, std::vector<Mark> marks = {});
-    void save(const QString& path);
+    bool save(const QString& path); ///< PNG or PDF by its suffix; false if it cannot be written
     QSize minimumSizeHint() const override { return {180, 130}; }
 
+    std::array<double, 2> shownRange() const; ///< along x, after zooming
+    QString cursorText() const;               ///< what the cursor reads; empty when it is outside
+
 signals:
-    void clicked(const QPointF& value);
+    void told(const QString& message);
 
 protected:
-    void paintEvent(QPaintEvent*) override;
-    void wheelEvent(QWheelEvent*) override;
-    void mouseMoveEvent(QMouseEvent*) override;
-    void mousePressEvent(QMouseEvent*) override;
-    void mouseDoubleClickEvent(QMouseEvent*) override;
-    void leaveEvent(QEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;
+    bool eventFilter(QObject*, QEvent*) override;
 
 private:
-    QRectF room() const;
-    QPointF pixel(const QPointF& value) const;
-    QPointF value(const QPointF& pixel) const;
+    void dress(); ///< colours and fonts of the present look
+    void placeNames();
+    void moveCursor(const QPointF& pixel);
 
-    QString xTitle_, yTitle_;
-    double left_ = 0, right_ = 1, bottom_ = 0, top_ = 1, fullLeft_ = 0, fullRight_ = 1;
+    std::array<double, 4> full_{0, 1, 0, 1};
     std::vector<Line> lines_;
-    std::vector<Region> regions_;
     std::vector<Mark> marks_;
-    QPointF cursor_{-1, -1};
+    struct Canvas; ///< all that knows the plotting library
+    std::unique_ptr<Canvas> canvas_;
 };
 
 } // namespace undisona

@@ -25,6 +25,8 @@ public:
     /// Note heights show how strongly the excitation drives each mode; empty for effective mass.
     void setHeightsBy(const QString& excitation);
     const QString& heightsBy() const { return heightsBy_; }
+    /// Where the numbers of notes are written, and what.
+    const std::vector<std::pair<QRectF, QString>>& labels() const { return labels_; }
 
 protected:
     void paintEvent(QPaintEvent*) override;

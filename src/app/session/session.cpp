@@ -88,6 +88,19 @@ void Session::autosave()
     if (unsaved()) writeDocumentFile(document(), autosavePath().toStdString());
 }
 
+void Session::recover(Document document)
+{
+    start(std::move(document), {});
+    savedAt_ = SIZE_MAX;
+    emit documentChanged();
+}
+
+void Session::discardChanges()
+{
+    savedAt_ = at_;
+    QFile::remove(autosavePath());
+}
+
 void Session::change(const QString& what, Document next, const QString& merge)
 {
     if (next == document()) return;

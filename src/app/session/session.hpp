@@ -49,6 +49,8 @@ public:
     Findings open(const QString& path, bool asExample = false);
     std::optional<Finding> save(const QString& path);
     void autosave();
+    void recover(Document); ///< what an earlier run left behind; unsaved until it is saved
+    void discardChanges();  ///< what is not saved need not be kept
 
     // Changes; each is one step of undo. Steps with the same non-empty merge key flow together.
     void change(const QString& what, Document next, const QString& merge = {});

@@ -205,9 +205,7 @@ void MainWindow::makeMenus()
 void MainWindow::makeFileMenu()
 {
     auto* file = menuBar()->addMenu(tr("&File"));
-    act(file, tr("New"), QKeySequence::New, [this] {
-        if (maySave()) newModel();
-    });
+    act(file, tr("New"), QKeySequence::New, [this] { afterSaving([this] { newModel(); }); });
     act(file, tr("Open …"), QKeySequence::Open, [this] { openFile({}); });
     recentMenu_ = file->addMenu(tr("Open lately"));
     connect(recentMenu_, &QMenu::aboutToShow, this, [this] {
@@ -341,18 +339,6 @@ void MainWindow::makeHandOverMenu()
     });
 }
 
-void MainWindow::exportText(const QString& title, const QString& filter, const std::function<std::string()>& text)
-{
-    const QString path = QFileDialog::getSaveFileName(this, title, {}, filter);
-    if (path.isEmpty()) return;
-    QFile file(path);
-    const std::string content = text();
-    if (!file.open(QIODevice::WriteOnly) || file.write(content.data(), static_cast<qint64>(content.size())) < 0)
-        session_->say(tr("%1 cannot be written.").arg(path));
-    else
-        session_->say(tr("Written to %1").arg(path));
-}
-
 void MainWindow::renew()
 {
     if (session_->isOpen() && pages_->currentWidget() != work_) pages_->setCurrentWidget(work_);
@@ -364,90 +350,6 @@ void MainWindow::renew()
     undo_->setText(session_->undoWords().isEmpty() ? tr("Undo") : tr("Undo: %1").arg(session_->undoWords()));
     redo_->setEnabled(!session_->redoWords().isEmpty());
     redo_->setText(session_->redoWords().isEmpty() ? tr("Redo") : tr("Redo: %1").arg(session_->redoWords()));
-}
-
-bool MainWindow::openFile(const QString& wanted, bool asExample)
-{
-    QString path = wanted;
-    if (path.isEmpty())
-        path = QFileDialog::getOpenFileName(this, tr("Open a model"), settings().value("folder").toString(),
-                                            tr("Models (*.undisona.json *.json);;All files (*)"));
-    if (path.isEmpty() || !maySave()) return false;
-    const Findings problems = session_->open(path, asExample);
-    if (!problems.empty()) {
-        QString text;
-        for (std::size_t at = 0; at < problems.size() && at < 8; ++at)
-            text += QString::fromStdString(oneLine(problems[at])).toHtmlEscaped() + "<br>";
-        if (problems.size() > 8) text += tr("… and %1 more").arg(problems.size() - 8);
-        auto* box =
-            new QMessageBox(QMessageBox::Warning, tr("This file cannot be opened"), text, QMessageBox::Ok, this);
-        box->setObjectName("openProblem");
-        box->setAttribute(Qt::WA_DeleteOnClose);
-        box->open();
-        return false;
-    }
-    if (!asExample) settings().setValue("folder", QFileInfo(path).absolutePath());
-    scene_->canvas().lookFrom("corner");
-    score_->showAll();
-    return true;
-}
-
-void MainWindow::newModel()
-{
-    Document document;
-    document.name = "new structure";
-    Model& model = document.model;
-    const auto add = [&](const char* kind) { model = model.inserted(newSentence(*kindNamed(kind), model.freeId())); };
-    add("material");
-    add("lowest");
-    session_->start(std::move(document), {});
-    ledger_->setFocus();
-    session_->say(tr("Begin with a shape: press Ctrl+1, or the + beside Shape."));
-}
-
-bool MainWindow::maySave()
-{
-    if (!session_->unsaved()) return true;
-    const auto answer = QMessageBox::question(
-        this, tr("Unsaved changes"),
-        tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(session_->document().name)),
-        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
-    if (answer == QMessageBox::Cancel) return false;
-    return answer == QMessageBox::Discard || save(false);
-}
-
-bool MainWindow::save(bool elsewhere)
-{
-    QString path = session_->path();
-    if (path.isEmpty() || elsewhere)
-        path = QFileDialog::getSaveFileName(this, tr("Save the model"),
-                                            settings().value("folder").toString() + "/" +
-                                                QString::fromStdString(session_->document().name).replace('/', '-') +
-                                                ".undisona.json",
-                                            tr("Models (*.undisona.json)"));
-    if (path.isEmpty()) return false;
-    if (!path.endsWith(".json")) path += ".undisona.json";
-    if (const auto problem = session_->save(path)) {
-        QMessageBox::warning(this, tr("Not saved"), QString::fromStdString(oneLine(*problem)));
-        return false;
-    }
-    return true;
-}
-
-void MainWindow::recover()
-{
-    const QString path =
-        QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/autosave.undisona.json";
-    if (!QFileInfo::exists(path)) return;
-    auto document = readDocumentFile(path.toStdString());
-    const QString when = QFileInfo(path).lastModified().toString();
-    if (document && QMessageBox::question(this, tr("Unsaved work"),
-                                          tr("An earlier run ended before \"%1\" was saved (%2). Bring it back?")
-                                              .arg(QString::fromStdString(document->name), when)) == QMessageBox::Yes) {
-        session_->start(std::move(*document), {});
-        return;
-    }
-    QFile::remove(path);
 }
 
 void MainWindow::setDark(bool dark)
@@ -580,7 +482,10 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event)
 
 void MainWindow::closeEvent(QCloseEvent* event)
 {
-    if (!maySave()) return event->ignore();
+    if (session_->unsaved()) {
+        event->ignore();
+        return afterSaving([this] { close(); });
+    }
     rememberWindow();
     event->accept();
 }

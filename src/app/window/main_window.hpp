@@ -53,7 +53,9 @@ private:
     void renew();
     void layOutForSize();
     void goRound(int by);
-    bool maySave();
+    bool openNow(const QString& path, bool asExample);
+    /// Goes on at once, or after the person has saved or given up the changes; not at all after a Cancel.
+    void afterSaving(const std::function<void()>& then);
     bool save(bool elsewhere);
     void exportText(const QString& title, const QString& filter, const std::function<std::string()>& text);
     void openDialog(QDialog* dialog);

@@ -1,0 +1,128 @@
+#include "app/readings/plot.hpp"
+#include "app/readings/readings_view.hpp"
+#include "tests/gui/window_driver.hpp"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QFileInfo>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+#include <QTemporaryDir>
+
+using namespace undisona;
+
+namespace {
+
+QPoint cell(QTableWidget* table, int row, int column)
+{
+    table->scrollToItem(table->item(row, column));
+    return table->viewport()->mapToGlobal(table->visualItemRect(table->item(row, column)).center());
+}
+
+} // namespace
+
+TEST(Readings, SelectingARowSelectsTheNote)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.window().readings().showPage("modes");
+    driver.pause(80);
+    auto* table = driver.window().findChild<QTableWidget*>("modesTable");
+    ASSERT_EQ(table->rowCount(), static_cast<int>(driver.session().live().solution->modes.size()));
+    driver.click(cell(table, 2, 1));
+    EXPECT_EQ(driver.session().shownMode(), 3);
+    // The same numbers leave by the clipboard, set apart by tabs.
+    driver.press("a", {"Control_L"});
+    driver.press("c", {"Control_L"});
+    const QStringList lines = QApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts);
+    ASSERT_GE(lines.size(), table->rowCount());
+    EXPECT_TRUE(lines[lines.size() - table->rowCount()].startsWith("1\t")) << lines[0].toStdString();
+}
+
+TEST(Readings, MassPageSaysWhereEachDirectionPassesItsTarget)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.window().readings().showPage("mass");
+    driver.pause(80);
+    const auto& participation = driver.session().live().solution->participation;
+    Eigen::Index passed = 0;
+    while (participation.sumOfMovable(passed, 1) < 0.9)
+        ++passed;
+    const QString words = driver.window().findChild<QLabel*>("massWords")->text().replace(QChar(0xa0), ' ');
+    EXPECT_TRUE(words.contains(QString("passed 90 % at mode %1").arg(passed + 1))) << words.toStdString();
+}
+
+TEST(Readings, PlotsZoomReadAndAreSaved)
+{
+    WindowDriver driver;
+    driver.openExample("hoist-gantry");
+    driver.window().readings().showPage("clashes");
+    driver.pause(200);
+    auto* plot = driver.window().findChild<Plot*>("speedPlot");
+    ASSERT_TRUE(plot && plot->isVisible());
+    const auto whole = plot->shownRange();
+    const QPoint middle = plot->mapToGlobal(plot->rect().center());
+    driver.moveTo(middle);
+    driver.moveTo(middle + QPoint(2, 2));
+    EXPECT_FALSE(plot->cursorText().isEmpty());
+    driver.wheel(middle, 3);
+    EXPECT_LT(plot->shownRange()[1] - plot->shownRange()[0], 0.9 * (whole[1] - whole[0]));
+    driver.wheel(middle, -12);
+    EXPECT_EQ(plot->shownRange(), whole) << "never farther out than all there is";
+    QTemporaryDir folder;
+    for (const char* name : {"speeds.png", "speeds.pdf"}) {
+        EXPECT_TRUE(plot->save(folder.filePath(name)));
+        EXPECT_GT(QFileInfo(folder.filePath(name)).size(), 2000) << name;
+    }
+    EXPECT_FALSE(plot->save(folder.filePath("no such folder/speeds.png")));
+}
+
+TEST(Readings, ComparesTakesAndSortsEnergies)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.until([&] { return driver.session().staves()[1].solution != nullptr; }, "the take's modes");
+    driver.window().readings().showPage("compare");
+    driver.pause(80);
+    EXPECT_GE(driver.window().findChild<QTableWidget*>("compareTable")->rowCount(), 8);
+    driver.window().readings().showPage("energy");
+    driver.pause(80);
+    auto* table = driver.window().findChild<QTableWidget*>("energyTable");
+    ASSERT_GT(table->rowCount(), 20);
+    // The shares of one mode add up to all of it, on the screen too.
+    double strain = 0.0;
+    const auto& energies = driver.session().live().solution->energies;
+    strain = energies.strain.col(driver.session().shownMode() - 1).sum();
+    EXPECT_NEAR(strain, 1.0, 1e-6);
+}
+
+TEST(Readings, EveryFindingLeadsToItsSentence)
+{
+    WindowDriver driver;
+    driver.openExample("signal-lamps");
+    Model model = driver.session().model();
+    // Three mistakes at once: a mass on nothing, a section that cannot be, a support that finds nothing.
+    model = model.inserted(newSentence(*kindNamed("mass"), "lost").with("points", std::string("nowhere")));
+    model = model.inserted(newSentence(*kindNamed("hold"), "gone").with("points", std::string("points at z = 99 m")));
+    model = model.inserted(newSentence(*kindNamed("material"), "odd").with("material", std::string("moon cheese")));
+    driver.session().changeModel("mistakes", model);
+    driver.click(driver.window().findChild<QWidget*>("checks")->mapToGlobal(QPoint(20, 10)));
+    auto* table = driver.window().findChild<QTableWidget*>("checksTable");
+    ASSERT_TRUE(table && table->isVisible());
+    const Findings findings = driver.session().findings();
+    ASSERT_EQ(table->rowCount(), static_cast<int>(findings.size()));
+    std::set<std::string> reached;
+    for (int row = 0; row < table->rowCount(); ++row) {
+        EXPECT_FALSE(table->item(row, 1)->text().isEmpty());
+        driver.click(cell(table, row, 1));
+        const auto& sentence = findings[static_cast<std::size_t>(row)].sentence;
+        if (sentence.empty()) continue;
+        EXPECT_EQ(driver.session().selectedSentence(), sentence);
+        EXPECT_TRUE(driver.item("sentence " + QString::fromStdString(sentence))) << "scrolled into view";
+        reached.insert(sentence);
+    }
+    for (const char* id : {"lost", "gone", "odd"})
+        EXPECT_TRUE(reached.contains(id)) << id;
+}
