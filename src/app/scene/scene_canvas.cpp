@@ -164,10 +164,14 @@ void setBackground(vtkRenderer* renderer)
 struct SceneCanvas::Pipeline {
     vtkNew<vtkGenericOpenGLRenderWindow> window;
     vtkNew<vtkRenderer> renderer;
-    MovingShape members, outline, symbols, symbolLines;
+    MovingShape sections, centreLines; ///< the members, as one or the other
+    MovingShape outline, symbols, symbolLines;
     MemberSurface surface;
+    bool smooths = false; ///< edges are smoothed over the finished picture, for want of multisampling
     Eigen::Matrix<double, 6, Eigen::Dynamic> motions; ///< of the stations, unit modal mass
     double scale = 0.0;                               ///< from the mode to metres drawn
+
+    MovingShape& members() { return surface.lines ? centreLines : sections; }
 };
 
 void useSceneSurface()
@@ -191,7 +195,7 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
         const double passed = clock_.restart() / 1000.0;
         framesPerSecond_ = passed > 0.0 ? 0.9 * framesPerSecond_ + 0.1 / passed : framesPerSecond_;
         phase_ = std::fmod(phase_ + passed / 2.0, 1.0);
-        emit phaseChanged();
+        if (++frame_ % 8 == 0) emit phaseChanged(); // repainting the slider at each frame would slow the motion
         update();
     });
     const auto later = [this] {
@@ -232,16 +236,15 @@ void SceneCanvas::initializeGL()
     window->SetMultiSamples(0);
     const auto* renderer = reinterpret_cast<const char*>(context()->functions()->glGetString(GL_RENDERER));
     const bool software = renderer && (strstr(renderer, "llvmpipe") || strstr(renderer, "softpipe"));
-    if (!software)
-        window->SetMultiSamples(8);
-    else
-        pipeline_->renderer->UseFXAAOn();
+    if (!software) window->SetMultiSamples(8);
+    pipeline_->smooths = software;
     window->AddRenderer(pipeline_->renderer);
     vtkNew<vtkLight> light;
     light->SetLightTypeToCameraLight();
     light->SetPosition(0.5, 0.9, 1.4);
     pipeline_->renderer->AddLight(light);
-    pipeline_->members.prepare(pipeline_->renderer, true);
+    pipeline_->sections.prepare(pipeline_->renderer, true);
+    pipeline_->centreLines.prepare(pipeline_->renderer, false); // lines have no face for light to fall on
     pipeline_->outline.prepare(pipeline_->renderer, false);
     pipeline_->symbols.prepare(pipeline_->renderer, true);
     pipeline_->symbolLines.prepare(pipeline_->renderer, false);
@@ -315,11 +318,12 @@ void SceneCanvas::rebuild()
     const auto elements = mesh.elements.size();
     const int pieces = !drawn_ ? 1 : elements > 4000 ? 1 : elements > 1200 ? 2 : 4;
     p.surface = memberSurface(*shape, mesh, look_.sections, pieces);
-    if (p.surface.lines)
-        p.members.setPlaces(p.surface.place, p.surface.arm, {}, p.surface.cells);
-    else
-        p.members.setPlaces(p.surface.place, p.surface.arm, p.surface.cells, {});
-    p.members.actor->GetProperty()->SetLineWidth(static_cast<float>(2.2 * devicePixelRatioF()));
+    p.sections.actor->SetVisibility(!p.surface.lines);
+    p.centreLines.actor->SetVisibility(p.surface.lines);
+    const std::vector<std::int64_t> none;
+    p.members().setPlaces(p.surface.place, p.surface.arm, p.surface.lines ? none : p.surface.cells,
+                          p.surface.lines ? p.surface.cells : none);
+    p.members().actor->GetProperty()->SetLineWidth(static_cast<float>(2.2 * devicePixelRatioF()));
 
     const double span = std::max(structure_->frame.span(), 1e-6);
     p.scale = 0.0;
@@ -333,7 +337,7 @@ void SceneCanvas::rebuild()
             p.scale =
                 most > 0.0 ? std::min(p.scale, 0.9 * look_.amplitude / turnMost) : 0.4 * look_.amplitude / turnMost;
         for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex)
-            p.members.setMotion(static_cast<vtkIdType>(vertex), p.scale * p.motions.col(p.surface.station[vertex]));
+            p.members().setMotion(static_cast<vtkIdType>(vertex), p.scale * p.motions.col(p.surface.station[vertex]));
     }
 
     const MemberSurface rest = memberSurface(*shape, mesh, false, 1);
@@ -426,9 +430,9 @@ void SceneCanvas::recolour()
         }
         if (lit[static_cast<std::size_t>(member)])
             colour = drawn_ && look_.colouring != Colouring::plain ? QColor("#E08A00") : theme.accent;
-        p.members.setColour(static_cast<vtkIdType>(vertex), colour);
+        p.members().setColour(static_cast<vtkIdType>(vertex), colour);
     }
-    p.members.changed();
+    p.members().changed();
 }
 
 void SceneCanvas::paintGL()
@@ -437,8 +441,9 @@ void SceneCanvas::paintGL()
     if (dirty_) rebuild();
     if (colourDirty_) recolour();
     const double swing = drawn_ ? std::sin(2.0 * std::numbers::pi * phase_) : 0.0;
-    for (auto* shape : {&p.members, &p.symbols, &p.symbolLines})
+    for (auto* shape : {&p.members(), &p.symbols, &p.symbolLines})
         shape->setPhase(swing);
+    p.renderer->SetUseFXAA(p.smooths && !playing()); // a still picture is worth the time, a moving one is not
     auto* view = p.renderer->GetActiveCamera();
     const Eigen::Vector3d at = camera_.position() - p.surface.origin, to = camera_.target() - p.surface.origin,
                           up = camera_.up();

@@ -103,6 +103,7 @@ private:
     double phase_ = 0.25, framesPerSecond_ = 0.0;
     QTimer timer_;
     QElapsedTimer clock_;
+    int frame_ = 0;
     QPointF pressed_, cursor_;
     Qt::MouseButton button_ = Qt::NoButton;
     bool moved_ = false;

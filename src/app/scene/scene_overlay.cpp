@@ -55,6 +55,7 @@ void SceneOverlay::paintEvent(QPaintEvent*)
 {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
+    if (!canvas_.playing() || canvas_.placing()) marks_ = marks();
     paintWorkPlane(painter);
     paintMarks(painter);
     paintCaption(painter);
@@ -114,69 +115,98 @@ QString SceneOverlay::valueAt(int point) const
         .arg(motion[2] / most, 0, 'f', 2);
 }
 
-void SceneOverlay::paintMarks(QPainter& painter) const
+std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
 {
-    const Theme& theme = Theme::now();
     const auto* solution = canvas_.drawn();
     const Structure& structure = solution ? *solution->structure : session_.structure();
-    painter.setFont(textFont(-1.0));
-    std::vector<QRectF> taken;
-    const auto label = [&](const QPointF& at, const QString& text, const QColor& colour, bool ground) {
-        QRectF box(at.x() + 10.0, at.y() - 9.0, painter.fontMetrics().horizontalAdvance(text) + 8.0, 18.0);
-        if (box.right() > width() - 4.0) box.moveRight(at.x() - 10.0);
-        if (box.top() < 72.0 ||
-            std::any_of(taken.begin(), taken.end(), [&](const QRectF& other) { return other.intersects(box); }))
-            return;
-        taken.push_back(box);
-        if (ground) {
-            painter.setPen(Qt::NoPen);
-            QColor panel = theme.panel;
-            panel.setAlphaF(0.88f);
-            painter.setBrush(panel);
-            painter.drawRoundedRect(box, 3, 3);
-        }
-        painter.setPen(colour);
-        painter.drawText(box, Qt::AlignCenter, text);
+    const QFontMetricsF metrics(textFont(-1.0));
+    std::vector<Mark> marks;
+    const auto taken = [&](const QRectF& box) {
+        return std::any_of(marks.begin(), marks.end(), [&](const Mark& other) { return other.box.intersects(box); });
     };
-    for (const int point : session_.spotlight().points) {
-        if (static_cast<std::size_t>(point) >= structure.frame.points.size()) continue;
+    const auto label = [&](const QPointF& at, const QString& text, bool quiet) {
+        QRectF box(at.x() + 10.0, at.y() - 9.0, metrics.horizontalAdvance(text) + 8.0, 18.0);
+        if (box.right() > width() - 4.0) box.moveRight(at.x() - 10.0);
+        if (box.top() >= 72.0 && !taken(box)) marks.push_back({at, 0.0, false, text, box, quiet});
+    };
+    const auto ring = [&](int point, double radius, bool filled) {
+        if (point < 0 || static_cast<std::size_t>(point) >= structure.frame.points.size()) return false;
         const Eigen::Vector3d pixel = canvas_.pixelOf(point);
-        if (pixel.z() <= 0.0) continue;
-        painter.setPen(QPen(theme.accent, 2.0));
-        painter.setBrush(Qt::NoBrush);
-        painter.drawEllipse(QPointF(pixel.x(), pixel.y()), 6.0, 6.0);
-    }
+        if (pixel.z() <= 0.0) return false;
+        marks.push_back({{pixel.x(), pixel.y()}, radius, filled, {}, {}, false});
+        return true;
+    };
+    for (const int point : session_.spotlight().points)
+        ring(point, 6.0, false);
     const int hovered = canvas_.hoveredPoint(), member = canvas_.hoveredMember(), chosen = canvas_.chosenPoint();
     for (const int point : {hovered, chosen}) {
-        if (point < 0 || static_cast<std::size_t>(point) >= structure.frame.points.size()) continue;
-        const Eigen::Vector3d pixel = canvas_.pixelOf(point);
-        painter.setPen(QPen(theme.accent, 2.0));
-        painter.setBrush(theme.accent);
-        painter.drawEllipse(QPointF(pixel.x(), pixel.y()), 4.0, 4.0);
+        if (!ring(point, 4.0, true)) continue;
         QString text = QString::fromStdString(structure.frame.points[static_cast<std::size_t>(point)].name);
         if (const QString value = valueAt(point); !value.isEmpty()) text += "  " + value;
-        label({pixel.x(), pixel.y()}, text, theme.ink, true);
+        label(marks.back().at, text, false);
     }
     if (member >= 0 && static_cast<std::size_t>(member) < structure.frame.members.size()) {
         const auto& shape = structure.frame.members[static_cast<std::size_t>(member)];
         label(canvas_.cursor() + QPointF(4, -14), QString::fromStdString(shape.name + "  " + shape.section->text),
-              theme.ink, true);
+              false);
     }
     if (canvas_.look().names)
         for (std::size_t at = 0; at < structure.frame.points.size() && at < 400; ++at) {
             const Eigen::Vector3d pixel = canvas_.pixelOf(static_cast<int>(at));
             if (pixel.z() > 0.0)
-                label({pixel.x(), pixel.y()}, QString::fromStdString(structure.frame.points[at].name), theme.quiet,
-                      false);
+                label({pixel.x(), pixel.y()}, QString::fromStdString(structure.frame.points[at].name), true);
         }
     if (canvas_.look().symbols)
         for (const auto& mass : structure.pointMasses) {
-            const Eigen::Vector3d place = canvas_.placeNow(mass.point) + mass.centre;
-            const Eigen::Vector3d pixel = canvas_.pixelOf(place);
+            const Eigen::Vector3d pixel = canvas_.pixelOf(Eigen::Vector3d(canvas_.placeNow(mass.point) + mass.centre));
             if (pixel.z() > 0.0)
                 label({pixel.x() + 8.0, pixel.y()},
-                      QString::fromStdString(session_.units().text(mass.mass, QuantityKind::mass, 3)), theme.ink, true);
+                      QString::fromStdString(session_.units().text(mass.mass, QuantityKind::mass, 3)), false);
         }
+    return marks;
+}
+
+QRegion SceneOverlay::regionOf(const std::vector<Mark>& marks)
+{
+    QRegion region;
+    for (const auto& mark : marks) {
+        const double r = mark.radius + 3.0;
+        const QRectF box = mark.text.isEmpty() ? QRectF(mark.at.x() - r, mark.at.y() - r, 2 * r, 2 * r) : mark.box;
+        region += box.toAlignedRect().adjusted(-2, -2, 2, 2);
+    }
+    return region;
+}
+
+void SceneOverlay::follow()
+{
+    if (canvas_.placing() || !canvas_.playing()) return update();
+    // In motion only the marks move: painting and uploading the rest again would cost half of each frame.
+    QRegion moved = regionOf(marks_);
+    marks_ = marks();
+    update(moved + regionOf(marks_));
+}
+
+void SceneOverlay::paintMarks(QPainter& painter) const
+{
+    const Theme& theme = Theme::now();
+    painter.setFont(textFont(-1.0));
+    for (const auto& mark : marks_) {
+        if (mark.text.isEmpty()) {
+            painter.setPen(QPen(theme.accent, 2.0));
+            painter.setBrush(mark.filled ? QBrush(theme.accent) : QBrush(Qt::NoBrush));
+            painter.drawEllipse(mark.at, mark.radius, mark.radius);
+            continue;
+        }
+        if (!mark.quiet) {
+            painter.setPen(Qt::NoPen);
+            QColor panel = theme.panel;
+            panel.setAlphaF(0.88f);
+            painter.setBrush(panel);
+            painter.drawRoundedRect(mark.box, 3, 3);
+        }
+        painter.setPen(mark.quiet ? theme.quiet : theme.ink);
+        painter.drawText(mark.box, Qt::AlignCenter, mark.text);
+    }
 }
 
 void SceneOverlay::paintWorkPlane(QPainter& painter) const

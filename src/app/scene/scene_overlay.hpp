@@ -12,6 +12,7 @@ public:
     QString caption() const;  ///< "Mode 4 · 11.8 Hz"
     QString subtitle() const; ///< "second bending in x · 46 % of X · amplitude is arbitrary"
     void renew();
+    void follow(); ///< after a frame of the canvas
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -19,12 +20,24 @@ protected:
 private:
     void paintCaption(QPainter&) const;
     void paintAxes(QPainter&) const;
+    /// A ring on a point, or words beside a place.
+    struct Mark {
+        QPointF at;
+        double radius;
+        bool filled;
+        QString text; ///< empty for a ring
+        QRectF box;   ///< of the text
+        bool quiet;
+    };
+    std::vector<Mark> marks() const;
+    static QRegion regionOf(const std::vector<Mark>&);
     void paintMarks(QPainter&) const;
     void paintWorkPlane(QPainter&) const; ///< while places are clicked: the grid, the place under the cursor
     QString valueAt(int point) const;
 
     Session& session_;
     SceneCanvas& canvas_;
+    std::vector<Mark> marks_; ///< as painted last
 };
 
 } // namespace undisona

@@ -62,7 +62,7 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     setFocusPolicy(Qt::StrongFocus);
     canvas_ = new SceneCanvas(session_, this);
     overlay_ = new SceneOverlay(session_, *canvas_, this);
-    connect(canvas_, &SceneCanvas::drew, overlay_, qOverload<>(&QWidget::update));
+    connect(canvas_, &SceneCanvas::drew, overlay_, &SceneOverlay::follow);
 
     drawBar_ = new DrawBar(this);
     controls_ = new QWidget(this);

@@ -1,0 +1,126 @@
+// The window: from the start of the process to the first drawn frame of the demo, frames a second of moving modes,
+// and an edit among two hundred sentences. Needs a display; on software OpenGL the processor draws.
+#include "app/ledger/ledger_view.hpp"
+#include "app/scene/member_surface.hpp"
+#include "app/scene/scene_view.hpp"
+#include "app/session/painted_items.hpp"
+#include "app/session/theme.hpp"
+#include "app/window/main_window.hpp"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QFile>
+#include <QTemporaryDir>
+
+#include <fmt/format.h>
+
+#include <unistd.h>
+
+using namespace undisona;
+
+namespace {
+
+/// Seconds since this process began, to a hundredth.
+double sinceStart()
+{
+    QFile stat("/proc/self/stat"), up("/proc/uptime");
+    if (!stat.open(QIODevice::ReadOnly) || !up.open(QIODevice::ReadOnly)) return -1.0;
+    const QByteArray text = stat.readAll();
+    const auto fields = text.mid(text.lastIndexOf(')') + 2).split(' ');
+    return up.readAll().split(' ')[0].toDouble() - fields[19].toDouble() / double(sysconf(_SC_CLK_TCK));
+}
+
+void waitFor(const std::function<bool()>& condition)
+{
+    while (!condition())
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
+}
+
+void solveIt(MainWindow& window)
+{
+    window.session().solve();
+    waitFor([&] { return !window.session().solving() && window.session().live().solution; });
+}
+
+void framesPerSecond(MainWindow& window, const char* what)
+{
+    auto& canvas = window.scene().canvas();
+    const auto& solution = *window.session().live().solution;
+    const int pieces = solution.mesh.elements.size() > 4000 ? 1 : solution.mesh.elements.size() > 1200 ? 2 : 4;
+    const auto surface = memberSurface(*solution.structure, solution.mesh, true, pieces);
+    window.session().showMode(0, static_cast<int>(std::min<std::size_t>(4, solution.modes.size())));
+    int frames = 0;
+    const auto counter = QObject::connect(&canvas, &SceneCanvas::drew, [&] { ++frames; });
+    canvas.play(true);
+    QElapsedTimer clock;
+    clock.start();
+    waitFor([&] { return clock.elapsed() > 1000; });
+    frames = 0;
+    clock.restart();
+    waitFor([&] { return clock.elapsed() > 4000; });
+    fmt::print("{:<44} {:6.1f} frames a second, {} triangles, {}x{} pixels\n", what,
+               1e3 * frames / double(clock.elapsed()), surface.lines ? 0 : surface.cells.size() / 3, canvas.width(),
+               canvas.height());
+    canvas.play(false);
+    QObject::disconnect(counter);
+}
+
+void manySentences(MainWindow& window)
+{
+    Model model = window.session().model();
+    for (int at = 0; at < 200; ++at)
+        model = model.inserted(
+            newSentence(*kindNamed("mass"), "box" + std::to_string(at)).with("points", std::string("Mast.3.1")));
+    window.session().changeModel("many", model);
+    window.session().stop();
+    QElapsedTimer clock;
+    clock.start();
+    constexpr int edits = 20;
+    for (int at = 0; at < edits; ++at) {
+        const auto said = window.session().model().sentence("box150");
+        window.session().replaceSentence("edit", said->with("mass", quantityIn(1.0 + at, QuantityKind::mass, "kg")));
+        window.session().stop();
+        QApplication::processEvents();
+    }
+    fmt::print("{:<44} {:6.1f} ms\n", "an edit among 200 sentences, shown", double(clock.elapsed()) / edits);
+}
+
+} // namespace
+
+int main(int argc, char** argv)
+{
+    QTemporaryDir home;
+    for (const char* name : {"XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"})
+        qputenv(name, home.path().toUtf8());
+    useSceneSurface();
+    QApplication app(argc, argv);
+    installPaintedItems();
+    Theme::set(false);
+    MainWindow window;
+    bool drew = false;
+    QObject::connect(&window.scene().canvas(), &SceneCanvas::drew, [&] { drew = true; });
+    window.show();
+    window.openFile(QString(EXAMPLES) + "/radar-mast.undisona.json", true);
+    drew = false;
+    waitFor([&] { return drew; });
+    fmt::print("{:<44} {:6.0f} ms\n", "from process start to the demo's first frame", 1e3 * sinceStart());
+    solveIt(window);
+    fmt::print("{:<44} {:6.0f} ms\n", "and to its modes", 1e3 * sinceStart());
+    framesPerSecond(window, "the mast in motion");
+    manySentences(window);
+
+    Sentence frame = newSentence(*kindNamed("frame"), "house").with("columns", std::string("tube 100x5 mm"));
+    for (const char* key : {"bays-x", "bays-y", "storeys"})
+        frame = frame.with(key, 9L);
+    Document document;
+    document.model = Model()
+                         .inserted(frame)
+                         .inserted(newSentence(*kindNamed("material"), "steel"))
+                         .inserted(newSentence(*kindNamed("hold"), "feet").with("points", std::string("feet of Frame")))
+                         .inserted(newSentence(*kindNamed("lowest"), "ask").with("count", 6L));
+    window.session().start(document, {});
+    solveIt(window);
+    framesPerSecond(window, "a frame of true sections in motion");
+    window.session().discardChanges();
+    return 0;
+}
