@@ -4,6 +4,7 @@
 #include "core/io/export.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
+#include "core/numerics/blas_threads.hpp"
 #include "core/units/display.hpp"
 #include "core/units/unit.hpp"
 
@@ -66,6 +67,7 @@ int writeOut(const std::string& text, const std::string& path)
 struct ModesOptions {
     std::string model, take, upTo, share, directions = "XY", format = "table", out;
     long count = 0;
+    int threads = 0;
 };
 
 /// The ask that the options state in place of the model's own; a text when they cannot be read.
@@ -106,6 +108,7 @@ int runModes(const ModesOptions& options)
     if (!model) return code;
     const auto ask = askOf(options);
     if (const auto* wrong = std::get_if<std::string>(&ask)) return refuse(*wrong);
+    limitBlasThreads(options.threads);
     Progress progress;
     const auto solution = solve(*model, progress, {std::get<0>(ask)});
     if (!solution) {
@@ -210,6 +213,8 @@ int main(int argc, char** argv)
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
     modes->add_option("--out", options.out, "file to write instead of standard output");
     modes->add_option("--take", options.take, "a take by name instead of the live model");
+    modes->add_option("--threads", options.threads, "no more threads than this; all of the machine's otherwise")
+        ->check(CLI::PositiveNumber);
 
     std::string model, take, what, to, quantity, unit;
     auto* check = app.add_subcommand("check", "read a model and say what is wrong or odd about it");

@@ -106,7 +106,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
     if (structure.excitations.empty() && !structure.frame.members.empty())
         findings.push_back(
             noteAt({}, "no excitation is stated, so no clash can be found", "Add one in the group Excitation."));
-    if (structure.ask.sentence.empty())
+    if (structure.ask.sentence.empty() && !structure.ask.byCaller)
         findings.push_back(
             noteAt({}, "nothing is asked, so the 12 lowest modes are found", "Add a sentence in the group Ask."));
     return findings;

@@ -86,7 +86,8 @@ struct Ask {
     bool lumped = false;
     long elements = 0; ///< 0: by itself
     std::optional<Eigen::Vector3d> reference;
-    std::string sentence;
+    std::string sentence;  ///< that asks; empty where a caller does, or nobody
+    bool byCaller = false; ///< in place of the model's own ask
 };
 
 struct HandCheck {

@@ -317,13 +317,13 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         return std::isfinite(request.upTo) ? cut(std::move(extraction), request) : extraction;
     };
     Extraction extraction = gathered();
-    if (!request.prove || progress_.stopped() || extraction.lambda.size() == 0) return extraction;
+    if (!request.prove || progress_.stopped()) return extraction;
     extraction.check = count(extraction);
     // Copies of a repeated frequency beyond the block size, or modes that the start had no part in: look again
     // beside everything found, until the count agrees.
     for (std::uint64_t attempt = 1; attempt < 60 && !progress_.stopped(); ++attempt) {
         const CountCheck& check = extraction.check;
-        if (extraction.all || check.expected <= check.found) return extraction;
+        if (extraction.all || check.expected <= check.found || check.found == 0) return extraction;
         progress_.stage("modes");
         Eigen::MatrixXd known = convergedVectors(system_.size());
         known.conservativeResize(Eigen::NoChange, known.cols() + rigid_.cols());
@@ -363,7 +363,7 @@ Extraction ModeExtractor::cut(Extraction extraction, const ModeRequest& request)
             values->conservativeResize(kept);
         extraction.shapes.conservativeResize(Eigen::NoChange, kept);
     }
-    if (request.prove && !progress_.stopped() && kept > 0) extraction.check = count(extraction);
+    if (request.prove && !progress_.stopped()) extraction.check = count(extraction);
     return extraction;
 }
 
@@ -371,8 +371,8 @@ CountCheck ModeExtractor::count(const Extraction& extraction) const
 {
     CountCheck check;
     check.found = extraction.lambda.size();
-    if (extraction.lambda.size() == 0) return check;
-    const double last = extraction.lambda[extraction.lambda.size() - 1];
+    const double last = check.found > 0 ? extraction.lambda[check.found - 1] : 0.0;
+    if (last <= 0.0 && extraction.nextLambda <= 0.0 && check.found == 0) return check;
     double at = last * (1.0 + 1e-4) * (1.0 + 1e-4);
     if (extraction.nextLambda > last) at = std::min(at, (last + extraction.nextLambda) / 2.0);
     if (last <= 0.0) at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : shiftUp_ * 1e-3;

@@ -270,6 +270,7 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
     if (hasError(built.findings)) return built.findings;
     if (options.ask) {
         Ask ask = *options.ask;
+        ask.byCaller = true;
         ask.lumped = built.structure.ask.lumped;
         ask.elements = built.structure.ask.elements;
         ask.reference = built.structure.ask.reference;

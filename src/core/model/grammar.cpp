@@ -158,6 +158,11 @@ std::variant<Value, QuantityProblem> readValue(const Field& field, std::string_v
     case FieldType::material:
         break;
     }
+    if (field.type == FieldType::place && std::count(text.begin(), text.end(), ',') == 2 &&
+        text.find('"') == std::string_view::npos)
+        if (const auto read = readVector(text, QuantityKind::length, style); // coordinates, or a name with two commas
+            std::holds_alternative<QuantityProblem>(read) && text.find_first_of("+-.0123456789") == 0)
+            return std::get<QuantityProblem>(read);
     if (text.empty() && field.type != FieldType::label)
         return QuantityProblem{fmt::format("{} must not be empty", field.label), {}};
     return Value{std::string(text)};

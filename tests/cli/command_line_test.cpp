@@ -1,0 +1,201 @@
+// The command line as scripts see it: what it prints, where, and with which exit code.
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include <filesystem>
+#include <fstream>
+#include <sstream>
+
+#include <sys/wait.h>
+
+namespace {
+
+struct Ran {
+    int code;
+    std::string out, err;
+};
+
+std::filesystem::path scratch()
+{
+    const auto folder = std::filesystem::temp_directory_path() / ("undisona-cli-" + std::to_string(getpid()));
+    std::filesystem::create_directories(folder);
+    return folder;
+}
+
+std::string contents(const std::filesystem::path& path)
+{
+    std::ifstream stream(path, std::ios::binary);
+    std::ostringstream text;
+    text << stream.rdbuf();
+    return text.str();
+}
+
+Ran run(const std::string& arguments)
+{
+    const auto out = scratch() / "out", err = scratch() / "err";
+    const std::string command =
+        std::string(CLI) + " " + arguments + " > \"" + out.string() + "\" 2> \"" + err.string() + "\"";
+    const int status = std::system(command.c_str());
+    return {WIFEXITED(status) ? WEXITSTATUS(status) : -1, contents(out), contents(err)};
+}
+
+std::string example(const std::string& name)
+{
+    return std::string(EXAMPLES) + "/" + name + ".undisona.json";
+}
+
+std::string written(const std::string& name, const std::string& text)
+{
+    const auto path = scratch() / name;
+    std::ofstream(path, std::ios::binary) << text;
+    return "\"" + path.string() + "\"";
+}
+
+const char* const cantilever = R"({
+  "format": "undisona", "version": 1, "name": "arm", "units": "m kg N",
+  "model": {
+    "shape": [ { "id": "arm", "kind": "run", "name": "Arm", "from": "0, 0, 0 m", "to": "2, 0, 0 m", "parts": 1,
+                 "section": "tube 60.3x4 mm" } ],
+    "material": [ { "id": "steel", "kind": "material", "what": "everything", "material": "structural steel" } ],
+    "supports": [ { "id": "root", "kind": "hold", "points": "Arm.0", "directions": "all" } ],
+    "ask": [ { "id": "ask", "kind": "lowest", "count": 4 } ]
+  },
+  "takes": []
+})";
+
+} // namespace
+
+TEST(CommandLine, GivesEveryPromisedKeyAndAProof)
+{
+    const Ran ran = run("modes " + example("radar-mast") + " --format json");
+    ASSERT_EQ(ran.code, 0) << ran.err;
+    const auto json = nlohmann::json::parse(ran.out);
+    for (const char* key :
+         {"total_mass_kg", "total_by_direction", "movable_by_direction", "reference_point_m", "mass_center_m",
+          "unknowns", "modes", "count_check", "clashes", "timings_s", "peak_memory_mb"})
+        EXPECT_TRUE(json.contains(key)) << key;
+    for (const auto& mode : json["modes"]) {
+        for (const char* key : {"number", "group", "frequency_hz", "period_s", "name", "participation",
+                                "effective_mass", "fraction_of_movable", "fraction_of_total", "cumulative_of_movable",
+                                "cumulative_of_total", "residual", "accepted_error", "mesh_error", "rigid", "energy"})
+            EXPECT_TRUE(mode.contains(key)) << key;
+        EXPECT_LT(mode["accepted_error"], 1e-8);
+        EXPECT_NEAR(mode["period_s"].get<double>() * mode["frequency_hz"].get<double>(), 1.0, 1e-12);
+    }
+    const auto& check = json["count_check"];
+    EXPECT_TRUE(check["proven"]);
+    EXPECT_EQ(check["expected"], check["found"]);
+    EXPECT_EQ(check["found"], json["modes"].size());
+    for (const auto& clash : json["clashes"])
+        for (const char* key : {"excitation", "order", "low_hz", "high_hz", "critical_speed_rpm", "mode",
+                                "separation_percent", "strength", "verdict", "why"})
+            EXPECT_TRUE(clash.contains(key)) << key;
+}
+
+TEST(CommandLine, AsksInPlaceOfTheModelsOwnAsk)
+{
+    const std::string arm = written("arm.json", cantilever);
+    const auto modesOf = [&](const std::string& options) {
+        const Ran ran = run("modes " + arm + " --format json " + options);
+        EXPECT_EQ(ran.code, 0) << options << ": " << ran.err;
+        return nlohmann::json::parse(ran.out)["modes"];
+    };
+    EXPECT_EQ(modesOf("").size(), 4u);
+    const auto five = modesOf("--count 5");
+    EXPECT_EQ(five.size(), 6u) << "the second of an equal pair comes along";
+    const double third = five[2]["frequency_hz"];
+    EXPECT_EQ(modesOf("--up-to " + std::to_string(third - 1) + "Hz").size(), 2u);
+    EXPECT_EQ(modesOf("--up-to " + std::to_string(60 * (third + 1)) + "rpm").size(), 4u);
+    const auto share = modesOf("--mass-share 90% --directions Y");
+    EXPECT_GE(share.back()["cumulative_of_movable"][1].get<double>(), 0.9);
+    ASSERT_GE(share.size(), 4u);
+    EXPECT_LT(share[share.size() - 3]["cumulative_of_movable"][1].get<double>(), 0.9) << "and not further than needed";
+    EXPECT_LT(modesOf("--up-to 1Hz").size(), 1u) << "none below: an empty list, not an error";
+}
+
+TEST(CommandLine, TakesFormatsAndFiles)
+{
+    const Ran live = run("modes " + example("radar-mast") + " --format csv"),
+              take = run("modes " + example("radar-mast") + " --format csv --take \"heavier braces\"");
+    EXPECT_EQ(live.code, 0);
+    EXPECT_EQ(take.code, 0);
+    EXPECT_NE(live.out, take.out);
+    EXPECT_EQ(std::count(live.out.begin(), live.out.end(), '\n'), 1 + 10) << "a head and ten modes";
+    const auto file = scratch() / "modes.csv";
+    EXPECT_EQ(run("modes " + example("radar-mast") + " --format csv --out \"" + file.string() + "\"").out, "");
+    EXPECT_EQ(contents(file), live.out);
+    const auto vtu = scratch() / "modes.vtu";
+    EXPECT_EQ(run("export " + example("signal-lamps") + " --what modes --to \"" + vtu.string() + "\"").code, 0);
+    EXPECT_NE(contents(vtu).find("UnstructuredGrid"), std::string::npos);
+    EXPECT_EQ(run("schema").out, contents(std::filesystem::path(EXAMPLES) / "../docs/model.schema.json"));
+    EXPECT_EQ(run("units \"18 kN\" lbf").out.substr(0, 6), "4046.5");
+}
+
+TEST(CommandLine, ExitCodesTellWhoseFaultItIs)
+{
+    const std::string half = written("half.json", std::string(cantilever).substr(0, 200));
+    std::string text = cantilever;
+    const std::string wrongUnit =
+        written("unit.json", std::string(text).replace(text.find("2, 0, 0 m"), 9, "2, 0, 0 kg"));
+    const std::string newer =
+        written("newer.json", std::string(text).replace(text.find("\"version\": 1"), 12, "\"version\": 99"));
+    const std::string noSteel =
+        written("soft.json", std::string(text).replace(text.find("structural steel"), 16, "moon cheese"));
+    const struct {
+        std::string arguments;
+        int code;
+        std::vector<std::string> says;
+    } cases[] = {
+        {"", 2, {}},
+        {"dance", 2, {}},
+        {"modes", 2, {"model"}},
+        {"modes /no/such/file.json", 2, {"/no/such/file.json"}},
+        {"modes " + half, 2, {"half.json", "ends in the middle"}},
+        {"modes " + wrongUnit, 2, {"unit.json, line 4", "kg"}},
+        {"modes " + newer, 2, {"newer.json", "99"}},
+        {"modes " + noSteel, 1, {"moon cheese", "steel"}},
+        {"modes " + example("radar-mast") + " --take gone", 2, {"gone", "heavier braces"}},
+        {"modes " + example("radar-mast") + " --up-to 5kg", 2, {"--up-to", "kg"}},
+        {"modes " + example("radar-mast") + " --count -3", 2, {}},
+        {"modes " + example("radar-mast") + " --mass-share 90% --directions Q", 2, {"XYZ"}},
+        {"modes " + example("radar-mast") + " --out /no/such/folder/a.csv", 2, {"/no/such/folder"}},
+        {"export " + example("signal-lamps") + " --what modes --to shapes.doc", 2, {".vtu"}},
+        {"units \"3 apples\" kg", 2, {"apples"}},
+        {"units \"3 kg\" mm", 2, {"mass", "length"}},
+        {"check " + example("hoist-gantry"), 0, {}},
+    };
+    for (const auto& one : cases) {
+        const Ran ran = run(one.arguments);
+        EXPECT_EQ(ran.code, one.code) << one.arguments << "\n" << ran.err;
+        for (const auto& word : one.says)
+            EXPECT_NE(ran.err.find(word), std::string::npos) << one.arguments << " does not say " << word << ":\n"
+                                                             << ran.err;
+        if (one.code != 0) EXPECT_FALSE(ran.err.empty() && ran.out.empty()) << one.arguments;
+    }
+}
+
+TEST(CommandLine, OneThreadAndTwoGiveTheSame)
+{
+    // Above the size from which both are used.
+    std::string house = cantilever;
+    const auto from = house.find("{ \"id\": \"arm\""), to = house.find("} ],", from);
+    house.replace(from, to - from,
+                  "{ \"id\": \"h\", \"kind\": \"frame\", \"name\": \"Arm\", \"bays-x\": 9, \"bay-x\": \"4 m\", "
+                  "\"bays-y\": 9, \"bay-y\": \"4 m\", \"storeys\": 9, \"storey\": \"3 m\", \"columns\": \"tube 100x5 "
+                  "mm\", \"beams\": \"tube 80x4 mm\", \"elements\": 2 ");
+    house.replace(house.find("\"Arm.0\""), 7, "\"feet of Arm\"");
+    const std::string path = written("house.json", house);
+    const Ran one = run("modes " + path + " --format json --threads 1"),
+              two = run("modes " + path + " --format json --threads 2");
+    ASSERT_EQ(one.code, 0) << one.err;
+    ASSERT_EQ(two.code, 0) << two.err;
+    const auto a = nlohmann::json::parse(one.out), b = nlohmann::json::parse(two.out);
+    EXPECT_GT(a["unknowns"], 20000);
+    ASSERT_EQ(a["modes"].size(), b["modes"].size());
+    for (std::size_t at = 0; at < a["modes"].size(); ++at) {
+        const double fa = a["modes"][at]["frequency_hz"], fb = b["modes"][at]["frequency_hz"];
+        EXPECT_NEAR(fa, fb, 1e-10 * fa);
+    }
+    EXPECT_TRUE(a["count_check"]["proven"]);
+    EXPECT_NE(run("modes " + path + " --threads 0").code, 0);
+}
