@@ -35,6 +35,7 @@ public:
         fix();
         finding();
         others();
+        drawing();
         say("Pictures are in " + folder_);
         QFile file(folder_ + "/summary.txt");
         if (file.open(QIODevice::WriteOnly)) file.write(summary_.toUtf8());
@@ -155,6 +156,29 @@ private:
         say("The lamp frame, nearly free: " + note(1));
         driver_.session().showMode(0, 7);
         picture("nearly-free");
+    }
+
+    /// A small portal, drawn by clicks on the grid and a typed length.
+    void drawing()
+    {
+        driver_.window().newModel();
+        canvas().lookFrom("front");
+        driver_.press("d", {"Control_L"});
+        const auto at = [&](double x, double z) {
+            const Eigen::Vector3d pixel = canvas().pixelOf(Eigen::Vector3d(x, 0, z));
+            return canvas().mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y())));
+        };
+        driver_.click(at(-3, 0));
+        driver_.click(at(-3, 3));
+        driver_.moveTo(at(0, 3));
+        driver_.type("5.5 m");
+        driver_.press("Return");
+        driver_.solved();
+        driver_.moveTo(at(3, 1));
+        driver_.moveTo(at(2.9, 0));
+        say("Drawn: " + QString::number(driver_.session().structure().frame.members.size()) + " members");
+        picture("drawing");
+        driver_.session().discardChanges();
     }
 
     WindowDriver driver_;

@@ -29,7 +29,7 @@ Plot::Plot(QWidget* parent) : QWidget(parent), canvas_(std::make_unique<Canvas>(
     plot->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
     plot->axisRect()->setRangeDrag(Qt::Horizontal);
     plot->axisRect()->setRangeZoom(Qt::Horizontal);
-    plot->axisRect()->setMinimumMargins(QMargins(8, 2, 14, 2));
+    plot->axisRect()->setMinimumMargins(QMargins(8, 7, 14, 2));
     plot->plotLayout()->insertRow(0);
     canvas_->title = new QCPTextElement(plot);
     canvas_->title->setTextFlags(Qt::AlignLeft | Qt::AlignVCenter);
