@@ -3,7 +3,7 @@
 #include "core/assess/clash.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
-#include "core/numerics/inertia.hpp"
+#include "core/numerics/indefinite_factor.hpp"
 
 #include <benchmark/benchmark.h>
 

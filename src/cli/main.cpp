@@ -65,7 +65,8 @@ int writeOut(const std::string& text, const std::string& path)
 }
 
 struct ModesOptions {
-    std::string model, take, upTo, share, directions = "XY", format = "table", out;
+    std::string model, take, upTo, band, nearest, share, directions = "XY", format = "table", out;
+    bool all = false;
     long count = 0;
     int threads = 0;
 };
@@ -73,12 +74,38 @@ struct ModesOptions {
 /// The ask that the options state in place of the model's own; a text when they cannot be read.
 std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
 {
-    const int stated = (options.count > 0) + !options.upTo.empty() + !options.share.empty();
+    const int ways =
+        !options.upTo.empty() + !options.band.empty() + !options.nearest.empty() + !options.share.empty() + options.all;
     if (options.count < 0) return "--count must be at least 1";
-    if (stated == 0) return std::optional<Ask>{};
-    if (!options.upTo.empty() && !options.share.empty()) return "--up-to and --mass-share cannot both be asked";
+    if (options.count == 0 && ways == 0) return std::optional<Ask>{};
+    if (ways > 1) return "--up-to, --band, --nearest, --mass-share and --all are ways to ask; take one of them";
     Ask ask;
-    ask.count = options.count > 0 ? options.count : (stated > 0 ? 200 : 12);
+    ask.count = options.count > 0 ? options.count : options.nearest.empty() ? 200 : 6;
+    if (options.all) ask.until = Ask::Until::all;
+    const auto frequency = [](const std::string& text, const char* option) -> std::variant<double, std::string> {
+        const auto read = readQuantity(text, QuantityKind::frequency, NumberStyle::file);
+        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return option + (": " + problem->what);
+        if (!(std::get<Quantity>(read).si > 0.0)) return std::string(option) + " needs frequencies above zero";
+        return std::get<Quantity>(read).si;
+    };
+    if (!options.nearest.empty()) {
+        const auto at = frequency(options.nearest, "--nearest");
+        if (const auto* wrong = std::get_if<std::string>(&at)) return *wrong;
+        ask.until = Ask::Until::nearest;
+        ask.frequency = std::get<double>(at);
+    }
+    if (!options.band.empty()) {
+        const auto dots = options.band.find("..");
+        if (dots == std::string::npos) return "--band takes two frequencies, as in 20Hz..60Hz";
+        const auto from = frequency(options.band.substr(0, dots), "--band"),
+                   to = frequency(options.band.substr(dots + 2), "--band");
+        for (const auto& end : {from, to})
+            if (const auto* wrong = std::get_if<std::string>(&end)) return *wrong;
+        ask.until = Ask::Until::band;
+        ask.from = std::get<double>(from);
+        ask.frequency = std::get<double>(to);
+        if (!(ask.from < ask.frequency)) return "--band ends before it begins; give the lower frequency first";
+    }
     if (!options.upTo.empty()) {
         const auto read = readQuantity(options.upTo, QuantityKind::frequency, NumberStyle::file);
         if (const auto* problem = std::get_if<QuantityProblem>(&read)) return "--up-to: " + problem->what;
@@ -208,6 +235,9 @@ int main(int argc, char** argv)
     modes->add_option("--count", options.count, "the number of lowest modes, or the most of them")
         ->check(CLI::PositiveNumber);
     modes->add_option("--up-to", options.upTo, "every mode up to a frequency, such as 60Hz");
+    modes->add_option("--band", options.band, "every mode between two frequencies, such as 20Hz..60Hz");
+    modes->add_option("--nearest", options.nearest, "the modes nearest to a frequency; --count says how many");
+    modes->add_flag("--all", options.all, "every mode of a small model");
     modes->add_option("--mass-share", options.share, "until this share of the movable mass takes part, such as 90%");
     modes->add_option("--directions", options.directions, "directions of --mass-share, letters of XYZ");
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));

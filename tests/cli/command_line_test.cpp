@@ -110,6 +110,13 @@ TEST(CommandLine, AsksInPlaceOfTheModelsOwnAsk)
     EXPECT_GE(share.back()["cumulative_of_movable"][1].get<double>(), 0.9);
     ASSERT_GE(share.size(), 4u);
     EXPECT_LT(share[share.size() - 3]["cumulative_of_movable"][1].get<double>(), 0.9) << "and not further than needed";
+    EXPECT_EQ(modesOf("--nearest " + std::to_string(third) + "Hz --count 2").size(), 2u);
+    const auto band =
+        modesOf("--band " + std::to_string(third - 1) + "Hz.." + std::to_string(60 * (third + 1)) + "rpm");
+    ASSERT_EQ(band.size(), 2u) << "each end in its own unit";
+    EXPECT_EQ(band[0]["number"], 1);
+    EXPECT_EQ(band[0]["position"], 3) << "in the whole spectrum";
+    EXPECT_EQ(modesOf("--all").size(), 6u) << "one element, one end free";
     EXPECT_LT(modesOf("--up-to 1Hz").size(), 1u) << "none below: an empty list, not an error";
 }
 
@@ -157,6 +164,10 @@ TEST(CommandLine, ExitCodesTellWhoseFaultItIs)
         {"modes " + example("radar-mast") + " --take gone", 2, {"gone", "heavier braces"}},
         {"modes " + example("radar-mast") + " --up-to 5kg", 2, {"--up-to", "kg"}},
         {"modes " + example("radar-mast") + " --count -3", 2, {}},
+        {"modes " + example("radar-mast") + " --band 60Hz..20Hz", 2, {"--band", "lower"}},
+        {"modes " + example("radar-mast") + " --band 60Hz", 2, {"--band", ".."}},
+        {"modes " + example("radar-mast") + " --nearest 0Hz", 2, {"--nearest", "above zero"}},
+        {"modes " + example("radar-mast") + " --nearest 5Hz --all", 2, {"one of them"}},
         {"modes " + example("radar-mast") + " --mass-share 90% --directions Q", 2, {"XYZ"}},
         {"modes " + example("radar-mast") + " --out /no/such/folder/a.csv", 2, {"/no/such/folder"}},
         {"export " + example("signal-lamps") + " --what modes --to shapes.doc", 2, {".vtu"}},

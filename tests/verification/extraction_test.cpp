@@ -1,5 +1,5 @@
 #include "core/base/number_text.hpp"
-#include "core/numerics/inertia.hpp"
+#include "core/numerics/indefinite_factor.hpp"
 #include "tests/said_model.hpp"
 
 using namespace undisona;

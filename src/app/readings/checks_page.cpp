@@ -55,11 +55,7 @@ void ChecksPage::fill()
     table_->resizeRowsToContents();
     QString words;
     if (const auto* own = solution()) {
-        if (own->count.proven)
-            words += tr("%1 of %2 modes below %3 Hz found; none missed. ")
-                         .arg(own->count.found)
-                         .arg(own->count.expected)
-                         .arg(QString::fromStdString(rounded(own->count.belowHz, 4)));
+        if (own->count.proven) words += tr("%1; none missed. ").arg(QString::fromStdString(wordsOf(own->count)));
         double worst = 0.0, mesh = 0.0;
         for (const auto& mode : own->modes) {
             worst = std::max(worst, mode.acceptedError);

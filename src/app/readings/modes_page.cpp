@@ -64,10 +64,8 @@ void ModesPage::fill()
     if (!own)
         proof_->setText(session_.solving() ? tr("Solving …") : tr("Nothing has been solved yet."));
     else if (own->count.proven)
-        proof_->setText(tr("%1 of %2 modes below %3 Hz found; none missed. X, Y, Z: per cent of the movable mass.")
-                            .arg(own->count.found)
-                            .arg(own->count.expected)
-                            .arg(QString::fromStdString(rounded(own->count.belowHz, 4))));
+        proof_->setText(tr("%1; none missed. X, Y, Z: per cent of the movable mass.")
+                            .arg(QString::fromStdString(wordsOf(own->count))));
     else
         proof_->setText(tr("That no mode is missing is not proven."));
     proof_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));

@@ -136,10 +136,7 @@ void Strip::renew()
     else if (live.solution && live.solution->stopped)
         proof_->setText(tr("stopped: %1 modes kept, not proven").arg(live.solution->modes.size()));
     else if (live.solution && live.solution->count.proven)
-        proof_->setText(tr("%1 of %2 modes below %3 Hz found")
-                            .arg(live.solution->count.found)
-                            .arg(live.solution->count.expected)
-                            .arg(QString::fromStdString(rounded(live.solution->count.belowHz, 3))));
+        proof_->setText(QString::fromStdString(wordsOf(live.solution->count, 3)));
     else
         proof_->setText(live.solution ? tr("not proven complete") : QString());
     progress_->setVisible(session_.solving());

@@ -177,14 +177,30 @@ public:
             sentence_ = sentence.get();
             const std::string& kind = sentence->kind->key;
             Ask& ask = structure_.ask;
-            if (kind == "lowest" || kind == "up-to" || kind == "mass-share") {
+            if (kind == "lowest" || kind == "up-to" || kind == "mass-share" || kind == "band" || kind == "nearest" ||
+                kind == "every-mode") {
                 if (asked) {
                     complain("modes are asked for twice", "Keep one of the two sentences on.");
                     continue;
                 }
                 asked = true;
                 ask.sentence = sentence->id;
-                ask.count = sentence->count(kind == "lowest" ? "count" : "most");
+                if (kind == "every-mode") {
+                    ask.until = Ask::Until::all;
+                    continue;
+                }
+                ask.count = sentence->count(kind == "lowest" || kind == "nearest" ? "count" : "most");
+                if (kind == "nearest") {
+                    ask.until = Ask::Until::nearest;
+                    ask.frequency = sentence->number("frequency");
+                }
+                if (kind == "band") {
+                    ask.until = Ask::Until::band;
+                    ask.from = sentence->number("from");
+                    ask.frequency = sentence->number("to");
+                    if (!(ask.from < ask.frequency))
+                        complain("the band ends before it begins", "Give the lower frequency first.");
+                }
                 if (kind == "up-to") {
                     ask.until = Ask::Until::frequency;
                     ask.frequency = sentence->number("frequency");

@@ -77,16 +77,19 @@ struct Excitation {
 };
 
 struct Ask {
-    enum class Until { count, frequency, massShare } until = Until::count;
+    enum class Until { count, frequency, massShare, band, nearest, all } until = Until::count;
     long count = 12;        ///< asked for, or the largest number
-    double frequency = 0.0; ///< Hz
+    double frequency = 0.0; ///< Hz: the limit, the upper end of a band, or what the modes are nearest to
+    double from = 0.0;      ///< Hz, the lower end of a band
     double share = 0.0;
     bool ofTotal = false;
     Mask3 directions{true, true, false};
     bool lumped = false;
     long elements = 0; ///< 0: by itself
     std::optional<Eigen::Vector3d> reference;
-    std::string sentence;  ///< that asks; empty where a caller does, or nobody
+    std::string sentence; ///< that asks; empty where a caller does, or nobody
+    /// Modes away from the low end, with none below them computed.
+    bool inside() const { return (until == Until::band && from > 0.0) || until == Until::nearest; }
     bool byCaller = false; ///< in place of the model's own ask
 };
 

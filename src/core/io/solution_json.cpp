@@ -71,7 +71,8 @@ Json modeOf(const Solution& solution, std::size_t index)
     const auto& mode = solution.modes[index];
     const auto& participation = solution.participation;
     const auto row = static_cast<Eigen::Index>(index);
-    return {{"number", mode.number},
+    return {{"position", solution.count.before + mode.number},
+            {"number", mode.number},
             {"group", mode.group},
             {"frequency_hz", mode.frequency},
             {"period_s", mode.frequency > 0.0 ? Json(1.0 / mode.frequency) : Json(nullptr)},
@@ -118,10 +119,9 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes)
     out["modes"] = Json::array();
     for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
         out["modes"].push_back(modeOf(solution, mode));
-    out["count_check"] = {{"below_hz", solution.count.belowHz},
-                          {"expected", solution.count.expected},
-                          {"found", solution.count.found},
-                          {"method", solution.count.method},
+    out["count_check"] = {{"above_hz", solution.count.aboveHz}, {"below_hz", solution.count.belowHz},
+                          {"before", solution.count.before},    {"expected", solution.count.expected},
+                          {"found", solution.count.found},      {"method", solution.count.method},
                           {"proven", solution.count.proven}};
     out["clashes"] = Json::array();
     for (const auto& pair : clashes.pairs)

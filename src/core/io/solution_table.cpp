@@ -46,8 +46,7 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
                            100.0 * participation.sumOfMovable(last, 0), 100.0 * participation.sumOfMovable(last, 1),
                            100.0 * participation.sumOfMovable(last, 2));
     if (solution.count.expected >= 0)
-        out += fmt::format("{} of {} modes below {:.6g} Hz found{}\n", solution.count.found, solution.count.expected,
-                           solution.count.belowHz, solution.count.proven ? "; none missed" : "");
+        out += wordsOf(solution.count, 6) + (solution.count.proven ? "; none missed\n" : "\n");
     if (!clashes.pairs.empty()) out += "\n";
     for (const auto& pair : clashes.pairs) {
         const auto& excitation = solution.structure->excitations[pair.excitation];

@@ -1,7 +1,7 @@
 #include "core/modal/extract.hpp"
 
 #include "core/modal/rigid_modes.hpp"
-#include "core/numerics/inertia.hpp"
+#include "core/numerics/indefinite_factor.hpp"
 
 #include <fmt/format.h>
 
@@ -20,6 +20,57 @@ double toHertz(double lambda)
 }
 
 } // namespace
+
+void certify(const System& system, const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& solveShifted,
+             double sigma, Extraction& extraction)
+{
+    const Eigen::MatrixXd stiff = system.stiffness * extraction.shapes, massive = system.mass * extraction.shapes;
+    const Eigen::MatrixXd image = solveShifted(massive);
+    const Eigen::Index total = extraction.lambda.size();
+    const double normK = system.stiffness.norm();
+    constexpr double eps = 2.220446049250313e-16;
+    extraction.acceptedError.resize(total);
+    extraction.residual.setZero(total);
+    extraction.floor.setZero(total);
+    Eigen::Index firstElastic = total;
+    for (Eigen::Index at = total - 1; at >= extraction.rigid; --at) {
+        const double noise = 1e3 * eps * normK * extraction.shapes.col(at).squaredNorm();
+        if (extraction.lambda[at] > noise) firstElastic = at;
+    }
+    // Motions that cost no energy and are not rigid: below what rounding leaves of K, and far below the rest.
+    extraction.mechanisms = 0;
+    for (Eigen::Index at = extraction.rigid; at < firstElastic; ++at) {
+        if (firstElastic < total && extraction.lambda[at] > 1e-10 * extraction.lambda[firstElastic]) break;
+        extraction.lambda[at] = 0.0;
+        ++extraction.mechanisms;
+    }
+    const Eigen::ArrayXd own = extraction.lambda.array() - sigma;
+    const Eigen::MatrixXd error = image - extraction.shapes * own.inverse().matrix().asDiagonal();
+    extraction.acceptedError =
+        own.abs() * (error.array() * (system.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
+    for (Eigen::Index at = 0; at < total; ++at) {
+        if (at < extraction.rigid + extraction.mechanisms) continue;
+        const double force = stiff.col(at).norm();
+        extraction.residual[at] = (stiff.col(at) - extraction.lambda[at] * massive.col(at)).norm() / force;
+        extraction.floor[at] = 10.0 * eps * normK * extraction.shapes.col(at).norm() / force;
+    }
+}
+
+Extraction leading(Extraction extraction, Eigen::Index kept)
+{
+    const Eigen::Index found = extraction.lambda.size();
+    kept = std::min(kept, found);
+    while (kept > 0 && kept < found && // the whole group of the last one
+           extraction.lambda[kept] <= extraction.lambda[kept - 1] * std::pow(1.0 + sameFrequency, 2))
+        ++kept;
+    if (kept == found) return extraction;
+    extraction.nextLambda = extraction.lambda[kept];
+    extraction.all = false;
+    for (auto* values : {&extraction.lambda, &extraction.acceptedError, &extraction.residual, &extraction.floor})
+        values->conservativeResize(kept);
+    extraction.shapes.conservativeResize(Eigen::NoChange, kept);
+    return extraction;
+}
 
 ModeExtractor::ModeExtractor(const System& system, Progress& progress) : system_(system), progress_(progress) {}
 
@@ -222,42 +273,8 @@ Extraction ModeExtractor::finished(Eigen::VectorXd lambda, Eigen::MatrixXd shape
     extraction.lambda << Eigen::VectorXd::Zero(rigid), lambda.head(kept);
     extraction.shapes.resize(system_.size(), rigid + kept);
     extraction.shapes << rigid_, shapes.leftCols(kept);
-    certify(extraction);
+    certify(system_, pencil_.solveShifted, -shiftUp_, extraction);
     return extraction;
-}
-
-void ModeExtractor::certify(Extraction& extraction) const
-{
-    const Eigen::MatrixXd stiff = system_.stiffness * extraction.shapes, massive = system_.mass * extraction.shapes;
-    const Eigen::MatrixXd image = factor_->solve(massive);
-    const Eigen::Index total = extraction.lambda.size();
-    const double normK = system_.stiffness.norm();
-    constexpr double eps = 2.220446049250313e-16;
-    extraction.acceptedError.resize(total);
-    extraction.residual.setZero(total);
-    extraction.floor.setZero(total);
-    Eigen::Index firstElastic = total;
-    for (Eigen::Index at = total - 1; at >= extraction.rigid; --at) {
-        const double noise = 1e3 * eps * normK * extraction.shapes.col(at).squaredNorm();
-        if (extraction.lambda[at] > noise) firstElastic = at;
-    }
-    // Motions that cost no energy and are not rigid: below what rounding leaves of K, and far below the rest.
-    extraction.mechanisms = 0;
-    for (Eigen::Index at = extraction.rigid; at < firstElastic; ++at) {
-        if (firstElastic < total && extraction.lambda[at] > 1e-10 * extraction.lambda[firstElastic]) break;
-        extraction.lambda[at] = 0.0;
-        ++extraction.mechanisms;
-    }
-    const Eigen::ArrayXd own = extraction.lambda.array() + shiftUp_;
-    const Eigen::MatrixXd error = image - extraction.shapes * own.inverse().matrix().asDiagonal();
-    extraction.acceptedError =
-        own * (error.array() * (system_.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
-    for (Eigen::Index at = 0; at < total; ++at) {
-        if (at < extraction.rigid + extraction.mechanisms) continue;
-        const double force = stiff.col(at).norm();
-        extraction.residual[at] = (stiff.col(at) - extraction.lambda[at] * massive.col(at)).norm() / force;
-        extraction.floor[at] = 10.0 * eps * normK * extraction.shapes.col(at).norm() / force;
-    }
 }
 
 std::optional<Eigen::Index> ModeExtractor::settled(const ModeRequest& request, Eigen::Index& lookedAt)
@@ -351,18 +368,10 @@ Extraction ModeExtractor::cut(Extraction extraction, const ModeRequest& request)
     Eigen::Index kept = std::min(found, request.most);
     if (request.enough)
         if (const Eigen::Index suffice = request.enough(extraction.shapes.leftCols(kept)); suffice > 0) kept = suffice;
-    while (kept > 0 && kept < found && // the whole group of the last one
-           extraction.lambda[kept] <= extraction.lambda[kept - 1] * std::pow(1.0 + sameFrequency, 2))
-        ++kept;
-    while (kept > 0 && toHertz(extraction.lambda[kept - 1]) > request.upTo)
-        --kept;
-    if (kept < found) {
-        extraction.nextLambda = extraction.lambda[kept];
-        extraction.all = false;
-        for (auto* values : {&extraction.lambda, &extraction.acceptedError, &extraction.residual, &extraction.floor})
-            values->conservativeResize(kept);
-        extraction.shapes.conservativeResize(Eigen::NoChange, kept);
-    }
+    Eigen::Index inside = 0;
+    while (inside < found && toHertz(extraction.lambda[inside]) <= request.upTo)
+        ++inside;
+    extraction = kept < inside ? leading(std::move(extraction), kept) : leading(std::move(extraction), inside);
     if (request.prove && !progress_.stopped()) extraction.check = count(extraction);
     return extraction;
 }

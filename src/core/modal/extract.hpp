@@ -1,19 +1,12 @@
 #pragma once
 #include "core/base/finding.hpp"
+#include "core/modal/count_check.hpp"
 #include "core/numerics/block_lanczos.hpp"
 #include "core/numerics/cholesky.hpp"
+#include "core/numerics/indefinite_factor.hpp"
 #include "core/system/assemble.hpp"
 
 namespace undisona {
-
-/// Proof that no mode is missing: eigenvalues below a frequency counted by inertia.
-struct CountCheck {
-    double belowHz = 0.0;
-    std::int64_t expected = -1; ///< -1: the count could not be made
-    std::int64_t found = 0;
-    std::string method = "negative pivots of K - sigma M";
-    bool proven = false;
-};
 
 /// Eigenpairs in ascending order, shapes of unit modal mass.
 struct Extraction {
@@ -28,6 +21,14 @@ struct Extraction {
     bool all = false;              ///< every finite eigenpair of the system is here
     CountCheck check;              ///< between the last mode and the next Ritz value
 };
+
+/// Fills in the errors that `sigma` with its solve bounds, and tells motions without energy (mechanisms) from modes;
+/// `extraction.rigid` must be set.
+void certify(const System&, const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& solveShifted, double sigma,
+             Extraction&);
+
+/// The first `kept` modes with every neighbour within 1e-6 of the last; errors are cut along.
+Extraction leading(Extraction, Eigen::Index kept);
 
 /// Which modes a run is to find, from the lowest up. Modes within 1e-6 of the last one's frequency come along.
 struct ModeRequest {
@@ -58,7 +59,6 @@ private:
     Extraction gather(Eigen::Index wanted);
     Extraction dense();
     Extraction finished(Eigen::VectorXd lambda, Eigen::MatrixXd shapes, Eigen::Index wanted, bool complete);
-    void certify(Extraction&) const;
     Eigen::Index convergedCount();
     /// The wanted ones of the lowest eigenvalues, the rest of the last one's group and a few beyond.
     Eigen::MatrixXd convergedVectors(Eigen::Index wanted);

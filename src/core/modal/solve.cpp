@@ -2,6 +2,7 @@
 
 #include "core/modal/energy.hpp"
 #include "core/modal/hand_check.hpp"
+#include "core/modal/interior.hpp"
 #include "core/modal/mesh_error.hpp"
 #include "core/modal/participation.hpp"
 #include "core/modal/shape_name.hpp"
@@ -36,25 +37,28 @@ bool targetReached(const Participation& participation, const Ask& ask, Eigen::In
 struct Pass {
     FrameMesh mesh;
     std::shared_ptr<const System> system;
-    std::unique_ptr<ModeExtractor> extractor;
+    double shift = 0.0; ///< the last one used
     Extraction extraction;
     std::vector<int> groups; ///< of each mode
     MassSummary mass;
 };
 
-Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress,
-                     const ModeExtractor::Listener& listener, bool prove = true)
+Result<Extraction> findLowest(const Ask& ask, Pass& pass, Progress& progress, const ModeExtractor::Listener& listener,
+                              bool prove)
 {
-    Pass pass;
-    progress.stage("mesh");
-    pass.mesh = meshOf(structure, splits);
-    pass.mass = massSummary(structure, pass.mesh);
-    pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
     auto extractor = ModeExtractor::prepare(*pass.system, progress);
     if (!extractor) return extractor.findings();
-    pass.extractor = std::move(*extractor);
-    const Ask& ask = structure.ask;
+    pass.shift = (*extractor)->shift();
     ModeRequest request{.most = ask.count, .prove = prove};
+    if (ask.until == Ask::Until::all) {
+        constexpr Eigen::Index most = 2500;
+        if (pass.system->size() > most)
+            return errorAt(
+                ask.sentence,
+                fmt::format("every mode of {} unknowns is too many; {} can be asked", pass.system->size(), most),
+                "Ask for all modes up to a frequency, or in a band.");
+        request.most = pass.system->size();
+    }
     if (ask.until == Ask::Until::frequency) request.upTo = ask.frequency;
     if (ask.until == Ask::Until::massShare)
         request.enough = [&](const Eigen::MatrixXd& shapes) {
@@ -66,16 +70,43 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
                 --modes;
             return modes;
         };
-    pass.extraction = pass.extractor->find(request, listener);
+    return (*extractor)->find(request, listener);
+}
+
+Result<Extraction> findInside(const Ask& ask, Pass& pass, Progress& progress, const ModeExtractor::Listener& listener)
+{
+    InteriorExtractor extractor(*pass.system, progress);
+    auto extraction = ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count, listener)
+                                                    : extractor.nearest(ask.frequency, ask.count, listener);
+    pass.shift = extractor.shift();
+    return extraction;
+}
+
+Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress,
+                     const ModeExtractor::Listener& listener, bool prove = true)
+{
+    Pass pass;
+    progress.stage("mesh");
+    pass.mesh = meshOf(structure, splits);
+    pass.mass = massSummary(structure, pass.mesh);
+    pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
+    auto extraction = structure.ask.inside() ? findInside(structure.ask, pass, progress, listener)
+                                             : findLowest(structure.ask, pass, progress, listener, prove);
+    if (!extraction) return extraction.findings();
+    pass.extraction = std::move(*extraction);
     pass.groups = groupsOf(pass.extraction);
-    settleShapes(pass.extraction, pass.groups, *pass.system, pass.mesh, ask.reference.value_or(pass.mass.centre));
+    settleShapes(pass.extraction, pass.groups, *pass.system, pass.mesh,
+                 structure.ask.reference.value_or(pass.mass.centre));
     return pass;
 }
 
 /// The frequency that a first mesh is made for: the limit asked, or a guess from a coarse run.
 double guessedFrequency(const Structure& structure, Progress& progress)
 {
-    if (structure.ask.until == Ask::Until::frequency) return structure.ask.frequency;
+    if (structure.ask.until == Ask::Until::frequency || structure.ask.until == Ask::Until::band)
+        return structure.ask.frequency;
+    if (structure.ask.until == Ask::Until::nearest) return 1.5 * structure.ask.frequency;
+    if (structure.ask.until == Ask::Until::all) return 0.0; // all of the mesh as it is
     const bool stated =
         structure.ask.elements > 0 || std::all_of(structure.frame.members.begin(), structure.frame.members.end(),
                                                   [](const FrameMember& member) { return member.elements > 0; });
@@ -124,10 +155,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
         findings.back().place = mode.name;
     }
     if (solution.count.expected >= 0 && !solution.count.proven)
-        findings.push_back(errorAt({},
-                                   fmt::format("{} modes lie below {:.4g} Hz, but {} were found",
-                                               solution.count.expected, solution.count.belowHz, solution.count.found),
-                                   "Ask for more modes and solve again."));
+        findings.push_back(errorAt({}, "only " + wordsOf(solution.count), "Ask for more modes and solve again."));
     if (solution.count.expected < 0)
         findings.push_back(warningAt({}, "the count of modes could not be made; none missed is not proven"));
     for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
@@ -192,7 +220,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     const Eigen::Vector3d reference = structure->ask.reference.value_or(pass.mass.centre);
     solution->structure = structure;
     solution->system = pass.system;
-    solution->shift = pass.extractor->shift();
+    solution->shift = pass.shift;
     solution->allModes = extraction.all;
     solution->stopped = progress.stopped();
     solution->mass = pass.mass;
@@ -234,7 +262,7 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
     if (!pass) return pass.findings();
     Findings remarks;
     Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
-    if (!progress.stopped()) {
+    if (!progress.stopped() && structure->ask.until != Ask::Until::all) { // whose highest are of the mesh alone
         const Splits finer = refinedSplits(*structure, pass->mesh, errors, refineAbove);
         const auto split =
             std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());

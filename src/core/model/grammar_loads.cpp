@@ -157,6 +157,30 @@ void addAskKinds(std::vector<SentenceKind>& all)
                     countField("most", "the largest number of modes", "200", 1, 100000)},
                    "All natural frequencies below a limit."});
 
+    all.push_back({"band",
+                   Group::ask,
+                   "all modes in a band of frequencies",
+                   "Find every mode from {from} to {to}, at most {most}",
+                   {positiveField(quantityField("from", "the lower end", K::frequency, "20 Hz")),
+                    positiveField(quantityField("to", "the upper end", K::frequency, "60 Hz")),
+                    countField("most", "the largest number of modes", "200", 1, 100000)},
+                   "The natural frequencies between two limits; nothing below the band is computed."});
+
+    all.push_back({"nearest",
+                   Group::ask,
+                   "the modes nearest to a frequency",
+                   "Find the {count} modes nearest to {frequency}",
+                   {countField("count", "the number of modes", "6", 1, 10000),
+                    positiveField(quantityField("frequency", "the frequency", K::frequency, "25 Hz"))},
+                   "Where one excitation is all that matters; nothing far from it is computed."});
+
+    all.push_back({"every-mode",
+                   Group::ask,
+                   "every mode of a small model",
+                   "Find every mode there is",
+                   {},
+                   "All of them, up to 2500 unknowns, on the mesh as it is first made."});
+
     all.push_back({"mass-share",
                    Group::ask,
                    "until enough mass takes part",

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace undisona {
 
@@ -180,8 +181,15 @@ void BlockLanczos::projectEigen()
     if (fresh_) return;
     const DenseEigen eigen = denseEigen(projected_);
     const Eigen::Index size = projected_.rows();
-    theta_ = eigen.values.reverse();
-    small_ = eigen.vectors.rowwise().reverse();
+    std::vector<Eigen::Index> order(
+        static_cast<std::size_t>(size)); // largest magnitude first, positive before negative
+    std::iota(order.begin(), order.end(), 0);
+    std::reverse(order.begin(), order.end());
+    std::stable_sort(order.begin(), order.end(), [&](Eigen::Index a, Eigen::Index b) {
+        return std::abs(eigen.values[a]) > std::abs(eigen.values[b]);
+    });
+    theta_ = eigen.values(order);
+    small_ = eigen.vectors(Eigen::all, order);
     residual_ = Eigen::VectorXd::Zero(size);
     if (nextTriangle_.rows() > 0)
         residual_ = (nextTriangle_ * small_.bottomRows(lastBlock_)).colwise().norm().transpose();
@@ -192,9 +200,10 @@ Eigen::Index BlockLanczos::converged(double tolerance)
 {
     if (used_ == 0) return 0;
     projectEigen();
-    const double floor = 1e-10 * theta_[0]; // below it rounding takes over, and the null space of M begins
+    const double floor = 1e-10 * std::abs(theta_[0]); // below it rounding takes over, and the null space of M begins
     Eigen::Index count = 0;
-    while (count < theta_.size() && theta_[count] > floor && residual_[count] <= tolerance * theta_[count])
+    while (count < theta_.size() && std::abs(theta_[count]) > floor &&
+           residual_[count] <= tolerance * std::abs(theta_[count]))
         ++count;
     return count;
 }

@@ -7,15 +7,16 @@
 
 namespace undisona {
 
-/// The little that the eigen-solver asks of a problem K x = lambda M x with a shift sigma below all wanted
-/// eigenvalues, where K - sigma M is positive definite and M is positive semidefinite.
+/// The little that the eigen-solver asks of a problem K x = lambda M x with a shift sigma that is no eigenvalue,
+/// where M is positive semidefinite.
 struct ShiftedPencil {
     Eigen::Index size = 0;
     std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)> mass;         ///< X -> M X
     std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)> solveShifted; ///< X -> (K - sigma M)^-1 X
 };
 
-/// Ritz pairs of A = (K - sigma M)^-1 M: theta = 1 / (lambda - sigma), largest first.
+/// Ritz pairs of A = (K - sigma M)^-1 M: theta = 1 / (lambda - sigma), largest magnitude first: the eigenvalues
+/// nearest to the shift, those below it with a negative theta.
 struct RitzPairs {
     Eigen::VectorXd theta;
     Eigen::VectorXd residual; ///< norm_M(A x - theta x) by the Lanczos recurrence

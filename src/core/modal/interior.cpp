@@ -1,0 +1,267 @@
+#include "core/modal/interior.hpp"
+
+#include "core/numerics/dense_eigen.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+constexpr double tolerance = 1e-9;
+constexpr Eigen::Index blockSize = 8;
+constexpr std::int64_t mostInASlice = 60;
+
+double toLambda(double hertz)
+{
+    return std::pow(2.0 * std::numbers::pi * hertz, 2);
+}
+
+double toHertz(double lambda)
+{
+    return std::sqrt(std::max(0.0, lambda)) / (2.0 * std::numbers::pi);
+}
+
+Finding noShift(double hertz)
+{
+    return Finding{Severity::error,
+                   fmt::format("the equations cannot be factorised at {:.4g} Hz", hertz),
+                   "Ask for a slightly different frequency, or for the lowest modes.",
+                   {},
+                   {}};
+}
+
+} // namespace
+
+InteriorExtractor::InteriorExtractor(const System& system, Progress& progress) : system_(system), progress_(progress) {}
+
+bool InteriorExtractor::factoriseNear(double sigma, double nudge)
+{
+    progress_.stage("factorise");
+    for (int attempt = 0; attempt < 6; ++attempt) { // beside an eigenvalue it may be singular to working precision
+        sigma_ = sigma + nudge * attempt;
+        shifted_ = sum(system_.stiffness, -sigma_, system_.mass);
+        factor_ = IndefiniteFactor::factorise(shifted_);
+        locked_.resize(system_.size(), 0);
+        if (factor_) return true;
+    }
+    return false;
+}
+
+std::optional<std::int64_t> InteriorExtractor::countBelow(double lambda) const
+{
+    progress_.stage("count");
+    return negativeEigenvalues(sum(system_.stiffness, -lambda, system_.mass));
+}
+
+InteriorExtractor::Pairs
+InteriorExtractor::around(const std::function<bool(const Eigen::VectorXd& lambda, double reach)>& enough)
+{
+    progress_.stage("modes");
+    const ShiftedPencil pencil{system_.size(), [this](const Eigen::MatrixXd& x) { return system_.mass * x; },
+                               [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }};
+    BlockLanczos lanczos(pencil, blockSize, locked_, seed_);
+    seed_ += 7919;
+    const std::size_t before = heard_.size();
+    while (!lanczos.exhausted() && !progress_.stopped()) {
+        lanczos.step();
+        const Eigen::Index found = lanczos.converged(tolerance);
+        const Eigen::VectorXd theta = lanczos.thetas(found);
+        const Eigen::VectorXd lambda = theta.cwiseInverse().array() + sigma_;
+        heard_.resize(before);
+        for (const double value : lambda)
+            heard_.push_back(toHertz(value));
+        hear();
+        // As far as the farthest that has converged: a Ritz value on its way still comes nearer.
+        const double reach = found > 0 ? 1.0 / std::abs(theta[found - 1]) : 0.0;
+        if (enough(lambda, reach)) break;
+    }
+    const Eigen::Index found = lanczos.converged(tolerance);
+    Pairs pairs = polished(lanczos.pairs(found).vectors);
+    return pairs;
+}
+
+InteriorExtractor::Pairs InteriorExtractor::polished(const Eigen::MatrixXd& vectors) const
+{
+    Pairs pairs;
+    pairs.lambda.resize(vectors.cols());
+    pairs.shapes.resize(system_.size(), vectors.cols());
+    if (vectors.cols() == 0) return pairs;
+    // Once more through A, which takes away any part in the null space of M; then Rayleigh-Ritz on A^-1.
+    Eigen::MatrixXd y = factor_->solve(system_.mass * vectors);
+    for (int round = 0; round < 2; ++round) { // M-orthonormal, twice for its condition
+        const Eigen::VectorXd sizes = (y.array() * (system_.mass * y).array()).colwise().sum().sqrt().transpose();
+        y = y * sizes.cwiseInverse().asDiagonal();
+        const Eigen::LLT<Eigen::MatrixXd> gram(y.transpose() * (system_.mass * y));
+        gram.matrixU().solveInPlace<Eigen::OnTheRight>(y);
+    }
+    const Eigen::MatrixXd energy = y.transpose() * (shifted_ * y);
+    const DenseEigen eigen = denseEigen((energy + energy.transpose()) / 2.0);
+    pairs.lambda = eigen.values.array() + sigma_;
+    pairs.shapes = y * eigen.vectors;
+    return pairs;
+}
+
+void InteriorExtractor::hear()
+{
+    if (!listener_) return;
+    std::vector<double> hertz = heard_;
+    std::sort(hertz.begin(), hertz.end());
+    listener_(hertz);
+}
+
+void InteriorExtractor::slice(double low, double high, std::int64_t expected, std::vector<Pairs>& into)
+{
+    if (expected == 0 || progress_.stopped()) return;
+    if (!factoriseNear((low + high) / 2.0, 1e-4 * (high - low))) return;
+    const double farthest = std::max(high - sigma_, sigma_ - low);
+    std::int64_t found = 0;
+    // Copies of a repeated frequency beyond the block size take further looks beside what is known.
+    for (int look = 0; look < 60 && found < expected && !progress_.stopped(); ++look) {
+        Pairs pairs = around([&](const Eigen::VectorXd& lambda, double reach) {
+            const auto inside = (lambda.array() >= low && lambda.array() < high).count();
+            return found + inside >= expected || reach > farthest;
+        });
+        const Eigen::Index before = locked_.cols();
+        locked_.conservativeResize(Eigen::NoChange, before + pairs.shapes.cols());
+        locked_.rightCols(pairs.shapes.cols()) = pairs.shapes;
+        std::vector<Eigen::Index> inside;
+        for (Eigen::Index at = 0; at < pairs.lambda.size(); ++at)
+            if (pairs.lambda[at] >= low && pairs.lambda[at] < high) inside.push_back(at);
+        found += static_cast<std::int64_t>(inside.size());
+        if (pairs.lambda.size() == 0) break; // nothing is left
+        into.push_back({pairs.lambda(inside), pairs.shapes(Eigen::all, inside)});
+    }
+}
+
+Extraction InteriorExtractor::gathered(const std::vector<Pairs>& found, double low, double high, std::int64_t before)
+{
+    std::vector<std::pair<double, std::pair<std::size_t, Eigen::Index>>> order;
+    for (std::size_t part = 0; part < found.size(); ++part)
+        for (Eigen::Index at = 0; at < found[part].lambda.size(); ++at)
+            order.push_back({found[part].lambda[at], {part, at}});
+    std::sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    Extraction extraction;
+    extraction.lambda.resize(static_cast<Eigen::Index>(order.size()));
+    extraction.shapes.resize(system_.size(), extraction.lambda.size());
+    for (std::size_t at = 0; at < order.size(); ++at) {
+        extraction.lambda[static_cast<Eigen::Index>(at)] = order[at].first;
+        extraction.shapes.col(static_cast<Eigen::Index>(at)) =
+            found[order[at].second.first].shapes.col(order[at].second.second);
+    }
+    certify(
+        system_, [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }, sigma_, extraction);
+    extraction.check.aboveHz = toHertz(low);
+    extraction.check.belowHz = toHertz(high);
+    extraction.check.before = before;
+    extraction.check.found = extraction.lambda.size();
+    return extraction;
+}
+
+Result<Extraction> InteriorExtractor::band(double lowHz, double highHz, Eigen::Index most, const Listener& listener)
+{
+    listener_ = listener;
+    heard_.clear();
+    double low = toLambda(lowHz), high = toLambda(highHz);
+    const auto first = countBelow(low), last = countBelow(high);
+    if (!first || !last) return noShift(first ? highHz : lowHz);
+    std::int64_t expected = *last - *first;
+    // Slices that hold few modes each; of more than were asked, the lowest.
+    struct Slice {
+        double low, high;
+        std::int64_t below, expected;
+    };
+    std::vector<Slice> waiting{{low, high, *first, expected}}, slices;
+    std::int64_t taken = 0;
+    while (!waiting.empty() && taken < most && !progress_.stopped()) {
+        const Slice next = waiting.back();
+        waiting.pop_back();
+        const bool narrow = next.high - next.low < 1e-7 * next.high;
+        if (next.expected <= mostInASlice || narrow) {
+            slices.push_back(next);
+            taken += next.expected;
+            continue;
+        }
+        const double middle = (next.low + next.high) / 2.0;
+        const auto below = countBelow(middle);
+        if (!below) return noShift(toHertz(middle));
+        waiting.push_back({middle, next.high, *below, next.below + next.expected - *below});
+        waiting.push_back({next.low, middle, next.below, *below - next.below});
+    }
+    std::vector<Pairs> found;
+    for (const auto& one : slices)
+        slice(one.low, one.high, one.expected, found);
+    if (!factor_ && !factoriseNear((low + high) / 2.0, 1e-4 * (high - low))) return noShift((lowHz + highHz) / 2.0);
+    if (!slices.empty() && slices.back().high < high) { // only the lower part was asked for
+        high = slices.back().high;
+        expected = slices.back().below + slices.back().expected - *first;
+    }
+    Extraction extraction = gathered(found, low, high, *first);
+    extraction.check.expected = expected;
+    extraction.check.proven = expected == extraction.check.found && !progress_.stopped();
+    if (extraction.lambda.size() > most) {
+        extraction = leading(std::move(extraction), most);
+        const double above = extraction.lambda[extraction.lambda.size() - 1];
+        const double at = std::min(above * (1.0 + 2e-4), (above + extraction.nextLambda) / 2.0);
+        const auto below = countBelow(at);
+        extraction.check.belowHz = toHertz(at);
+        extraction.check.found = extraction.lambda.size();
+        extraction.check.expected = below ? *below - *first : -1;
+        extraction.check.proven = extraction.check.expected == extraction.check.found;
+    }
+    return extraction;
+}
+
+Result<Extraction> InteriorExtractor::nearest(double hertz, Eigen::Index count, const Listener& listener)
+{
+    listener_ = listener;
+    heard_.clear();
+    if (!factoriseNear(toLambda(hertz), 1e-5 * toLambda(hertz))) return noShift(hertz);
+    // How far off, in Hz, the count-th nearest is; the run must have reached as far on both sides.
+    const auto distances = [&](const Eigen::VectorXd& lambda) {
+        std::vector<double> far;
+        for (const double value : lambda)
+            far.push_back(std::abs(toHertz(value) - hertz));
+        std::sort(far.begin(), far.end());
+        return far;
+    };
+    const auto reaches = [&](double reach, double distance) {
+        return reach >
+               std::max(toLambda(hertz + distance) - sigma_, sigma_ - toLambda(std::max(0.0, hertz - distance)));
+    };
+    Pairs pairs = around([&](const Eigen::VectorXd& lambda, double reach) {
+        const auto far = distances(lambda);
+        return static_cast<Eigen::Index>(far.size()) > count &&
+               reaches(reach, far[static_cast<std::size_t>(count)] * (1.0 + 1e-3));
+    });
+    const auto far = distances(pairs.lambda);
+    const bool enough = static_cast<Eigen::Index>(far.size()) > count;
+    double edge = far.empty() ? 0.0 : far.back() * (1.0 + 1e-4);
+    if (enough) { // with neighbours of the farthest; then midway to the next
+        auto kept = static_cast<std::size_t>(count);
+        while (kept < far.size() && far[kept] < far[kept - 1] + 1e-6 * (hertz + far[kept - 1]))
+            ++kept;
+        edge = kept < far.size() ? (far[kept - 1] + far[kept]) / 2.0 : far.back() * (1.0 + 1e-4);
+    }
+    const double low = toLambda(std::max(0.0, hertz - edge)), high = toLambda(hertz + edge);
+    const auto first = hertz > edge ? countBelow(low) : std::optional<std::int64_t>(0), last = countBelow(high);
+    std::vector<Pairs> found;
+    if (first && last && !progress_.stopped()) {
+        std::vector<Eigen::Index> inside;
+        for (Eigen::Index at = 0; at < pairs.lambda.size(); ++at)
+            if ((pairs.lambda[at] >= low || hertz <= edge) && pairs.lambda[at] < high) inside.push_back(at);
+        found.push_back({pairs.lambda(inside), pairs.shapes(Eigen::all, inside)});
+        if (static_cast<std::int64_t>(inside.size()) < *last - *first) { // copies beyond the block size
+            found.clear();
+            slice(hertz > edge ? low : -1e-3 * high, high, *last - *first, found);
+        }
+    } else {
+        found.push_back(std::move(pairs));
+    }
+    Extraction extraction = gathered(found, hertz > edge ? low : 0.0, high, first.value_or(0));
+    if (first && last) extraction.check.expected = *last - *first;
+    extraction.check.proven = extraction.check.expected == extraction.check.found && !progress_.stopped();
+    return extraction;
+}
+
+} // namespace undisona

@@ -1,0 +1,50 @@
+#pragma once
+#include "core/modal/extract.hpp"
+
+namespace undisona {
+
+/// Modes away from the low end of the spectrum, none below them computed: shifts inside the spectrum, each with an
+/// LDL' factorisation that counts as it is made (spectrum slicing: Ericsson and Ruhe 1980; Grimes, Lewis and
+/// Simon 1994). Rigid motions are ordinary eigenvectors here.
+class InteriorExtractor {
+public:
+    using Listener = ModeExtractor::Listener;
+    InteriorExtractor(const System&, Progress&);
+
+    /// Every mode from the one frequency to the other, Hz, 0 < low < high; the lowest `most` of them if there are
+    /// more. The count between the ends is part of the result. A finding when no shift there can be factorised.
+    Result<Extraction> band(double low, double high, Eigen::Index most, const Listener& listener = {});
+
+    /// The `count` modes nearest to a frequency > 0, with neighbours within 1e-6 of the farthest.
+    Result<Extraction> nearest(double hertz, Eigen::Index count, const Listener& listener = {});
+
+    double shift() const { return sigma_; } ///< the last one used
+
+private:
+    struct Pairs {
+        Eigen::VectorXd lambda;
+        Eigen::MatrixXd shapes;
+    };
+    bool factoriseNear(double sigma, double nudge);
+    std::optional<std::int64_t> countBelow(double lambda) const;
+    /// Goes on at the present shift until `enough` of what has converged, or nothing is left. Every eigenvalue nearer
+    /// to the shift than `reach` has converged, but for copies beyond the block size.
+    Pairs around(const std::function<bool(const Eigen::VectorXd& lambda, double reach)>& enough);
+    Pairs polished(const Eigen::MatrixXd& vectors) const;
+    /// The eigenpairs in [low, high), of which there are `expected`; looks again for those that are missing.
+    void slice(double low, double high, std::int64_t expected, std::vector<Pairs>& into);
+    Extraction gathered(const std::vector<Pairs>&, double low, double high, std::int64_t before);
+    void hear();
+
+    const System& system_;
+    Progress& progress_;
+    Listener listener_;
+    double sigma_ = 0.0;
+    SparseSymmetric shifted_;
+    std::unique_ptr<IndefiniteFactor> factor_;
+    Eigen::MatrixXd locked_; ///< what a first look at the present shift found
+    std::vector<double> heard_;
+    std::uint64_t seed_ = 20011;
+};
+
+} // namespace undisona
