@@ -78,6 +78,38 @@ TEST(IndefiniteFactor, SolvesAndCountsLikeDenseAlgebra)
     EXPECT_EQ(negativeEigenvalues(SparseSymmetric{0, {0}, {}, {}}), 0);
 }
 
+TEST(Cholesky, SolvesAlikeOnAnyNumberOfThreads)
+{
+    // A grid with a long-range tie and a part of its own: subtrees of many sizes, a forest of two trees.
+    const int side = 45;
+    SparseAssembler assembler(side * side + 30);
+    Eigen::Matrix2d pull;
+    pull << 1, -1, -1, 1;
+    const auto at = [](int i, int j) { return i * 45 + j; };
+    for (int i = 0; i < side; ++i)
+        for (int j = 0; j < side; ++j) {
+            assembler.add({at(i, j)}, Eigen::MatrixXd::Constant(1, 1, 0.01 + 0.001 * i));
+            if (i + 1 < side) assembler.add({at(i, j), at(i + 1, j)}, (1.0 + 0.1 * j) * pull);
+            if (j + 1 < side) assembler.add({at(i, j), at(i, j + 1)}, pull);
+        }
+    assembler.add({at(0, 0), at(44, 44)}, pull);
+    for (int k = 0; k < 30; ++k) {
+        assembler.add({side * side + k}, Eigen::MatrixXd::Constant(1, 1, 1.0));
+        if (k > 0) assembler.add({side * side + k - 1, side * side + k}, 3.0 * pull);
+    }
+    const SparseSymmetric matrix = assembler.finish();
+    std::mt19937_64 dice(5);
+    for (const int threads : {1, 2, 3, 7}) {
+        const auto factor = Cholesky::factorise(matrix, nullptr, threads);
+        ASSERT_TRUE(factor);
+        for (const Eigen::Index width : {1, 3, 8, 9, 20}) {
+            const Eigen::MatrixXd x = block(dice, matrix.size, width);
+            EXPECT_LE((factor->solve(matrix * x) - x).norm(), 1e-10 * x.norm()) << threads << " threads, " << width;
+        }
+        EXPECT_EQ(factor->solve(Eigen::MatrixXd(matrix.size, 0)).cols(), 0);
+    }
+}
+
 TEST(DenseEigen, RefusesWhatIsNoNumber)
 {
     EXPECT_EQ(denseEigen(Eigen::MatrixXd(0, 0)).values.size(), 0);

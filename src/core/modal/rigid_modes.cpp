@@ -141,6 +141,7 @@ Eigen::MatrixXd principalTurns(const System& system, const Eigen::MatrixXd& abou
 
 Eigen::MatrixXd rigidModes(const System& system)
 {
+    if (system.parts.empty()) return Eigen::MatrixXd(system.size(), 0); // bare matrices: what moves is not known
     const Eigen::MatrixXd aboutOrigin = system.rigidMotions(Eigen::Vector3d::Zero());
     Eigen::MatrixXd all(system.size(), 0);
     for (const auto& part : partsOf(system)) {

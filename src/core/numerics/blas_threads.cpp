@@ -19,11 +19,16 @@ void limitBlasThreads(int threads)
     limit = std::max(0, threads);
 }
 
-void chooseBlasThreads(std::int64_t unknowns)
+int threadsFor(std::int64_t unknowns)
 {
     constexpr std::int64_t small = 20000;
-    const int most = limit > 0 ? limit.load() : static_cast<int>(std::max(1u, std::thread::hardware_concurrency()));
-    openblas_set_num_threads(unknowns < small ? 1 : most);
+    if (unknowns < small) return 1;
+    return limit > 0 ? limit.load() : static_cast<int>(std::max(1u, std::thread::hardware_concurrency()));
+}
+
+void chooseBlasThreads(std::int64_t unknowns)
+{
+    openblas_set_num_threads(threadsFor(unknowns));
 }
 
 } // namespace undisona

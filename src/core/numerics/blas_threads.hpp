@@ -6,6 +6,9 @@ namespace undisona {
 /// No more than so many threads from now on, in this process; 0 takes the limit away.
 void limitBlasThreads(int threads);
 
+/// How many threads a problem of that size takes.
+int threadsFor(std::int64_t unknowns);
+
 /// One thread for the dense kernels below 20 000 unknowns: waiting for each other costs two threads more there than
 /// they gain. All of the machine's above, within the limit. Digits do not depend on the machine's load.
 void chooseBlasThreads(std::int64_t unknowns);

@@ -1,6 +1,7 @@
 #include "core/numerics/cholesky.hpp"
 
 #include "core/numerics/blas_threads.hpp"
+#include "core/numerics/supernodal_solve.hpp"
 
 #include <suitesparse/cholmod.h>
 
@@ -12,6 +13,7 @@ struct Cholesky::Parts {
     cholmod_common common{};
     cholmod_factor* factor = nullptr;
     std::int64_t size = 0;
+    std::unique_ptr<SupernodalSolve> solve; ///< null where the factor has no supernodes
 
     Parts() { cholmod_l_start(&common); }
     ~Parts()
@@ -26,7 +28,7 @@ struct Cholesky::Parts {
 Cholesky::Cholesky(std::unique_ptr<Parts> parts) : parts_(std::move(parts)) {}
 Cholesky::~Cholesky() = default;
 
-std::unique_ptr<Cholesky> Cholesky::factorise(const SparseSymmetric& matrix, std::int64_t* failedAt)
+std::unique_ptr<Cholesky> Cholesky::factorise(const SparseSymmetric& matrix, std::int64_t* failedAt, int threads)
 {
     auto parts = std::make_unique<Parts>();
     parts->size = matrix.size;
@@ -62,6 +64,19 @@ std::unique_ptr<Cholesky> Cholesky::factorise(const SparseSymmetric& matrix, std
         }
         return nullptr;
     }
+    const cholmod_factor& own = *parts->factor;
+    if (own.is_super && own.is_ll && own.xtype == CHOLMOD_REAL) {
+        const auto integers = [](const void* list) { return static_cast<const std::int64_t*>(list); };
+        const SupernodalFactor supernodes{matrix.size,
+                                          static_cast<std::int64_t>(own.nsuper),
+                                          integers(own.super),
+                                          integers(own.pi),
+                                          integers(own.px),
+                                          integers(own.s),
+                                          static_cast<const double*>(own.x),
+                                          integers(own.Perm)};
+        parts->solve = std::make_unique<SupernodalSolve>(supernodes, threads > 0 ? threads : threadsFor(matrix.size));
+    }
     return std::unique_ptr<Cholesky>(new Cholesky(std::move(parts)));
 }
 
@@ -69,6 +84,7 @@ Eigen::MatrixXd Cholesky::solve(const Eigen::MatrixXd& right) const
 {
     Eigen::MatrixXd solution(right.rows(), right.cols());
     if (right.size() == 0) return solution;
+    if (parts_->solve) return parts_->solve->solve(right);
     cholmod_dense view{};
     view.nrow = static_cast<std::size_t>(right.rows());
     view.ncol = static_cast<std::size_t>(right.cols());

@@ -1,0 +1,34 @@
+#pragma once
+#include <condition_variable>
+#include <functional>
+#include <mutex>
+#include <thread>
+#include <vector>
+
+namespace undisona {
+
+/// Threads that wait for work. run(f) calls f(0) here and f(1) ... f(count-1) on the others, and returns when all
+/// have ended; f must not throw.
+class Workers {
+public:
+    explicit Workers(int count);
+    ~Workers();
+    Workers(const Workers&) = delete;
+    Workers& operator=(const Workers&) = delete;
+
+    int count() const { return static_cast<int>(threads_.size()) + 1; }
+    void run(const std::function<void(int)>& work);
+
+private:
+    void wait(int which);
+
+    std::vector<std::thread> threads_;
+    std::mutex mutex_;
+    std::condition_variable begin_, end_;
+    const std::function<void(int)>* work_ = nullptr;
+    std::uint64_t round_ = 0;
+    int busy_ = 0;
+    bool leaving_ = false;
+};
+
+} // namespace undisona
