@@ -1,7 +1,9 @@
 // The same engine as the window's, for scripts and other programs.
+#include "cli/modes_options.hpp"
 #include "core/assess/model_checks.hpp"
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
+#include "core/modal/bare_pair.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/numerics/blas_threads.hpp"
@@ -64,72 +66,39 @@ int writeOut(const std::string& text, const std::string& path)
     return stream ? good : refuse(path + " cannot be written; check that its folder exists");
 }
 
-struct ModesOptions {
-    std::string model, take, upTo, band, nearest, share, directions = "XY", format = "table", out;
-    bool all = false;
-    long count = 0;
-    int threads = 0;
-};
-
-/// The ask that the options state in place of the model's own; a text when they cannot be read.
-std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
+/// Modes of two Matrix Market files.
+int runSystem(const ModesOptions& options)
 {
-    const int ways =
-        !options.upTo.empty() + !options.band.empty() + !options.nearest.empty() + !options.share.empty() + options.all;
-    if (options.count < 0) return "--count must be at least 1";
-    if (options.count == 0 && ways == 0) return std::optional<Ask>{};
-    if (ways > 1) return "--up-to, --band, --nearest, --mass-share and --all are ways to ask; take one of them";
-    Ask ask;
-    ask.count = options.count > 0 ? options.count : options.nearest.empty() ? 200 : 6;
-    if (options.all) ask.until = Ask::Until::all;
-    const auto frequency = [](const std::string& text, const char* option) -> std::variant<double, std::string> {
-        const auto read = readQuantity(text, QuantityKind::frequency, NumberStyle::file);
-        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return option + (": " + problem->what);
-        if (!(std::get<Quantity>(read).si > 0.0)) return std::string(option) + " needs frequencies above zero";
-        return std::get<Quantity>(read).si;
-    };
-    if (!options.nearest.empty()) {
-        const auto at = frequency(options.nearest, "--nearest");
-        if (const auto* wrong = std::get_if<std::string>(&at)) return *wrong;
-        ask.until = Ask::Until::nearest;
-        ask.frequency = std::get<double>(at);
-    }
-    if (!options.band.empty()) {
-        const auto dots = options.band.find("..");
-        if (dots == std::string::npos) return "--band takes two frequencies, as in 20Hz..60Hz";
-        const auto from = frequency(options.band.substr(0, dots), "--band"),
-                   to = frequency(options.band.substr(dots + 2), "--band");
-        for (const auto& end : {from, to})
-            if (const auto* wrong = std::get_if<std::string>(&end)) return *wrong;
-        ask.until = Ask::Until::band;
-        ask.from = std::get<double>(from);
-        ask.frequency = std::get<double>(to);
-        if (!(ask.from < ask.frequency)) return "--band ends before it begins; give the lower frequency first";
-    }
-    if (!options.upTo.empty()) {
-        const auto read = readQuantity(options.upTo, QuantityKind::frequency, NumberStyle::file);
-        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return "--up-to: " + problem->what;
-        ask.until = Ask::Until::frequency;
-        ask.frequency = std::get<Quantity>(read).si;
-    }
-    if (!options.share.empty()) {
-        const auto read = readQuantity(options.share, QuantityKind::share, NumberStyle::file);
-        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return "--mass-share: " + problem->what;
-        ask.until = Ask::Until::massShare;
-        ask.share = std::get<Quantity>(read).si;
-        ask.directions = {false, false, false};
-        for (const char letter : lowered(options.directions)) {
-            if (letter == ' ' || letter == ',') continue;
-            if (letter < 'x' || letter > 'z')
-                return "--directions takes letters of XYZ, not \"" + options.directions + "\"";
-            ask.directions[static_cast<std::size_t>(letter - 'x')] = true;
+    if (!options.model.empty()) return refuse("--system stands in place of a model; give one of them");
+    const auto ask = askOf(options);
+    if (const auto* wrong = std::get_if<std::string>(&ask)) return refuse(*wrong);
+    std::array<SparseSymmetric, 2> matrices;
+    for (std::size_t at = 0; at < 2; ++at) {
+        auto read = readMatrixMarket(options.system[at]);
+        if (!read) {
+            report(read.findings());
+            return wrongUsage;
         }
+        matrices[at] = std::move(*read);
     }
-    return std::optional<Ask>{ask};
+    limitBlasThreads(options.threads);
+    Progress progress;
+    const auto modes = modesOfPair(matrices[0], matrices[1], std::get<0>(ask).value_or(Ask{}), progress);
+    if (!modes) {
+        report(modes.findings());
+        return modelError;
+    }
+    const int code = writeOut(options.format == "json"  ? pairJson(*modes)
+                              : options.format == "csv" ? pairCsv(*modes)
+                                                        : pairTable(*modes),
+                              options.out);
+    return code != good ? code : modes->check.proven ? good : modelError;
 }
 
 int runModes(const ModesOptions& options)
 {
+    if (!options.system.empty()) return runSystem(options);
+    if (options.model.empty()) return refuse("modes needs a model file, or --system with two matrix files");
     int code = good;
     const auto model = loadModel(options.model, options.take, code);
     if (!model) return code;
@@ -231,7 +200,9 @@ int main(int argc, char** argv)
 
     ModesOptions options;
     auto* modes = app.add_subcommand("modes", "find modes and print what is read of them");
-    modes->add_option("model", options.model, "model file")->required();
+    modes->add_option("model", options.model, "model file");
+    modes->add_option("--system", options.system, "stiffness and mass as Matrix Market files, in place of a model")
+        ->expected(2);
     modes->add_option("--count", options.count, "the number of lowest modes, or the most of them")
         ->check(CLI::PositiveNumber);
     modes->add_option("--up-to", options.upTo, "every mode up to a frequency, such as 60Hz");

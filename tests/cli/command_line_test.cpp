@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
+#include <cmath>
 #include <filesystem>
 #include <fstream>
 #include <sstream>
@@ -183,6 +184,67 @@ TEST(CommandLine, ExitCodesTellWhoseFaultItIs)
                                                              << ran.err;
         if (one.code != 0) EXPECT_FALSE(ran.err.empty() && ran.out.empty()) << one.arguments;
     }
+}
+
+TEST(CommandLine, FindsTheModesOfBareMatrices)
+{
+    const auto folder = scratch() / "system";
+    for (const char* name : {"radar-mast", "hoist-gantry", "signal-lamps"}) { // the last one has a rigid motion
+        ASSERT_EQ(run("export " + example(name) + " --what system --to \"" + folder.string() + "\"").code, 0);
+        const std::string pair =
+            "--system \"" + (folder / "K.mtx").string() + "\" \"" + (folder / "M.mtx").string() + "\"";
+        const auto model = nlohmann::json::parse(run("modes " + example(name) + " --format json").out)["modes"];
+        const Ran ran = run("modes " + pair + " --format json --count " + std::to_string(model.size()));
+        ASSERT_EQ(ran.code, 0) << ran.err;
+        const auto bare = nlohmann::json::parse(ran.out);
+        ASSERT_EQ(bare["modes"].size(), model.size());
+        for (std::size_t at = 0; at < model.size(); ++at) {
+            const double f = model[at]["frequency_hz"];
+            EXPECT_NEAR(bare["modes"][at]["frequency_hz"].get<double>(), f, 1e-8 * f + 1e-6) << name << " " << at;
+            EXPECT_LT(bare["modes"][at]["accepted_error"].get<double>(), 1e-8) << name << " " << at;
+        }
+        EXPECT_TRUE(bare["count_check"]["proven"]);
+        const double low = 0.9 * model[2]["frequency_hz"].get<double>(),
+                     high = 1.1 * model[5]["frequency_hz"].get<double>();
+        const auto band = nlohmann::json::parse(
+            run("modes " + pair + " --format json --band " + std::to_string(low) + "Hz.." + std::to_string(high) + "Hz")
+                .out);
+        EXPECT_TRUE(band["count_check"]["proven"]) << name;
+        EXPECT_GE(band["modes"].size(), 4u) << name;
+    }
+    const std::string head = "%%MatrixMarket matrix coordinate real ";
+    const std::string good = written("good.mtx", head + "symmetric\n2 2 3\n1 1 3\n2 2 2\n2 1 -1\n"),
+                      mass = written("mass.mtx", head + "general\n2 2 2\n1 1 1\n2 2 1\n");
+    const auto two = nlohmann::json::parse(run("modes --all --format json --system " + good + " " + mass).out)["modes"];
+    ASSERT_EQ(two.size(), 2u);
+    EXPECT_NEAR(two[0]["lambda"], (5 - std::sqrt(5.0)) / 2, 1e-12);
+    EXPECT_NEAR(two[1]["lambda"], (5 + std::sqrt(5.0)) / 2, 1e-12);
+    const struct {
+        std::string stiffness;
+        int code;
+        const char* says;
+    } bad[] = {
+        {written("a.mtx", "K = [1 2; 3 4]"), 2, "line 1"},
+        {written("b.mtx", head + "symmetric\n2 2 3\n1 1 3\n"), 2, "ends after 1 of 3"},
+        {written("c.mtx", head + "symmetric\n2 2 1\n1 1 nan\n"), 2, "line 3"},
+        {written("d.mtx", head + "symmetric\n2 2 1\n1 1 inf\n"), 2, "finite"},
+        {written("e.mtx", head + "symmetric\n2 2 1\n3 1 1\n"), 2, "outside"},
+        {written("f.mtx", head + "symmetric\n2 3 1\n1 1 1\n"), 2, "not square"},
+        {written("g.mtx", head + "general\n2 2 4\n1 1 3\n2 2 3\n2 1 1\n1 2 2\n"), 2, "not symmetric"},
+        {written("h.mtx", head + "symmetric\n3 3 3\n1 1 1\n2 2 1\n3 3 1\n"), 1, "3 rows and the mass 2"},
+        {written("i.mtx", head + "symmetric\n2 2 2\n1 1 -1\n2 2 1\n"), 1, "positive semidefinite"},
+        {written("j.mtx", head + "symmetric\n2 2 3\n1 1 1\n2 2 1\n2 1 2\n"), 1, "positive semidefinite"},
+        {"/no/such/file.mtx", 2, "cannot be opened"},
+    };
+    for (const auto& one : bad) {
+        const Ran ran = run("modes --count 1 --system " + one.stiffness + " " + mass);
+        EXPECT_EQ(ran.code, one.code) << one.stiffness << ran.out << ran.err;
+        EXPECT_NE(ran.err.find(one.says), std::string::npos)
+            << one.stiffness << " does not say " << one.says << ": " << ran.err;
+    }
+    EXPECT_EQ(run("modes --mass-share 90% --system " + good + " " + mass).code, 1);
+    EXPECT_EQ(run("modes " + example("radar-mast") + " --system " + good + " " + mass).code, 2);
+    EXPECT_EQ(run("modes").code, 2);
 }
 
 TEST(CommandLine, OneThreadAndTwoGiveTheSame)

@@ -23,6 +23,16 @@ std::string solutionVtu(const Solution&);
 /// Matrix Market coordinate format, real symmetric, lower triangle (Boisvert, Pozo and Remington 1996).
 std::string matrixMarket(const SparseSymmetric&, const std::string& comment);
 
+/// Reads a real symmetric pair's half: coordinate format, "symmetric" (either triangle) or "general" if it is symmetric
+/// to 1e-12 of its largest entry. A finding names file and line for anything else: no number, an index out of range, a
+/// file cut short, another format.
+Result<SparseSymmetric> readMatrixMarket(const std::string& path);
+
+/// Modes of a bare pair, with their certificate.
+std::string pairTable(const Extraction&);
+std::string pairCsv(const Extraction&);
+std::string pairJson(const Extraction&);
+
 /// What each row of the exported matrices is: row, where, kind u or r, direction, coordinates.
 std::string unknownsCsv(const System&);
 

@@ -1,7 +1,93 @@
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
 
+#include <charconv>
+#include <fstream>
+#include <sstream>
+
 namespace undisona {
+
+namespace {
+
+Finding problemAt(const std::string& path, std::int64_t line, std::string what, std::string remedy = {})
+{
+    return Finding{Severity::error,
+                   std::move(what),
+                   std::move(remedy),
+                   {},
+                   line > 0 ? fmt::format("{}, line {}", path, line) : path};
+}
+
+} // namespace
+
+Result<SparseSymmetric> readMatrixMarket(const std::string& path)
+{
+    std::ifstream stream(path);
+    if (!stream) return problemAt(path, 0, "this file cannot be opened", "Check its name and that it may be read.");
+    std::string line, banner, object, format, field, symmetry;
+    std::int64_t at = 1;
+    std::getline(stream, line);
+    std::istringstream(lowered(line)) >> banner >> object >> format >> field >> symmetry;
+    if (banner != "%%matrixmarket" || object != "matrix" || format != "coordinate" ||
+        (field != "real" && field != "integer") || (symmetry != "symmetric" && symmetry != "general"))
+        return problemAt(path, 1, "this is not a Matrix Market file of real coordinates",
+                         "It begins with \"%%MatrixMarket matrix coordinate real symmetric\".");
+    do
+        ++at;
+    while (std::getline(stream, line) && (line.empty() || line[0] == '%'));
+    std::int64_t rows = -1, columns = -1, entries = -1;
+    std::istringstream(line) >> rows >> columns >> entries;
+    if (rows < 1 || columns < 1 || entries < 0)
+        return problemAt(path, at, "the sizes are missing", "Write rows, columns and entries, as in \"12 12 40\".");
+    if (rows != columns) return problemAt(path, at, fmt::format("the matrix is {} by {}, not square", rows, columns));
+    if (rows > 100'000'000) return problemAt(path, at, fmt::format("{} rows are more than can be solved here", rows));
+    SparseAssembler assembler(rows);
+    std::vector<std::array<double, 3>> upper; // of a general matrix, to be compared
+    double largest = 0.0;
+    for (std::int64_t count = 0; count < entries;) {
+        if (!std::getline(stream, line))
+            return problemAt(path, at, fmt::format("the file ends after {} of {} entries", count, entries),
+                             "It was cut short, or the number of entries is wrong.");
+        ++at;
+        if (line.empty() || line[0] == '%') continue;
+        std::int64_t i = 0, j = 0;
+        std::string text;
+        std::istringstream(line) >> i >> j >> text;
+        double value = 0.0;
+        const auto read = std::from_chars(text.data(), text.data() + text.size(), value);
+        if (text.empty() || read.ec != std::errc() || read.ptr != text.data() + text.size() || !std::isfinite(value))
+            return problemAt(path, at, fmt::format("\"{}\" is not a row, a column and a finite number", line));
+        if (i < 1 || j < 1 || i > rows || j > rows)
+            return problemAt(path, at, fmt::format("row {}, column {} lies outside of {} by {}", i, j, rows, rows));
+        largest = std::max(largest, std::abs(value));
+        ++count;
+        if (symmetry == "general" && i < j) {
+            upper.push_back({double(j), double(i), value});
+            continue;
+        }
+        assembler.add({static_cast<int>(std::max(i, j) - 1), static_cast<int>(std::min(i, j) - 1)},
+                      i == j ? Eigen::MatrixXd(Eigen::Matrix2d{{value, 0.0}, {0.0, 0.0}})
+                             : Eigen::MatrixXd(Eigen::Matrix2d{{0.0, value}, {value, 0.0}}));
+    }
+    SparseSymmetric matrix = assembler.finish();
+    if (symmetry == "symmetric") return matrix;
+    SparseAssembler mirrored(rows); // what stands above the diagonal, laid below it
+    for (const auto& [i, j, value] : upper)
+        mirrored.add({static_cast<int>(i) - 1, static_cast<int>(j) - 1},
+                     Eigen::MatrixXd(Eigen::Matrix2d{{0.0, value}, {value, 0.0}}));
+    const SparseSymmetric difference = sum(matrix, -1.0, mirrored.finish());
+    for (std::int64_t column = 0; column < rows; ++column)
+        for (auto entry = difference.columnStart[static_cast<std::size_t>(column)];
+             entry < difference.columnStart[static_cast<std::size_t>(column) + 1]; ++entry)
+            if (const auto row = difference.row[static_cast<std::size_t>(entry)];
+                row != column && std::abs(difference.value[static_cast<std::size_t>(entry)]) > 1e-12 * largest)
+                return problemAt(
+                    path, 0,
+                    fmt::format("the matrix is not symmetric: entries {0}, {1} and {1}, {0} differ by {2:.3g}", row + 1,
+                                column + 1, difference.value[static_cast<std::size_t>(entry)]),
+                    "Stiffness and mass of a structure are symmetric.");
+    return matrix;
+}
 
 std::string matrixMarket(const SparseSymmetric& matrix, const std::string& comment)
 {

@@ -111,9 +111,20 @@ bool ModeExtractor::factorise(double shiftUp)
     return factor_ != nullptr;
 }
 
+bool ModeExtractor::movesFreely()
+{
+    if (!system_.parts.empty()) return false; // known beforehand, from what can strain
+    BlockLanczos probe(pencil_, blockSize);
+    for (int step = 0; step < 3 && !probe.exhausted(); ++step)
+        probe.step();
+    const RitzPairs first = probe.pairs(1);
+    return first.theta.size() > 0 &&
+           1.0 / first.theta[0] < 1e3 * 2.220446049250313e-16 * system_.stiffness.norm() * first.vectors.squaredNorm();
+}
+
 void ModeExtractor::chooseShift()
 {
-    if (rigid_.cols() == 0 && factorise(0.0) && factor_->reciprocalCondition() > 1e-18) return;
+    if (rigid_.cols() == 0 && factorise(0.0) && factor_->reciprocalCondition() > 1e-18 && !movesFreely()) return;
     // A small shift first; a few inverse iterations clear of the rigid motions then tell the scale of the
     // lowest elastic eigenvalue, and a third of that makes a well-conditioned shift.
     double largest = 0.0;
@@ -128,10 +139,10 @@ void ModeExtractor::chooseShift()
         BlockLanczos probe(pencil_, blockSize, rigid_);
         for (int step = 0; step < 4 && !probe.exhausted(); ++step)
             probe.step();
-        const RitzPairs pairs = probe.pairs(1);
-        if (pairs.theta.size() == 0) return;
-        const double lambda = 1.0 / pairs.theta[0] - shiftUp_;
-        if (!(lambda > 1e-6 * shiftUp_)) return; // a mechanism: the present shift is as good as any
+        double lambda = 0.0; // the first that is no mechanism
+        for (const double theta : probe.thetas(blockSize))
+            if (lambda <= 1e-6 * shiftUp_) lambda = 1.0 / theta - shiftUp_;
+        if (!(lambda > 1e-6 * shiftUp_)) return; // mechanisms alone: the present shift is as good as any
         if (lambda > 0.1 * shiftUp_ && lambda < 1e4 * shiftUp_ && round > 0) return;
         if (!factorise(lambda / 3.0)) {
             factorise(first);

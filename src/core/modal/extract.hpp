@@ -56,6 +56,7 @@ private:
     ModeExtractor(const System&, Progress&);
     bool factorise(double shiftUp);
     void chooseShift();
+    bool movesFreely(); ///< bare matrices: whether a motion costs no more than rounding leaves of K
     Extraction gather(Eigen::Index wanted);
     Extraction dense();
     Extraction finished(Eigen::VectorXd lambda, Eigen::MatrixXd shapes, Eigen::Index wanted, bool complete);

@@ -1,0 +1,63 @@
+#include "cli/modes_options.hpp"
+
+#include "core/base/number_text.hpp"
+
+namespace undisona {
+
+std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
+{
+    const int ways =
+        !options.upTo.empty() + !options.band.empty() + !options.nearest.empty() + !options.share.empty() + options.all;
+    if (options.count < 0) return "--count must be at least 1";
+    if (options.count == 0 && ways == 0) return std::optional<Ask>{};
+    if (ways > 1) return "--up-to, --band, --nearest, --mass-share and --all are ways to ask; take one of them";
+    Ask ask;
+    ask.count = options.count > 0 ? options.count : options.nearest.empty() ? 200 : 6;
+    if (options.all) ask.until = Ask::Until::all;
+    const auto frequency = [](const std::string& text, const char* option) -> std::variant<double, std::string> {
+        const auto read = readQuantity(text, QuantityKind::frequency, NumberStyle::file);
+        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return option + (": " + problem->what);
+        if (!(std::get<Quantity>(read).si > 0.0)) return std::string(option) + " needs frequencies above zero";
+        return std::get<Quantity>(read).si;
+    };
+    if (!options.nearest.empty()) {
+        const auto at = frequency(options.nearest, "--nearest");
+        if (const auto* wrong = std::get_if<std::string>(&at)) return *wrong;
+        ask.until = Ask::Until::nearest;
+        ask.frequency = std::get<double>(at);
+    }
+    if (!options.band.empty()) {
+        const auto dots = options.band.find("..");
+        if (dots == std::string::npos) return "--band takes two frequencies, as in 20Hz..60Hz";
+        const auto from = frequency(options.band.substr(0, dots), "--band"),
+                   to = frequency(options.band.substr(dots + 2), "--band");
+        for (const auto& end : {from, to})
+            if (const auto* wrong = std::get_if<std::string>(&end)) return *wrong;
+        ask.until = Ask::Until::band;
+        ask.from = std::get<double>(from);
+        ask.frequency = std::get<double>(to);
+        if (!(ask.from < ask.frequency)) return "--band ends before it begins; give the lower frequency first";
+    }
+    if (!options.upTo.empty()) {
+        const auto read = readQuantity(options.upTo, QuantityKind::frequency, NumberStyle::file);
+        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return "--up-to: " + problem->what;
+        ask.until = Ask::Until::frequency;
+        ask.frequency = std::get<Quantity>(read).si;
+    }
+    if (!options.share.empty()) {
+        const auto read = readQuantity(options.share, QuantityKind::share, NumberStyle::file);
+        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return "--mass-share: " + problem->what;
+        ask.until = Ask::Until::massShare;
+        ask.share = std::get<Quantity>(read).si;
+        ask.directions = {false, false, false};
+        for (const char letter : lowered(options.directions)) {
+            if (letter == ' ' || letter == ',') continue;
+            if (letter < 'x' || letter > 'z')
+                return "--directions takes letters of XYZ, not \"" + options.directions + "\"";
+            ask.directions[static_cast<std::size_t>(letter - 'x')] = true;
+        }
+    }
+    return std::optional<Ask>{ask};
+}
+
+} // namespace undisona

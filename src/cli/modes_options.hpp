@@ -1,0 +1,18 @@
+#pragma once
+#include "core/geometry/structure.hpp"
+
+namespace undisona {
+
+/// The options of `modes`, as typed.
+struct ModesOptions {
+    std::string model, take, upTo, band, nearest, share, directions = "XY", format = "table", out;
+    std::vector<std::string> system; ///< two Matrix Market files in place of a model
+    bool all = false;
+    long count = 0;
+    int threads = 0;
+};
+
+/// The ask that the options state in place of the model's own; a text when they cannot be read.
+std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions&);
+
+} // namespace undisona
