@@ -1,8 +1,10 @@
+#include "app/ledger/ledger_view.hpp"
 #include "app/session/theme.hpp"
 #include "tests/gui/window_driver.hpp"
 
 #include <QApplication>
 #include <QDir>
+#include <QLabel>
 #include <QLineEdit>
 #include <QMessageBox>
 #include <QPushButton>
@@ -179,6 +181,36 @@ TEST(Window, ARunCanBeStoppedAndLosesNothing)
     driver.until([&] { return !driver.session().solving(); }, "the run to stop", 30);
     EXPECT_EQ(driver.session().model(), model);
     EXPECT_FALSE(driver.session().live().solution && !driver.session().live().solution->stopped);
+}
+
+TEST(Window, ABandIsAskedForInTheLedgerAndProvenInTheStrip)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    const auto all = driver.session().live().solution;
+    driver.window().ledger().setFocus();
+    driver.window().ledger().showSentence("ask");
+    driver.press("Delete");
+    driver.press("7", {"Control_L"});
+    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+    driver.type("in a band");
+    driver.press("Return");
+    driver.type("10 Hz");
+    driver.press("Tab");
+    driver.type("1800 rpm");
+    driver.press("Return");
+    driver.solved();
+    auto* proof = driver.window().findChild<QLabel*>("proof");
+    EXPECT_TRUE(proof->text().startsWith("6 of 6 modes between 10.0 and 30.0 Hz found, 2 lower"))
+        << proof->text().toStdString();
+    ASSERT_TRUE(driver.session().live().solution);
+    const auto inside = driver.session().live().solution->modes;
+    ASSERT_EQ(inside.size(), 6u);
+    EXPECT_NEAR(inside[1].frequency, all->modes[3].frequency, 2e-3 * inside[1].frequency);
+    driver.click("note 2 of now");
+    EXPECT_TRUE(driver.item(QString("Mode 2 · %1 Hz").arg(inside[1].frequency, 0, 'f', 2)))
+        << "its shape is in the scene";
+    EXPECT_TRUE(driver.valueOf("note 2 of now").contains("clash"));
 }
 
 TEST(Theme, TextStandsOutFromEveryGround)
