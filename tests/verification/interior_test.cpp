@@ -141,3 +141,36 @@ TEST(Nearest, FindsEveryCopyOfARepeatedFrequency)
     EXPECT_EQ(found->count.before, 20) << "those of the other plane";
     EXPECT_EQ(found->modes.front().group, found->modes.back().group);
 }
+
+TEST(Stop, AtAnyMomentGivesWhatThereIsAndNoProof)
+{
+    for (const char* kind : {"lowest", "band", "nearest", "mass-share"}) {
+        SaidModel said = house(true);
+        said.say(kind, kind == std::string("lowest") ? Words{{"count", "40"}}
+                       : kind == std::string("band") ? Words{{"from", "10 Hz"}, {"to", "80 Hz"}}
+                                                     : Words{});
+        const auto whole = said.solved();
+        int last = 0;
+        for (int moment = 1; moment <= 60; ++moment) {
+            int events = 0;
+            Progress* running = nullptr;
+            Progress progress([&](const std::string&, double) {
+                if (++events == moment) running->stop();
+            });
+            running = &progress;
+            const auto stopped = solve(said.model(), progress, {}, [&](const std::vector<double>&) {
+                if (++events == moment) running->stop();
+            });
+            if (events < moment) break; // it was over before
+            last = moment;
+            if (!stopped) continue; // stopped before there was anything: a finding, no crash
+            EXPECT_NE((*stopped)->stopped, (*stopped)->count.proven) << kind << " at " << moment;
+            if (!(*stopped)->stopped)
+                EXPECT_EQ((*stopped)->modes.size(), whole->modes.size()) << kind << " at " << moment;
+            for (const auto& mode : (*stopped)->modes) // what it keeps is as good as ever
+                EXPECT_LT(mode.acceptedError, 1e-7) << kind << " at " << moment << ", mode " << mode.number;
+        }
+        EXPECT_GT(last, 4) << kind;
+        EXPECT_EQ(said.solved()->modes.size(), whole->modes.size()) << "and a stop leaves nothing behind";
+    }
+}

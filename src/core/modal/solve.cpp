@@ -222,7 +222,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     solution->system = pass.system;
     solution->shift = pass.shift;
     solution->allModes = extraction.all;
-    solution->stopped = progress.stopped();
+    solution->stopped = progress.stopped() && !extraction.check.proven; // a stop after the proof cut nothing short
     solution->mass = pass.mass;
     solution->participation = participationOf(*pass.system, extraction.shapes, pass.mass, reference);
     solution->energies = energiesOf(*structure, pass.mesh, *pass.system, extraction);
@@ -262,6 +262,8 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
     if (!pass) return pass.findings();
     Findings remarks;
     Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
+    if (progress.stopped() && pass->extraction.check.proven)
+        remarks.push_back(noteAt({}, "stopped before the mesh was judged", "The mesh errors say how far to trust it."));
     if (!progress.stopped() && structure->ask.until != Ask::Until::all) { // whose highest are of the mesh alone
         const Splits finer = refinedSplits(*structure, pass->mesh, errors, refineAbove);
         const auto split =
