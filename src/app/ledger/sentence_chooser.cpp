@@ -1,38 +1,25 @@
 #include "app/ledger/sentence_chooser.hpp"
 
-#include <QKeyEvent>
-#include <QVBoxLayout>
-
 namespace undisona {
 
-SentenceChooser::SentenceChooser(Group group, QWidget* parent) : QDialog(parent, Qt::Dialog), group_(group)
+SentenceChooser::SentenceChooser(Group group, QWidget* parent)
+    : SearchDialog(tr("Add a sentence"), tr("what do you want to say?"), parent), group_(group)
 {
-    setWindowTitle(tr("Add a sentence"));
     setObjectName("sentenceChooser");
     resize(430, 420);
-    line_ = new QLineEdit(this);
-    line_->setPlaceholderText(tr("what do you want to say?"));
     line_->setObjectName("chooserLine");
-    list_ = new QListWidget(this);
     list_->setObjectName("chooserList");
-    list_->setFocusPolicy(Qt::NoFocus);
     help_ = new QLabel(this);
     help_->setObjectName("chooserHelp");
     help_->setWordWrap(true);
     help_->setMinimumHeight(64);
     help_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-    auto* layout = new QVBoxLayout(this);
-    layout->addWidget(line_);
-    layout->addWidget(list_);
-    layout->addWidget(help_);
-    line_->installEventFilter(this);
-    connect(line_, &QLineEdit::textChanged, this, &SentenceChooser::fill);
+    column_->addWidget(help_);
     connect(list_, &QListWidget::currentRowChanged, this, [this] {
         const auto* item = list_->currentItem();
         const auto* kind = item ? kindNamed(item->data(Qt::UserRole).toString().toStdString()) : nullptr;
         if (kind) help_->setText(QString::fromStdString(kind->help));
     });
-    connect(list_, &QListWidget::itemClicked, this, &SentenceChooser::choose);
     fill();
 }
 
@@ -88,23 +75,6 @@ void SentenceChooser::choose()
     if (!item) return;
     chosen_ = kindNamed(item->data(Qt::UserRole).toString().toStdString());
     accept();
-}
-
-bool SentenceChooser::eventFilter(QObject* watched, QEvent* event)
-{
-    if (event->type() == QEvent::KeyPress) {
-        const int key = static_cast<QKeyEvent*>(event)->key();
-        if (key == Qt::Key_Down || key == Qt::Key_Up) {
-            const int next = list_->currentRow() + (key == Qt::Key_Down ? 1 : -1);
-            if (next >= 0 && next < list_->count()) list_->setCurrentRow(next);
-            return true;
-        }
-        if (key == Qt::Key_Return || key == Qt::Key_Enter) {
-            choose();
-            return true;
-        }
-    }
-    return QDialog::eventFilter(watched, event);
 }
 
 } // namespace undisona

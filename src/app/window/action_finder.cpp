@@ -1,29 +1,14 @@
 #include "app/window/action_finder.hpp"
 
-#include <QKeyEvent>
-#include <QLineEdit>
-#include <QListWidget>
-#include <QVBoxLayout>
-
 namespace undisona {
 
-ActionFinder::ActionFinder(const QList<QAction*>& actions, QWidget* parent) : QDialog(parent), actions_(actions)
+ActionFinder::ActionFinder(const QList<QAction*>& actions, QWidget* parent)
+    : SearchDialog(tr("Find an action"), tr("what do you want to do?"), parent), actions_(actions)
 {
     setObjectName("actionFinder");
-    setWindowTitle(tr("Find an action"));
     resize(440, 360);
-    line_ = new QLineEdit(this);
-    line_->setPlaceholderText(tr("what do you want to do?"));
     line_->setObjectName("finderLine");
-    list_ = new QListWidget(this);
     list_->setObjectName("finderList");
-    list_->setFocusPolicy(Qt::NoFocus);
-    auto* layout = new QVBoxLayout(this);
-    layout->addWidget(line_);
-    layout->addWidget(list_);
-    line_->installEventFilter(this);
-    connect(line_, &QLineEdit::textChanged, this, &ActionFinder::fill);
-    connect(list_, &QListWidget::itemClicked, this, &ActionFinder::run);
     fill();
 }
 
@@ -45,30 +30,13 @@ void ActionFinder::fill()
     if (list_->count() > 0) list_->setCurrentRow(0);
 }
 
-void ActionFinder::run()
+void ActionFinder::choose()
 {
     const auto* item = list_->currentItem();
     if (!item) return;
     QAction* action = actions_[item->data(Qt::UserRole).toInt()];
     accept();
     action->trigger();
-}
-
-bool ActionFinder::eventFilter(QObject* watched, QEvent* event)
-{
-    if (event->type() == QEvent::KeyPress) {
-        const int key = static_cast<QKeyEvent*>(event)->key();
-        if (key == Qt::Key_Down || key == Qt::Key_Up) {
-            const int row = list_->currentRow() + (key == Qt::Key_Down ? 1 : -1);
-            if (row >= 0 && row < list_->count()) list_->setCurrentRow(row);
-            return true;
-        }
-        if (key == Qt::Key_Return || key == Qt::Key_Enter) {
-            run();
-            return true;
-        }
-    }
-    return QDialog::eventFilter(watched, event);
 }
 
 } // namespace undisona

@@ -1,28 +1,21 @@
 #pragma once
-#include <QAction>
-#include <QDialog>
+#include "app/session/search_dialog.hpp"
 
-class QLineEdit;
-class QListWidget;
+#include <QAction>
 
 namespace undisona {
 
 /// Finds any action of the menus by its name.
-class ActionFinder : public QDialog {
+class ActionFinder : public SearchDialog {
     Q_OBJECT
 public:
     ActionFinder(const QList<QAction*>& actions, QWidget* parent);
 
-protected:
-    bool eventFilter(QObject*, QEvent*) override;
-
 private:
-    void fill();
-    void run();
+    void fill() override;
+    void choose() override;
 
     QList<QAction*> actions_;
-    QLineEdit* line_;
-    QListWidget* list_;
 };
 
 } // namespace undisona
