@@ -45,6 +45,18 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
         out += fmt::format("\nof the movable mass: X {:.1f} %, Y {:.1f} %, Z {:.1f} %\n",
                            100.0 * participation.sumOfMovable(last, 0), 100.0 * participation.sumOfMovable(last, 1),
                            100.0 * participation.sumOfMovable(last, 2));
+    const Ask& ask = solution.structure->ask;
+    for (int direction = 0; direction < 3 && ask.until == Ask::Until::massShare; ++direction) {
+        if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
+        Eigen::Index mode = 0;
+        const auto sum = [&](Eigen::Index at) {
+            return ask.ofTotal ? participation.sumOfTotal(at, direction) : participation.sumOfMovable(at, direction);
+        };
+        while (mode <= last && sum(mode) < ask.share)
+            ++mode;
+        if (mode <= last)
+            out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.share, mode + 1);
+    }
     if (solution.count.expected >= 0)
         out += wordsOf(solution.count, 6) + (solution.count.proven ? "; none missed\n" : "\n");
     if (!clashes.pairs.empty()) out += "\n";

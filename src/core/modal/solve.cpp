@@ -177,21 +177,29 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
     }
     if (structure.ask.until == Ask::Until::massShare && !solution.stopped &&
         !targetReached(solution.participation, structure.ask, solution.participation.effective.rows())) {
+        const Participation& participation = solution.participation;
+        const Eigen::Index last = participation.effective.rows() - 1;
         std::string shares;
-        const Eigen::Index last = solution.participation.effective.rows() - 1;
-        for (int direction = 0; direction < 3 && last >= 0; ++direction)
-            if (structure.ask.directions[static_cast<std::size_t>(direction)])
-                shares +=
-                    fmt::format("{}{} {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction],
-                                100.0 * (structure.ask.ofTotal ? solution.participation.sumOfTotal(last, direction)
-                                                               : solution.participation.sumOfMovable(last, direction)));
-        findings.push_back(warningAt(
-            structure.ask.sentence,
-            fmt::format("the target of {:.0f} % is not reached with {} modes: {}", 100.0 * structure.ask.share,
-                        solution.modes.size(), shares),
-            structure.ask.ofTotal
-                ? "Ask for more modes, or take the share of the movable mass: mass on held points can never take part."
-                : "Ask for more modes."));
+        bool outOfReach = true; // with every mode there is
+        for (int direction = 0; direction < 3; ++direction) {
+            if (!structure.ask.directions[static_cast<std::size_t>(direction)]) continue;
+            const double all = participation.movable[direction] / std::max(participation.total[direction], 1e-300);
+            const double now = last < 0                ? 0.0
+                               : structure.ask.ofTotal ? participation.sumOfTotal(last, direction)
+                                                       : participation.sumOfMovable(last, direction);
+            if (now >= structure.ask.share) continue;
+            const bool held = structure.ask.ofTotal && all < structure.ask.share;
+            outOfReach = outOfReach && held;
+            shares += fmt::format("{}{} {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction], 100.0 * now);
+            if (held)
+                shares += fmt::format(" (it can reach {:.0f} % of the total: {:.0f} % of the mass sits on held points)",
+                                      100.0 * all, 100.0 * (1.0 - all));
+        }
+        findings.push_back(
+            warningAt(structure.ask.sentence,
+                      fmt::format("the target of {:.0f} % is not reached with {} modes: {}",
+                                  100.0 * structure.ask.share, solution.modes.size(), shares),
+                      outOfReach ? "Take the share of the movable mass, or a lower target." : "Ask for more modes."));
     }
     // Thin open sections are stiffer in twisting than Saint-Venant's theory says.
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
