@@ -94,7 +94,7 @@ private:
     void clash()
     {
         driver_.window().readings().showPage("clashes");
-        driver_.moveTo(driver_.window().mapToGlobal(QPoint(640, 400)));
+        driver_.moveTo(driver_.window().mapToGlobal(QPoint(430, 480)));
         say("The clash: " + note(4).replace('\n', " | "));
         picture("clash");
         driver_.window().readings().showPage("energy");
@@ -119,7 +119,7 @@ private:
         }
         driver_.window().readings().showPage("compare");
         driver_.click("note 4 of now");
-        driver_.moveTo(driver_.window().mapToGlobal(QPoint(640, 400)));
+        driver_.moveTo(driver_.window().mapToGlobal(QPoint(430, 480)));
         say("Heavier braces and rings: " + note(4).replace('\n', " | "));
         picture("cleared-and-compared");
     }

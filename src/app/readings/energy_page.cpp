@@ -87,7 +87,7 @@ void EnergyPage::select()
         rows_.push_back(part);
     }
     table_->setRows(cells, keys);
-    table_->setColumnWidth(0, std::min(table_->columnWidth(0), 128));
+    table_->setColumnWidth(0, std::min(table_->columnWidth(0), 112));
 }
 
 } // namespace undisona

@@ -60,7 +60,7 @@ void ModesPage::fill()
             keys.push_back(mode.number);
         }
     table_->setRows(rows, keys);
-    table_->setColumnWidth(2, std::min(table_->columnWidth(2), 150));
+    table_->setColumnWidth(2, std::min(table_->columnWidth(2), 128));
     if (!own)
         proof_->setText(session_.solving() ? tr("Solving …") : tr("Nothing has been solved yet."));
     else if (own->count.proven)
