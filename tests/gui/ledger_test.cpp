@@ -180,3 +180,45 @@ TEST(Ledger, TwoHundredSentencesScrollAndEdit)
     driver.press("Down");
     EXPECT_EQ(driver.session().selectedSentence(), "box151");
 }
+
+TEST(Ledger, SentencesAreDraggedDuplicatedAndFolded)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    const auto order = [&] {
+        std::string ids;
+        for (const auto& sentence : driver.session().model().group(Group::addedMass))
+            ids += sentence->id + " ";
+        return ids;
+    };
+    const std::string before = order();
+    ASSERT_EQ(before.substr(0, 16), "gearbox antenna ");
+    driver.window().ledger().showSentence("cables");
+    const auto bounds = [&](const char* id) { return driver.item(QString("sentence ") + id)->bounds; };
+    // Held where no word is, behind the end of its last line, and let go above the first one.
+    driver.drag(bounds("antenna").bottomRight() - QPoint(24, 6),
+                QPoint(bounds("gearbox").right() - 24, bounds("gearbox").top() + 3));
+    EXPECT_EQ(order().substr(0, 16), "antenna gearbox ");
+    driver.press("z", {"Control_L"});
+    EXPECT_EQ(order(), before);
+    // By keys: down and up again, then a copy below, which has its own id and the same words.
+    driver.window().ledger().setFocus();
+    driver.window().ledger().showSentence("gearbox");
+    driver.press("Down", {"Alt_L"});
+    EXPECT_EQ(order().substr(0, 16), "antenna gearbox ");
+    driver.press("Up", {"Alt_L"});
+    EXPECT_EQ(order(), before);
+    const double mass = driver.session().mass().mass;
+    driver.press("d", {"Control_L", "Shift_L"});
+    EXPECT_NEAR(driver.session().mass().mass, mass + 85.0, 1e-9);
+    const auto& group = driver.session().model().group(Group::addedMass);
+    EXPECT_EQ(wordsOf(*group[0]), wordsOf(*group[1]));
+    EXPECT_NE(group[0]->id, group[1]->id);
+    // A folded group hides its sentences and keeps its sum.
+    const QString sum = driver.valueOf("group Added mass");
+    driver.click("group Added mass");
+    EXPECT_FALSE(driver.item("sentence gearbox"));
+    EXPECT_EQ(driver.valueOf("group Added mass"), sum);
+    driver.click("group Added mass");
+    EXPECT_TRUE(driver.item("sentence gearbox"));
+}
