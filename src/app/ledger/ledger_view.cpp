@@ -201,6 +201,7 @@ std::vector<PaintedItem> LedgerView::paintedItems() const
 bool LedgerView::viewportEvent(QEvent* event)
 {
     switch (event->type()) {
+    case QEvent::MouseButtonDblClick: // a second quick click is a click too
     case QEvent::MouseButtonPress: {
         auto* mouse = static_cast<QMouseEvent*>(event);
         if (mouse->button() != Qt::LeftButton) break;
