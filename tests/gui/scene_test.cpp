@@ -168,3 +168,28 @@ TEST(Scene, APickOffersMoreLikeIt)
     driver.click(rule);
     EXPECT_EQ(driver.valueOf("word gearbox.points"), "4 feet of Mast");
 }
+
+TEST(Scene, EveryLookDrawsTheMovingShape)
+{
+    WindowDriver driver;
+    driver.openExample("hoist-gantry");
+    auto& canvas = driver.window().scene().canvas();
+    canvas.setPhase(0.25);
+    const auto picture = [&] {
+        driver.pause(120);
+        return canvas.grabFramebuffer();
+    };
+    const QImage sections = picture();
+    driver.press("s", {"Control_L", "Alt_L"}); // centre lines alone
+    EXPECT_FALSE(canvas.look().sections);
+    const QImage lines = picture();
+    EXPECT_NE(sections, lines);
+    for (const auto colouring : {Colouring::x, Colouring::energy, Colouring::plain}) {
+        SceneLook look = canvas.look();
+        look.colouring = colouring;
+        driver.window().scene().setLook(look);
+        EXPECT_NE(picture(), lines) << "in other colours";
+    }
+    driver.press("s", {"Control_L", "Alt_L"});
+    EXPECT_TRUE(canvas.look().sections);
+}
