@@ -1,19 +1,11 @@
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
+#include "core/modal/hertz.hpp"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 namespace undisona {
-
-namespace {
-
-double hertzOf(double lambda)
-{
-    return std::sqrt(std::max(0.0, lambda)) / (2.0 * std::numbers::pi);
-}
-
-} // namespace
 
 std::string pairTable(const Extraction& modes)
 {
@@ -21,7 +13,7 @@ std::string pairTable(const Extraction& modes)
         fmt::format("{:>5} {:>14} {:>16} {:>10} {:>10}\n", "mode", "Hz", "lambda", "accepted", "residual");
     for (Eigen::Index at = 0; at < modes.lambda.size(); ++at)
         out += fmt::format("{:>5} {:>14.8g} {:>16.8g} {:>10.1e} {:>10.1e}\n", modes.check.before + at + 1,
-                           hertzOf(modes.lambda[at]), modes.lambda[at], modes.acceptedError[at], modes.residual[at]);
+                           toHertz(modes.lambda[at]), modes.lambda[at], modes.acceptedError[at], modes.residual[at]);
     return out + wordsOf(modes.check, 6) + (modes.check.proven ? "; none missed\n" : "; not proven\n");
 }
 
@@ -29,7 +21,7 @@ std::string pairCsv(const Extraction& modes)
 {
     std::string out = "mode,frequency_hz,lambda,accepted_error,residual\n";
     for (Eigen::Index at = 0; at < modes.lambda.size(); ++at)
-        out += fmt::format("{},{},{},{},{}\n", modes.check.before + at + 1, shortest(hertzOf(modes.lambda[at])),
+        out += fmt::format("{},{},{},{},{}\n", modes.check.before + at + 1, shortest(toHertz(modes.lambda[at])),
                            shortest(modes.lambda[at]), shortest(modes.acceptedError[at]), shortest(modes.residual[at]));
     return out;
 }
@@ -41,7 +33,7 @@ std::string pairJson(const Extraction& modes)
     out["modes"] = nlohmann::ordered_json::array();
     for (Eigen::Index at = 0; at < modes.lambda.size(); ++at)
         out["modes"].push_back({{"position", modes.check.before + at + 1},
-                                {"frequency_hz", hertzOf(modes.lambda[at])},
+                                {"frequency_hz", toHertz(modes.lambda[at])},
                                 {"lambda", modes.lambda[at]},
                                 {"accepted_error", modes.acceptedError[at]},
                                 {"residual", modes.residual[at]}});

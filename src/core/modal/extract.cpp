@@ -1,5 +1,6 @@
 #include "core/modal/extract.hpp"
 
+#include "core/modal/hertz.hpp"
 #include "core/modal/rigid_modes.hpp"
 #include "core/numerics/indefinite_factor.hpp"
 
@@ -13,11 +14,6 @@ constexpr double tolerance = 1e-9;     // of a Ritz pair, so that the polished m
 constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
 constexpr Eigen::Index blockSize = 8;
 constexpr Eigen::Index denseLimit = 2500;
-
-double toHertz(double lambda)
-{
-    return std::sqrt(std::max(0.0, lambda)) / (2.0 * std::numbers::pi);
-}
 
 } // namespace
 

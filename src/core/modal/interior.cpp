@@ -1,5 +1,6 @@
 #include "core/modal/interior.hpp"
 
+#include "core/modal/hertz.hpp"
 #include "core/numerics/dense_eigen.hpp"
 
 #include <fmt/format.h>
@@ -15,11 +16,6 @@ constexpr std::int64_t mostInASlice = 60;
 double toLambda(double hertz)
 {
     return std::pow(2.0 * std::numbers::pi * hertz, 2);
-}
-
-double toHertz(double lambda)
-{
-    return std::sqrt(std::max(0.0, lambda)) / (2.0 * std::numbers::pi);
 }
 
 Finding noShift(double hertz)
@@ -254,6 +250,7 @@ Result<Extraction> InteriorExtractor::nearest(double hertz, Eigen::Index count, 
         if (static_cast<std::int64_t>(inside.size()) < *last - *first) { // copies beyond the block size
             found.clear();
             slice(hertz > edge ? low : -1e-3 * high, high, *last - *first, found);
+            if (!factor_) return noShift(hertz);
         }
     } else {
         found.push_back(std::move(pairs));

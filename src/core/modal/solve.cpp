@@ -2,6 +2,7 @@
 
 #include "core/modal/energy.hpp"
 #include "core/modal/hand_check.hpp"
+#include "core/modal/hertz.hpp"
 #include "core/modal/interior.hpp"
 #include "core/modal/mesh_error.hpp"
 #include "core/modal/participation.hpp"
@@ -118,7 +119,7 @@ double guessedFrequency(const Structure& structure, Progress& progress)
             split = std::max(split, 2L);
     auto pass = runPass(structure, coarse, progress, {}, false);
     if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
-    return std::sqrt(pass->extraction.lambda[pass->extraction.lambda.size() - 1]) / (2.0 * std::numbers::pi);
+    return toHertz(pass->extraction.lambda[pass->extraction.lambda.size() - 1]);
 }
 
 /// Where the stiffness is more than 3e10 times what is usual in the model, so that rounding there drowns the rest.
@@ -239,7 +240,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         mode.number = static_cast<int>(at) + 1;
         mode.group = pass.groups[static_cast<std::size_t>(at)];
         mode.lambda = extraction.lambda[at];
-        mode.frequency = std::sqrt(std::max(0.0, mode.lambda)) / (2.0 * std::numbers::pi);
+        mode.frequency = toHertz(mode.lambda);
         mode.rigid = at < extraction.rigid;
         mode.mechanism = !mode.rigid && at < extraction.rigid + extraction.mechanisms;
         mode.acceptedError = extraction.acceptedError[at];

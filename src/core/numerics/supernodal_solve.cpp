@@ -108,6 +108,24 @@ void solveUp(const double* l, std::int64_t ld, std::int64_t columns, double* x)
     }
 }
 
+struct Supernode {
+    std::int64_t first, columns, rows, below; ///< its first column; below: rows that are not its own columns
+    const std::int64_t* row;                  ///< of those below
+    const double* l;
+};
+
+Supernode supernodeOf(const SupernodalFactor& factor, std::int64_t k)
+{
+    const std::int64_t first = factor.super[k], columns = factor.super[k + 1] - first,
+                       rows = factor.rowStart[k + 1] - factor.rowStart[k];
+    return {first,
+            columns,
+            rows,
+            rows - columns,
+            factor.row + factor.rowStart[k] + columns,
+            factor.value + factor.valueStart[k]};
+}
+
 /// Below so many entries a supernode is not worth splitting.
 constexpr std::int64_t worthSplitting = 60000;
 
@@ -185,11 +203,7 @@ void SupernodalSolve::plan(int threads)
 
 void SupernodalSolve::forward(std::int64_t k, Block& block, bool split) const
 {
-    const auto at = static_cast<std::size_t>(k);
-    const std::int64_t first = factor_.super[at], columns = factor_.super[at + 1] - first,
-                       rows = factor_.rowStart[at + 1] - factor_.rowStart[at], below = rows - columns;
-    const std::int64_t* row = factor_.row + factor_.rowStart[at] + columns;
-    const double* l = factor_.value + factor_.valueStart[at];
+    const auto [first, columns, rows, below, row, l] = supernodeOf(factor_, k);
     double* x = block.data() + wide * first;
     solveDown(l, rows, columns, x);
     if (below == 0) return;
@@ -213,11 +227,7 @@ void SupernodalSolve::forward(std::int64_t k, Block& block, bool split) const
 
 void SupernodalSolve::backward(std::int64_t k, Block& block, bool split) const
 {
-    const auto at = static_cast<std::size_t>(k);
-    const std::int64_t first = factor_.super[at], columns = factor_.super[at + 1] - first,
-                       rows = factor_.rowStart[at + 1] - factor_.rowStart[at], below = rows - columns;
-    const std::int64_t* row = factor_.row + factor_.rowStart[at] + columns;
-    const double* l = factor_.value + factor_.valueStart[at];
+    const auto [first, columns, rows, below, row, l] = supernodeOf(factor_, k);
     double* x = block.data() + wide * first;
     if (below > 0) {
         thread_local Block room;
