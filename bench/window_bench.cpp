@@ -6,11 +6,11 @@
 #include "app/session/painted_items.hpp"
 #include "app/session/theme.hpp"
 #include "app/window/main_window.hpp"
+#include "tests/gui/home_of_its_own.hpp"
 
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QFile>
-#include <QTemporaryDir>
 
 #include <fmt/format.h>
 
@@ -89,9 +89,7 @@ void manySentences(MainWindow& window)
 
 int main(int argc, char** argv)
 {
-    QTemporaryDir home;
-    for (const char* name : {"XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"})
-        qputenv(name, home.path().toUtf8());
+    const HomeOfItsOwn home;
     useSceneSurface();
     QApplication app(argc, argv);
     installPaintedItems();

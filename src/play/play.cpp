@@ -7,13 +7,13 @@
 #include "app/session/painted_items.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
+#include "tests/gui/home_of_its_own.hpp"
 #include "tests/gui/window_driver.hpp"
 
 #include <QApplication>
 #include <QDir>
 #include <QFile>
 #include <QScreen>
-#include <QTemporaryDir>
 
 using namespace undisona;
 
@@ -190,9 +190,7 @@ private:
 int main(int argc, char** argv)
 {
     testing::InitGoogleTest(&argc, argv); // the driver reports through it
-    QTemporaryDir home;
-    for (const char* name : {"XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"})
-        qputenv(name, home.path().toUtf8());
+    const HomeOfItsOwn home;
     useSceneSurface();
     QApplication app(argc, argv);
     installPaintedItems();
