@@ -3,6 +3,7 @@
 //
 //     extraction-bench [block|plate|small] [modes] [alone]
 #include "bench/brick_block.hpp"
+#include "bench/cholmod_reference.hpp"
 #include "core/modal/extract.hpp"
 #include "core/numerics/blas_threads.hpp"
 
@@ -37,7 +38,7 @@ double peakMegabytes()
 /// K^-1 as Spectra asks for it; its shift is zero.
 struct Inverse {
     using Scalar = double;
-    const Cholesky& factor;
+    const CholmodReference& factor;
     Eigen::Index size;
     mutable long solves = 0;
     Eigen::Index rows() const { return size; }
@@ -62,7 +63,7 @@ struct Product {
 };
 
 /// Implicitly restarted Lanczos of ARPACK (Lehoucq, Sorensen and Yang 1998), mode 3; gives the number of solves.
-long arpack(const MatrixPair& pair, const Cholesky& factor, int wanted)
+long arpack(const MatrixPair& pair, const CholmodReference& factor, int wanted)
 {
     const auto size = static_cast<a_int>(pair.mass.size), basis = 2 * wanted;
     Eigen::VectorXd residual = Eigen::VectorXd::Zero(size), work(3 * size), spare(basis * (basis + 8));
@@ -112,8 +113,8 @@ int main(int argc, char** argv)
     system.mass = pair.mass;
     system.motions.unknowns.resize(static_cast<std::size_t>(pair.mass.size));
     chooseBlasThreads(pair.mass.size);
-    std::unique_ptr<Cholesky> factor;
-    const double unit = secondsOf([&] { factor = Cholesky::factorise(pair.stiffness); });
+    std::unique_ptr<CholmodReference> factor;
+    const double unit = secondsOf([&] { factor = std::make_unique<CholmodReference>(pair.stiffness); });
     fmt::print("{}: {} unknowns, {} entries, {} modes; assembled in {:.2f} s; one factorisation {:.2f} s\n", which,
                pair.mass.size, pair.stiffness.row.size(), wanted, assembly, unit);
     const auto print = [&](const char* what, double seconds, const std::string& more) {

@@ -1,8 +1,7 @@
 // Factorisations and the eigen-solver on bare matrices, against dense algebra; random ones are seeded.
 #include "core/numerics/block_lanczos.hpp"
-#include "core/numerics/cholesky.hpp"
 #include "core/numerics/dense_eigen.hpp"
-#include "core/numerics/indefinite_factor.hpp"
+#include "core/numerics/shifted_factor.hpp"
 
 #include <gtest/gtest.h>
 
@@ -70,7 +69,7 @@ TEST(IndefiniteFactor, SolvesAndCountsLikeDenseAlgebra)
         EXPECT_EQ(negativeEigenvalues(sparse(a)), negative) << trial;
         const Eigen::MatrixXd x = block(dice, size, 1 + trial % 11);
         EXPECT_LE((factor->solve(a * x) - x).norm(), 1e-8 * x.norm()) << trial;
-        const auto cholesky = Cholesky::factorise(sparse(a));
+        const auto cholesky = SignedFactor::definite(sparse(a));
         EXPECT_EQ(cholesky != nullptr, negative == 0) << "positive definite or not, trial " << trial;
         if (cholesky) EXPECT_LE((cholesky->solve(a * x) - x).norm(), 1e-8 * x.norm()) << trial;
     }
@@ -100,7 +99,7 @@ TEST(Cholesky, SolvesAlikeOnAnyNumberOfThreads)
     const SparseSymmetric matrix = assembler.finish();
     std::mt19937_64 dice(5);
     for (const int threads : {1, 2, 3, 7}) {
-        const auto factor = Cholesky::factorise(matrix, nullptr, threads);
+        const auto factor = SignedFactor::definite(matrix, nullptr, threads);
         ASSERT_TRUE(factor);
         for (const Eigen::Index width : {1, 3, 8, 9, 20}) {
             const Eigen::MatrixXd x = block(dice, matrix.size, width);

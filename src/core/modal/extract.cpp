@@ -1,8 +1,10 @@
 #include "core/modal/extract.hpp"
 
+#include "core/base/memory.hpp"
 #include "core/modal/hertz.hpp"
 #include "core/modal/rigid_modes.hpp"
-#include "core/numerics/indefinite_factor.hpp"
+#include "core/numerics/blas_threads.hpp"
+#include "core/numerics/dense_eigen.hpp"
 
 #include <fmt/format.h>
 
@@ -14,77 +16,48 @@ constexpr double tolerance = 1e-9;     // of a Ritz pair, so that the polished m
 constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
 constexpr Eigen::Index blockSize = 8;
 constexpr Eigen::Index denseLimit = 2500;
+constexpr Eigen::Index restartFactor = 3; // basis vectors a mode wanted, before a restart
+
+Finding noMemory()
+{
+    return errorAt({}, "the memory of this machine is not enough for the equations",
+                   "Ask on a coarser mesh, or split members less.");
+}
 
 } // namespace
 
-void certify(const System& system, const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& solveShifted,
-             double sigma, Extraction& extraction)
+ModeExtractor::ModeExtractor(const System& system, Progress& progress, KeptRuns* runs)
+    : system_(system), progress_(progress)
 {
-    const Eigen::MatrixXd stiff = system.stiffness * extraction.shapes, massive = system.mass * extraction.shapes;
-    const Eigen::MatrixXd image = solveShifted(massive);
-    const Eigen::Index total = extraction.lambda.size();
-    const double normK = system.stiffness.norm();
-    constexpr double eps = 2.220446049250313e-16;
-    extraction.acceptedError.resize(total);
-    extraction.residual.setZero(total);
-    extraction.floor.setZero(total);
-    Eigen::Index firstElastic = total;
-    for (Eigen::Index at = total - 1; at >= extraction.rigid; --at) {
-        const double noise = 1e3 * eps * normK * extraction.shapes.col(at).squaredNorm();
-        if (extraction.lambda[at] > noise) firstElastic = at;
+    if (!runs) {
+        ownRuns_ = std::make_unique<KeptRuns>();
+        runs = ownRuns_.get();
     }
-    // Motions that cost no energy and are not rigid: below what rounding leaves of K, and far below the rest.
-    extraction.mechanisms = 0;
-    for (Eigen::Index at = extraction.rigid; at < firstElastic; ++at) {
-        if (firstElastic < total && extraction.lambda[at] > 1e-10 * extraction.lambda[firstElastic]) break;
-        extraction.lambda[at] = 0.0;
-        ++extraction.mechanisms;
-    }
-    const Eigen::ArrayXd own = extraction.lambda.array() - sigma;
-    const Eigen::MatrixXd error = image - extraction.shapes * own.inverse().matrix().asDiagonal();
-    extraction.acceptedError =
-        own.abs() * (error.array() * (system.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
-    for (Eigen::Index at = 0; at < total; ++at) {
-        if (at < extraction.rigid + extraction.mechanisms) continue;
-        const double force = stiff.col(at).norm();
-        extraction.residual[at] = (stiff.col(at) - extraction.lambda[at] * massive.col(at)).norm() / force;
-        extraction.floor[at] = 10.0 * eps * normK * extraction.shapes.col(at).norm() / force;
-    }
+    shifted_ = sum(system_.stiffness, 0.0, system_.mass);
+    kept_ = runs->of(keyOf(shifted_));
+    record_.block = blockSize;
 }
 
-Extraction leading(Extraction extraction, Eigen::Index kept)
-{
-    const Eigen::Index found = extraction.lambda.size();
-    kept = std::min(kept, found);
-    while (kept > 0 && kept < found && // the whole group of the last one
-           extraction.lambda[kept] <= extraction.lambda[kept - 1] * std::pow(1.0 + sameFrequency, 2))
-        ++kept;
-    if (kept == found) return extraction;
-    extraction.nextLambda = extraction.lambda[kept];
-    extraction.all = false;
-    for (auto* values : {&extraction.lambda, &extraction.acceptedError, &extraction.residual, &extraction.floor})
-        values->conservativeResize(kept);
-    extraction.shapes.conservativeResize(Eigen::NoChange, kept);
-    return extraction;
-}
-
-ModeExtractor::ModeExtractor(const System& system, Progress& progress) : system_(system), progress_(progress) {}
-
-Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& system, Progress& progress)
+Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& system, Progress& progress, KeptRuns* runs)
 {
     if (system.size() == 0)
         return errorAt({}, "nothing can move: every direction of every point is held",
                        "Free some of them, or add members.");
-    std::unique_ptr<ModeExtractor> extractor(new ModeExtractor(system, progress));
     progress.stage("factorise");
+    chooseBlasThreads(system.size());
+    std::unique_ptr<ModeExtractor> extractor(new ModeExtractor(system, progress, runs));
     extractor->rigid_ = rigidModes(system);
+    extractor->massRigid_ = system.mass * extractor->rigid_;
     extractor->pencil_ = {system.size(), [&system](const Eigen::MatrixXd& x) { return system.mass * x; },
-                          [own = extractor.get()](const Eigen::MatrixXd& x) { return own->factor_->solve(x); }};
+                          [own = extractor.get()](const Eigen::MatrixXd& x) { return own->solve(x); }};
+    if (!extractor->kept_->analysis) extractor->kept_->analysis = Analysis::of(extractor->shifted_);
+    extractor->analysis_ = extractor->kept_->analysis;
+    if (!extractor->analysis_) return noMemory();
     extractor->chooseShift();
-    if (extractor->factor_) return extractor;
+    if (extractor->factor_ || progress.stopped()) return extractor;
     // Neither stiffness nor mass somewhere: say where.
     std::int64_t at = -1;
-    Cholesky::factorise(extractor->shifted_, &at);
+    SignedFactor::factorise(extractor->analysis_, extractor->shifted_, {.definite = true}, &at);
     std::string where = "the structure";
     if (at >= 0) {
         const auto& unknown = system.motions.unknowns[static_cast<std::size_t>(at)];
@@ -102,9 +75,60 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
 bool ModeExtractor::factorise(double shiftUp)
 {
     shiftUp_ = shiftUp;
+    held_.clear();
     shifted_ = sum(system_.stiffness, shiftUp, system_.mass);
-    factor_ = Cholesky::factorise(shifted_);
+    ++record_.factorisations;
+    factor_ = SignedFactor::factorise(analysis_, shifted_, {.definite = true, .progress = &progress_});
     return factor_ != nullptr;
+}
+
+bool ModeExtractor::factoriseHeld()
+{
+    // What changes with the mass is the rigid motions' basis, not their space: the same unknowns hold them.
+    const bool sameHeld = kept_->factor && static_cast<Eigen::Index>(kept_->held.size()) == rigid_.cols();
+    shiftUp_ = 0.0;
+    if (sameHeld) {
+        factor_ = kept_->factor;
+        held_ = kept_->held;
+        record_.keptFactor = true;
+        return true;
+    }
+    held_ = determinateUnknowns(system_, rigid_);
+    if (static_cast<Eigen::Index>(held_.size()) < rigid_.cols()) return false;
+    std::vector<char> isHeld(static_cast<std::size_t>(system_.size()), 0);
+    for (const auto at : held_)
+        isHeld[static_cast<std::size_t>(at)] = 1;
+    SparseSymmetric cut = shifted_;
+    for (std::size_t column = 0; column < isHeld.size(); ++column)
+        for (auto at = static_cast<std::size_t>(cut.columnStart[column]);
+             at < static_cast<std::size_t>(cut.columnStart[column + 1]); ++at) {
+            const auto row = static_cast<std::size_t>(cut.row[at]);
+            if (row != column && (isHeld[row] || isHeld[column])) cut.value[at] = 0.0;
+        }
+    ++record_.factorisations;
+    factor_ = SignedFactor::factorise(analysis_, cut, {.definite = true, .progress = &progress_});
+    if (!factor_) return false;
+    // A pivot that is nothing beside its own stiffness: something is loose in itself.
+    if (!(factor_->reciprocalCondition() > 1e-18)) {
+        factor_ = nullptr;
+        return false;
+    }
+    kept_->factor = factor_;
+    kept_->held = held_;
+    return true;
+}
+
+/// (K - sigma M)^-1; without a shift K^-1 on the complement of the rigid motions: the load less its part that moves
+/// them, the motion less its part along them.
+Eigen::MatrixXd ModeExtractor::solve(const Eigen::MatrixXd& right) const
+{
+    if (held_.empty()) return factor_->solve(right);
+    Eigen::MatrixXd balanced = right - massRigid_ * (rigid_.transpose() * right).eval();
+    for (const auto at : held_)
+        balanced.row(at).setZero();
+    Eigen::MatrixXd motion = factor_->solve(balanced);
+    motion -= rigid_ * (massRigid_.transpose() * motion).eval();
+    return motion;
 }
 
 bool ModeExtractor::movesFreely()
@@ -120,13 +144,13 @@ bool ModeExtractor::movesFreely()
 
 void ModeExtractor::chooseShift()
 {
-    if (rigid_.cols() == 0 && factorise(0.0) && factor_->reciprocalCondition() > 1e-18 && !movesFreely()) return;
+    if (factoriseHeld() && !movesFreely()) return;
+    if (progress_.stopped()) return;
+    kept_->factor = nullptr;
+    record_.keptFactor = false;
     // A small shift first; a few inverse iterations clear of the rigid motions then tell the scale of the
     // lowest elastic eigenvalue, and a third of that makes a well-conditioned shift.
-    double largest = 0.0;
-    for (Eigen::Index at = 0; at < system_.size(); ++at)
-        if (system_.mass.diagonal(at) > 0.0)
-            largest = std::max(largest, system_.stiffness.diagonal(at) / system_.mass.diagonal(at));
+    const double largest = largestRatio();
     double first = std::max(1e-9 * largest, 1e-12);
     for (int attempt = 0; attempt < 8 && !factorise(first); ++attempt)
         first *= 100.0;
@@ -205,27 +229,29 @@ Extraction ModeExtractor::gather(Eigen::Index wanted)
                         return round->exhausted() && round->converged(tolerance) == round->dimension();
                     }) &&
         convergedCount() <= wanted - rigid_.cols() + blockSize;
-    const Eigen::MatrixXd x = convergedVectors(wanted - rigid_.cols());
-    const Eigen::Index columns = x.cols();
-    Eigen::VectorXd lambda(columns);
-    Eigen::MatrixXd shapes(system_.size(), columns);
-    if (columns > 0) {
-        // Once more through A, which also takes away any part in the null space of M; then Rayleigh-Ritz.
-        const Eigen::MatrixXd right = system_.mass * x;
-        Eigen::MatrixXd y = factor_->solve(right);
-        if (rigid_.cols() > 0) y -= rigid_ * (rigid_.transpose() * (system_.mass * y)).eval();
-        const Eigen::ArrayXd sizes = (y.array() * right.array()).colwise().sum().abs().sqrt().transpose();
-        y = y * sizes.inverse().matrix().asDiagonal();
-        const Eigen::MatrixXd mass = y.transpose() * (system_.mass * y), energy = y.transpose() * (shifted_ * y);
-        const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen((mass + mass.transpose()) / 2.0,
-                                                                              (energy + energy.transpose()) / 2.0);
-        for (Eigen::Index at = 0; at < columns; ++at) {
-            const double theta = eigen.eigenvalues()[columns - 1 - at];
-            lambda[at] = 1.0 / theta - shiftUp_;
-            shapes.col(at) = y * eigen.eigenvectors().col(columns - 1 - at) / std::sqrt(theta);
-        }
-    }
-    return finished(lambda, shapes, wanted, complete);
+    return finished(ritz(convergedVectors(wanted - rigid_.cols())), wanted, complete);
+}
+
+/// Rayleigh-Ritz in the space of the columns, which lie clear of the rigid motions.
+ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space) const
+{
+    const Eigen::Index columns = space.cols();
+    Pairs pairs{Eigen::VectorXd(columns), Eigen::MatrixXd(system_.size(), columns)};
+    if (columns == 0) return pairs;
+    const Eigen::MatrixXd massive = system_.mass * space;
+    const Eigen::ArrayXd sizes = (space.array() * massive.array()).colwise().sum().abs().sqrt().inverse().transpose();
+    const auto scaled = [&](const Eigen::MatrixXd& gram) {
+        const Eigen::MatrixXd even = sizes.matrix().asDiagonal() * gram * sizes.matrix().asDiagonal();
+        return Eigen::MatrixXd((even + even.transpose()) / 2.0);
+    };
+    const Eigen::MatrixXd mass = scaled(space.transpose() * massive),
+                          energy = scaled(space.transpose() * (shifted_ * space));
+    const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, energy);
+    const Eigen::VectorXd theta = eigen.eigenvalues().reverse();
+    pairs.lambda = theta.cwiseInverse().array() - shiftUp_;
+    pairs.shapes.noalias() = space * (sizes.matrix().asDiagonal() * eigen.eigenvectors().rowwise().reverse() *
+                                      theta.cwiseSqrt().cwiseInverse().asDiagonal());
+    return pairs;
 }
 
 Extraction ModeExtractor::dense()
@@ -255,33 +281,101 @@ Extraction ModeExtractor::dense()
     const Eigen::Index rank = (rankOf.eigenvalues().array() > 1e-12).count();
     const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, shifted);
     const Eigen::Index rigid = rigid_.cols(), elastic = std::max<Eigen::Index>(0, rank - rigid);
-    Eigen::VectorXd lambda(elastic);
-    Eigen::MatrixXd shapes(n, elastic);
+    Pairs pairs{Eigen::VectorXd(elastic), Eigen::MatrixXd(n, elastic)};
     for (Eigen::Index at = 0; at < elastic; ++at) { // the rigid motions have the largest theta
         const double theta = eigen.eigenvalues()[n - 1 - rigid - at];
-        lambda[at] = 1.0 / theta - shift;
-        shapes.col(at) = eigen.eigenvectors().col(n - 1 - rigid - at) / std::sqrt(theta);
+        pairs.lambda[at] = 1.0 / theta - shift;
+        pairs.shapes.col(at) = eigen.eigenvectors().col(n - 1 - rigid - at) / std::sqrt(theta);
     }
-    return finished(lambda, shapes, rank, true);
+    return finished(std::move(pairs), rank, true);
 }
 
-Extraction ModeExtractor::finished(Eigen::VectorXd lambda, Eigen::MatrixXd shapes, Eigen::Index wanted, bool complete)
+Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool complete)
 {
-    const Eigen::Index columns = lambda.size(), rigid = rigid_.cols();
+    const Eigen::Index columns = pairs.lambda.size(), rigid = rigid_.cols();
     const Eigen::Index elastic = std::clamp<Eigen::Index>(wanted - rigid, 0, columns);
     Eigen::Index kept = elastic; // neighbours of the last one belong to its group
-    while (kept > 0 && kept < columns && lambda[kept] <= lambda[elastic - 1] * std::pow(1.0 + sameFrequency, 2))
+    while (kept > 0 && kept < columns && pairs.lambda[kept] <= pairs.lambda[elastic - 1] * std::pow(1.0 + sameFrequency, 2))
         ++kept;
-    Extraction extraction;
-    extraction.rigid = rigid;
-    extraction.nextLambda = kept < columns ? lambda[kept] : 0.0;
-    extraction.all = complete && kept == columns;
-    extraction.lambda.resize(rigid + kept);
-    extraction.lambda << Eigen::VectorXd::Zero(rigid), lambda.head(kept);
-    extraction.shapes.resize(system_.size(), rigid + kept);
-    extraction.shapes << rigid_, shapes.leftCols(kept);
-    certify(system_, pencil_.solveShifted, -shiftUp_, extraction);
-    return extraction;
+    for (int attempt = 0;; ++attempt) {
+        Extraction extraction;
+        extraction.rigid = rigid;
+        extraction.nextLambda = kept < columns ? pairs.lambda[kept] : 0.0;
+        extraction.all = complete && kept == columns;
+        extraction.lambda.resize(rigid + kept);
+        extraction.lambda << Eigen::VectorXd::Zero(rigid), pairs.lambda.head(kept);
+        extraction.shapes.resize(system_.size(), rigid + kept);
+        extraction.shapes << rigid_, pairs.shapes.leftCols(kept);
+        certify(system_, pencil_.solveShifted, -shiftUp_, extraction);
+        const Eigen::Index still = rigid + extraction.mechanisms;
+        const auto bad = [&](Eigen::Index at) {
+            return extraction.acceptedError[at] > 1e-8 ||
+                   extraction.residual[at] > std::max(1e-8, extraction.floor[at]);
+        };
+        bool good = true;
+        for (Eigen::Index at = still; at < rigid + kept; ++at)
+            good = good && !bad(at);
+        if (good || attempt > 0 || complete || progress_.stopped()) {
+            remember(pairs);
+            return extraction;
+        }
+        // Once more through A, then Rayleigh-Ritz again.
+        pairs = ritz(pencil_.solveShifted(system_.mass * pairs.shapes));
+    }
+}
+
+void ModeExtractor::remember(const Pairs& pairs)
+{
+    convergedLambda_.assign(pairs.lambda.data(), pairs.lambda.data() + pairs.lambda.size());
+    if (ownRuns_ || held_.size() != static_cast<std::size_t>(rigid_.cols()) || shiftUp_ != 0.0) return;
+    kept_->mass = std::make_shared<const SparseSymmetric>(system_.mass);
+    kept_->lambda = pairs.lambda;
+    kept_->shapes = pairs.shapes;
+}
+
+std::unique_ptr<BlockLanczos> ModeExtractor::firstRound()
+{
+    if (auto round = resumed()) return round;
+    return std::make_unique<BlockLanczos>(pencil_, blockSize, rigid_);
+}
+
+std::unique_ptr<BlockLanczos> ModeExtractor::resumed()
+{
+    if (!record_.keptFactor || !kept_->mass || kept_->lambda.size() < 2 || kept_->mass->size != system_.mass.size)
+        return nullptr;
+    constexpr Eigen::Index mostRank = 24;
+    const auto change = changeOf(*kept_->mass, system_.mass, mostRank);
+    if (!change) return nullptr;
+    // A = K^-1 M keeps the old modes X within span(X, K^-1 dM): A X = X / lambda + K^-1 (dM X), all of it clear of the
+    // new rigid motions.
+    const auto clear = [&](Eigen::MatrixXd x) {
+        if (rigid_.cols() > 0) x -= rigid_ * (massRigid_.transpose() * x).eval();
+        return x;
+    };
+    Eigen::MatrixXd space = clear(kept_->shapes);
+    Eigen::MatrixXd image = space * kept_->lambda.cwiseInverse().asDiagonal(), beyond;
+    if (change->columns.cols() > 0) {
+        beyond = solve(change->columns);
+        image.noalias() +=
+            beyond * (change->weights.asDiagonal() * (change->columns.transpose() * kept_->shapes).eval()).eval();
+    } else {
+        beyond = Eigen::MatrixXd::Zero(system_.size(), blockSize); // filled up from chance
+    }
+    const Eigen::MatrixXd gram = space.transpose() * (system_.mass * space);
+    const Eigen::LLT<Eigen::MatrixXd> factor((gram + gram.transpose()) / 2.0);
+    if (factor.info() != Eigen::Success) return nullptr;
+    factor.matrixU().solveInPlace<Eigen::OnTheRight>(space);
+    factor.matrixU().solveInPlace<Eigen::OnTheRight>(image);
+    record_.keptModes = kept_->lambda.size();
+    return std::make_unique<BlockLanczos>(pencil_, space, image, std::move(beyond), rigid_);
+}
+
+/// Room for the modes wanted and as many again on their way; more modes than were expected make room for themselves.
+void ModeExtractor::limitDimension(const ModeRequest& request)
+{
+    const bool byCountAlone = !std::isfinite(request.upTo) && !request.enough;
+    const Eigen::Index modes = byCountAlone ? request.most - rigid_.cols() : 3 * convergedCount() / 2;
+    rounds_.back()->limitDimension(std::max<Eigen::Index>(0, restartFactor * modes) + 16 * blockSize);
 }
 
 std::optional<Eigen::Index> ModeExtractor::settled(const ModeRequest& request, Eigen::Index& lookedAt)
@@ -309,11 +403,12 @@ Extraction ModeExtractor::find(const ModeRequest& request, const Listener& liste
     progress_.stage("modes");
     const Eigen::Index size = system_.size(), rigid = rigid_.cols();
     const bool byCountAlone = !std::isfinite(request.upTo) && !request.enough;
-    if (byCountAlone && 2 * request.most > size && size <= denseLimit) return cut(dense(), request);
-    if (rounds_.empty()) rounds_.push_back(std::make_unique<BlockLanczos>(pencil_, blockSize, rigid_));
+    if (byCountAlone && 2 * request.most > size && size <= denseLimit) return counted(cut(dense(), request), request);
+    if (rounds_.empty()) rounds_.push_back(firstRound());
     auto& lanczos = *rounds_.back();
+    limitDimension(request);
     // Nothing has converged while there are few directions more than modes wanted.
-    const Eigen::Index fewest = byCountAlone ? (3 * (request.most - rigid)) / 2 : 0;
+    const Eigen::Index fewest = byCountAlone && record_.keptModes == 0 ? (3 * (request.most - rigid)) / 2 : 0;
     Eigen::Index lookedAt = 0;
     std::optional<Eigen::Index> wanted;
     while (!wanted && !lanczos.exhausted() && !progress_.stopped()) {
@@ -325,12 +420,13 @@ Extraction ModeExtractor::find(const ModeRequest& request, const Listener& liste
             lanczos.step();
         while (lanczos.dimension() < next && !lanczos.exhausted() && !progress_.stopped());
         wanted = settled(request, lookedAt);
+        limitDimension(request);
         if (request.most > rigid)
             progress_.fraction(std::min(1.0, double(convergedCount()) / double(request.most - rigid + 1)));
         if (listener) listener(convergedHertz());
     }
     if (!wanted && lanczos.exhausted() && convergedCount() < lanczos.dimension() && size <= denseLimit)
-        return cut(dense(), request);
+        return counted(cut(dense(), request), request);
     return proven(request, std::min(request.most, wanted.value_or(rigid + convergedCount())), listener);
 }
 
@@ -341,13 +437,13 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         return std::isfinite(request.upTo) ? cut(std::move(extraction), request) : extraction;
     };
     Extraction extraction = gathered();
-    if (!request.prove || progress_.stopped()) return extraction;
+    if (!request.prove || progress_.stopped()) return recorded(std::move(extraction));
     extraction.check = count(extraction);
     // Copies of a repeated frequency beyond the block size, or modes that the start had no part in: look again
     // beside everything found, until the count agrees.
     for (std::uint64_t attempt = 1; attempt < 60 && !progress_.stopped(); ++attempt) {
         const CountCheck& check = extraction.check;
-        if (extraction.all || check.expected <= check.found || check.found == 0) return extraction;
+        if (extraction.all || check.expected <= check.found || check.found == 0) break;
         progress_.stage("modes");
         Eigen::MatrixXd known = convergedVectors(system_.size());
         known.conservativeResize(Eigen::NoChange, known.cols() + rigid_.cols());
@@ -366,7 +462,7 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         extraction = gathered();
         extraction.check = count(extraction);
     }
-    return extraction;
+    return recorded(std::move(extraction));
 }
 
 Extraction ModeExtractor::cut(Extraction extraction, const ModeRequest& request) const
@@ -378,26 +474,100 @@ Extraction ModeExtractor::cut(Extraction extraction, const ModeRequest& request)
     Eigen::Index inside = 0;
     while (inside < found && toHertz(extraction.lambda[inside]) <= request.upTo)
         ++inside;
-    extraction = kept < inside ? leading(std::move(extraction), kept) : leading(std::move(extraction), inside);
+    return leading(std::move(extraction), std::min(kept, inside));
+}
+
+Extraction ModeExtractor::counted(Extraction extraction, const ModeRequest& request)
+{
     if (request.prove && !progress_.stopped()) extraction.check = count(extraction);
+    return recorded(std::move(extraction));
+}
+
+Extraction ModeExtractor::recorded(Extraction extraction)
+{
+    record_.shifts = {-shiftUp_};
+    record_.blockSolves = record_.restarts = 0;
+    for (const auto& round : rounds_) {
+        record_.blockSolves += round->solves();
+        record_.restarts += round->restarts();
+    }
+    record_.lookedAgain = std::max<long>(0, static_cast<long>(rounds_.size()) - 1);
+    record_.factorEntries = double(analysis_->entries());
+    record_.orthogonality = orthogonalityLoss(system_, extraction.shapes);
+    extraction.record = record_;
     return extraction;
 }
 
-CountCheck ModeExtractor::count(const Extraction& extraction) const
+CountCheck ModeExtractor::count(const Extraction& extraction)
 {
+    if (const auto updated = updatedCount(extraction)) return *updated;
     CountCheck check;
     check.found = extraction.lambda.size();
     const double last = check.found > 0 ? extraction.lambda[check.found - 1] : 0.0;
     if (last <= 0.0 && extraction.nextLambda <= 0.0 && check.found == 0) return check;
     double at = last * (1.0 + 1e-4) * (1.0 + 1e-4);
     if (extraction.nextLambda > last) at = std::min(at, (last + extraction.nextLambda) / 2.0);
-    if (last <= 0.0) at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : shiftUp_ * 1e-3;
+    if (last <= 0.0) at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : 1e-9 * largestRatio();
     check.belowHz = toHertz(at);
     progress_.stage("count");
-    if (const auto expected = negativeEigenvalues(sum(system_.stiffness, -at, system_.mass)))
-        check.expected = *expected;
+    const bool toSpare = ownRuns_ == nullptr && 8e-6 * double(analysis_->entries()) < machineMegabytes() / 12.0;
+    kept_->countFactor = nullptr;
+    for (const bool pivot : {false, true}) {
+        ++record_.factorisations;
+        const auto factor = ShiftedFactor::factorise(analysis_, system_.stiffness, at, system_.mass,
+                                                     {.keepFactor = toSpare && !pivot, .pivot = pivot, .progress = &progress_});
+        if (!factor) break;
+        check.expected = factor->negative();
+        record_.countGrowth = factor->growth();
+        if (check.expected == check.found && toSpare) {
+            kept_->countedAt = at;
+            kept_->countFactor = factor->plain();
+            kept_->countedMass = std::make_shared<const SparseSymmetric>(system_.mass);
+        }
+        if (check.expected == check.found || factor->pivoted()) break; // what disagrees is counted again with pivots
+    }
     check.proven = check.expected == check.found;
     return check;
+}
+
+std::optional<CountCheck> ModeExtractor::updatedCount(const Extraction& extraction)
+{
+    const Eigen::Index found = extraction.lambda.size();
+    if (!kept_->countFactor || record_.keptModes == 0 || found == 0) return std::nullopt;
+    const double last = extraction.lambda[found - 1], sigma = kept_->countedAt;
+    if (last >= sigma * (1.0 - 1e-6)) return std::nullopt;
+    constexpr Eigen::Index mostRank = 60;
+    const auto change = changeOf(*kept_->countedMass, system_.mass, mostRank);
+    if (!change) return std::nullopt;
+    progress_.stage("count");
+    // A - sigma U D U' and D^-1 / sigma - U' A^-1 U are the two Schur complements of one matrix, so their inertias with
+    // those of D^-1 / sigma and A add up alike (Haynsworth 1968).
+    std::int64_t expected = kept_->countFactor->negative();
+    if (change->columns.cols() > 0) {
+        const Eigen::VectorXd corner = change->weights.cwiseInverse() / sigma;
+        Eigen::MatrixXd rest = -(change->columns.transpose() * kept_->countFactor->solve(change->columns));
+        rest.diagonal() += corner;
+        const DenseEigen eigen = denseEigen((rest + rest.transpose()) / 2.0);
+        if (!(eigen.values.cwiseAbs().minCoeff() > 1e-9 * eigen.values.cwiseAbs().maxCoeff())) return std::nullopt;
+        expected += (eigen.values.array() < 0.0).count() - (corner.array() < 0.0).count();
+    }
+    CountCheck check;
+    check.belowHz = toHertz(sigma);
+    check.expected = expected;
+    check.found = rigid_.cols() + (Eigen::Map<const Eigen::ArrayXd>(convergedLambda_.data(), static_cast<Eigen::Index>(convergedLambda_.size())) < sigma).count();
+    check.proven = check.expected == check.found;
+    if (!check.proven) return std::nullopt; // counted afresh
+    record_.countByUpdate = true;
+    return check;
+}
+
+double ModeExtractor::largestRatio() const
+{
+    double largest = 0.0;
+    for (Eigen::Index at = 0; at < system_.size(); ++at)
+        if (system_.mass.diagonal(at) > 0.0)
+            largest = std::max(largest, system_.stiffness.diagonal(at) / system_.mass.diagonal(at));
+    return largest;
 }
 
 } // namespace undisona

@@ -1,34 +1,10 @@
 #pragma once
 #include "core/base/finding.hpp"
-#include "core/modal/count_check.hpp"
+#include "core/modal/kept_runs.hpp"
 #include "core/numerics/block_lanczos.hpp"
-#include "core/numerics/cholesky.hpp"
-#include "core/numerics/indefinite_factor.hpp"
-#include "core/system/assemble.hpp"
+#include "core/numerics/shifted_factor.hpp"
 
 namespace undisona {
-
-/// Eigenpairs in ascending order, shapes of unit modal mass.
-struct Extraction {
-    Eigen::VectorXd lambda;        ///< (rad/s)2; exactly 0 for rigid motions
-    Eigen::MatrixXd shapes;        ///< unknowns x modes
-    Eigen::VectorXd acceptedError; ///< rho of the definition: an exact eigenvalue lies within rho |lambda - sigma|
-    Eigen::VectorXd residual;      ///< norm(K phi - lambda M phi) / norm(K phi); 0 for rigid motions
-    Eigen::VectorXd floor;         ///< what double precision can reach of it: 10 eps norm(K) norm(phi) / norm(K phi)
-    Eigen::Index rigid = 0;        ///< leading modes that are rigid motions of a part
-    Eigen::Index mechanisms = 0;   ///< next ones that cost no energy and are not rigid
-    double nextLambda = 0.0;       ///< a Ritz value above the last mode, 0 if none is known
-    bool all = false;              ///< every finite eigenpair of the system is here
-    CountCheck check;              ///< between the last mode and the next Ritz value
-};
-
-/// Fills in the errors that `sigma` with its solve bounds, and tells motions without energy (mechanisms) from modes;
-/// `extraction.rigid` must be set.
-void certify(const System&, const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& solveShifted, double sigma,
-             Extraction&);
-
-/// The first `kept` modes with every neighbour within 1e-6 of the last; errors are cut along.
-Extraction leading(Extraction, Eigen::Index kept);
 
 /// Which modes a run is to find, from the lowest up. Modes within 1e-6 of the last one's frequency come along.
 struct ModeRequest {
@@ -42,8 +18,9 @@ struct ModeRequest {
 /// Finds the lowest modes of K phi = lambda M phi and can go on for more without starting again.
 class ModeExtractor {
 public:
-    /// Factorises K - sigma M. Findings tell of a direction that has neither stiffness nor mass.
-    static Result<std::unique_ptr<ModeExtractor>> prepare(const System&, Progress&);
+    /// Factorises K, free parts held in place at as many unknowns as they have rigid motions; or takes its factor from
+    /// an earlier run. Findings tell of a direction that has neither stiffness nor mass.
+    static Result<std::unique_ptr<ModeExtractor>> prepare(const System&, Progress&, KeptRuns* = nullptr);
 
     using Listener = std::function<void(const std::vector<double>& convergedHz)>;
     /// The lowest modes, rigid ones first, as far as the request goes; fewer if there are no more or the run was
@@ -53,13 +30,26 @@ public:
     double shift() const { return -shiftUp_; }
 
 private:
-    ModeExtractor(const System&, Progress&);
+    ModeExtractor(const System&, Progress&, KeptRuns*);
     bool factorise(double shiftUp);
+    bool factoriseHeld(); ///< without a shift
     void chooseShift();
+    Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
+    std::unique_ptr<BlockLanczos> firstRound();
+    /// From the modes of an earlier run, where the mass has changed by little rank.
+    std::unique_ptr<BlockLanczos> resumed();
     bool movesFreely(); ///< bare matrices: whether a motion costs no more than rounding leaves of K
     Extraction gather(Eigen::Index wanted);
     Extraction dense();
-    Extraction finished(Eigen::VectorXd lambda, Eigen::MatrixXd shapes, Eigen::Index wanted, bool complete);
+    struct Pairs {
+        Eigen::VectorXd lambda; ///< ascending
+        Eigen::MatrixXd shapes;
+    };
+    Pairs ritz(const Eigen::MatrixXd& space) const;
+    Extraction finished(Pairs, Eigen::Index wanted, bool complete);
+    void remember(const Pairs&);
+    void limitDimension(const ModeRequest&);
+    double largestRatio() const; ///< of stiffness to mass on the diagonals: above the highest eigenvalue's order
     Eigen::Index convergedCount();
     /// The wanted ones of the lowest eigenvalues, the rest of the last one's group and a few beyond.
     Eigen::MatrixXd convergedVectors(Eigen::Index wanted);
@@ -69,16 +59,26 @@ private:
     Extraction proven(const ModeRequest&, Eigen::Index wanted, const Listener&);
     /// The leading modes that the request comes to.
     Extraction cut(Extraction, const ModeRequest&) const;
-    CountCheck count(const Extraction&) const;
+    Extraction counted(Extraction, const ModeRequest&);
+    Extraction recorded(Extraction); ///< with the figures of the run
+    CountCheck count(const Extraction&);
+    /// The count at an earlier run's place, from its factor.
+    std::optional<CountCheck> updatedCount(const Extraction&);
     double hertzOf(double theta) const;
     std::vector<double> convergedHertz();
 
     const System& system_;
     Progress& progress_;
+    std::unique_ptr<KeptRuns> ownRuns_; ///< where the caller keeps none
+    std::shared_ptr<KeptRun> kept_;
     SparseSymmetric shifted_;
-    std::unique_ptr<Cholesky> factor_;
+    std::shared_ptr<const Analysis> analysis_;
+    std::shared_ptr<const SignedFactor> factor_;
     double shiftUp_ = 0.0;  ///< -sigma
-    Eigen::MatrixXd rigid_; ///< exact rigid motions, M-orthonormal
+    std::vector<std::int64_t> held_;
+    Eigen::MatrixXd rigid_, massRigid_; ///< exact rigid motions, M-orthonormal; M times them
+    RunRecord record_;
+    std::vector<double> convergedLambda_; ///< of all that the last gathering found, ascending
     ShiftedPencil pencil_;
     std::vector<std::unique_ptr<BlockLanczos>> rounds_; ///< the later ones look for what the first ones missed
 };

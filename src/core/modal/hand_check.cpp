@@ -7,7 +7,7 @@ std::vector<HandEstimate> handEstimates(const Solution& solution)
     std::vector<HandEstimate> estimates;
     const auto& checks = solution.structure->handChecks;
     if (checks.empty()) return estimates;
-    const auto factor = Cholesky::factorise(solution.system->stiffness);
+    const auto factor = SignedFactor::definite(solution.system->stiffness);
     const bool loose = !solution.modes.empty() && (solution.modes[0].rigid || solution.modes[0].mechanism);
     for (const auto& check : checks) {
         HandEstimate estimate;

@@ -1,6 +1,7 @@
 #include "core/modal/interior.hpp"
 
 #include "core/modal/hertz.hpp"
+#include "core/numerics/blas_threads.hpp"
 #include "core/numerics/dense_eigen.hpp"
 
 #include <fmt/format.h>
@@ -29,7 +30,14 @@ Finding noShift(double hertz)
 
 } // namespace
 
-InteriorExtractor::InteriorExtractor(const System& system, Progress& progress) : system_(system), progress_(progress) {}
+InteriorExtractor::InteriorExtractor(const System& system, Progress& progress)
+    : system_(system), progress_(progress), shifted_(sum(system.stiffness, 0.0, system.mass))
+{
+    progress_.stage("factorise");
+    chooseBlasThreads(system.size());
+    analysis_ = Analysis::of(shifted_);
+    record_.block = blockSize;
+}
 
 bool InteriorExtractor::factoriseNear(double sigma, double nudge)
 {
@@ -37,17 +45,26 @@ bool InteriorExtractor::factoriseNear(double sigma, double nudge)
     for (int attempt = 0; attempt < 6; ++attempt) { // beside an eigenvalue it may be singular to working precision
         sigma_ = sigma + nudge * attempt;
         shifted_ = sum(system_.stiffness, -sigma_, system_.mass);
-        factor_ = IndefiniteFactor::factorise(shifted_);
+        factor_.reset(); // never two at a time
+        ++record_.factorisations;
+        factor_ =
+            ShiftedFactor::factorise(analysis_, system_.stiffness, sigma_, system_.mass, {.progress = &progress_});
         locked_.resize(system_.size(), 0);
-        if (factor_) return true;
+        if (factor_) record_.shifts.push_back(sigma_);
+        if (factor_ || progress_.stopped()) return factor_ != nullptr;
     }
     return false;
 }
 
-std::optional<std::int64_t> InteriorExtractor::countBelow(double lambda) const
+std::optional<std::int64_t> InteriorExtractor::countBelow(double lambda)
 {
     progress_.stage("count");
-    return negativeEigenvalues(sum(system_.stiffness, -lambda, system_.mass));
+    ++record_.factorisations;
+    const auto factor = ShiftedFactor::factorise(analysis_, system_.stiffness, lambda, system_.mass,
+                                                 {.keepFactor = false, .progress = &progress_});
+    if (!factor) return std::nullopt;
+    record_.countGrowth = std::max(record_.countGrowth, factor->growth());
+    return factor->negative();
 }
 
 InteriorExtractor::Pairs
@@ -72,6 +89,8 @@ InteriorExtractor::around(const std::function<bool(const Eigen::VectorXd& lambda
         const double reach = found > 0 ? 1.0 / std::abs(theta[found - 1]) : 0.0;
         if (enough(lambda, reach)) break;
     }
+    record_.blockSolves += lanczos.solves();
+    record_.restarts += lanczos.restarts();
     const Eigen::Index found = lanczos.converged(tolerance);
     Pairs pairs = polished(lanczos.pairs(found).vectors);
     return pairs;
@@ -147,6 +166,9 @@ Extraction InteriorExtractor::gathered(const std::vector<Pairs>& found, double l
     }
     certify(
         system_, [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }, sigma_, extraction);
+    record_.factorEntries = analysis_ ? double(analysis_->entries()) : 0.0;
+    record_.orthogonality = orthogonalityLoss(system_, extraction.shapes);
+    extraction.record = record_;
     extraction.check.aboveHz = toHertz(low);
     extraction.check.belowHz = toHertz(high);
     extraction.check.before = before;

@@ -26,7 +26,7 @@ private:
         Eigen::MatrixXd shapes;
     };
     bool factoriseNear(double sigma, double nudge);
-    std::optional<std::int64_t> countBelow(double lambda) const;
+    std::optional<std::int64_t> countBelow(double lambda);
     /// Goes on at the present shift until `enough` of what has converged, or nothing is left. Every eigenvalue nearer
     /// to the shift than `reach` has converged, but for copies beyond the block size.
     Pairs around(const std::function<bool(const Eigen::VectorXd& lambda, double reach)>& enough);
@@ -41,7 +41,9 @@ private:
     Listener listener_;
     double sigma_ = 0.0;
     SparseSymmetric shifted_;
-    std::unique_ptr<IndefiniteFactor> factor_;
+    std::shared_ptr<const Analysis> analysis_;
+    std::unique_ptr<ShiftedFactor> factor_;
+    RunRecord record_;
     Eigen::MatrixXd locked_; ///< what a first look at the present shift found
     std::vector<double> heard_;
     std::uint64_t seed_ = 20011;

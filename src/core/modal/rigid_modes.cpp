@@ -179,4 +179,31 @@ Eigen::MatrixXd rigidModes(const System& system)
     return all;
 }
 
+std::vector<std::int64_t> determinateUnknowns(const System& system, const Eigen::MatrixXd& rigid)
+{
+    std::vector<std::int64_t> held;
+    if (rigid.cols() == 0) return held;
+    // Turns count as what they move at the reach of the whole.
+    Eigen::Vector3d low = Eigen::Vector3d::Constant(1e300), high = -low;
+    for (const auto& unknown : system.motions.unknowns) {
+        low = low.cwiseMin(unknown.place);
+        high = high.cwiseMax(unknown.place);
+    }
+    const double reach = std::max(1e-9, (high - low).norm());
+    for (const auto& part : partsOf(system)) {
+        std::vector<Eigen::Index> columns;
+        for (Eigen::Index k = 0; k < rigid.cols(); ++k)
+            if (!rigid(part, k).isZero(0.0)) columns.push_back(k);
+        if (columns.empty()) continue;
+        Eigen::MatrixXd rows = rigid(part, columns).transpose(); // motions x unknowns
+        for (std::size_t at = 0; at < part.size(); ++at)
+            if (system.motions.unknowns[static_cast<std::size_t>(part[at])].rotation)
+                rows.col(static_cast<Eigen::Index>(at)) *= reach;
+        const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr(rows);
+        for (Eigen::Index k = 0; k < qr.rank(); ++k)
+            held.push_back(part[static_cast<std::size_t>(qr.colsPermutation().indices()[k])]);
+    }
+    return held;
+}
+
 } // namespace undisona

@@ -32,12 +32,27 @@ BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, Eigen::Index blockSize, 
         exhausted_ = true;
         return;
     }
-    if (locked_.cols() > 0) massLocked_ = pencil_.mass(locked_);
     Eigen::MatrixXd first = randomDirections(blockSize_);
     const Eigen::VectorXd sizes = massNorms(first);
-    orthogonalise(first, 2);
+    for (int pass = 0; pass < 2; ++pass)
+        orthogonalise(first);
     normalise(std::move(first), sizes);
     nextTriangle_.resize(0, 0);
+}
+
+BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, const Eigen::MatrixXd& space, const Eigen::MatrixXd& image,
+                           Eigen::MatrixXd beyond, const Eigen::MatrixXd& locked, std::uint64_t seed)
+    : pencil_(pencil), blockSize_(std::max<Eigen::Index>(1, beyond.cols())), locked_(locked), basis_(space),
+      used_(space.cols()), lastBlock_(space.cols()), seed_(seed)
+{
+    const Eigen::MatrixXd massImage = pencil_.mass(image);
+    projected_ = basis_.transpose() * massImage;
+    projected_ = ((projected_ + projected_.transpose()) / 2.0).eval();
+    const Eigen::VectorXd sizes = massNorms(beyond);
+    for (int pass = 0; pass < 2; ++pass)
+        orthogonalise(beyond);
+    normalise(std::move(beyond), sizes);
+    nextTriangle_ = next_.transpose() * massImage;
 }
 
 /// Random vectors sent once through A, so that they have no part in the null space of M.
@@ -50,20 +65,29 @@ Eigen::MatrixXd BlockLanczos::randomDirections(Eigen::Index count)
     return pencil_.solveShifted(pencil_.mass(random));
 }
 
-Eigen::MatrixXd BlockLanczos::orthogonalise(Eigen::MatrixXd& block, int fullPasses) const
+Eigen::MatrixXd BlockLanczos::orthogonalise(Eigen::MatrixXd& block) const
 {
-    Eigen::MatrixXd coefficients = Eigen::MatrixXd::Zero(used_, block.cols());
-    const auto clear = [&](Eigen::Index first) {
-        if (locked_.cols() > 0) block.noalias() -= locked_ * (massLocked_.transpose() * block).eval();
-        const Eigen::Index columns = used_ - first;
-        if (columns == 0) return;
-        const Eigen::MatrixXd part = massBasis_.middleCols(first, columns).transpose() * block;
-        block.noalias() -= basis_.middleCols(first, columns) * part;
-        coefficients.bottomRows(columns) += part;
-    };
-    if (fullPasses == 1) clear(std::max<Eigen::Index>(0, used_ - 2 * blockSize_));
-    for (int pass = 0; pass < fullPasses; ++pass)
-        clear(0);
+    const Eigen::MatrixXd massive = pencil_.mass(block);
+    if (locked_.cols() > 0) block.noalias() -= locked_ * (locked_.transpose() * massive).eval();
+    Eigen::MatrixXd part = basis_.leftCols(used_).transpose() * massive;
+    if (used_ > 0) block.noalias() -= basis_.leftCols(used_) * part;
+    return part;
+}
+
+/// The parts of the last block's image along that block and along what it couples to, by the recurrence: no product
+/// with M is needed for them.
+Eigen::MatrixXd BlockLanczos::withoutLast(Eigen::MatrixXd& image) const
+{
+    const Eigen::Index wide = massLast_.cols(), before = used_ - wide, coupled = nextTriangle_.cols();
+    Eigen::MatrixXd coefficients = Eigen::MatrixXd::Zero(used_, wide);
+    if (coupled > 0) {
+        const Eigen::MatrixXd coupling = nextTriangle_.transpose();
+        image.noalias() -= basis_.middleCols(before - coupled, coupled) * coupling;
+        coefficients.middleRows(before - coupled, coupled) = coupling;
+    }
+    const Eigen::MatrixXd own = massLast_.transpose() * image;
+    image.noalias() -= basis_.middleCols(before, wide) * own;
+    coefficients.bottomRows(wide) = own;
     return coefficients;
 }
 
@@ -117,7 +141,8 @@ void BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes
                 }
                 if (!own) {
                     Eigen::MatrixXd asBlock = x;
-                    orthogonalise(asBlock, 2);
+                    orthogonalise(asBlock);
+                    orthogonalise(asBlock);
                     x = asBlock.col(0);
                 }
             }
@@ -131,7 +156,9 @@ void BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes
         if (own) triangle(kept, j) = size;
         // What was small has been magnified together with its rounding: clear it of the others once more.
         Eigen::MatrixXd again = x / size;
-        if (!own || size < 1e-2 * sizes[j]) orthogonalise(again, 2);
+        if (!own || size < 1e-2 * sizes[j])
+            for (int pass = 0; pass < 2; ++pass)
+                orthogonalise(again);
         if (kept > 0) again -= unit.leftCols(kept) * (massUnit.leftCols(kept).transpose() * again).eval();
         unit.col(kept) = again.col(0) / norm(again.col(0));
         massUnit.col(kept) = pencil_.mass(unit.col(kept));
@@ -145,26 +172,51 @@ void BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes
 
 void BlockLanczos::appendNext()
 {
-    lastBlock_ = next_.cols();
-    if (used_ + lastBlock_ > basis_.cols()) {
-        const Eigen::Index room = std::max(4 * blockSize_, basis_.cols() + basis_.cols() / 2) + lastBlock_;
+    const Eigen::Index wide = next_.cols();
+    if (used_ + wide > basis_.cols()) {
+        const Eigen::Index room = std::min(std::max(limit_, used_ + wide),
+                                           std::max(8 * blockSize_, basis_.cols() + basis_.cols() / 2) + wide);
         basis_.conservativeResize(pencil_.size, room);
-        massBasis_.conservativeResize(pencil_.size, room);
     }
-    basis_.middleCols(used_, lastBlock_) = next_;
-    massBasis_.middleCols(used_, lastBlock_) = massNext_;
-    used_ += lastBlock_;
+    basis_.middleCols(used_, wide) = next_;
+    massLast_ = std::move(massNext_);
+    next_.resize(0, 0);
+    used_ += wide;
+}
+
+/// The leading Ritz vectors in place of the basis; the next block couples to all of them.
+void BlockLanczos::restart()
+{
+    projectEigen();
+    const Eigen::Index done = leadingConverged(1e-12);
+    const Eigen::Index kept = std::min(used_, std::max(done + 2 * blockSize_, (limit_ + done) / 2));
+    if (kept > used_ - blockSize_) return; // nothing to be gained
+    const Eigen::MatrixXd turn = small_.leftCols(kept);
+    constexpr Eigen::Index rows = 4096; // a few rows at a time, so that no second basis is needed
+    for (Eigen::Index begin = 0; begin < pencil_.size; begin += rows) {
+        const Eigen::Index count = std::min(rows, pencil_.size - begin);
+        const Eigen::MatrixXd strip = basis_.block(begin, 0, count, used_) * turn;
+        basis_.block(begin, 0, count, kept) = strip;
+    }
+    nextTriangle_ = (nextTriangle_ * turn.bottomRows(lastBlock_)).eval();
+    projected_ = theta_.head(kept).asDiagonal();
+    used_ = lastBlock_ = kept;
+    ++restarts_;
+    fresh_ = false;
 }
 
 void BlockLanczos::step()
 {
     if (exhausted_) return;
+    if (used_ > 0 && used_ + next_.cols() > limit_) restart();
     appendNext();
-    const Eigen::Index size = used_, wide = lastBlock_;
-    Eigen::MatrixXd image = pencil_.solveShifted(massBasis_.middleCols(used_ - wide, wide));
-    // The image's parts along the two last blocks are large, those along the others are rounding: once against
-    // the former and once against all is as good as twice against all.
-    const Eigen::MatrixXd column = orthogonalise(image, 1);
+    const Eigen::Index size = used_, wide = massLast_.cols();
+    Eigen::MatrixXd image = pencil_.solveShifted(massLast_);
+    ++solves_;
+    // The image's parts along the last blocks are large, those along the others are rounding: the former by the
+    // recurrence and then one pass against all is as good as two against all.
+    Eigen::MatrixXd column = withoutLast(image);
+    column += orthogonalise(image);
 
     projected_.conservativeResize(size, size);
     projected_.rightCols(wide) = column;
@@ -172,6 +224,7 @@ void BlockLanczos::step()
     const Eigen::MatrixXd corner = column.bottomRows(wide);
     projected_.bottomRightCorner(wide, wide) = (corner + corner.transpose()) / 2.0;
 
+    lastBlock_ = wide;
     normalise(std::move(image), column.colwise().norm().transpose());
     fresh_ = false;
 }
@@ -198,8 +251,13 @@ void BlockLanczos::projectEigen()
 
 Eigen::Index BlockLanczos::converged(double tolerance)
 {
-    if (used_ == 0) return 0;
+    if (used_ == 0 || projected_.size() == 0) return 0;
     projectEigen();
+    return leadingConverged(tolerance);
+}
+
+Eigen::Index BlockLanczos::leadingConverged(double tolerance) const
+{
     const double floor = 1e-10 * std::abs(theta_[0]); // below it rounding takes over, and the null space of M begins
     Eigen::Index count = 0;
     while (count < theta_.size() && std::abs(theta_[count]) > floor &&
@@ -213,7 +271,14 @@ RitzPairs BlockLanczos::pairs(Eigen::Index count)
     if (used_ == 0) return {};
     projectEigen();
     count = std::min(count, theta_.size());
-    return {theta_.head(count), residual_.head(count), basis_.leftCols(used_) * small_.leftCols(count)};
+    Eigen::MatrixXd vectors = basis_.leftCols(used_) * small_.leftCols(count);
+    if (nextTriangle_.rows() > 0 && next_.cols() == nextTriangle_.rows()) {
+        const Eigen::VectorXd inverse =
+            theta_.head(count).unaryExpr([](double theta) { return theta != 0.0 ? 1.0 / theta : 0.0; });
+        vectors.noalias() +=
+            next_ * (nextTriangle_ * small_.bottomRows(lastBlock_).leftCols(count) * inverse.asDiagonal());
+    }
+    return {theta_.head(count), residual_.head(count), std::move(vectors)};
 }
 
 Eigen::VectorXd BlockLanczos::thetas(Eigen::Index count)

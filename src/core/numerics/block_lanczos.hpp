@@ -4,6 +4,7 @@
 #include <Eigen/Dense>
 
 #include <functional>
+#include <limits>
 
 namespace undisona {
 
@@ -28,7 +29,8 @@ struct RitzPairs {
 ///
 /// A block that loses rank is filled up with new random directions, so that eigenvalues of any multiplicity
 /// are found; when nothing is left the space is exhausted and every finite eigenpair has been found. Random
-/// numbers are seeded: the same problem gives the same digits.
+/// numbers are seeded: the same problem gives the same digits. Only the basis is kept, not M times it; where it would
+/// outgrow a limit it is compressed to its leading Ritz vectors (thick restart: Wu and Simon 2000).
 ///
 ///     BlockLanczos lanczos(pencil, 8);
 ///     while (!lanczos.exhausted() && lanczos.converged(1e-9) < wanted) lanczos.step();
@@ -40,23 +42,37 @@ public:
     BlockLanczos(const ShiftedPencil&, Eigen::Index blockSize, const Eigen::MatrixXd& locked = {},
                  std::uint64_t seed = 20011);
 
-    /// One block more: a solve, an orthogonalisation.
+    /// Goes on from a space that A nearly maps into itself and one block more: `image` is A times the M-orthonormal
+    /// columns of `space`, and what of it lies outside lies in the span of `beyond`. So do old eigenvectors after M
+    /// has changed by little rank: beyond is then K^-1 times that change.
+    BlockLanczos(const ShiftedPencil&, const Eigen::MatrixXd& space, const Eigen::MatrixXd& image,
+                 Eigen::MatrixXd beyond, const Eigen::MatrixXd& locked = {}, std::uint64_t seed = 20011);
+
+    /// The basis holds no more vectors than so many from now on, but at least twice what has converged.
+    void limitDimension(Eigen::Index most) { limit_ = most; }
+    /// One block more: a solve, an orthogonalisation; a restart before it where the limit asks for one.
     void step();
+    long solves() const { return solves_; } ///< blocks solved so far
+    long restarts() const { return restarts_; }
     bool exhausted() const { return exhausted_; }
     Eigen::Index dimension() const { return used_; }
 
     /// How many leading pairs have a residual below tolerance * theta, without a gap; pairs below 1e-10 of the
     /// largest theta are left out.
     Eigen::Index converged(double tolerance);
-    /// The leading `count` pairs with vectors; count is cut to the dimension.
+    /// The leading `count` pairs with vectors; count is cut to the dimension. The vectors have been sent through A once
+    /// by the recurrence, which takes away what rounding has left in them of the null space of M (Nour-Omid, Parlett,
+    /// Ericsson and Jensen 1987).
     RitzPairs pairs(Eigen::Index count);
     Eigen::VectorXd thetas(Eigen::Index count); ///< the same without residuals and vectors
 
 private:
     void projectEigen();
-    /// Orthogonalises the block against what is locked and the basis; returns the basis's coefficients. One
-    /// full pass comes after one against the two last blocks alone, as an image under A needs it.
-    Eigen::MatrixXd orthogonalise(Eigen::MatrixXd& block, int fullPasses) const;
+    void restart();
+    Eigen::Index leadingConverged(double tolerance) const;
+    /// Takes from the block its parts along what is locked and along the basis; returns the latter.
+    Eigen::MatrixXd orthogonalise(Eigen::MatrixXd& block) const;
+    Eigen::MatrixXd withoutLast(Eigen::MatrixXd& image) const;
     /// Makes the next block: M-orthonormal, at most blockSize directions from `block`; fills lost ones from
     /// chance. `sizes` are the columns' M-norms before they were orthogonalised, or the greater part of them:
     /// what is 1e-10 of that is lost.
@@ -70,13 +86,16 @@ private:
 
     ShiftedPencil pencil_;
     Eigen::Index blockSize_;
-    Eigen::MatrixXd locked_, massLocked_;
-    Eigen::MatrixXd basis_, massBasis_; ///< V and M V; more columns than are used
+    Eigen::MatrixXd locked_;
+    Eigen::MatrixXd basis_;             ///< V; more columns than are used
     Eigen::Index used_ = 0;             ///< columns of V in use
+    Eigen::Index limit_ = std::numeric_limits<Eigen::Index>::max();
     Eigen::MatrixXd projected_;         ///< V' M A V
+    Eigen::MatrixXd massLast_;          ///< M times the last block of the basis
     Eigen::MatrixXd next_, massNext_;   ///< the block to come, and M times it
     Eigen::MatrixXd nextTriangle_;      ///< its coupling to the last one
-    Eigen::Index lastBlock_ = 0;        ///< columns of the last block in the basis
+    Eigen::Index lastBlock_ = 0;        ///< columns of the basis that the next block couples to, at its end
+    long solves_ = 0, restarts_ = 0;
     bool exhausted_ = false;
     bool fresh_ = false; ///< the projection has been solved for the present basis
     Eigen::VectorXd theta_, residual_;

@@ -108,102 +108,23 @@ void solveUp(const double* l, std::int64_t ld, std::int64_t columns, double* x)
     }
 }
 
-struct Supernode {
-    std::int64_t first, columns, rows, below; ///< its first column; below: rows that are not its own columns
-    const std::int64_t* row;                  ///< of those below
-    const double* l;
-};
-
-Supernode supernodeOf(const SupernodalFactor& factor, std::int64_t k)
-{
-    const std::int64_t first = factor.super[k], columns = factor.super[k + 1] - first,
-                       rows = factor.rowStart[k + 1] - factor.rowStart[k];
-    return {first,
-            columns,
-            rows,
-            rows - columns,
-            factor.row + factor.rowStart[k] + columns,
-            factor.value + factor.valueStart[k]};
-}
-
 /// Below so many entries a supernode is not worth splitting.
 constexpr std::int64_t worthSplitting = 60000;
 
 } // namespace
 
-SupernodalSolve::SupernodalSolve(const SupernodalFactor& factor, int threads) : factor_(factor)
+SupernodalSolve::SupernodalSolve(const Analysis& analysis, const double* value, const signed char* sign, int threads)
+    : analysis_(analysis), value_(value), sign_(sign),
+      plan_(analysis, threads, [](double columns, double rows) { return columns * rows; })
 {
-    plan(threads);
-    workers_ = std::make_unique<Workers>(static_cast<int>(subtrees_.size()));
+    workers_ = std::make_unique<Workers>(static_cast<int>(plan_.subtrees.size()));
 }
 
 SupernodalSolve::~SupernodalSolve() = default;
 
-void SupernodalSolve::plan(int threads)
-{
-    const auto count = static_cast<std::size_t>(factor_.supernodes);
-    std::vector<std::int64_t> owner(static_cast<std::size_t>(factor_.size)), parent(count, -1);
-    std::vector<double> weight(count, 0.0); // entries of the factor in the subtree
-    for (std::size_t k = 0; k < count; ++k)
-        for (auto column = factor_.super[k]; column < factor_.super[k + 1]; ++column)
-            owner[static_cast<std::size_t>(column)] = static_cast<std::int64_t>(k);
-    for (std::size_t k = 0; k < count; ++k) {
-        const auto columns = factor_.super[k + 1] - factor_.super[k],
-                   rows = factor_.rowStart[k + 1] - factor_.rowStart[k];
-        weight[k] += double(columns) * double(rows);
-        if (rows > columns) {
-            parent[k] = owner[static_cast<std::size_t>(factor_.row[factor_.rowStart[k] + columns])];
-            weight[static_cast<std::size_t>(parent[k])] += weight[k]; // a parent comes after all of its children
-        }
-    }
-    // Split the largest subtree at its root until there are a few a thread, none of them too large.
-    std::vector<std::vector<std::int64_t>> children(count);
-    std::vector<std::int64_t> roots;
-    double total = 0.0;
-    for (std::size_t k = 0; k < count; ++k) {
-        if (parent[k] >= 0) {
-            children[static_cast<std::size_t>(parent[k])].push_back(static_cast<std::int64_t>(k));
-        } else {
-            roots.push_back(static_cast<std::int64_t>(k));
-            total += weight[k];
-        }
-    }
-    isTop_.assign(count, threads > 1 ? 0 : 1);
-    const auto lighter = [&](std::int64_t a, std::int64_t b) {
-        return weight[static_cast<std::size_t>(a)] < weight[static_cast<std::size_t>(b)];
-    };
-    while (threads > 1 && !roots.empty()) {
-        const auto heaviest = std::max_element(roots.begin(), roots.end(), lighter);
-        if (weight[static_cast<std::size_t>(*heaviest)] < 0.15 * total) break;
-        const auto root = static_cast<std::size_t>(*heaviest);
-        roots.erase(heaviest);
-        isTop_[root] = 1;
-        roots.insert(roots.end(), children[root].begin(), children[root].end());
-    }
-    subtrees_.assign(static_cast<std::size_t>(std::max(1, threads)), {});
-    std::vector<int> thread(count, -1);
-    if (threads > 1) {
-        std::sort(roots.begin(), roots.end(), [&](std::int64_t a, std::int64_t b) { return lighter(b, a); });
-        std::vector<double> load(subtrees_.size(), 0.0);
-        for (const auto root : roots) { // the heaviest first, each to the least loaded
-            const auto least = std::min_element(load.begin(), load.end()) - load.begin();
-            load[static_cast<std::size_t>(least)] += weight[static_cast<std::size_t>(root)];
-            thread[static_cast<std::size_t>(root)] = static_cast<int>(least);
-        }
-    }
-    for (std::size_t k = count; k-- > 0;) // children follow their root
-        if (!isTop_[k] && thread[k] < 0) thread[k] = thread[static_cast<std::size_t>(parent[k])];
-    for (std::size_t k = 0; k < count; ++k) {
-        if (isTop_[k])
-            top_.push_back(static_cast<std::int64_t>(k));
-        else
-            subtrees_[static_cast<std::size_t>(thread[k])].push_back(static_cast<std::int64_t>(k));
-    }
-}
-
 void SupernodalSolve::forward(std::int64_t k, Block& block, bool split) const
 {
-    const auto [first, columns, rows, below, row, l] = supernodeOf(factor_, k);
+    const auto [first, columns, rows, below, row, l] = Supernode(analysis_, value_, k);
     double* x = block.data() + wide * first;
     solveDown(l, rows, columns, x);
     if (below == 0) return;
@@ -227,7 +148,7 @@ void SupernodalSolve::forward(std::int64_t k, Block& block, bool split) const
 
 void SupernodalSolve::backward(std::int64_t k, Block& block, bool split) const
 {
-    const auto [first, columns, rows, below, row, l] = supernodeOf(factor_, k);
+    const auto [first, columns, rows, below, row, l] = Supernode(analysis_, value_, k);
     double* x = block.data() + wide * first;
     if (below > 0) {
         thread_local Block room;
@@ -250,7 +171,7 @@ void SupernodalSolve::backward(std::int64_t k, Block& block, bool split) const
 Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
 {
     Eigen::MatrixXd solution(right.rows(), right.cols());
-    const auto n = static_cast<std::size_t>(factor_.size);
+    const auto n = static_cast<std::size_t>(analysis_.size);
     const int hands = workers_->count();
     // Each thread but the first gathers what it adds to rows of the top in a block of its own.
     std::vector<Block> blocks(static_cast<std::size_t>(hands), Block(wide * n));
@@ -259,7 +180,7 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
         Block& main = blocks[0];
         for (std::size_t i = 0; i < n; ++i) {
             for (Eigen::Index c = 0; c < columns; ++c)
-                main[wide * i + static_cast<std::size_t>(c)] = right(factor_.permutation[i], begin + c);
+                main[wide * i + static_cast<std::size_t>(c)] = right(analysis_.permutation[i], begin + c);
             for (Eigen::Index c = columns; c < wide; ++c)
                 main[wide * i + static_cast<std::size_t>(c)] = 0.0;
         }
@@ -267,19 +188,19 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
             workers_->run([&](int hand) {
                 Block& own = blocks[static_cast<std::size_t>(hand)];
                 if (hand > 0) std::fill(own.begin(), own.end(), 0.0);
-                for (const auto k : subtrees_[static_cast<std::size_t>(hand)]) {
+                for (const auto k : plan_.subtrees[static_cast<std::size_t>(hand)]) {
                     if (hand > 0) {
-                        const auto first = static_cast<std::size_t>(wide * factor_.super[k]),
-                                   last = static_cast<std::size_t>(wide * factor_.super[k + 1]);
+                        const auto first = static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k)]),
+                                   last = static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k) + 1]);
                         for (auto at = first; at < last; ++at)
                             own[at] += main[at]; // columns of this thread alone
                     }
                     forward(k, own, false);
                 }
             });
-        for (const auto k : top_) {
-            const auto first = static_cast<std::size_t>(wide * factor_.super[k]),
-                       last = static_cast<std::size_t>(wide * factor_.super[k + 1]);
+        for (const auto k : plan_.top) {
+            const auto first = static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k)]),
+                       last = static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k) + 1]);
             for (int hand = 1; hand < hands; ++hand)
                 for (auto at = first; at < last; ++at)
                     main[at] += blocks[static_cast<std::size_t>(hand)][at];
@@ -287,21 +208,26 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
         }
         if (hands > 1)
             for (int hand = 1; hand < hands; ++hand)
-                for (const auto k : subtrees_[static_cast<std::size_t>(hand)])
-                    std::copy(blocks[static_cast<std::size_t>(hand)].begin() + wide * factor_.super[k],
-                              blocks[static_cast<std::size_t>(hand)].begin() + wide * factor_.super[k + 1],
-                              main.begin() + wide * factor_.super[k]);
-        for (std::size_t at = top_.size(); at-- > 0;)
-            backward(top_[at], main, true);
+                for (const auto k : plan_.subtrees[static_cast<std::size_t>(hand)])
+                    std::copy(blocks[static_cast<std::size_t>(hand)].begin() + wide * analysis_.super[static_cast<std::size_t>(k)],
+                              blocks[static_cast<std::size_t>(hand)].begin() + wide * analysis_.super[static_cast<std::size_t>(k) + 1],
+                              main.begin() + wide * analysis_.super[static_cast<std::size_t>(k)]);
+        if (sign_)
+            for (std::size_t i = 0; i < n; ++i)
+                if (sign_[i] < 0)
+                    for (std::size_t c = 0; c < wide; ++c)
+                        main[wide * i + c] *= -1.0;
+        for (std::size_t at = plan_.top.size(); at-- > 0;)
+            backward(plan_.top[at], main, true);
         if (hands > 1)
             workers_->run([&](int hand) {
-                const auto& list = subtrees_[static_cast<std::size_t>(hand)];
+                const auto& list = plan_.subtrees[static_cast<std::size_t>(hand)];
                 for (std::size_t at = list.size(); at-- > 0;)
                     backward(list[at], main, false);
             });
         for (std::size_t i = 0; i < n; ++i)
             for (Eigen::Index c = 0; c < columns; ++c)
-                solution(factor_.permutation[i], begin + c) = main[wide * i + static_cast<std::size_t>(c)];
+                solution(analysis_.permutation[i], begin + c) = main[wide * i + static_cast<std::size_t>(c)];
     }
     return solution;
 }
