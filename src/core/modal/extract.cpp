@@ -12,11 +12,16 @@ namespace undisona {
 
 namespace {
 
-constexpr double tolerance = 1e-9;     // of a Ritz pair, so that the polished mode is accepted at 1e-8
+constexpr double tolerance = 3e-9;     // of a Ritz pair; a mode is accepted at 1e-8
 constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
 constexpr Eigen::Index blockSize = 8;
 constexpr Eigen::Index denseLimit = 2500;
-constexpr Eigen::Index restartFactor = 3; // basis vectors a mode wanted, before a restart
+constexpr Eigen::Index restartFactor = 2; // basis vectors a mode wanted, before a restart
+
+Finding stoppedEarly()
+{
+    return warningAt({}, "the run was stopped before a mode was found");
+}
 
 Finding noMemory()
 {
@@ -48,13 +53,14 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     std::unique_ptr<ModeExtractor> extractor(new ModeExtractor(system, progress, runs));
     extractor->rigid_ = rigidModes(system);
     extractor->massRigid_ = system.mass * extractor->rigid_;
-    extractor->pencil_ = {system.size(), [&system](const Eigen::MatrixXd& x) { return system.mass * x; },
+    extractor->pencil_ = {system.size(), SymmetricProduct(system.mass),
                           [own = extractor.get()](const Eigen::MatrixXd& x) { return own->solve(x); }};
     if (!extractor->kept_->analysis) extractor->kept_->analysis = Analysis::of(extractor->shifted_);
     extractor->analysis_ = extractor->kept_->analysis;
     if (!extractor->analysis_) return noMemory();
     extractor->chooseShift();
-    if (extractor->factor_ || progress.stopped()) return extractor;
+    if (extractor->factor_) return extractor;
+    if (progress.stopped()) return stoppedEarly();
     // Neither stiffness nor mass somewhere: say where.
     std::int64_t at = -1;
     SignedFactor::factorise(extractor->analysis_, extractor->shifted_, {.definite = true}, &at);
@@ -134,12 +140,15 @@ Eigen::MatrixXd ModeExtractor::solve(const Eigen::MatrixXd& right) const
 bool ModeExtractor::movesFreely()
 {
     if (!system_.parts.empty()) return false; // known beforehand, from what can strain
-    BlockLanczos probe(pencil_, blockSize);
-    for (int step = 0; step < 3 && !probe.exhausted(); ++step)
-        probe.step();
-    const RitzPairs first = probe.pairs(1);
-    return first.theta.size() > 0 &&
-           1.0 / first.theta[0] < 1e3 * 2.220446049250313e-16 * system_.stiffness.norm() * first.vectors.squaredNorm();
+    rounds_.push_back(std::make_unique<BlockLanczos>(pencil_, blockSize)); // goes on if all is well
+    for (int step = 0; step < 3 && !rounds_[0]->exhausted(); ++step)
+        rounds_[0]->step();
+    const RitzPairs first = rounds_[0]->pairs(1);
+    const bool free =
+        first.theta.size() > 0 &&
+        1.0 / first.theta[0] < 1e3 * 2.220446049250313e-16 * system_.stiffness.norm() * first.vectors.squaredNorm();
+    if (free) rounds_.clear();
+    return free;
 }
 
 void ModeExtractor::chooseShift()
@@ -375,7 +384,7 @@ void ModeExtractor::limitDimension(const ModeRequest& request)
 {
     const bool byCountAlone = !std::isfinite(request.upTo) && !request.enough;
     const Eigen::Index modes = byCountAlone ? request.most - rigid_.cols() : 3 * convergedCount() / 2;
-    rounds_.back()->limitDimension(std::max<Eigen::Index>(0, restartFactor * modes) + 16 * blockSize);
+    rounds_.back()->limitDimension(std::max<Eigen::Index>(0, restartFactor * modes) + 6 * blockSize);
 }
 
 std::optional<Eigen::Index> ModeExtractor::settled(const ModeRequest& request, Eigen::Index& lookedAt)
@@ -416,9 +425,11 @@ Extraction ModeExtractor::find(const ModeRequest& request, const Listener& liste
         // after an eighth more of directions.
         const Eigen::Index next =
             std::max(fewest, size < 20000 ? lanczos.dimension() + lanczos.dimension() / 8 : lanczos.dimension());
+        const long restarts = lanczos.restarts();
         do
             lanczos.step();
-        while (lanczos.dimension() < next && !lanczos.exhausted() && !progress_.stopped());
+        while (lanczos.dimension() < next && lanczos.restarts() == restarts && !lanczos.exhausted() &&
+               !progress_.stopped());
         wanted = settled(request, lookedAt);
         limitDimension(request);
         if (request.most > rigid)

@@ -3,6 +3,7 @@
 #include "core/modal/kept_runs.hpp"
 #include "core/numerics/block_lanczos.hpp"
 #include "core/numerics/shifted_factor.hpp"
+#include "core/numerics/symmetric_product.hpp"
 
 namespace undisona {
 

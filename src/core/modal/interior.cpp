@@ -10,7 +10,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double tolerance = 1e-9;
+constexpr double tolerance = 3e-9;
 constexpr Eigen::Index blockSize = 8;
 constexpr std::int64_t mostInASlice = 60;
 
@@ -71,7 +71,7 @@ InteriorExtractor::Pairs
 InteriorExtractor::around(const std::function<bool(const Eigen::VectorXd& lambda, double reach)>& enough)
 {
     progress_.stage("modes");
-    const ShiftedPencil pencil{system_.size(), [this](const Eigen::MatrixXd& x) { return system_.mass * x; },
+    const ShiftedPencil pencil{system_.size(), SymmetricProduct(system_.mass),
                                [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }};
     BlockLanczos lanczos(pencil, blockSize, locked_, seed_);
     seed_ += 7919;

@@ -26,7 +26,7 @@ constexpr double lostRank = 1e-10;
 
 BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, Eigen::Index blockSize, const Eigen::MatrixXd& locked,
                            std::uint64_t seed)
-    : pencil_(pencil), blockSize_(std::min(blockSize, pencil.size)), locked_(locked), seed_(seed)
+    : pencil_(pencil), tall_(pencil.size), blockSize_(std::min(blockSize, pencil.size)), locked_(locked), seed_(seed)
 {
     if (pencil.size == 0) {
         exhausted_ = true;
@@ -42,17 +42,17 @@ BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, Eigen::Index blockSize, 
 
 BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, const Eigen::MatrixXd& space, const Eigen::MatrixXd& image,
                            Eigen::MatrixXd beyond, const Eigen::MatrixXd& locked, std::uint64_t seed)
-    : pencil_(pencil), blockSize_(std::max<Eigen::Index>(1, beyond.cols())), locked_(locked), basis_(space),
+    : pencil_(pencil), tall_(pencil.size), blockSize_(std::max<Eigen::Index>(1, beyond.cols())), locked_(locked), basis_(space),
       used_(space.cols()), lastBlock_(space.cols()), seed_(seed)
 {
     const Eigen::MatrixXd massImage = pencil_.mass(image);
-    projected_ = basis_.transpose() * massImage;
+    projected_ = tall_.inner(basis_, massImage);
     projected_ = ((projected_ + projected_.transpose()) / 2.0).eval();
     const Eigen::VectorXd sizes = massNorms(beyond);
     for (int pass = 0; pass < 2; ++pass)
         orthogonalise(beyond);
     normalise(std::move(beyond), sizes);
-    nextTriangle_ = next_.transpose() * massImage;
+    nextTriangle_ = tall_.inner(next_, massImage);
 }
 
 /// Random vectors sent once through A, so that they have no part in the null space of M.
@@ -68,9 +68,9 @@ Eigen::MatrixXd BlockLanczos::randomDirections(Eigen::Index count)
 Eigen::MatrixXd BlockLanczos::orthogonalise(Eigen::MatrixXd& block) const
 {
     const Eigen::MatrixXd massive = pencil_.mass(block);
-    if (locked_.cols() > 0) block.noalias() -= locked_ * (locked_.transpose() * massive).eval();
-    Eigen::MatrixXd part = basis_.leftCols(used_).transpose() * massive;
-    if (used_ > 0) block.noalias() -= basis_.leftCols(used_) * part;
+    if (locked_.cols() > 0) tall_.subtract(block, locked_, tall_.inner(locked_, massive));
+    Eigen::MatrixXd part = tall_.inner(basis_.leftCols(used_), massive);
+    tall_.subtract(block, basis_.leftCols(used_), part);
     return part;
 }
 
@@ -82,11 +82,11 @@ Eigen::MatrixXd BlockLanczos::withoutLast(Eigen::MatrixXd& image) const
     Eigen::MatrixXd coefficients = Eigen::MatrixXd::Zero(used_, wide);
     if (coupled > 0) {
         const Eigen::MatrixXd coupling = nextTriangle_.transpose();
-        image.noalias() -= basis_.middleCols(before - coupled, coupled) * coupling;
+        tall_.subtract(image, basis_.middleCols(before - coupled, coupled), coupling);
         coefficients.middleRows(before - coupled, coupled) = coupling;
     }
-    const Eigen::MatrixXd own = massLast_.transpose() * image;
-    image.noalias() -= basis_.middleCols(before, wide) * own;
+    const Eigen::MatrixXd own = tall_.inner(massLast_, image);
+    tall_.subtract(image, basis_.middleCols(before, wide), own);
     coefficients.bottomRows(wide) = own;
     return coefficients;
 }
@@ -103,7 +103,7 @@ bool BlockLanczos::normaliseAtOnce(const Eigen::MatrixXd& block, const Eigen::Ve
     massNext_ = pencil_.mass(block);
     nextTriangle_ = Eigen::MatrixXd::Identity(wide, wide);
     for (int round = 0; round < 2; ++round) { // the second makes up for the condition of the first
-        const Eigen::MatrixXd gram = next_.transpose() * massNext_;
+        const Eigen::MatrixXd gram = tall_.inner(next_, massNext_);
         const Eigen::VectorXd size = gram.diagonal().cwiseMax(0.0).cwiseSqrt();
         if (round == 0 && !(size.array() > 1e-2 * sizes.array()).all()) return false;
         const Eigen::VectorXd inverse = size.cwiseInverse();
@@ -271,7 +271,7 @@ RitzPairs BlockLanczos::pairs(Eigen::Index count)
     if (used_ == 0) return {};
     projectEigen();
     count = std::min(count, theta_.size());
-    Eigen::MatrixXd vectors = basis_.leftCols(used_) * small_.leftCols(count);
+    Eigen::MatrixXd vectors = tall_.times(basis_.leftCols(used_), small_.leftCols(count));
     if (nextTriangle_.rows() > 0 && next_.cols() == nextTriangle_.rows()) {
         const Eigen::VectorXd inverse =
             theta_.head(count).unaryExpr([](double theta) { return theta != 0.0 ? 1.0 / theta : 0.0; });

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/progress.hpp"
+#include "core/numerics/tall_products.hpp"
 
 #include <Eigen/Dense>
 
@@ -85,6 +86,7 @@ private:
     void appendNext();
 
     ShiftedPencil pencil_;
+    TallProducts tall_;
     Eigen::Index blockSize_;
     Eigen::MatrixXd locked_;
     Eigen::MatrixXd basis_;             ///< V; more columns than are used

@@ -87,7 +87,7 @@ public:
         }
         openblas_set_num_threads(threads_);
         if (!failed_) eliminate(plan_.top);
-        chooseBlasThreads(matrix_.size);
+        openblas_set_num_threads(1); // its threads would spin beside ours
         return !failed_;
     }
     std::int64_t failedAt() const { return failedAt_; }
