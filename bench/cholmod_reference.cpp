@@ -5,8 +5,6 @@
 #include <cstring>
 #include <stdexcept>
 
-
-
 namespace undisona {
 
 struct CholmodReference::Parts {

@@ -5,7 +5,8 @@
 
 namespace undisona {
 
-/// CHOLMOD as it comes (supernodal, METIS), analysis, factor and solves its own: the unit that the engine is measured in.
+/// CHOLMOD as it comes (supernodal, METIS), analysis, factor and solves its own: the unit that the engine is measured
+/// in.
 class CholmodReference {
 public:
     explicit CholmodReference(const SparseSymmetric&);

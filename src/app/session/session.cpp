@@ -333,7 +333,7 @@ void Session::startNext()
     arriving_.clear();
     stage_.clear();
     stopAsked_ = false;
-    job_ = new SolveJob(*next, takeId, this);
+    job_ = new SolveJob(*next, takeId, kept_, this);
     connect(job_, &SolveJob::stageChanged, this, [this](const QString& stage, double fraction) {
         stage_ = stage;
         fraction_ = fraction;

@@ -154,6 +154,7 @@ private:
     Spotlight spotlight_;
     Picking picking_ = Picking::none;
     SolveJob* job_ = nullptr;
+    std::shared_ptr<KeptRuns> kept_ = std::make_shared<KeptRuns>();
     bool askedToSolve_ = false, stopAsked_ = false;
     QString stage_;
     double fraction_ = -1.0;

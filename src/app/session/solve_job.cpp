@@ -4,8 +4,9 @@
 
 namespace undisona {
 
-SolveJob::SolveJob(Model model, QString takeId, QObject* parent)
-    : QObject(parent), model_(std::move(model)), takeId_(std::move(takeId)), key_(solveKey(model_))
+SolveJob::SolveJob(Model model, QString takeId, std::shared_ptr<KeptRuns> kept, QObject* parent)
+    : QObject(parent), model_(std::move(model)), takeId_(std::move(takeId)), key_(solveKey(model_)),
+      kept_(std::move(kept))
 {
     progress_ = std::make_unique<Progress>([this](const std::string& stage, double fraction) {
         QMetaObject::invokeMethod(
@@ -30,7 +31,7 @@ void SolveJob::start()
         std::shared_ptr<const Solution> solution;
         Findings findings;
         try {
-            auto result = solve(model_, *progress_, {}, hear);
+            auto result = solve(model_, *progress_, {.kept = kept_.get()}, hear);
             if (result) solution = *result;
             findings = result.findings();
         } catch (const std::bad_alloc&) {

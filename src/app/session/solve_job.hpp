@@ -11,7 +11,8 @@ namespace undisona {
 class SolveJob : public QObject {
     Q_OBJECT
 public:
-    SolveJob(Model model, QString takeId, QObject* parent);
+    /// What earlier runs left behind is used, and added to, by this one alone while it lasts.
+    SolveJob(Model model, QString takeId, std::shared_ptr<KeptRuns> kept, QObject* parent);
     ~SolveJob() override;
 
     void start();
@@ -29,6 +30,7 @@ private:
     Model model_;
     QString takeId_;
     std::uint64_t key_;
+    std::shared_ptr<KeptRuns> kept_;
     std::unique_ptr<Progress> progress_;
     std::thread thread_;
 };

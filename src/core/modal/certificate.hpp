@@ -10,14 +10,14 @@ struct RunRecord {
     long factorisations = 0;    ///< numeric ones, counts included
     long blockSolves = 0;       ///< blocks of right-hand sides sent through a factor by the iteration
     long restarts = 0;
-    long block = 0;                ///< right-hand sides in one block
-    long lookedAgain = 0;          ///< times the count found modes missing and they were looked for
-    double factorEntries = 0.0;    ///< stored numbers of the largest factor
-    double orthogonality = 0.0;    ///< largest | phi_i' M phi_j |, i other than j, and | phi_i' M phi_i - 1 |
-    double countGrowth = 0.0;      ///< of the factor that counted; see signed_factor.hpp
-    bool keptFactor = false;       ///< the factor of K was taken over from an earlier run
-    long keptModes = 0;            ///< modes of an earlier run that the iteration began with
-    bool countByUpdate = false;    ///< the count was carried over from an earlier factor (Haynsworth 1968)
+    long block = 0;             ///< right-hand sides in one block
+    long lookedAgain = 0;       ///< times the count found modes missing and they were looked for
+    double factorEntries = 0.0; ///< stored numbers of the largest factor
+    double orthogonality = 0.0; ///< largest | phi_i' M phi_j |, i other than j, and | phi_i' M phi_i - 1 |
+    double countGrowth = 0.0;   ///< of the factor that counted; see signed_factor.hpp
+    bool keptFactor = false;    ///< the factor of K was taken over from an earlier run
+    long keptModes = 0;         ///< modes of an earlier run that the iteration began with
+    bool countByUpdate = false; ///< the count was carried over from an earlier factor (Haynsworth 1968)
 };
 
 } // namespace undisona

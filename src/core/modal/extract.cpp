@@ -139,7 +139,7 @@ Eigen::MatrixXd ModeExtractor::solve(const Eigen::MatrixXd& right) const
 
 bool ModeExtractor::movesFreely()
 {
-    if (!system_.parts.empty()) return false; // known beforehand, from what can strain
+    if (!system_.parts.empty()) return false;                              // known beforehand, from what can strain
     rounds_.push_back(std::make_unique<BlockLanczos>(pencil_, blockSize)); // goes on if all is well
     for (int step = 0; step < 3 && !rounds_[0]->exhausted(); ++step)
         rounds_[0]->step();
@@ -304,7 +304,8 @@ Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool comple
     const Eigen::Index columns = pairs.lambda.size(), rigid = rigid_.cols();
     const Eigen::Index elastic = std::clamp<Eigen::Index>(wanted - rigid, 0, columns);
     Eigen::Index kept = elastic; // neighbours of the last one belong to its group
-    while (kept > 0 && kept < columns && pairs.lambda[kept] <= pairs.lambda[elastic - 1] * std::pow(1.0 + sameFrequency, 2))
+    while (kept > 0 && kept < columns &&
+           pairs.lambda[kept] <= pairs.lambda[elastic - 1] * std::pow(1.0 + sameFrequency, 2))
         ++kept;
     for (int attempt = 0;; ++attempt) {
         Extraction extraction;
@@ -525,8 +526,9 @@ CountCheck ModeExtractor::count(const Extraction& extraction)
     kept_->countFactor = nullptr;
     for (const bool pivot : {false, true}) {
         ++record_.factorisations;
-        const auto factor = ShiftedFactor::factorise(analysis_, system_.stiffness, at, system_.mass,
-                                                     {.keepFactor = toSpare && !pivot, .pivot = pivot, .progress = &progress_});
+        const auto factor =
+            ShiftedFactor::factorise(analysis_, system_.stiffness, at, system_.mass,
+                                     {.keepFactor = toSpare && !pivot, .pivot = pivot, .progress = &progress_});
         if (!factor) break;
         check.expected = factor->negative();
         record_.countGrowth = factor->growth();
@@ -565,7 +567,10 @@ std::optional<CountCheck> ModeExtractor::updatedCount(const Extraction& extracti
     CountCheck check;
     check.belowHz = toHertz(sigma);
     check.expected = expected;
-    check.found = rigid_.cols() + (Eigen::Map<const Eigen::ArrayXd>(convergedLambda_.data(), static_cast<Eigen::Index>(convergedLambda_.size())) < sigma).count();
+    check.found =
+        rigid_.cols() + (Eigen::Map<const Eigen::ArrayXd>(convergedLambda_.data(),
+                                                          static_cast<Eigen::Index>(convergedLambda_.size())) < sigma)
+                            .count();
     check.proven = check.expected == check.found;
     if (!check.proven) return std::nullopt; // counted afresh
     record_.countByUpdate = true;

@@ -75,7 +75,7 @@ private:
     SparseSymmetric shifted_;
     std::shared_ptr<const Analysis> analysis_;
     std::shared_ptr<const SignedFactor> factor_;
-    double shiftUp_ = 0.0;  ///< -sigma
+    double shiftUp_ = 0.0; ///< -sigma
     std::vector<std::int64_t> held_;
     Eigen::MatrixXd rigid_, massRigid_; ///< exact rigid motions, M-orthonormal; M times them
     RunRecord record_;

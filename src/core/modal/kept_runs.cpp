@@ -31,8 +31,8 @@ std::uint64_t mixed(std::uint64_t seed, const void* data, std::size_t words)
 
 std::uint64_t keyOf(const SparseSymmetric& matrix)
 {
-    std::uint64_t key = mixed(static_cast<std::uint64_t>(matrix.size), matrix.columnStart.data(),
-                              matrix.columnStart.size());
+    std::uint64_t key =
+        mixed(static_cast<std::uint64_t>(matrix.size), matrix.columnStart.data(), matrix.columnStart.size());
     key = mixed(key, matrix.row.data(), matrix.row.size());
     return mixed(key, matrix.value.data(), matrix.value.size());
 }

@@ -8,8 +8,8 @@ namespace undisona {
 /// translation or turn positive. Motions without mass are left out.
 Eigen::MatrixXd rigidModes(const System&);
 
-/// Unknowns that, held, keep every rigid motion from happening without straining anything: as many as there are motions,
-/// by a pivoted QR of them part by part. Fewer only where the motions are not independent.
+/// Unknowns that, held, keep every rigid motion from happening without straining anything: as many as there are
+/// motions, by a pivoted QR of them part by part. Fewer only where the motions are not independent.
 std::vector<std::int64_t> determinateUnknowns(const System&, const Eigen::MatrixXd& rigid);
 
 } // namespace undisona

@@ -68,6 +68,7 @@ struct Solution {
     Participation participation;
     Energies energies;
     CountCheck count;
+    RunRecord record;
     MassSummary mass;
     std::vector<HandEstimate> handChecks;
     Findings findings;

@@ -1,5 +1,6 @@
 #include "core/modal/solve.hpp"
 
+#include "core/base/memory.hpp"
 #include "core/modal/energy.hpp"
 #include "core/modal/hand_check.hpp"
 #include "core/modal/hertz.hpp"
@@ -9,8 +10,6 @@
 #include "core/modal/shape_name.hpp"
 
 #include <numeric>
-
-#include <sys/resource.h>
 
 #include <fmt/format.h>
 
@@ -45,9 +44,9 @@ struct Pass {
 };
 
 Result<Extraction> findLowest(const Ask& ask, Pass& pass, Progress& progress, const ModeExtractor::Listener& listener,
-                              bool prove)
+                              KeptRuns* kept, bool prove)
 {
-    auto extractor = ModeExtractor::prepare(*pass.system, progress);
+    auto extractor = ModeExtractor::prepare(*pass.system, progress, kept);
     if (!extractor) return extractor.findings();
     pass.shift = (*extractor)->shift();
     ModeRequest request{.most = ask.count, .prove = prove};
@@ -84,7 +83,7 @@ Result<Extraction> findInside(const Ask& ask, Pass& pass, Progress& progress, co
 }
 
 Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress,
-                     const ModeExtractor::Listener& listener, bool prove = true)
+                     const ModeExtractor::Listener& listener, KeptRuns* kept, bool prove = true)
 {
     Pass pass;
     progress.stage("mesh");
@@ -92,7 +91,7 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
     pass.mass = massSummary(structure, pass.mesh);
     pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
     auto extraction = structure.ask.inside() ? findInside(structure.ask, pass, progress, listener)
-                                             : findLowest(structure.ask, pass, progress, listener, prove);
+                                             : findLowest(structure.ask, pass, progress, listener, kept, prove);
     if (!extraction) return extraction.findings();
     pass.extraction = std::move(*extraction);
     pass.groups = groupsOf(pass.extraction);
@@ -102,7 +101,7 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
 }
 
 /// The frequency that a first mesh is made for: the limit asked, or a guess from a coarse run.
-double guessedFrequency(const Structure& structure, Progress& progress)
+double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns* kept)
 {
     if (structure.ask.until == Ask::Until::frequency || structure.ask.until == Ask::Until::band)
         return structure.ask.frequency;
@@ -117,9 +116,11 @@ double guessedFrequency(const Structure& structure, Progress& progress)
     if (coarse.size() < 5000)
         for (auto& split : coarse)
             split = std::max(split, 2L);
-    auto pass = runPass(structure, coarse, progress, {}, false);
+    auto pass = runPass(structure, coarse, progress, {}, kept, false);
     if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
-    return toHertz(pass->extraction.lambda[pass->extraction.lambda.size() - 1]);
+    // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
+    const double guess = toHertz(pass->extraction.lambda[pass->extraction.lambda.size() - 1]);
+    return guess > 0.0 ? std::exp2(std::ceil(4.0 * std::log2(guess)) / 4.0) : 0.0;
 }
 
 /// Where the stiffness is more than 3e10 times what is usual in the model, so that rounding there drowns the rest.
@@ -256,18 +257,18 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     solution->count = extraction.check;
     solution->findings = findingsOf(*solution, extraction);
     solution->timings = progress.timings();
-    rusage usage{};
-    getrusage(RUSAGE_SELF, &usage);
-    solution->peakMemoryMb = double(usage.ru_maxrss) / 1024.0;
+    solution->peakMemoryMb = peakMegabytes();
+    solution->record = extraction.record;
     return solution;
 }
 
 /// A whole run; the caller may still add to what it gives.
 Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure, Progress& progress,
-                                      const ModeExtractor::Listener& listener)
+                                      const ModeExtractor::Listener& listener, KeptRuns* kept)
 {
-    Splits splits = proposeSplits(*structure, guessedFrequency(*structure, progress));
-    auto pass = runPass(*structure, splits, progress, listener);
+
+    Splits splits = proposeSplits(*structure, guessedFrequency(*structure, progress, kept));
+    auto pass = runPass(*structure, splits, progress, listener, kept);
     if (!pass) return pass.findings();
     Findings remarks;
     Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
@@ -278,7 +279,7 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
         const auto split =
             std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
         if (split > 0) {
-            pass = runPass(*structure, finer, progress, listener);
+            pass = runPass(*structure, finer, progress, listener, kept);
             if (!pass) return pass.findings();
             errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
             remarks.push_back(
@@ -294,9 +295,9 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
 } // namespace
 
 Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> structure, Progress& progress,
-                                              const ModeExtractor::Listener& listener)
+                                              const ModeExtractor::Listener& listener, KeptRuns* kept)
 {
-    auto solution = run(std::move(structure), progress, listener);
+    auto solution = run(std::move(structure), progress, listener, kept);
     if (!solution) return solution.findings();
     return std::shared_ptr<const Solution>(std::move(*solution));
 }
@@ -315,7 +316,7 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
         ask.reference = built.structure.ask.reference;
         built.structure.ask = ask;
     }
-    auto ran = run(std::make_shared<const Structure>(std::move(built.structure)), progress, listener);
+    auto ran = run(std::make_shared<const Structure>(std::move(built.structure)), progress, listener, options.kept);
     if (!ran) return ran.findings();
     Solution& solution = **ran;
     solution.key = solveKey(model);

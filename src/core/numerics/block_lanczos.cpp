@@ -42,8 +42,8 @@ BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, Eigen::Index blockSize, 
 
 BlockLanczos::BlockLanczos(const ShiftedPencil& pencil, const Eigen::MatrixXd& space, const Eigen::MatrixXd& image,
                            Eigen::MatrixXd beyond, const Eigen::MatrixXd& locked, std::uint64_t seed)
-    : pencil_(pencil), tall_(pencil.size), blockSize_(std::max<Eigen::Index>(1, beyond.cols())), locked_(locked), basis_(space),
-      used_(space.cols()), lastBlock_(space.cols()), seed_(seed)
+    : pencil_(pencil), tall_(pencil.size), blockSize_(std::max<Eigen::Index>(1, beyond.cols())), locked_(locked),
+      basis_(space), used_(space.cols()), lastBlock_(space.cols()), seed_(seed)
 {
     const Eigen::MatrixXd massImage = pencil_.mass(image);
     projected_ = tall_.inner(basis_, massImage);

@@ -89,14 +89,14 @@ private:
     TallProducts tall_;
     Eigen::Index blockSize_;
     Eigen::MatrixXd locked_;
-    Eigen::MatrixXd basis_;             ///< V; more columns than are used
-    Eigen::Index used_ = 0;             ///< columns of V in use
+    Eigen::MatrixXd basis_; ///< V; more columns than are used
+    Eigen::Index used_ = 0; ///< columns of V in use
     Eigen::Index limit_ = std::numeric_limits<Eigen::Index>::max();
-    Eigen::MatrixXd projected_;         ///< V' M A V
-    Eigen::MatrixXd massLast_;          ///< M times the last block of the basis
-    Eigen::MatrixXd next_, massNext_;   ///< the block to come, and M times it
-    Eigen::MatrixXd nextTriangle_;      ///< its coupling to the last one
-    Eigen::Index lastBlock_ = 0;        ///< columns of the basis that the next block couples to, at its end
+    Eigen::MatrixXd projected_;       ///< V' M A V
+    Eigen::MatrixXd massLast_;        ///< M times the last block of the basis
+    Eigen::MatrixXd next_, massNext_; ///< the block to come, and M times it
+    Eigen::MatrixXd nextTriangle_;    ///< its coupling to the last one
+    Eigen::Index lastBlock_ = 0;      ///< columns of the basis that the next block couples to, at its end
     long solves_ = 0, restarts_ = 0;
     bool exhausted_ = false;
     bool fresh_ = false; ///< the projection has been solved for the present basis

@@ -196,8 +196,7 @@ private:
             const std::int64_t wide = std::min(panel, node.columns - begin), rest = node.rows - begin - wide;
             double* corner = l + begin * node.rows + begin;
             for (std::int64_t j = 0; j < wide; ++j)
-                std::copy(corner + j * node.rows + j, corner + j * node.rows + wide,
-                          copy.data() + j * wide + j);
+                std::copy(corner + j * node.rows + j, corner + j * node.rows + wide, copy.data() + j * wide + j);
             const int n = static_cast<int>(wide);
             int info = 0;
             dpotrf_("L", &n, corner, &ld, &info);
@@ -309,10 +308,9 @@ std::unique_ptr<SignedFactor> SignedFactor::factorise(std::shared_ptr<const Anal
     }
     factor->negative_ = std::count(factor->sign_.begin(), factor->sign_.end(), static_cast<signed char>(-1));
     if (options.keepFactor)
-        factor->solve_ = std::make_unique<SupernodalSolve>(*factor->analysis_, factor->value_.get(),
-                                                           factor->negative_ > 0 ? factor->sign_.data() : nullptr,
-                                                           options.threads > 0 ? options.threads
-                                                                               : threadsFor(matrix.size));
+        factor->solve_ = std::make_unique<SupernodalSolve>(
+            *factor->analysis_, factor->value_.get(), factor->negative_ > 0 ? factor->sign_.data() : nullptr,
+            options.threads > 0 ? options.threads : threadsFor(matrix.size));
     return factor;
 }
 

@@ -16,9 +16,9 @@ class SupernodalSolve;
 class SignedFactor {
 public:
     struct Options {
-        bool definite = false;  ///< stop at the first pivot that is not positive
-        bool keepFactor = true; ///< false: count alone, the factor is discarded as it is made
-        int threads = 0;        ///< 0: as the size asks for
+        bool definite = false;              ///< stop at the first pivot that is not positive
+        bool keepFactor = true;             ///< false: count alone, the factor is discarded as it is made
+        int threads = 0;                    ///< 0: as the size asks for
         const Progress* progress = nullptr; ///< a stop ends the factorisation
     };
 

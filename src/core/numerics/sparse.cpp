@@ -93,30 +93,59 @@ void SparseAssembler::add(const std::vector<int>& unknowns, const Eigen::MatrixX
         }
 }
 
+void SparseAssembler::reserve(const std::vector<int>& unknowns)
+{
+    for (const int column : unknowns)
+        for (const int row : unknowns)
+            if (row >= column) entries_.push_back({column, row, 0.0});
+}
+
 SparseSymmetric SparseAssembler::finish()
 {
-    for (std::int64_t at = 0; at < size_; ++at)
-        entries_.push_back({at, at, 0.0});
-    std::stable_sort(entries_.begin(), entries_.end(), [](const Entry& a, const Entry& b) {
-        return a.column != b.column ? a.column < b.column : a.row < b.row;
-    });
+    // Entries by column, in the order in which they came; then each column by itself, rows ascending.
+    const auto columns = static_cast<std::size_t>(size_);
+    std::vector<std::size_t> start(columns + 1, 0);
+    for (const auto& entry : entries_)
+        ++start[static_cast<std::size_t>(entry.column) + 1];
+    std::partial_sum(start.begin(), start.end(), start.begin());
+    struct Placed {
+        std::int64_t row;
+        double value;
+    };
+    std::vector<Placed> placed(entries_.size());
+    std::vector<std::size_t> next(start.begin(), start.end() - 1);
+    for (const auto& entry : entries_)
+        placed[next[static_cast<std::size_t>(entry.column)]++] = {entry.row, entry.value};
+    std::vector<Entry>().swap(entries_);
+
     SparseSymmetric matrix;
     matrix.size = size_;
-    matrix.columnStart.assign(static_cast<std::size_t>(size_) + 1, 0);
-    std::int64_t lastColumn = -1, lastRow = -1;
-    for (const auto& entry : entries_) {
-        if (entry.column == lastColumn && entry.row == lastRow) {
-            matrix.value.back() += entry.value;
-            continue;
+    matrix.columnStart.reserve(columns + 1);
+    matrix.columnStart.push_back(0);
+    std::vector<std::int64_t> seen(columns, -1); // the column that a row was last met in
+    std::vector<double> sums(columns, 0.0);
+    std::vector<std::int64_t> rows;
+    for (std::size_t column = 0; column < columns; ++column) {
+        const auto own = static_cast<std::int64_t>(column);
+        rows.assign(1, own); // the diagonal is always there
+        seen[column] = own;
+        sums[column] = 0.0;
+        for (std::size_t at = start[column]; at < start[column + 1]; ++at) {
+            const auto row = static_cast<std::size_t>(placed[at].row);
+            if (seen[row] != own) {
+                seen[row] = own;
+                sums[row] = 0.0;
+                rows.push_back(placed[at].row);
+            }
+            sums[row] += placed[at].value;
         }
-        matrix.row.push_back(entry.row);
-        matrix.value.push_back(entry.value);
-        ++matrix.columnStart[static_cast<std::size_t>(entry.column) + 1];
-        lastColumn = entry.column;
-        lastRow = entry.row;
+        std::sort(rows.begin(), rows.end());
+        for (const auto row : rows) {
+            matrix.row.push_back(row);
+            matrix.value.push_back(sums[static_cast<std::size_t>(row)]);
+        }
+        matrix.columnStart.push_back(static_cast<std::int64_t>(matrix.row.size()));
     }
-    std::partial_sum(matrix.columnStart.begin(), matrix.columnStart.end(), matrix.columnStart.begin());
-    entries_.clear();
     return matrix;
 }
 

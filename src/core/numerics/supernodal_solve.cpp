@@ -20,7 +20,7 @@ namespace {
 constexpr int wide = 8;
 using Eight = double __attribute__((vector_size(64), aligned(8)));
 
-constexpr std::int64_t tile = 256;  // rows whose sums stay near the processor
+constexpr std::int64_t tile = 256; // rows whose sums stay near the processor
 constexpr std::int64_t panel = 32; // columns of a triangle solved before the rest of it is told
 
 /// Eight rows on, asks for the same rows of the eight columns that come next, one column a row: a tile's share of a
@@ -236,8 +236,10 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
                 if (hand > 0) std::fill(own.begin(), own.end(), 0.0);
                 for (const auto k : plan_.subtrees[static_cast<std::size_t>(hand)]) {
                     if (hand > 0) {
-                        const auto first = static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k)]),
-                                   last = static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k) + 1]);
+                        const auto first =
+                                       static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k)]),
+                                   last = static_cast<std::size_t>(wide *
+                                                                   analysis_.super[static_cast<std::size_t>(k) + 1]);
                         for (auto at = first; at < last; ++at)
                             own[at] += main[at]; // columns of this thread alone
                     }
@@ -255,8 +257,10 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
         if (hands > 1)
             for (int hand = 1; hand < hands; ++hand)
                 for (const auto k : plan_.subtrees[static_cast<std::size_t>(hand)])
-                    std::copy(blocks[static_cast<std::size_t>(hand)].begin() + wide * analysis_.super[static_cast<std::size_t>(k)],
-                              blocks[static_cast<std::size_t>(hand)].begin() + wide * analysis_.super[static_cast<std::size_t>(k) + 1],
+                    std::copy(blocks[static_cast<std::size_t>(hand)].begin() +
+                                  wide * analysis_.super[static_cast<std::size_t>(k)],
+                              blocks[static_cast<std::size_t>(hand)].begin() +
+                                  wide * analysis_.super[static_cast<std::size_t>(k) + 1],
                               main.begin() + wide * analysis_.super[static_cast<std::size_t>(k)]);
         if (sign_)
             for (std::size_t i = 0; i < n; ++i)

@@ -5,9 +5,9 @@ namespace undisona {
 
 class Workers;
 
-/// Solves L J L' x = b, J a diagonal of signs or the identity, for eight right-hand sides at a time, which lie side by side for each row, so that the factor
-/// is read once each way for all of them. Subtrees of the elimination tree that do not meet go to different
-/// threads; what they share is split within each supernode.
+/// Solves L J L' x = b, J a diagonal of signs or the identity, for eight right-hand sides at a time, which lie side by
+/// side for each row, so that the factor is read once each way for all of them. Subtrees of the elimination tree that
+/// do not meet go to different threads; what they share is split within each supernode.
 class SupernodalSolve {
 public:
     /// `value` is laid out as the analysis says; both, and `sign`, must outlive this. `sign` may be null.

@@ -67,10 +67,10 @@ Eigen::MatrixXd SymmetricProduct::operator()(const Eigen::MatrixXd& x) const
             for (std::size_t at = 1; at < parts.size(); ++at) {
                 const std::int64_t common = std::max(first, share_[at]);
                 if (common < last)
-                    parts[0].middleRows(common, last - common) += parts[at].middleRows(common - share_[at], last - common);
+                    parts[0].middleRows(common, last - common) +=
+                        parts[at].middleRows(common - share_[at], last - common);
             }
-            y.block(first, begin, last - first, columns) =
-                parts[0].middleRows(first, last - first).leftCols(columns);
+            y.block(first, begin, last - first, columns) = parts[0].middleRows(first, last - first).leftCols(columns);
         });
     }
     return y;

@@ -118,6 +118,9 @@ public:
             if (part.stiffness.size() > 0) stiffness.add(part.unknowns, part.stiffness);
             if (part.mass.size() > 0) mass.add(part.unknowns, part.mass);
         }
+        // A mass set on a node must not widen the pattern, on which the order of elimination rests.
+        for (const auto& node : system_.motions.nodes)
+            stiffness.reserve(node.unknowns);
         system_.stiffness = stiffness.finish();
         system_.mass = mass.finish();
     }
