@@ -1,9 +1,15 @@
 // The lowest modes of solids and sheets of bricks: time and memory as multiples of one CHOLMOD analyse-and-factorise of
 // the same matrix in the same run, ours beside general eigen-solvers on the same factor.
 //
-//     extraction-bench [block|plate|small] [modes] [alone]
+//     extraction-bench [block|plate|lattice|million|small] [modes] [alone]
+//     extraction-bench K.mtx M.mtx [modes] [alone]
+//     extraction-bench moved [modes]      a point mass moved on the block: the second run beside the first
+//     extraction-bench curve [modes]      time over the number of modes on a lattice of 20 000 unknowns
 #include "bench/brick_block.hpp"
 #include "bench/cholmod_reference.hpp"
+#include "bench/lattice.hpp"
+#include "core/base/memory.hpp"
+#include "core/io/export.hpp"
 #include "core/modal/extract.hpp"
 #include "core/numerics/blas_threads.hpp"
 
@@ -15,8 +21,6 @@
 
 #include <fmt/format.h>
 
-#include <sys/resource.h>
-
 using namespace undisona;
 
 namespace {
@@ -26,13 +30,6 @@ double secondsOf(const std::function<void()>& work)
     const auto begin = std::chrono::steady_clock::now();
     work();
     return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-}
-
-double peakMegabytes()
-{
-    rusage usage{};
-    getrusage(RUSAGE_SELF, &usage);
-    return double(usage.ru_maxrss) / 1024.0;
 }
 
 /// K^-1 as Spectra asks for it; its shift is zero.
@@ -96,48 +93,125 @@ long arpack(const MatrixPair& pair, const CholmodReference& factor, int wanted)
     return info == 0 ? solves : -1;
 }
 
-} // namespace
-
-int main(int argc, char** argv)
+System systemOf(const MatrixPair& pair)
 {
-    const std::string which = argc > 1 ? argv[1] : "small";
-    const int wanted = argc > 2 ? std::atoi(argv[2]) : 50;
-    MatrixPair pair;
-    const double assembly = secondsOf([&] {
-        pair = which == "block"   ? brickBlock(30, 30, 30, 1.0)
-               : which == "plate" ? brickBlock(120, 120, 4, 3.0)
-                                  : brickBlock(12, 12, 12, 1.0);
-    });
     System system;
     system.stiffness = pair.stiffness;
     system.mass = pair.mass;
     system.motions.unknowns.resize(static_cast<std::size_t>(pair.mass.size));
-    chooseBlasThreads(pair.mass.size);
+    return system;
+}
+
+Extraction modesOf(const System& system, Eigen::Index wanted, bool prove, KeptRuns* kept = nullptr)
+{
+    Progress progress;
+    auto extractor = ModeExtractor::prepare(system, progress, kept);
+    return (*extractor)->find({.most = wanted, .prove = prove});
+}
+
+std::string wordsOf(const Extraction& extraction)
+{
+    return fmt::format("f1 {:.6g} Hz, worst error {:.1e}, {}{} block solves, {} restarts, {:.0f} MB at most so far",
+                       std::sqrt(extraction.lambda[0]) / (2 * std::numbers::pi), extraction.acceptedError.maxCoeff(),
+                       extraction.check.expected >= 0 ? wordsOf(extraction.check) + ", " : "",
+                       extraction.record.blockSolves, extraction.record.restarts, peakMegabytes());
+}
+
+/// 200 kg set on one corner of the block, then on another: what the second run takes over.
+int moved(Eigen::Index wanted)
+{
+    const MatrixPair bare = brickBlock(30, 30, 30, 1.0);
+    const auto loaded = [&](std::int64_t first) {
+        SparseAssembler assembler(bare.mass.size);
+        const auto at = static_cast<int>(first);
+        assembler.add({at, at + 1, at + 2}, 200.0 * Eigen::Matrix3d::Identity());
+        MatrixPair pair = bare;
+        pair.mass = sum(bare.mass, 1.0, assembler.finish());
+        return pair;
+    };
+    KeptRuns kept;
+    double first = 0.0;
+    for (const std::int64_t at : {bare.mass.size - 3, bare.mass.size / 2 / 3 * 3, std::int64_t(3 * 961 * 12)}) {
+        const System system = systemOf(loaded(at));
+        Extraction extraction;
+        const double seconds = secondsOf([&] { extraction = modesOf(system, wanted, true, &kept); });
+        if (first == 0.0) first = seconds;
+        const auto& record = extraction.record;
+        fmt::print("mass at unknown {:6}: {:6.2f} s, {:.2f} of the first run; {}; factor {}, {} old modes, count {}\n",
+                   at, seconds, seconds / first, wordsOf(extraction), record.keptFactor ? "kept" : "made",
+                   record.keptModes, record.countByUpdate ? "updated" : "made");
+        std::fflush(stdout);
+    }
+    return 0;
+}
+
+int curve(Eigen::Index most)
+{
+    const System system = systemOf(latticeBridge(834));
+    fmt::print("a lattice of {} unknowns\n", system.size());
+    for (Eigen::Index wanted = most / 8; wanted <= most; wanted += most / 8) {
+        Extraction extraction;
+        const double seconds = secondsOf([&] { extraction = modesOf(system, wanted, true); });
+        fmt::print("{:5} modes {:7.2f} s, {:6.2f} ms a mode, {} shifts, {}\n", wanted, seconds,
+                   1e3 * seconds / double(wanted), extraction.record.shifts.size(), wordsOf(extraction));
+        std::fflush(stdout);
+    }
+    return 0;
+}
+
+} // namespace
+
+int main(int argc, char** argv)
+{
+    std::vector<std::string> words(argv + 1, argv + argc);
+    const bool alone = !words.empty() && words.back() == "alone"; // without the others
+    if (alone) words.pop_back();
+    const std::string which = words.empty() ? "small" : words[0];
+    const bool files = which.ends_with(".mtx");
+    const std::size_t count = files ? 2 : 1;
+    const int wanted = words.size() > count ? std::atoi(words[count].c_str()) : which == "curve" ? 1000 : 50;
+    if (which == "moved") return moved(wanted);
+    if (which == "curve") return curve(wanted);
+    MatrixPair pair;
+    const double assembly = secondsOf([&] {
+        if (files) {
+            const auto stiffness = readMatrixMarket(words[0]), mass = readMatrixMarket(words.at(1));
+            if (stiffness && mass) pair = {*stiffness, *mass};
+        } else {
+            pair = which == "block"     ? brickBlock(30, 30, 30, 1.0)
+                   : which == "plate"   ? brickBlock(120, 120, 4, 3.0)
+                   : which == "lattice" ? latticeBridge(8334)
+                   : which == "million" ? brickBlock(69, 69, 69, 1.0)
+                                        : brickBlock(12, 12, 12, 1.0);
+        }
+    });
+    if (pair.mass.size == 0) return 1;
+    const System system = systemOf(pair);
     std::unique_ptr<CholmodReference> factor;
-    const double unit = secondsOf([&] { factor = std::make_unique<CholmodReference>(pair.stiffness); });
+    double unit = 0.0;
+    if (which != "million") {
+        unit = secondsOf([&] { factor = std::make_unique<CholmodReference>(pair.stiffness); });
+        if (alone) factor.reset();
+    }
     fmt::print("{}: {} unknowns, {} entries, {} modes; assembled in {:.2f} s; one factorisation {:.2f} s\n", which,
                pair.mass.size, pair.stiffness.row.size(), wanted, assembly, unit);
     const auto print = [&](const char* what, double seconds, const std::string& more) {
-        fmt::print("{:<44} {:8.2f} s {:6.2f} factorisations   {}\n", what, seconds, seconds / unit, more);
+        fmt::print("{:<44} {:8.2f} s {:6.2f} factorisations   {}\n", what, seconds, unit > 0.0 ? seconds / unit : 0.0,
+                   more);
         std::fflush(stdout);
     };
-    print("one solve of eight vectors", secondsOf([&] { factor->solve(Eigen::MatrixXd::Ones(pair.mass.size, 8)); }),
-          "");
-    print("one solve of one vector", secondsOf([&] { factor->solve(Eigen::VectorXd::Ones(pair.mass.size)); }), "");
     for (const bool prove : {false, true}) {
+        if (which == "million" && !prove) continue;
         Extraction extraction;
-        const double seconds = secondsOf([&] {
-            Progress progress;
-            auto prepared = ModeExtractor::prepare(system, progress);
-            auto& extractor = *prepared;
-            extraction = extractor->find({.most = wanted, .prove = prove});
-        });
+        const double seconds = secondsOf([&] { extraction = modesOf(system, wanted, prove); });
         print(prove ? "ours, factorisation and proof included" : "ours, factorisation included", seconds,
-              fmt::format("f1 {:.6g} Hz, worst error {:.1e}, {}{:.0f} MB at most so far",
-                          std::sqrt(extraction.lambda[0]) / (2 * std::numbers::pi), extraction.acceptedError.maxCoeff(),
-                          prove ? wordsOf(extraction.check) + ", " : "", peakMegabytes()));
+              wordsOf(extraction));
     }
-    if (argc > 3) return 0; // without the others
+    if (alone || !factor) return 0;
+    print("one solve of eight vectors by CHOLMOD",
+          secondsOf([&] { factor->solve(Eigen::MatrixXd::Ones(pair.mass.size, 8)); }), "");
+    limitBlasThreads(2);
+    chooseBlasThreads(1000000);
     Inverse inverse{*factor, pair.mass.size};
     Product mass{pair.mass};
     const double spectra = secondsOf([&] {
@@ -146,9 +220,9 @@ int main(int argc, char** argv)
         solver.init();
         solver.compute(Spectra::SortRule::LargestMagn, 1000, 1e-10);
     });
-    print("Spectra on the factor, without it", spectra, fmt::format("{} solves", inverse.solves));
+    print("Spectra on CHOLMOD's factor, without it", spectra, fmt::format("{} solves", inverse.solves));
     long solves = 0;
     const double ofArpack = secondsOf([&] { solves = arpack(pair, *factor, wanted); });
-    print("ARPACK on the factor, without it", ofArpack, fmt::format("{} solves", solves));
+    print("ARPACK on CHOLMOD's factor, without it", ofArpack, fmt::format("{} solves", solves));
     return 0;
 }

@@ -2,6 +2,7 @@
 
 #include "core/base/memory.hpp"
 #include "core/modal/hertz.hpp"
+#include "core/modal/interior.hpp"
 #include "core/modal/rigid_modes.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/dense_eigen.hpp"
@@ -153,7 +154,7 @@ bool ModeExtractor::movesFreely()
 
 void ModeExtractor::chooseShift()
 {
-    if (factoriseHeld() && !movesFreely()) return;
+    if (factoriseHeld() && (record_.keptFactor || !movesFreely())) return;
     if (progress_.stopped()) return;
     kept_->factor = nullptr;
     record_.keptFactor = false;
@@ -408,9 +409,49 @@ std::optional<Eigen::Index> ModeExtractor::settled(const ModeRequest& request, E
     return std::nullopt;
 }
 
+/// Modes that a shift is good for: so many that making them orthogonal to each other, which grows with their square,
+/// costs about as much as another factorisation.
+Eigen::Index ModeExtractor::modesPerShift() const
+{
+    const double modes = std::sqrt(analysis_->flops / (25.0 * double(std::max<Eigen::Index>(1, system_.size()))));
+    return std::clamp<Eigen::Index>(static_cast<Eigen::Index>(modes), 40, 400);
+}
+
+Extraction ModeExtractor::findMany(const ModeRequest& request, Eigen::Index wanted, const Listener& listener)
+{
+    ModeRequest first = request;
+    first.upTo = std::numeric_limits<double>::infinity();
+    first.most = rigid_.cols() + modesPerShift();
+    Extraction lowest = findFew(first, listener);
+    if (progress_.stopped() || !lowest.check.proven || lowest.mechanisms > 0) return lowest;
+    rounds_.clear(); // gives its memory back
+    if (ownRuns_) factor_ = kept_->factor = nullptr;
+    InteriorExtractor upper(system_, progress_, analysis_);
+    return upper.upwards(std::move(lowest), wanted, request.upTo, modesPerShift(), listener);
+}
+
 Extraction ModeExtractor::find(const ModeRequest& request, const Listener& listener)
 {
+    const Eigen::Index rigid = rigid_.cols(), many = rigid + 2 * modesPerShift();
+    Eigen::Index wanted = request.most;
+    if (request.prove && !request.enough && wanted > many && 2 * wanted < system_.size() && !begun_) {
+        if (std::isfinite(request.upTo)) {
+            progress_.stage("count");
+            ++record_.factorisations;
+            const auto below = ShiftedFactor::factorise(analysis_, system_.stiffness,
+                                                        std::pow(2.0 * std::numbers::pi * request.upTo, 2),
+                                                        system_.mass, {.keepFactor = false, .progress = &progress_});
+            wanted = below ? std::min<Eigen::Index>(wanted, below->negative()) : 0;
+        }
+        if (wanted > many) return findMany(request, wanted, listener);
+    }
+    return findFew(request, listener);
+}
+
+Extraction ModeExtractor::findFew(const ModeRequest& request, const Listener& listener)
+{
     progress_.stage("modes");
+    begun_ = true;
     const Eigen::Index size = system_.size(), rigid = rigid_.cols();
     const bool byCountAlone = !std::isfinite(request.upTo) && !request.enough;
     if (byCountAlone && 2 * request.most > size && size <= denseLimit) return counted(cut(dense(), request), request);

@@ -36,6 +36,9 @@ private:
     bool factoriseHeld(); ///< without a shift
     void chooseShift();
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
+    Eigen::Index modesPerShift() const;
+    Extraction findFew(const ModeRequest&, const Listener&);
+    Extraction findMany(const ModeRequest&, Eigen::Index wanted, const Listener&); ///< from shift to shift upwards
     std::unique_ptr<BlockLanczos> firstRound();
     /// From the modes of an earlier run, where the mass has changed by little rank.
     std::unique_ptr<BlockLanczos> resumed();
@@ -81,6 +84,7 @@ private:
     RunRecord record_;
     std::vector<double> convergedLambda_; ///< of all that the last gathering found, ascending
     ShiftedPencil pencil_;
+    bool begun_ = false;                                ///< something has been asked for
     std::vector<std::unique_ptr<BlockLanczos>> rounds_; ///< the later ones look for what the first ones missed
 };
 

@@ -4,6 +4,8 @@
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/dense_eigen.hpp"
 
+#include <numeric>
+
 #include <fmt/format.h>
 
 namespace undisona {
@@ -30,12 +32,13 @@ Finding noShift(double hertz)
 
 } // namespace
 
-InteriorExtractor::InteriorExtractor(const System& system, Progress& progress)
-    : system_(system), progress_(progress), shifted_(sum(system.stiffness, 0.0, system.mass))
+InteriorExtractor::InteriorExtractor(const System& system, Progress& progress, std::shared_ptr<const Analysis> analysis)
+    : system_(system), progress_(progress), shifted_(sum(system.stiffness, 0.0, system.mass)),
+      analysis_(std::move(analysis))
 {
     progress_.stage("factorise");
     chooseBlasThreads(system.size());
-    analysis_ = Analysis::of(shifted_);
+    if (!analysis_) analysis_ = Analysis::of(shifted_);
     record_.block = blockSize;
 }
 
@@ -281,6 +284,128 @@ Result<Extraction> InteriorExtractor::nearest(double hertz, Eigen::Index count, 
     if (first && last) extraction.check.expected = *last - *first;
     extraction.check.proven = extraction.check.expected == extraction.check.found && !progress_.stopped();
     return extraction;
+}
+
+namespace {
+
+/// Appends b's modes to a's.
+void append(Extraction& a, const Extraction& b)
+{
+    const Eigen::Index before = a.lambda.size(), more = b.lambda.size();
+    for (const auto member :
+         {&Extraction::lambda, &Extraction::acceptedError, &Extraction::residual, &Extraction::floor}) {
+        (a.*member).conservativeResize(before + more);
+        (a.*member).tail(more) = b.*member;
+    }
+    a.shapes.conservativeResize(Eigen::NoChange, before + more);
+    a.shapes.rightCols(more) = b.shapes;
+}
+
+Extraction picked(const Extraction& from, const std::vector<Eigen::Index>& which)
+{
+    Extraction to;
+    to.lambda = from.lambda(which);
+    to.acceptedError = from.acceptedError(which);
+    to.residual = from.residual(which);
+    to.floor = from.floor(which);
+    to.shapes = from.shapes(Eigen::all, which);
+    return to;
+}
+
+} // namespace
+
+Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, double upToHz, Eigen::Index perShift,
+                                      const Listener& listener)
+{
+    listener_ = listener;
+    heard_.clear();
+    for (const double lambda : known.lambda)
+        heard_.push_back(toHertz(lambda));
+    record_ = known.record;
+    const double end = std::isfinite(upToHz) ? toLambda(upToHz) : std::numeric_limits<double>::infinity();
+    Extraction ahead; // found above the last shift, not counted yet
+    ahead.shapes.resize(system_.size(), 0);
+    while (!progress_.stopped()) {
+        const Eigen::Index done = known.lambda.size();
+        const double proven = toLambda(known.check.belowHz);
+        if (done >= wanted || proven >= end) break;
+        // As many modes on as one shift is good for on its lower side, by how close the highest lie in frequency.
+        Eigen::VectorXd near(known.lambda.size() + ahead.lambda.size());
+        near << known.lambda, ahead.lambda;
+        std::sort(near.data(), near.data() + near.size());
+        const Eigen::Index window = std::min<Eigen::Index>(near.size() - 1, perShift);
+        const double top = toHertz(near[near.size() - 1]);
+        double spacing = window > 0 ? (top - toHertz(near[near.size() - 1 - window])) / double(window) : 0.0;
+        if (!(spacing > 1e-6 * top)) spacing = 0.01 * top;
+        const double step = spacing * double(perShift) / 2.0;
+        double target = std::max(top, known.check.belowHz) + step;
+        // No farther than asked: the last shift counts where the run ends.
+        if (wanted - done <= ahead.lambda.size()) { // enough lie ahead, the shift has but to count them
+            Eigen::VectorXd rest = ahead.lambda;
+            std::sort(rest.data(), rest.data() + rest.size());
+            const Eigen::Index last = wanted - done - 1;
+            target = toHertz(last + 1 < rest.size() ? (rest[last] + rest[last + 1]) / 2.0 : rest[last] * (1.0 + 2e-4));
+        }
+        double sigma = toLambda(target);
+        if (sigma > end) sigma = end;
+        if (!factoriseNear(sigma, 1e-4 * std::max(sigma - proven, 1e-6 * sigma))) break;
+        const std::int64_t expected = factor_->negative();
+        // Beside what is known near by, so that nothing is found twice and all is orthogonal.
+        const double reachOfLock = 3.0 * (sigma_ - proven) + 1e-3 * sigma_;
+        std::vector<Eigen::Index> below;
+        for (Eigen::Index at = 0; at < done; ++at)
+            if (known.lambda[at] > proven - reachOfLock) below.push_back(at);
+        locked_.resize(system_.size(), static_cast<Eigen::Index>(below.size()) + ahead.lambda.size());
+        locked_ << known.shapes(Eigen::all, below), ahead.shapes;
+        auto missing = expected - done - (ahead.lambda.array() < sigma_).count();
+        for (int look = 0; look < 40 && !progress_.stopped(); ++look) {
+            if (look > 0 && missing <= 0) break;
+            std::int64_t inside = 0;
+            const bool upper = look == 0 && sigma_ < end && wanted - expected > 0;
+            const auto above = upper ? std::min<std::int64_t>(perShift / 2, wanted - expected + blockSize) : 0;
+            if (missing <= 0 && above == 0) break;
+            Pairs pairs = around([&](const Eigen::VectorXd& lambda, double) {
+                inside = (lambda.array() < sigma_ && lambda.array() >= proven).count();
+                return inside >= missing && (lambda.array() >= sigma_).count() >= above;
+            });
+            if (pairs.lambda.size() == 0) break; // nothing is left
+            Extraction found;
+            found.lambda = pairs.lambda;
+            found.shapes = pairs.shapes;
+            certify(
+                system_, [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }, sigma_, found);
+            std::vector<Eigen::Index> taken;
+            for (Eigen::Index at = 0; at < found.lambda.size(); ++at)
+                if (found.lambda[at] >= proven) taken.push_back(at);
+            append(ahead, picked(found, taken));
+            const Eigen::Index before = locked_.cols();
+            locked_.conservativeResize(Eigen::NoChange, before + pairs.shapes.cols());
+            locked_.rightCols(pairs.shapes.cols()) = pairs.shapes;
+            missing = expected - done - (ahead.lambda.array() < sigma_).count();
+        }
+        if (progress_.stopped() && missing > 0) break;
+        // What lies below the shift has been counted.
+        std::vector<Eigen::Index> order(static_cast<std::size_t>(ahead.lambda.size())), proved, left;
+        std::iota(order.begin(), order.end(), 0);
+        std::sort(order.begin(), order.end(),
+                  [&](Eigen::Index a, Eigen::Index b) { return ahead.lambda[a] < ahead.lambda[b]; });
+        for (const auto at : order)
+            (ahead.lambda[at] < sigma_ ? proved : left).push_back(at);
+        append(known, picked(ahead, proved));
+        ahead = picked(ahead, left);
+        known.check.expected = expected;
+        known.check.found = known.lambda.size();
+        known.check.belowHz = toHertz(sigma_);
+        known.check.proven = expected == known.lambda.size();
+        if (!known.check.proven || proved.empty()) break;
+        progress_.fraction(std::min(1.0, double(known.lambda.size()) / double(wanted)));
+    }
+    known.nextLambda = ahead.lambda.size() > 0 ? ahead.lambda.minCoeff() : 0.0;
+    if (known.lambda.size() > wanted) known = leading(std::move(known), wanted);
+    record_.factorEntries = double(analysis_->entries());
+    record_.orthogonality = orthogonalityLoss(system_, known.shapes);
+    known.record = record_;
+    return known;
 }
 
 } // namespace undisona

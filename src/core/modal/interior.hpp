@@ -9,7 +9,8 @@ namespace undisona {
 class InteriorExtractor {
 public:
     using Listener = ModeExtractor::Listener;
-    InteriorExtractor(const System&, Progress&);
+    /// An analysis of the pattern of K and M together may be handed in.
+    InteriorExtractor(const System&, Progress&, std::shared_ptr<const Analysis> = nullptr);
 
     /// Every mode from the one frequency to the other, Hz, 0 < low < high; the lowest `most` of them if there are
     /// more. The count between the ends is part of the result. A finding when no shift there can be factorised.
@@ -17,6 +18,12 @@ public:
 
     /// The `count` modes nearest to a frequency > 0, with neighbours within 1e-6 of the farthest.
     Result<Extraction> nearest(double hertz, Eigen::Index count, const Listener& listener = {});
+
+    /// Goes on upwards from modes that are known to be all below `known.check.belowHz`, from shift to shift, each of
+    /// which counts what lies below it: until so many modes in all, or every mode up to a frequency, have been found.
+    /// Each shift takes about `perShift` modes; the known ones stay as they are.
+    Extraction upwards(Extraction known, Eigen::Index wanted, double upToHz, Eigen::Index perShift,
+                       const Listener& listener = {});
 
     double shift() const { return sigma_; } ///< the last one used
 

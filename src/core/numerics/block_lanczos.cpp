@@ -174,7 +174,7 @@ void BlockLanczos::appendNext()
 {
     const Eigen::Index wide = next_.cols();
     if (used_ + wide > basis_.cols()) {
-        const Eigen::Index room = std::min(std::max(limit_, used_ + wide),
+        const Eigen::Index room = std::min(std::max(limit(), used_ + wide),
                                            std::max(8 * blockSize_, basis_.cols() + basis_.cols() / 2) + wide);
         basis_.conservativeResize(pencil_.size, room);
     }
@@ -188,8 +188,11 @@ void BlockLanczos::appendNext()
 void BlockLanczos::restart()
 {
     projectEigen();
-    const Eigen::Index done = leadingConverged(1e-12);
-    const Eigen::Index kept = std::min(used_, std::max(done + 2 * blockSize_, (limit_ + done) / 2));
+    const Eigen::Index done = leadingConverged(1e-9);
+    // Close clusters come slowly from a short basis: where a round of it brings little, the next may be longer.
+    if (restarts_ > 0 && 8 * (done - doneBefore_) < limit() - done) stretch_ *= 1.4;
+    doneBefore_ = done;
+    const Eigen::Index kept = std::min(used_, std::max(done + 2 * blockSize_, (limit() + done) / 2));
     if (kept > used_ - blockSize_) return; // nothing to be gained
     const Eigen::MatrixXd turn = small_.leftCols(kept);
     constexpr Eigen::Index rows = 4096; // a few rows at a time, so that no second basis is needed
@@ -208,7 +211,7 @@ void BlockLanczos::restart()
 void BlockLanczos::step()
 {
     if (exhausted_) return;
-    if (used_ > 0 && used_ + next_.cols() > limit_) restart();
+    if (used_ > 0 && used_ + next_.cols() > limit()) restart();
     appendNext();
     const Eigen::Index size = used_, wide = massLast_.cols();
     Eigen::MatrixXd image = pencil_.solveShifted(massLast_);

@@ -49,7 +49,7 @@ public:
     BlockLanczos(const ShiftedPencil&, const Eigen::MatrixXd& space, const Eigen::MatrixXd& image,
                  Eigen::MatrixXd beyond, const Eigen::MatrixXd& locked = {}, std::uint64_t seed = 20011);
 
-    /// The basis holds no more vectors than so many from now on, but at least twice what has converged.
+    /// The basis holds about so many vectors at most from now on, more where they converge slowly.
     void limitDimension(Eigen::Index most) { limit_ = most; }
     /// One block more: a solve, an orthogonalisation; a restart before it where the limit asks for one.
     void step();
@@ -91,7 +91,10 @@ private:
     Eigen::MatrixXd locked_;
     Eigen::MatrixXd basis_; ///< V; more columns than are used
     Eigen::Index used_ = 0; ///< columns of V in use
-    Eigen::Index limit_ = std::numeric_limits<Eigen::Index>::max();
+    Eigen::Index limit_ = std::numeric_limits<Eigen::Index>::max() / 4;
+    double stretch_ = 1.0; ///< of the limit
+    Eigen::Index doneBefore_ = 0;
+    Eigen::Index limit() const { return static_cast<Eigen::Index>(stretch_ * double(limit_)); }
     Eigen::MatrixXd projected_;       ///< V' M A V
     Eigen::MatrixXd massLast_;        ///< M times the last block of the basis
     Eigen::MatrixXd next_, massNext_; ///< the block to come, and M times it

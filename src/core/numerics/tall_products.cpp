@@ -1,25 +1,44 @@
 #include "core/numerics/tall_products.hpp"
 
 #include "core/numerics/blas_threads.hpp"
+#include "core/numerics/eight_wide.hpp"
 
 namespace undisona {
+
+namespace {
+
+constexpr Eigen::Index wide = 8;
+constexpr Eigen::Index worthSharing = 2000;
+using RowsOfEight = Eigen::Matrix<double, Eigen::Dynamic, wide, Eigen::RowMajor>;
+
+RowsOfEight interleaved(const Eigen::Ref<const Eigen::MatrixXd>& block)
+{
+    RowsOfEight rows(block.rows(), wide);
+    rows.leftCols(block.cols()) = block;
+    rows.rightCols(wide - block.cols()).setZero();
+    return rows;
+}
+
+} // namespace
 
 TallProducts::TallProducts(Eigen::Index rows) : workers_(std::make_shared<Workers>(threadsFor(rows))) {}
 
 Eigen::MatrixXd TallProducts::inner(const Eigen::Ref<const Eigen::MatrixXd>& a,
                                     const Eigen::Ref<const Eigen::MatrixXd>& b) const
 {
-    const Eigen::Index hands = workers_->count(), rows = a.rows();
-    if (hands == 1 || a.cols() == 0) return a.transpose() * b;
-    std::vector<Eigen::MatrixXd> parts(static_cast<std::size_t>(hands));
+    const Eigen::Index hands = workers_->count(), rows = a.rows(), columns = a.cols();
+    if (columns == 0 || b.cols() > wide || b.cols() < 3 || rows < worthSharing) return a.transpose() * b;
+    std::vector<RowsOfEight> parts(static_cast<std::size_t>(hands));
     workers_->run([&](int hand) {
         const Eigen::Index begin = rows * hand / hands, count = rows * (hand + 1) / hands - begin;
-        parts[static_cast<std::size_t>(hand)].noalias() =
-            a.middleRows(begin, count).transpose() * b.middleRows(begin, count);
+        const RowsOfEight own = interleaved(b.middleRows(begin, count));
+        auto& part = parts[static_cast<std::size_t>(hand)];
+        part.setZero(columns, wide);
+        collect(a.data() + begin, a.outerStride(), count, 0, columns, own.data(), part.data());
     });
     for (std::size_t at = 1; at < parts.size(); ++at)
         parts[0] += parts[at];
-    return std::move(parts[0]);
+    return -parts[0].leftCols(b.cols());
 }
 
 void TallProducts::subtract(Eigen::MatrixXd& b, const Eigen::Ref<const Eigen::MatrixXd>& a,
@@ -27,9 +46,16 @@ void TallProducts::subtract(Eigen::MatrixXd& b, const Eigen::Ref<const Eigen::Ma
 {
     if (a.cols() == 0) return;
     const Eigen::Index hands = workers_->count(), rows = a.rows();
+    if (b.cols() > wide || b.cols() < 3 || rows < worthSharing) {
+        b.noalias() -= a * c;
+        return;
+    }
+    const RowsOfEight weights = interleaved(c);
     workers_->run([&](int hand) {
         const Eigen::Index begin = rows * hand / hands, count = rows * (hand + 1) / hands - begin;
-        b.middleRows(begin, count).noalias() -= a.middleRows(begin, count) * c;
+        RowsOfEight own = interleaved(b.middleRows(begin, count));
+        spread(a.data() + begin, a.outerStride(), 0, count, a.cols(), weights.data(), own.data());
+        b.middleRows(begin, count) = own.leftCols(b.cols());
     });
 }
 

@@ -1,0 +1,18 @@
+#pragma once
+#include <cstdint>
+
+namespace undisona {
+
+/// Eight numbers that lie side by side: one row of eight vectors.
+using Eight = double __attribute__((vector_size(64), aligned(8)));
+
+/// w[i] -= sum over j of l(i, j) x[j], rows first ... last-1, for a matrix l stored column by column with `ld` numbers
+/// from one to the next; each w and x is eight numbers. The matrix is read once.
+void spread(const double* l, std::int64_t ld, std::int64_t first, std::int64_t last, std::int64_t columns,
+            const double* x, double* w);
+
+/// x[j] -= sum over i of l(i, j) w[i], columns first ... last-1.
+void collect(const double* l, std::int64_t ld, std::int64_t rows, std::int64_t first, std::int64_t last,
+             const double* w, double* x);
+
+} // namespace undisona
