@@ -1,5 +1,7 @@
 #include "core/modal/certify.hpp"
 
+#include "core/numerics/blas_threads.hpp"
+
 #include <limits>
 
 namespace undisona {
@@ -13,6 +15,7 @@ constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are o
 void certify(const System& system, const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& solveShifted,
              double sigma, Extraction& extraction)
 {
+    chooseBlasThreads(system.size());
     const Eigen::MatrixXd stiff = system.stiffness * extraction.shapes, massive = system.mass * extraction.shapes;
     const Eigen::MatrixXd image = solveShifted(massive);
     const Eigen::Index total = extraction.lambda.size();
@@ -70,6 +73,7 @@ Extraction leading(Extraction extraction, Eigen::Index kept)
 double orthogonalityLoss(const System& system, const Eigen::MatrixXd& shapes)
 {
     if (shapes.cols() == 0) return 0.0;
+    chooseBlasThreads(system.size());
     Eigen::MatrixXd gram = shapes.transpose() * (system.mass * shapes);
     gram.diagonal().array() -= 1.0;
     return gram.cwiseAbs().maxCoeff();

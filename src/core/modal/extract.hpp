@@ -68,6 +68,7 @@ private:
     CountCheck count(const Extraction&);
     /// The count at an earlier run's place, from its factor.
     std::optional<CountCheck> updatedCount(const Extraction&);
+    double withMargin(double at, const Extraction&, std::int64_t& found) const;
     double hertzOf(double theta) const;
     std::vector<double> convergedHertz();
 

@@ -1,5 +1,7 @@
 #include "core/numerics/sparse.hpp"
 
+#include "core/numerics/symmetric_product.hpp"
+
 #include <algorithm>
 #include <numeric>
 
@@ -32,6 +34,11 @@ void multiply(const SparseSymmetric& a, const Eigen::Ref<const Eigen::MatrixXd>&
 } // namespace
 
 Eigen::MatrixXd SparseSymmetric::operator*(const Eigen::MatrixXd& x) const
+{
+    return SymmetricProduct(*this)(x);
+}
+
+Eigen::MatrixXd SparseSymmetric::timesAlone(const Eigen::MatrixXd& x) const
 {
     Eigen::MatrixXd y(size, x.cols());
     Eigen::Index done = 0;

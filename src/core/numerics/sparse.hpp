@@ -15,6 +15,7 @@ struct SparseSymmetric {
 
     /// this * x, for a block of columns.
     Eigen::MatrixXd operator*(const Eigen::MatrixXd& x) const;
+    Eigen::MatrixXd timesAlone(const Eigen::MatrixXd& x) const; ///< on one thread, whatever the size
     double diagonal(std::int64_t at) const
     {
         return value[static_cast<std::size_t>(columnStart[static_cast<std::size_t>(at)])];

@@ -43,7 +43,7 @@ SymmetricProduct::SymmetricProduct(const SparseSymmetric& matrix)
 Eigen::MatrixXd SymmetricProduct::operator()(const Eigen::MatrixXd& x) const
 {
     const int hands = workers_->count();
-    if (hands == 1 || x.cols() < wide) return matrix_ * x;
+    if (hands == 1 || x.cols() < 3) return matrix_.timesAlone(x);
     Eigen::MatrixXd y(matrix_.size, x.cols());
     std::vector<Rows> parts(static_cast<std::size_t>(hands));
     Rows from(matrix_.size, wide);
