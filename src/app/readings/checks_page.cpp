@@ -15,8 +15,14 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     table_->setWordWrap(true);
     table_->setHeads({"", tr("what is the matter, and what to do")});
     table_->horizontalHeader()->setStretchLastSection(true);
+    figures_ = new QLabel(this);
+    figures_->setWordWrap(true);
+    figures_->setTextFormat(Qt::RichText);
+    figures_->setContentsMargins(12, 0, 8, 4);
+    figures_->setObjectName("certificate");
     layout()->addWidget(words_);
     layout()->addWidget(table_);
+    layout()->addWidget(figures_);
     connect(table_, &ReadingTable::keyActivated, this, [this](int key) {
         if (key >= 0 && static_cast<std::size_t>(key) < shownFindings_.size() &&
             !shownFindings_[static_cast<std::size_t>(key)].sentence.empty())
@@ -53,17 +59,18 @@ void ChecksPage::fill()
     table_->setRows(rows, keys);
     table_->setColumnWidth(0, 26);
     table_->resizeRowsToContents();
-    QString words;
+    QString words, figures;
     if (const auto* own = solution()) {
-        if (own->count.proven) words += tr("%1; none missed. ").arg(QString::fromStdString(wordsOf(own->count)));
-        double worst = 0.0, mesh = 0.0;
-        for (const auto& mode : own->modes) {
-            worst = std::max(worst, mode.acceptedError);
+        const Certificate certificate = certificateOf(*own);
+        words += QString::fromStdString(certificate.words) + " ";
+        for (const auto& line : certificate.lines)
+            figures += QString("<tr><td style='color:%1; white-space:nowrap'>%2&nbsp;&nbsp;</td><td>%3</td></tr>")
+                           .arg(theme.quiet.name(), QString::fromStdString(line.what),
+                                QString::fromStdString(line.figures).toHtmlEscaped());
+        double mesh = 0.0;
+        for (const auto& mode : own->modes)
             mesh = std::max(mesh, std::abs(mode.meshError));
-        }
-        words += tr("Largest accepted error %1, largest mesh error %2 %. ")
-                     .arg(worst, 0, 'e', 1)
-                     .arg(QString::fromStdString(rounded(100 * mesh, 2)));
+        words += tr("Largest mesh error %1 %. ").arg(QString::fromStdString(rounded(100 * mesh, 2)));
         for (const auto& check : own->handChecks) {
             if (check.stiffness <= 0.0)
                 words += tr("A hand check needs a structure that is held. ");
@@ -81,6 +88,8 @@ void ChecksPage::fill()
     }
     if (shownFindings_.empty()) words += tr("Nothing odd was found.");
     words_->setText(words);
+    figures_->setText(figures.isEmpty() ? QString() : "<table>" + figures + "</table>");
+    figures_->setVisible(!figures.isEmpty());
 }
 
 } // namespace undisona

@@ -160,6 +160,7 @@ public:
 private:
     void fill() override;
     ReadingTable* table_;
+    QLabel* figures_ = nullptr;
     QLabel* words_;
     Findings shownFindings_;
 };

@@ -1,4 +1,5 @@
 #include "core/base/number_text.hpp"
+#include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
 #include "core/modal/hertz.hpp"
 
@@ -14,7 +15,7 @@ std::string pairTable(const Extraction& modes)
     for (Eigen::Index at = 0; at < modes.lambda.size(); ++at)
         out += fmt::format("{:>5} {:>14.8g} {:>16.8g} {:>10.1e} {:>10.1e}\n", modes.check.before + at + 1,
                            toHertz(modes.lambda[at]), modes.lambda[at], modes.acceptedError[at], modes.residual[at]);
-    return out + wordsOf(modes.check, 6) + (modes.check.proven ? "; none missed\n" : "; not proven\n");
+    return out + certificateText(certificateOf(modes));
 }
 
 std::string pairCsv(const Extraction& modes)
@@ -41,6 +42,7 @@ std::string pairJson(const Extraction& modes)
                           {"before", modes.check.before},    {"expected", modes.check.expected},
                           {"found", modes.check.found},      {"method", modes.check.method},
                           {"proven", modes.check.proven}};
+    out["certificate"] = certificateJson(certificateOf(modes), modes.record);
     return out.dump(1) + "\n";
 }
 

@@ -1,3 +1,4 @@
+#include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
 
 #include <nlohmann/json.hpp>
@@ -123,6 +124,7 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes)
                           {"before", solution.count.before},    {"expected", solution.count.expected},
                           {"found", solution.count.found},      {"method", solution.count.method},
                           {"proven", solution.count.proven}};
+    out["certificate"] = certificateJson(certificateOf(solution), solution.record);
     out["clashes"] = Json::array();
     for (const auto& pair : clashes.pairs)
         out["clashes"].push_back(

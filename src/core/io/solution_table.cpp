@@ -1,4 +1,5 @@
 #include "core/base/number_text.hpp"
+#include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
 
 namespace undisona {
@@ -57,8 +58,7 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
         if (mode <= last)
             out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.share, mode + 1);
     }
-    if (solution.count.expected >= 0)
-        out += wordsOf(solution.count, 6) + (solution.count.proven ? "; none missed\n" : "\n");
+    out += certificateText(certificateOf(solution));
     if (!clashes.pairs.empty()) out += "\n";
     for (const auto& pair : clashes.pairs) {
         const auto& excitation = solution.structure->excitations[pair.excitation];

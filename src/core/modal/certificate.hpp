@@ -1,5 +1,9 @@
 #pragma once
+#include "core/modal/count_check.hpp"
+
 #include <cstdint>
+#include <map>
+#include <string>
 #include <vector>
 
 namespace undisona {
@@ -7,6 +11,7 @@ namespace undisona {
 /// How a run found its modes: the figures behind its proof.
 struct RunRecord {
     std::vector<double> shifts; ///< sigma of each factorisation that was solved with, (rad/s)2
+    long held = 0;              ///< unknowns at which free parts were held in place
     long factorisations = 0;    ///< numeric ones, counts included
     long blockSolves = 0;       ///< blocks of right-hand sides sent through a factor by the iteration
     long restarts = 0;
@@ -19,5 +24,27 @@ struct RunRecord {
     long keptModes = 0;         ///< modes of an earlier run that the iteration began with
     bool countByUpdate = false; ///< the count was carried over from an earlier factor (Haynsworth 1968)
 };
+
+/// What a certificate is written from.
+struct CertificateFigures {
+    const CountCheck& check;
+    const RunRecord& record;
+    std::int64_t modes = 0, unknowns = 0;
+    bool all = false;                           ///< every mode there is
+    double acceptedError = 0.0, residual = 0.0; ///< the largest
+    std::map<std::string, double> seconds;      ///< by stage; may be empty
+    double peakMegabytes = 0.0;                 ///< 0: not known
+};
+
+/// A proof in plain words with the figures behind it.
+struct Certificate {
+    struct Line {
+        std::string what, figures;
+    };
+    std::string words; ///< "All 34 modes below 62.1 Hz were found: 34 counted, 34 computed."
+    std::vector<Line> lines;
+};
+
+Certificate certificateOf(const CertificateFigures&);
 
 } // namespace undisona

@@ -79,4 +79,16 @@ double orthogonalityLoss(const System& system, const Eigen::MatrixXd& shapes)
     return gram.cwiseAbs().maxCoeff();
 }
 
+Certificate certificateOf(const Extraction& extraction)
+{
+    const auto largest = [](const Eigen::VectorXd& values) { return values.size() > 0 ? values.maxCoeff() : 0.0; };
+    return certificateOf(CertificateFigures{.check = extraction.check,
+                                            .record = extraction.record,
+                                            .modes = extraction.lambda.size(),
+                                            .unknowns = extraction.shapes.rows(),
+                                            .all = extraction.all,
+                                            .acceptedError = largest(extraction.acceptedError),
+                                            .residual = largest(extraction.residual)});
+}
+
 } // namespace undisona

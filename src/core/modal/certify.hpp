@@ -31,4 +31,6 @@ double orthogonalityLoss(const System&, const Eigen::MatrixXd& shapes);
 /// The first `kept` modes with every neighbour within 1e-6 of the last; errors are cut along.
 Extraction leading(Extraction, Eigen::Index kept);
 
+Certificate certificateOf(const Extraction&);
+
 } // namespace undisona

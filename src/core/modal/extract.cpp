@@ -540,6 +540,7 @@ Extraction ModeExtractor::counted(Extraction extraction, const ModeRequest& requ
 Extraction ModeExtractor::recorded(Extraction extraction)
 {
     record_.shifts = {-shiftUp_};
+    record_.held = static_cast<long>(held_.size());
     record_.blockSolves = record_.restarts = 0;
     for (const auto& round : rounds_) {
         record_.blockSolves += round->solves();

@@ -83,4 +83,6 @@ struct Solution {
     }
 };
 
+Certificate certificateOf(const Solution&);
+
 } // namespace undisona

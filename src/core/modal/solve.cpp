@@ -324,4 +324,20 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
     return std::shared_ptr<const Solution>(std::move(*ran));
 }
 
+Certificate certificateOf(const Solution& solution)
+{
+    CertificateFigures run{.check = solution.count,
+                           .record = solution.record,
+                           .modes = static_cast<std::int64_t>(solution.modes.size()),
+                           .unknowns = solution.system->size(),
+                           .all = solution.allModes,
+                           .seconds = solution.timings,
+                           .peakMegabytes = solution.peakMemoryMb};
+    for (const auto& mode : solution.modes) {
+        run.acceptedError = std::max(run.acceptedError, mode.acceptedError);
+        run.residual = std::max(run.residual, mode.residual);
+    }
+    return certificateOf(run);
+}
+
 } // namespace undisona
