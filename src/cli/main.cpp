@@ -211,6 +211,10 @@ int main(int argc, char** argv)
     modes->add_flag("--all", options.all, "every mode of a small model");
     modes->add_option("--mass-share", options.share, "until this share of the movable mass takes part, such as 90%");
     modes->add_option("--directions", options.directions, "directions of --mass-share, letters of XYZ");
+    modes->add_option(
+        "--ritz", options.ritz,
+        "load-dependent Ritz vectors from base accelerations along letters of XYZ; --count says how many, "
+        "--mass-share until when");
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
     modes->add_option("--out", options.out, "file to write instead of standard output");
     modes->add_option("--take", options.take, "a take by name instead of the live model");

@@ -6,11 +6,11 @@ namespace undisona {
 
 std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
 {
-    const int ways =
-        !options.upTo.empty() + !options.band.empty() + !options.nearest.empty() + !options.share.empty() + options.all;
+    const int ways = !options.upTo.empty() + !options.band.empty() + !options.nearest.empty() +
+                     (!options.share.empty() || !options.ritz.empty()) + options.all; // Ritz vectors may aim at a share
     if (options.count < 0) return "--count must be at least 1";
     if (options.count == 0 && ways == 0) return std::optional<Ask>{};
-    if (ways > 1) return "--up-to, --band, --nearest, --mass-share and --all are ways to ask; take one of them";
+    if (ways > 1) return "--up-to, --band, --nearest, --mass-share, --ritz and --all are ways to ask; take one of them";
     Ask ask;
     ask.count = options.count > 0 ? options.count : options.nearest.empty() ? 200 : 6;
     if (options.all) ask.until = Ask::Until::all;
@@ -44,18 +44,28 @@ std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
         ask.until = Ask::Until::frequency;
         ask.frequency = std::get<Quantity>(read).si;
     }
+    const auto directions = [&](const std::string& text, const char* option) -> std::optional<std::string> {
+        ask.directions = {false, false, false};
+        for (const char letter : lowered(text)) {
+            if (letter == ' ' || letter == ',') continue;
+            if (letter < 'x' || letter > 'z')
+                return std::string(option) + " takes letters of XYZ, not \"" + text + "\"";
+            ask.directions[static_cast<std::size_t>(letter - 'x')] = true;
+        }
+        return std::nullopt;
+    };
     if (!options.share.empty()) {
         const auto read = readQuantity(options.share, QuantityKind::share, NumberStyle::file);
         if (const auto* problem = std::get_if<QuantityProblem>(&read)) return "--mass-share: " + problem->what;
         ask.until = Ask::Until::massShare;
         ask.share = std::get<Quantity>(read).si;
-        ask.directions = {false, false, false};
-        for (const char letter : lowered(options.directions)) {
-            if (letter == ' ' || letter == ',') continue;
-            if (letter < 'x' || letter > 'z')
-                return "--directions takes letters of XYZ, not \"" + options.directions + "\"";
-            ask.directions[static_cast<std::size_t>(letter - 'x')] = true;
-        }
+        if (!(ask.share > 0.0 && ask.share <= 1.0)) return "--mass-share takes more than 0 % and at most 100 %";
+        if (const auto wrong = directions(options.directions, "--directions")) return *wrong;
+    }
+    if (!options.ritz.empty()) {
+        ask.until = Ask::Until::ritz;
+        ask.count = options.count > 0 ? options.count : 12;
+        if (const auto wrong = directions(options.ritz, "--ritz")) return *wrong;
     }
     return std::optional<Ask>{ask};
 }

@@ -109,6 +109,7 @@ double strengthOf(const Solution& solution, const Excitation& excitation, std::s
 
 ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& excitations)
 {
+    if (solution.ritz) return {}; // no modes, no verdicts
     ClashReading reading;
     for (std::size_t index = 0; index < excitations.size(); ++index) {
         const auto& excitation = excitations[index];

@@ -178,7 +178,7 @@ public:
             const std::string& kind = sentence->kind->key;
             Ask& ask = structure_.ask;
             if (kind == "lowest" || kind == "up-to" || kind == "mass-share" || kind == "band" || kind == "nearest" ||
-                kind == "every-mode") {
+                kind == "every-mode" || kind == "ritz-vectors") {
                 if (asked) {
                     complain("modes are asked for twice", "Keep one of the two sentences on.");
                     continue;
@@ -205,10 +205,24 @@ public:
                     ask.until = Ask::Until::frequency;
                     ask.frequency = sentence->number("frequency");
                 }
-                if (kind == "mass-share") {
-                    ask.until = Ask::Until::massShare;
+                if (kind == "ritz-vectors") {
+                    const std::string from = sentence->text("from");
+                    ask.until = Ask::Until::ritz;
+                    ask.ritzFrom = from == "base accelerations" ? Ask::RitzFrom::base
+                                   : from == "self weight"      ? Ask::RitzFrom::weight
+                                                                : Ask::RitzFrom::force;
+                    ask.directions = maskOf(*sentence, "directions");
+                    if (sentence->has("at")) ask.ritzPoints = points("at");
+                    if (ask.ritzFrom == Ask::RitzFrom::force && ask.ritzPoints.empty())
+                        complain("it is not said where the unit forces act", "Name the points.");
+                }
+                if (kind == "mass-share") ask.until = Ask::Until::massShare;
+                if (sentence->has("share")) {
                     ask.share = sentence->number("share");
-                    ask.ofTotal = sentence->text("of") == "total";
+                    const char* along[3] = {"share-x", "share-y", "share-z"};
+                    for (std::size_t axis = 0; axis < 3; ++axis)
+                        if (sentence->has(along[axis])) ask.shareAlong[axis] = sentence->number(along[axis]);
+                    ask.ofTotal = sentence->has("of") && sentence->text("of") == "total";
                     ask.directions = maskOf(*sentence, "directions");
                 }
             }

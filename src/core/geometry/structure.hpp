@@ -77,19 +77,27 @@ struct Excitation {
 };
 
 struct Ask {
-    enum class Until { count, frequency, massShare, band, nearest, all } until = Until::count;
-    long count = 12;        ///< asked for, or the largest number
-    double frequency = 0.0; ///< Hz: the limit, the upper end of a band, or what the modes are nearest to
-    double from = 0.0;      ///< Hz, the lower end of a band
-    double share = 0.0;
+    enum class Until { count, frequency, massShare, band, nearest, all, ritz } until = Until::count;
+    long count = 12;                    ///< asked for, or the largest number
+    double frequency = 0.0;             ///< Hz: the limit, the upper end of a band, or what the modes are nearest to
+    double from = 0.0;                  ///< Hz, the lower end of a band
+    double share = 0.0;                 ///< 0: none; Ritz vectors may aim at one too
+    std::array<double, 3> shareAlong{}; ///< in place of it along x, y, z; 0: as it is
     bool ofTotal = false;
     Mask3 directions{true, true, false};
+    enum class RitzFrom { base, weight, force } ritzFrom = RitzFrom::base;
+    std::vector<int> ritzPoints; ///< where unit forces act
     bool lumped = false;
     long elements = 0; ///< 0: by itself
     std::optional<Eigen::Vector3d> reference;
     std::string sentence; ///< that asks; empty where a caller does, or nobody
     /// Modes away from the low end, with none below them computed.
     bool inside() const { return (until == Until::band && from > 0.0) || until == Until::nearest; }
+    double target(int direction) const
+    {
+        const double own = shareAlong[static_cast<std::size_t>(direction)];
+        return own > 0.0 ? own : share;
+    }
     bool byCaller = false; ///< in place of the model's own ask
 };
 

@@ -27,9 +27,10 @@ std::string percent(double share)
 std::string solutionTable(const Solution& solution, const ClashReading& clashes)
 {
     const auto& participation = solution.participation;
-    std::string out = fmt::format("{} modes, {} unknowns, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n\n",
-                                  solution.modes.size(), solution.system->size(), solution.mass.mass,
-                                  solution.mass.centre.x(), solution.mass.centre.y(), solution.mass.centre.z());
+    std::string out =
+        fmt::format("{} {}, {} unknowns, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n\n", solution.modes.size(),
+                    solution.ritz ? "Ritz vectors" : "modes", solution.system->size(), solution.mass.mass,
+                    solution.mass.centre.x(), solution.mass.centre.y(), solution.mass.centre.z());
     out += fmt::format("{:>5} {:>12} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9}  {}\n", "mode", "Hz", "period s", "X %",
                        "Y %", "Z %", "mesh err", "accepted", "shape");
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {

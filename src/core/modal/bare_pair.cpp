@@ -35,7 +35,7 @@ Result<Extraction> modesOfPair(const SparseSymmetric& stiffness, const SparseSym
     if (stiffness.size != mass.size)
         return refused(fmt::format("the stiffness has {} rows and the mass {}", stiffness.size, mass.size),
                        "Give two matrices of one system.");
-    if (ask.until == Ask::Until::massShare)
+    if (ask.until == Ask::Until::massShare || ask.until == Ask::Until::ritz)
         return refused("bare matrices have no directions, so no mass share can be asked", "Ask by count or frequency.");
     for (const auto* matrix : {&stiffness, &mass})
         if (const auto why = notSemidefinite(*matrix))

@@ -22,6 +22,11 @@ std::string megabytes(double size)
 std::string provenWords(const CertificateFigures& run)
 {
     const CountCheck& check = run.check;
+    if (run.ritz)
+        return fmt::format(
+            "{} Ritz vectors, which are not modes: they are not counted, and their frequencies lie above "
+            "those of modes.",
+            run.modes);
     if (check.expected < 0) return "Not proven: the modes were not counted, so that one may be missing.";
     const std::string where =
         check.aboveHz > 0.0 ? fmt::format("between {} and {} Hz", rounded(check.aboveHz, 4), rounded(check.belowHz, 4))
@@ -44,7 +49,9 @@ Certificate certificateOf(const CertificateFigures& run)
     Certificate certificate{provenWords(run), {}};
     auto& lines = certificate.lines;
     const auto say = [&](const char* what, std::string figures) { lines.push_back({what, std::move(figures)}); };
-    if (record.blockSolves == 0) {
+    if (run.ritz) {
+        say("method", "load-dependent Ritz vectors");
+    } else if (record.blockSolves == 0) {
         say("method", run.all ? "dense: every mode at once" : "dense");
     } else {
         std::string method = fmt::format("block Lanczos on the inverse, blocks of {}", record.block);

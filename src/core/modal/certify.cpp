@@ -87,6 +87,7 @@ Certificate certificateOf(const Extraction& extraction)
                                             .modes = extraction.lambda.size(),
                                             .unknowns = extraction.shapes.rows(),
                                             .all = extraction.all,
+                                            .ritz = extraction.ritz,
                                             .acceptedError = largest(extraction.acceptedError),
                                             .residual = largest(extraction.residual)});
 }

@@ -16,6 +16,7 @@ struct Extraction {
     Eigen::Index mechanisms = 0;   ///< next ones that cost no energy and are not rigid
     double nextLambda = 0.0;       ///< a Ritz value above the last mode, 0 if none is known
     bool all = false;              ///< every finite eigenpair of the system is here
+    bool ritz = false;             ///< beyond the rigid ones these are Ritz vectors, not modes
     CountCheck check;              ///< between the last mode and the next Ritz value
     RunRecord record;              ///< how it was found
 };

@@ -28,7 +28,17 @@ public:
     /// stopped. Called again, it goes on from what it has.
     Extraction find(const ModeRequest&, const Listener& listener = {});
 
+    /// Load-dependent Ritz vectors (Wilson, Yuan and Dickens 1982): from the static answers to the loads (unknowns x
+    /// patterns, N or N m) on, each block K^-1 M times the one before, M-orthogonalised twice; what is new to less than
+    /// 1e-10 is dropped; a Rayleigh-Ritz step at the end. Rigid motions come first, as modes. The others are no modes:
+    /// `lambda` are Ritz values, the errors say how far off they are, nothing is counted.
+    Extraction loadDependent(const Eigen::MatrixXd& loads, const ModeRequest&);
+
+    /// K^-1 times loads, clear of the rigid motions; a small shift takes its place where a mechanism forbids it.
+    Eigen::MatrixXd staticAnswer(const Eigen::MatrixXd& loads) const { return solve(loads); }
+
     double shift() const { return -shiftUp_; }
+    const std::shared_ptr<const Analysis>& analysis() const { return analysis_; } ///< of K and M together
 
 private:
     ModeExtractor(const System&, Progress&, KeptRuns*);

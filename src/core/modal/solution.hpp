@@ -41,6 +41,7 @@ struct Mode {
     double frequency = 0.0; ///< Hz
     bool rigid = false;
     bool mechanism = false;
+    bool ritz = false; ///< no mode: a Ritz vector, its frequency a Ritz value
     double acceptedError = 0.0, residual = 0.0, floor = 0.0;
     double meshError = 0.0; ///< estimated relative error of the frequency, positive when it is too high
     std::string name;       ///< in words
@@ -65,6 +66,7 @@ struct Solution {
     std::vector<Mode> modes;
     double shift = 0.0; ///< sigma of the extraction, (rad/s)2
     bool allModes = false;
+    bool ritz = false; ///< Ritz vectors, not modes
     Participation participation;
     Energies energies;
     CountCheck count;

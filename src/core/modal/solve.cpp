@@ -1,10 +1,11 @@
 #include "core/modal/solve.hpp"
 
 #include "core/base/memory.hpp"
+#include "core/base/number_text.hpp"
+#include "core/modal/answer_ask.hpp"
 #include "core/modal/energy.hpp"
 #include "core/modal/hand_check.hpp"
 #include "core/modal/hertz.hpp"
-#include "core/modal/interior.hpp"
 #include "core/modal/mesh_error.hpp"
 #include "core/modal/participation.hpp"
 #include "core/modal/shape_name.hpp"
@@ -19,20 +20,6 @@ namespace {
 
 constexpr double refineAbove = 0.005; // share of the frequency error above which a member is split
 
-/// Whether the effective masses of the first modes reach the target in each asked direction.
-bool targetReached(const Participation& participation, const Ask& ask, Eigen::Index modes)
-{
-    if (modes < 1) return false;
-    for (int direction = 0; direction < 3; ++direction) {
-        if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
-        if (participation.movable[direction] <= 1e-12 * participation.total[direction]) continue;
-        const double sum = ask.ofTotal ? participation.sumOfTotal(modes - 1, direction)
-                                       : participation.sumOfMovable(modes - 1, direction);
-        if (sum < ask.share) return false;
-    }
-    return true;
-}
-
 /// One pass over one mesh: from equations to modes.
 struct Pass {
     FrameMesh mesh;
@@ -40,47 +27,9 @@ struct Pass {
     double shift = 0.0; ///< the last one used
     Extraction extraction;
     std::vector<int> groups; ///< of each mode
+    std::vector<MissingMass> missing;
     MassSummary mass;
 };
-
-Result<Extraction> findLowest(const Ask& ask, Pass& pass, Progress& progress, const ModeExtractor::Listener& listener,
-                              KeptRuns* kept, bool prove)
-{
-    auto extractor = ModeExtractor::prepare(*pass.system, progress, kept);
-    if (!extractor) return extractor.findings();
-    pass.shift = (*extractor)->shift();
-    ModeRequest request{.most = ask.count, .prove = prove};
-    if (ask.until == Ask::Until::all) {
-        constexpr Eigen::Index most = 2500;
-        if (pass.system->size() > most)
-            return errorAt(
-                ask.sentence,
-                fmt::format("every mode of {} unknowns is too many; {} can be asked", pass.system->size(), most),
-                "Ask for all modes up to a frequency, or in a band.");
-        request.most = pass.system->size();
-    }
-    if (ask.until == Ask::Until::frequency) request.upTo = ask.frequency;
-    if (ask.until == Ask::Until::massShare)
-        request.enough = [&](const Eigen::MatrixXd& shapes) {
-            const Eigen::Vector3d reference = ask.reference.value_or(pass.mass.centre);
-            const auto participation = participationOf(*pass.system, shapes, pass.mass, reference);
-            Eigen::Index modes = shapes.cols();
-            if (!targetReached(participation, ask, modes)) return Eigen::Index(0);
-            while (modes > 1 && targetReached(participation, ask, modes - 1))
-                --modes;
-            return modes;
-        };
-    return (*extractor)->find(request, listener);
-}
-
-Result<Extraction> findInside(const Ask& ask, Pass& pass, Progress& progress, const ModeExtractor::Listener& listener)
-{
-    InteriorExtractor extractor(*pass.system, progress);
-    auto extraction = ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count, listener)
-                                                    : extractor.nearest(ask.frequency, ask.count, listener);
-    pass.shift = extractor.shift();
-    return extraction;
-}
 
 Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress,
                      const ModeExtractor::Listener& listener, KeptRuns* kept, bool prove = true)
@@ -90,10 +39,11 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
     pass.mesh = meshOf(structure, splits);
     pass.mass = massSummary(structure, pass.mesh);
     pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
-    auto extraction = structure.ask.inside() ? findInside(structure.ask, pass, progress, listener)
-                                             : findLowest(structure.ask, pass, progress, listener, kept, prove);
-    if (!extraction) return extraction.findings();
-    pass.extraction = std::move(*extraction);
+    auto answer = answerAsk(structure.ask, *pass.system, pass.mass, progress, listener, kept, prove);
+    if (!answer) return answer.findings();
+    pass.shift = answer->shift;
+    pass.extraction = std::move(answer->extraction);
+    pass.missing = std::move(answer->missing);
     pass.groups = groupsOf(pass.extraction);
     settleShapes(pass.extraction, pass.groups, *pass.system, pass.mesh,
                  structure.ask.reference.value_or(pass.mass.centre));
@@ -136,7 +86,7 @@ std::optional<std::string> stiffestPlace(const System& system)
     return system.motions.unknowns[diagonal.back().second].where;
 }
 
-Findings findingsOf(const Solution& solution, const Extraction& extraction)
+Findings findingsOf(const Solution& solution, const Extraction& extraction, const std::vector<MissingMass>& lacking)
 {
     Findings findings;
     const Structure& structure = *solution.structure;
@@ -158,13 +108,13 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
     }
     if (solution.count.expected >= 0 && !solution.count.proven)
         findings.push_back(errorAt({}, "only " + wordsOf(solution.count), "Ask for more modes and solve again."));
-    if (solution.count.expected < 0)
+    if (solution.count.expected < 0 && !extraction.ritz)
         findings.push_back(warningAt({}, "the count of modes could not be made; none missed is not proven"));
     for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
         const auto& mode = solution.modes[static_cast<std::size_t>(at)];
         const double reach = 1e-13 * mode.lambda /
                              solution.modes[static_cast<std::size_t>(extraction.rigid + extraction.mechanisms)].lambda;
-        if (mode.acceptedError > std::max(1e-8, reach) && mode.acceptedError > 10.0 * mode.floor)
+        if (!extraction.ritz && mode.acceptedError > std::max(1e-8, reach) && mode.acceptedError > 10.0 * mode.floor)
             findings.push_back(
                 warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
     }
@@ -189,19 +139,32 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction)
             const double now = last < 0                ? 0.0
                                : structure.ask.ofTotal ? participation.sumOfTotal(last, direction)
                                                        : participation.sumOfMovable(last, direction);
-            if (now >= structure.ask.share) continue;
-            const bool held = structure.ask.ofTotal && all < structure.ask.share;
+            const double target = structure.ask.target(direction);
+            if (now >= target) continue;
+            const bool held = structure.ask.ofTotal && all < target;
             outOfReach = outOfReach && held;
-            shares += fmt::format("{}{} {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction], 100.0 * now);
+            shares += fmt::format("{}{} {:.0f} of {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction], 100.0 * now,
+                                  100.0 * target);
             if (held)
                 shares += fmt::format(" (it can reach {:.0f} % of the total: {:.0f} % of the mass sits on held points)",
                                       100.0 * all, 100.0 * (1.0 - all));
         }
         findings.push_back(
             warningAt(structure.ask.sentence,
-                      fmt::format("the target of {:.0f} % is not reached with {} modes: {}",
-                                  100.0 * structure.ask.share, solution.modes.size(), shares),
+                      fmt::format("the target is not reached with {} modes: {}", solution.modes.size(), shares),
                       outOfReach ? "Take the share of the movable mass, or a lower target." : "Ask for more modes."));
+        for (const auto& missing : lacking) {
+            std::string more = fmt::format("{}: the {:.0f} % that is still wanted lies mostly between {} and {} Hz",
+                                           "XYZ"[missing.direction], 100.0 * missing.share, rounded(missing.lowHz, 2),
+                                           rounded(missing.highHz, 2));
+            if (missing.modesBelow >= 0)
+                more += fmt::format(
+                    ", about {} modes more",
+                    std::max<std::int64_t>(1, missing.modesBelow - static_cast<std::int64_t>(solution.modes.size())));
+            findings.push_back(noteAt(structure.ask.sentence, more,
+                                      fmt::format("An estimate from a short run; its upper end is sure to {} Hz.",
+                                                  rounded(std::max(missing.spreadHz, 1e-3), 2))));
+        }
     }
     // Thin open sections are stiffer in twisting than Saint-Venant's theory says.
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
@@ -232,6 +195,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     solution->system = pass.system;
     solution->shift = pass.shift;
     solution->allModes = extraction.all;
+    solution->ritz = extraction.ritz;
     solution->stopped = progress.stopped() && !extraction.check.proven; // a stop after the proof cut nothing short
     solution->mass = pass.mass;
     solution->participation = participationOf(*pass.system, extraction.shapes, pass.mass, reference);
@@ -243,6 +207,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         mode.lambda = extraction.lambda[at];
         mode.frequency = toHertz(mode.lambda);
         mode.rigid = at < extraction.rigid;
+        mode.ritz = extraction.ritz && !mode.rigid;
         mode.mechanism = !mode.rigid && at < extraction.rigid + extraction.mechanisms;
         mode.acceptedError = extraction.acceptedError[at];
         mode.residual = extraction.residual[at];
@@ -251,11 +216,13 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         solution->modes.push_back(mode);
     }
     nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);
+    for (auto& mode : solution->modes)
+        if (mode.ritz) mode.name = "Ritz vector like " + mode.name;
     solution->shapes = extraction.shapes;
     solution->mesh = std::move(pass.mesh);
     solution->handChecks = handEstimates(*solution);
     solution->count = extraction.check;
-    solution->findings = findingsOf(*solution, extraction);
+    solution->findings = findingsOf(*solution, extraction, pass.missing);
     solution->timings = progress.timings();
     solution->peakMemoryMb = peakMegabytes();
     solution->record = extraction.record;
@@ -274,7 +241,8 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
     Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
     if (progress.stopped() && pass->extraction.check.proven)
         remarks.push_back(noteAt({}, "stopped before the mesh was judged", "The mesh errors say how far to trust it."));
-    if (!progress.stopped() && structure->ask.until != Ask::Until::all) { // whose highest are of the mesh alone
+    if (!progress.stopped() && structure->ask.until != Ask::Until::all &&
+        structure->ask.until != Ask::Until::ritz) { // whose highest are of the mesh alone
         const Splits finer = refinedSplits(*structure, pass->mesh, errors, refineAbove);
         const auto split =
             std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
@@ -331,6 +299,7 @@ Certificate certificateOf(const Solution& solution)
                            .modes = static_cast<std::int64_t>(solution.modes.size()),
                            .unknowns = solution.system->size(),
                            .all = solution.allModes,
+                           .ritz = solution.ritz,
                            .seconds = solution.timings,
                            .peakMegabytes = solution.peakMemoryMb};
     for (const auto& mode : solution.modes) {

@@ -181,20 +181,41 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    {},
                    "All of them, up to 2500 unknowns, on the mesh as it is first made."});
 
-    all.push_back({"mass-share",
+    const auto share = [](std::string key, std::string label) {
+        Field field = quantityField(std::move(key), std::move(label), K::share, "90 %");
+        field.positive = true;
+        field.most = 1.0;
+        return field;
+    };
+    all.push_back(
+        {"mass-share",
+         Group::ask,
+         "until enough mass takes part",
+         "Find modes until {share} of the {of} mass in {directions} takes part[, but {share-x} along x]"
+         "[, but {share-y} along y][, but {share-z} along z], at most {most}",
+         {share("share", "the share of the mass"), choiceField("of", "the mass it is a share of", {"movable", "total"}),
+          textField("directions", translations, "the directions", "x y"),
+          optionalField(share("share-x", "a target of its own along x")),
+          optionalField(share("share-y", "a target of its own along y")),
+          optionalField(share("share-z", "a target of its own along z")),
+          countField("most", "the largest number of modes", "80", 1, 100000)},
+         "The run goes on until the effective masses add up to the target in each named direction."});
+
+    all.push_back({"ritz-vectors",
                    Group::ask,
-                   "until enough mass takes part",
-                   "Find modes until {share} of the {of} mass in {directions} takes part, at most {most}",
-                   {[] {
-                        Field field = quantityField("share", "the share of the mass", K::share, "90 %");
-                        field.positive = true;
-                        field.most = 1.0;
-                        return field;
-                    }(),
-                    choiceField("of", "the mass it is a share of", {"movable", "total"}),
+                   "Ritz vectors for given loads",
+                   "Build Ritz vectors from {from} along {directions}[ on {at}][ until {share} of the mass takes part]"
+                   "[, but {share-x} along x][, but {share-y} along y][, but {share-z} along z], at most {most}",
+                   {choiceField("from", "the loads", {"base accelerations", "self weight", "unit forces"}),
                     textField("directions", translations, "the directions", "x y"),
-                    countField("most", "the largest number of modes", "80", 1, 100000)},
-                   "The run goes on until the effective masses add up to the target in each named direction."});
+                    optionalField(textField("at", points, "the loaded points", "p")),
+                    optionalField(share("share", "the share of the movable mass")),
+                    optionalField(share("share-x", "a target of its own along x")),
+                    optionalField(share("share-y", "a target of its own along y")),
+                    optionalField(share("share-z", "a target of its own along z")),
+                    countField("most", "the largest number of vectors", "12", 1, 10000)},
+                   "Shapes made from the static answers to loads. They reach a share of the mass with far fewer "
+                   "vectors than modes do, but they are not modes: drawn as diamonds, neither counted nor paired."});
 
     all.push_back({"mass-matrix",
                    Group::ask,

@@ -1,0 +1,127 @@
+#include "core/modal/answer_ask.hpp"
+
+#include "core/modal/interior.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+/// Whether the effective masses of the first modes reach the target in each asked direction.
+bool targetReached(const Participation& participation, const Ask& ask, Eigen::Index modes)
+{
+    if (modes < 1) return false;
+    for (int direction = 0; direction < 3; ++direction) {
+        if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
+        if (participation.movable[direction] <= 1e-12 * participation.total[direction]) continue;
+        const double sum = ask.ofTotal ? participation.sumOfTotal(modes - 1, direction)
+                                       : participation.sumOfMovable(modes - 1, direction);
+        if (sum < ask.target(direction)) return false;
+    }
+    return true;
+}
+
+Eigen::MatrixXd loadsOf(const Ask& ask, const System& system)
+{
+    std::vector<Eigen::VectorXd> loads;
+    const Eigen::MatrixXd rigid = system.rigidMotions(Eigen::Vector3d::Zero());
+    for (int direction = 0; direction < 3; ++direction) {
+        if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
+        if (ask.ritzFrom != Ask::RitzFrom::force) { // weight along a direction is a base acceleration along it
+            loads.push_back(system.mass * Eigen::MatrixXd(rigid.col(direction)));
+            continue;
+        }
+        for (const int point : ask.ritzPoints) {
+            const auto& motion = system.motions.nodes[static_cast<std::size_t>(point)];
+            Eigen::VectorXd load = Eigen::VectorXd::Zero(system.size());
+            for (std::size_t at = 0; at < motion.unknowns.size(); ++at)
+                load[motion.unknowns[at]] += motion.basis(direction, static_cast<Eigen::Index>(at));
+            loads.push_back(std::move(load));
+        }
+    }
+    Eigen::MatrixXd all(system.size(), static_cast<Eigen::Index>(loads.size()));
+    for (std::size_t at = 0; at < loads.size(); ++at)
+        all.col(static_cast<Eigen::Index>(at)) = loads[at];
+    return all;
+}
+
+namespace {
+
+/// How many of the shapes suffice for the targets; 0: none of them does.
+Eigen::Index sufficient(const Ask& ask, const System& system, const MassSummary& mass, const Eigen::MatrixXd& shapes)
+{
+    const auto participation = participationOf(system, shapes, mass, ask.reference.value_or(mass.centre));
+    Eigen::Index modes = shapes.cols();
+    if (!targetReached(participation, ask, modes)) return 0;
+    while (modes > 1 && targetReached(participation, ask, modes - 1))
+        --modes;
+    return modes;
+}
+
+std::vector<MissingMass> missingOf(const Ask& ask, const System& system, const MassSummary& mass,
+                                   const ModeExtractor& extractor, const Eigen::MatrixXd& shapes)
+{
+    std::vector<MissingMass> missing;
+    const auto participation = participationOf(system, shapes, mass, ask.reference.value_or(mass.centre));
+    for (int direction = 0; direction < 3; ++direction) {
+        if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
+        const double whole = ask.ofTotal ? participation.total[direction] : participation.movable[direction];
+        const double wanted = ask.target(direction) * whole - participation.effective.col(direction).sum();
+        if (!(wanted > 1e-9 * whole)) continue;
+        if (auto found = missingMass(system, extractor, shapes, direction, wanted)) {
+            found->share = wanted / whole;
+            missing.push_back(*found);
+        }
+    }
+    return missing;
+}
+
+Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummary& mass, Progress& progress,
+                          const ModeExtractor::Listener& listener, KeptRuns* kept, bool prove)
+{
+    auto prepared = ModeExtractor::prepare(system, progress, kept);
+    if (!prepared) return prepared.findings();
+    ModeExtractor& extractor = **prepared;
+    ModeRequest request{.most = ask.count, .prove = prove};
+    if (ask.until == Ask::Until::all) {
+        constexpr Eigen::Index most = 2500;
+        if (system.size() > most)
+            return errorAt(ask.sentence,
+                           fmt::format("every mode of {} unknowns is too many; {} can be asked", system.size(), most),
+                           "Ask for all modes up to a frequency, or in a band.");
+        request.most = system.size();
+    }
+    if (ask.until == Ask::Until::frequency) request.upTo = ask.frequency;
+    const bool aims =
+        ask.until == Ask::Until::massShare ||
+        (ask.until == Ask::Until::ritz && (ask.share > 0.0 || ask.shareAlong != decltype(ask.shareAlong){}));
+    if (aims) request.enough = [&](const Eigen::MatrixXd& shapes) { return sufficient(ask, system, mass, shapes); };
+    Answer answer;
+    answer.extraction = ask.until == Ask::Until::ritz ? extractor.loadDependent(loadsOf(ask, system), request)
+                                                      : extractor.find(request, listener);
+    answer.shift = extractor.shift();
+    if (ask.until == Ask::Until::massShare && prove && !progress.stopped() && !answer.extraction.all &&
+        sufficient(ask, system, mass, answer.extraction.shapes) == 0)
+        answer.missing = missingOf(ask, system, mass, extractor, answer.extraction.shapes);
+    return answer;
+}
+
+Result<Answer> findInside(const Ask& ask, const System& system, Progress& progress,
+                          const ModeExtractor::Listener& listener)
+{
+    InteriorExtractor extractor(system, progress);
+    auto extraction = ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count, listener)
+                                                    : extractor.nearest(ask.frequency, ask.count, listener);
+    if (!extraction) return extraction.findings();
+    return Answer{std::move(*extraction), extractor.shift(), {}};
+}
+
+} // namespace
+
+Result<Answer> answerAsk(const Ask& ask, const System& system, const MassSummary& mass, Progress& progress,
+                         const ModeExtractor::Listener& listener, KeptRuns* kept, bool prove)
+{
+    return ask.inside() ? findInside(ask, system, progress, listener)
+                        : findLowest(ask, system, mass, progress, listener, kept, prove);
+}
+
+} // namespace undisona
