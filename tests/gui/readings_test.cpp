@@ -1,6 +1,7 @@
 #include "app/readings/plot.hpp"
 #include "app/readings/readings_view.hpp"
 #include "tests/gui/window_driver.hpp"
+#include "tests/said_model.hpp"
 
 #include <QApplication>
 #include <QClipboard>
@@ -125,4 +126,36 @@ TEST(Readings, EveryFindingLeadsToItsSentence)
     }
     for (const char* id : {"lost", "gone", "odd"})
         EXPECT_TRUE(reached.contains(id)) << id;
+}
+
+TEST(Readings, AMechanismPlaysItsMotionFromItsFinding)
+{
+    SaidModel chain;
+    chain
+        .say("run",
+             {{"name", "C"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}})
+        .say("material")
+        .say("hold", {{"points", "C.0, C.4"}, {"directions", "all"}})
+        .say("release", {{"members", "C"}, {"ends", "the second end"}, {"directions", "ry"}})
+        .say("release", {{"members", "C.0-1"}, {"ends", "the first end"}, {"directions", "ry"}})
+        .say("lowest", {{"count", "6"}});
+    WindowDriver driver;
+    driver.openExample("signal-lamps");
+    driver.session().changeModel("a chain of hinges", chain.model());
+    driver.solved();
+    driver.session().showMode(0, 5);
+    driver.click(driver.window().findChild<QWidget*>("checks")->mapToGlobal(QPoint(20, 10)));
+    auto* table = driver.window().findChild<QTableWidget*>("checksTable");
+    ASSERT_TRUE(table && table->isVisible());
+    const Findings findings = driver.session().findings();
+    const auto loose =
+        std::find_if(findings.begin(), findings.end(), [](const Finding& found) { return found.mode > 0; });
+    ASSERT_NE(loose, findings.end());
+    driver.click(cell(table, static_cast<int>(loose - findings.begin()), 1));
+    EXPECT_EQ(driver.session().shownMode(), loose->mode);
+    EXPECT_EQ(driver.session().selectedSentence(), loose->sentence) << "and the release that opened it is at hand";
+    // The certificate stands below the findings, in words and figures.
+    const auto* certificate = driver.window().findChild<QLabel*>("certificate");
+    ASSERT_TRUE(certificate && certificate->isVisible());
+    EXPECT_TRUE(certificate->text().contains("block Lanczos") || certificate->text().contains("dense"));
 }

@@ -126,10 +126,14 @@ TEST(Mechanism, IsNamedWithItsPlace)
     const auto solution = solve(chain.model(), progress);
     ASSERT_TRUE(solution) << oneLine(solution.findings().front());
     EXPECT_TRUE((*solution)->modes[0].mechanism) << (*solution)->modes[0].frequency;
-    bool named = false;
-    for (const auto& finding : (*solution)->findings)
-        named |= finding.what.find("loose") != std::string::npos && finding.what.find("C.") != std::string::npos;
-    EXPECT_TRUE(named);
+    const auto loose = std::find_if((*solution)->findings.begin(), (*solution)->findings.end(),
+                                    [](const Finding& found) { return found.what.find("loose") != std::string::npos; });
+    ASSERT_NE(loose, (*solution)->findings.end());
+    EXPECT_EQ(loose->place.rfind("C.", 0), 0U) << "a point of the chain: " << loose->place;
+    EXPECT_EQ(loose->mode, 1) << "whose motion shows it";
+    const auto sentence = chain.model().sentence(loose->sentence);
+    ASSERT_TRUE(sentence) << loose->sentence;
+    EXPECT_EQ(sentence->kind->key, "release");
 }
 
 TEST(Mechanism, WithoutMassIsAFindingThatSaysWhere)

@@ -23,10 +23,19 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     layout()->addWidget(words_);
     layout()->addWidget(table_);
     layout()->addWidget(figures_);
-    connect(table_, &ReadingTable::keyActivated, this, [this](int key) {
-        if (key >= 0 && static_cast<std::size_t>(key) < shownFindings_.size() &&
-            !shownFindings_[static_cast<std::size_t>(key)].sentence.empty())
-            emit sentenceWanted(shownFindings_[static_cast<std::size_t>(key)].sentence);
+    const auto finding = [this](int key) -> const Finding* {
+        const auto at = static_cast<std::size_t>(key);
+        return key >= 0 && at < shownFindings_.size() ? &shownFindings_[at] : nullptr;
+    };
+    // A finding that has a motion plays it as soon as it is chosen.
+    const auto play = [this](const Finding* chosen) {
+        if (chosen && chosen->mode > 0) session_.showMode(0, chosen->mode);
+    };
+    connect(table_, &ReadingTable::keyChosen, this, [finding, play](int key) { play(finding(key)); });
+    connect(table_, &ReadingTable::keyActivated, this, [this, finding, play](int key) {
+        const Finding* chosen = finding(key);
+        play(chosen);
+        if (chosen && !chosen->sentence.empty()) emit sentenceWanted(chosen->sentence);
     });
 }
 

@@ -44,18 +44,25 @@ void MassPage::fill()
     const auto& participation = own->participation;
     const Ask& ask = own->structure->ask;
     const bool aims = ask.until == Ask::Until::massShare;
-    const double target = aims ? ask.share : 0.9;
+    const auto targetOf = [&](int axis) { return aims ? ask.target(axis) : 0.9; };
+    const bool oneTarget = targetOf(0) == targetOf(1) && targetOf(1) == targetOf(2);
     const auto last = static_cast<Eigen::Index>(own->modes.size()) - 1;
     QString text;
     std::vector<Plot::Line> lines;
     const double highest = own->modes.back().frequency * 1.02;
-    lines.push_back({tr("target %1 %").arg(100.0 * target, 0, 'f', 0),
-                     {{0, 100 * target}, {highest, 100 * target}},
-                     theme.accent,
-                     false,
-                     true,
-                     1.2});
+    for (int axis = 0; axis < (oneTarget ? 1 : 3); ++axis) {
+        if (!oneTarget && !ask.directions[static_cast<std::size_t>(axis)]) continue;
+        const double target = 100.0 * targetOf(axis);
+        lines.push_back({oneTarget ? tr("target %1 %").arg(target, 0, 'f', 0)
+                                   : tr("target %1 %2 %").arg("XYZ"[axis]).arg(target, 0, 'f', 0),
+                         {{0, target}, {highest, target}},
+                         oneTarget ? theme.accent : theme.axis[axis],
+                         false,
+                         true,
+                         1.2});
+    }
     for (int axis = 0; axis < 3; ++axis) {
+        const double target = targetOf(axis);
         const double sum = participation.sumOfMovable(last, axis), ofTotal = participation.sumOfTotal(last, axis);
         int passed = 0;
         Plot::Line line{QString("XYZ"[axis]), {{0, 0}}, theme.axis[axis], true};
@@ -74,7 +81,10 @@ void MassPage::fill()
                     .arg(theme.quiet.name());
         text += tr("of what can move, %1\u00a0% of the total").arg(100 * ofTotal, 0, 'f', 0);
         if (passed > 0)
-            text += tr("; passed\u00a0%1\u00a0% at\u00a0mode\u00a0%2").arg(100 * target, 0, 'f', 0).arg(passed);
+            text += (own->ritz ? tr("; passed\u00a0%1\u00a0% at\u00a0vector\u00a0%2")
+                               : tr("; passed\u00a0%1\u00a0% at\u00a0mode\u00a0%2"))
+                        .arg(100 * target, 0, 'f', 0)
+                        .arg(passed);
         else if (asked)
             text += tr("; below %1\u00a0%").arg(100 * target, 0, 'f', 0);
         if (!asked) text += tr("; not asked for");

@@ -63,6 +63,10 @@ void ModesPage::fill()
     table_->setColumnWidth(2, std::min(table_->columnWidth(2), 128));
     if (!own)
         proof_->setText(session_.solving() ? tr("Solving …") : tr("Nothing has been solved yet."));
+    else if (own->ritz)
+        proof_->setText(tr("%n Ritz vector(s), not modes: neither counted nor paired. X, Y, Z: per cent of the movable "
+                           "mass.",
+                           nullptr, static_cast<int>(own->modes.size())));
     else if (own->count.proven)
         proof_->setText(tr("%1; none missed. X, Y, Z: per cent of the movable mass.")
                             .arg(QString::fromStdString(wordsOf(own->count))));

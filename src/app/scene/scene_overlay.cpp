@@ -30,7 +30,9 @@ QString SceneOverlay::caption() const
         return session_.structure().frame.points.empty() ? QString()
                : session_.solving()                      ? tr("Solving …")
                                                          : tr("Not solved yet");
-    return tr("Mode %1 · %2 Hz").arg(mode->number).arg(QString::fromStdString(rounded(mode->frequency, 4)));
+    return (mode->ritz ? tr("Ritz vector %1 · %2 Hz") : tr("Mode %1 · %2 Hz"))
+        .arg(mode->number)
+        .arg(QString::fromStdString(rounded(mode->frequency, 4)));
 }
 
 QString SceneOverlay::subtitle() const

@@ -50,6 +50,24 @@ void paintNotch(QPainter& painter, const QPointF& centre, int axis, double radiu
     painter.drawPolygon(tip);
 }
 
+/// A square on its corner, filled by the directions like a note, without notches: it is no mode.
+void paintDiamond(QPainter& painter, const QPointF& centre, const NoteLook& look, double r)
+{
+    const Theme& theme = Theme::now();
+    const double reach = 1.25 * r;
+    const QPolygonF whole({centre + QPointF(0, -reach), centre + QPointF(reach, 0), centre + QPointF(0, reach),
+                           centre + QPointF(-reach, 0)});
+    const int main = look.first >= 0 ? look.first : look.rotation;
+    const QColor colour = main >= 0 ? theme.axis[main] : theme.quiet;
+    painter.setPen(QPen(colour, 1.6));
+    painter.setBrush(look.first >= 0 ? colour : theme.panel);
+    painter.drawPolygon(whole);
+    if (look.second < 0) return;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme.axis[look.second]);
+    painter.drawPolygon(QPolygonF({whole[0], whole[2], whole[3]}));
+}
+
 } // namespace
 
 void paintNote(QPainter& painter, const QPointF& centre, const NoteLook& look, const NoteStyle& style)
@@ -64,7 +82,9 @@ void paintNote(QPainter& painter, const QPointF& centre, const NoteLook& look, c
         painter.setBrush(Qt::NoBrush);
         painter.drawEllipse(centre, r + 5.0, r + 5.0);
     }
-    if (look.first >= 0) {
+    if (look.diamond) {
+        paintDiamond(painter, centre, look, r);
+    } else if (look.first >= 0) {
         const QColor colour = theme.axis[look.first];
         paintNotch(painter, centre, look.first, r, colour);
         painter.setPen(Qt::NoPen);

@@ -10,6 +10,7 @@ namespace undisona {
 struct NoteLook {
     int first = -1, second = -1; ///< 0..2 translation; second half, if any
     int rotation = -1;           ///< 0..2: a ring with a dot about this axis
+    bool diamond = false;        ///< a Ritz vector, no mode
     double height = 0.0;         ///< 0...1 of the stave: square root of the largest effective-mass fraction
 };
 

@@ -150,6 +150,7 @@ void ScoreView::layOutNotes(std::size_t index, double top, double height)
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const Mode& mode = solution.modes[at];
         Note note{index, mode.number, {}, base, noteLook(solution.participation, at), radius, stave.stale, nullptr};
+        note.look.diamond = mode.ritz;
         if (driver) note.look.height = std::sqrt(std::clamp(strengthOf(solution, *driver, at), 0.0, 1.0));
         double x = axis_.at(mode.frequency);
         if (mode.rigid || mode.mechanism) { // in the bracket at the left end, side by side
@@ -229,8 +230,9 @@ QString ScoreView::noteWords(const Note& note) const
     const auto& solution = *stave.solution;
     const auto row = static_cast<Eigen::Index>(note.mode - 1);
     const Mode& mode = solution.modes[static_cast<std::size_t>(row)];
-    QString words =
-        tr("mode %1 · %2 · %3").arg(note.mode).arg(hertzText(mode.frequency), QString::fromStdString(mode.name));
+    QString words = (mode.ritz ? tr("vector %1 · %2 · %3") : tr("mode %1 · %2 · %3"))
+                        .arg(note.mode)
+                        .arg(hertzText(mode.frequency), QString::fromStdString(mode.name));
     for (int axis = 0; axis < 3; ++axis)
         if (const double share = solution.participation.ofMovable(row, axis); share >= 0.01)
             words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);

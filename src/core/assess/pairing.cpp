@@ -123,6 +123,7 @@ Eigen::MatrixXd modalAssurance(const Solution& first, const Solution& second)
 
 std::vector<ModePair> pairModes(const Solution& first, const Solution& second)
 {
+    if (first.ritz || second.ritz) return {}; // Ritz vectors have no partners
     std::vector<ModePair> pairs;
     for (const auto& mode : first.modes)
         pairs.push_back({mode.number, 0, 0.0, 0.0});

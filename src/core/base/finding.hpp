@@ -16,6 +16,7 @@ struct Finding {
     std::string remedy;   ///< what to do; may be empty when `what` says it all
     std::string sentence; ///< id of the sentence it comes from; empty if none
     std::string place;    ///< file, line and key; or the name of a point or member
+    int mode = 0;         ///< number of the mode whose motion shows it; 0 for none
 
     bool operator==(const Finding&) const = default;
 };

@@ -54,10 +54,10 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
         const auto sum = [&](Eigen::Index at) {
             return ask.ofTotal ? participation.sumOfTotal(at, direction) : participation.sumOfMovable(at, direction);
         };
-        while (mode <= last && sum(mode) < ask.share)
+        while (mode <= last && sum(mode) < ask.target(direction))
             ++mode;
         if (mode <= last)
-            out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.share, mode + 1);
+            out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.target(direction), mode + 1);
     }
     out += certificateText(certificateOf(solution));
     if (!clashes.pairs.empty()) out += "\n";

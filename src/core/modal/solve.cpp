@@ -86,6 +86,41 @@ std::optional<std::string> stiffestPlace(const System& system)
     return system.motions.unknowns[diagonal.back().second].where;
 }
 
+/// A mechanism with its place, the release that opened it where there is one, and the mode that plays it.
+Finding looseness(const Solution& solution, const Mode& mode)
+{
+    const auto& unknowns = solution.system->motions.unknowns;
+    const auto shape = solution.shapes.col(mode.number - 1);
+    // What moves most; turns only where nothing shifts.
+    std::array<std::size_t, 2> most{unknowns.size(), unknowns.size()};
+    std::optional<std::size_t> end; // the released member end that turns or shifts most
+    for (std::size_t at = 0; at < unknowns.size(); ++at) {
+        const auto moves = [&](std::size_t which) { return std::abs(shape[static_cast<Eigen::Index>(which)]); };
+        auto& largest = most[unknowns[at].rotation ? 1 : 0];
+        if (largest == unknowns.size() || moves(at) > moves(largest)) largest = at;
+        if (unknowns[at].memberEnd && (!end || moves(at) > moves(*end))) end = at;
+    }
+    const auto size = [&](std::size_t at) {
+        return at < unknowns.size() ? std::abs(shape[static_cast<Eigen::Index>(at)]) : 0.0;
+    };
+    const double reach = std::max(1e-9, solution.structure->frame.span());
+    const std::size_t place = size(most[0]) > 1e-6 * reach * size(most[1]) ? most[0] : most[1];
+    Finding finding = errorAt({},
+                              fmt::format("part of the structure is loose: mode {} costs no energy and is not a rigid "
+                                          "motion of a whole part",
+                                          mode.number),
+                              "Choose this line to see it move. Hold it there, or take back a release.");
+    finding.place = unknowns[place].where;
+    finding.mode = mode.number;
+    if (end && size(*end) > 1e-3 * size(most[unknowns[*end].rotation ? 1 : 0])) {
+        const auto& members = solution.structure->frame.members;
+        for (std::size_t at = 0; at < members.size(); ++at)
+            if (members[at].name == unknowns[*end].where)
+                finding.sentence = solution.structure->members[at].releaseSentence;
+    }
+    return finding;
+}
+
 Findings findingsOf(const Solution& solution, const Extraction& extraction, const std::vector<MissingMass>& lacking)
 {
     Findings findings;
@@ -99,12 +134,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
     const auto uneven = stiffestPlace(*solution.system);
     for (const auto& mode : solution.modes) {
         if (!mode.mechanism || uneven) continue;
-        findings.push_back(errorAt(
-            {},
-            fmt::format("part of the structure is loose: mode {} costs no energy and is not a rigid motion ({})",
-                        mode.number, mode.name),
-            "Hold it there, or take back a release."));
-        findings.back().place = mode.name;
+        findings.push_back(looseness(solution, mode));
     }
     if (solution.count.expected >= 0 && !solution.count.proven)
         findings.push_back(errorAt({}, "only " + wordsOf(solution.count), "Ask for more modes and solve again."));
