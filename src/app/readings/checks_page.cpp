@@ -1,5 +1,6 @@
 #include "app/readings/page.hpp"
 
+#include <QBoxLayout>
 #include <QHeaderView>
 
 namespace undisona {
@@ -20,6 +21,8 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     figures_->setTextFormat(Qt::RichText);
     figures_->setContentsMargins(12, 0, 8, 4);
     figures_->setObjectName("certificate");
+    figures_->setAlignment(Qt::AlignTop);
+    figures_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     layout()->addWidget(words_);
     layout()->addWidget(table_);
     layout()->addWidget(figures_);
@@ -66,6 +69,8 @@ void ChecksPage::fill()
         keys.push_back(static_cast<int>(at));
     }
     table_->setRows(rows, keys);
+    table_->setVisible(!rows.empty()); // the figures then move up
+    static_cast<QBoxLayout*>(layout())->setStretchFactor(figures_, rows.empty() ? 1 : 0);
     table_->setColumnWidth(0, 26);
     table_->resizeRowsToContents();
     QString words, figures;

@@ -110,10 +110,15 @@ void ClashesPage::explain()
                       : stave.clashes.pairs.empty() ? -1
                                                     : 0;
     if (index < 0 || static_cast<std::size_t>(index) >= stave.clashes.pairs.size()) {
-        head_->setText(stave.excitations.empty() ? tr("No excitation is stated") : tr("Nothing to compare yet"));
-        why_->setText(stave.excitations.empty()
-                          ? tr("Add a running speed, a frequency or a band in the group Excitation.")
-                          : tr("Solve to see which mode meets which source."));
+        const bool ritz = stave.solution && stave.solution->ritz;
+        head_->setText(stave.excitations.empty() ? tr("No excitation is stated")
+                       : ritz                    ? tr("Ritz vectors meet nothing")
+                                                 : tr("Nothing to compare yet"));
+        why_->setText(
+            ritz && !stave.excitations.empty()
+                ? tr("They are not modes, so that no source is compared with them. Ask for modes to see clashes.")
+            : stave.excitations.empty() ? tr("Add a running speed, a frequency or a band in the group Excitation.")
+                                        : tr("Solve to see which mode meets which source."));
         return;
     }
     const auto& pair = stave.clashes.pairs[static_cast<std::size_t>(index)];
@@ -146,8 +151,9 @@ void ClashesPage::fillSpeedPlot()
     const Theme& theme = Theme::now();
     const bool turning = std::any_of(stave.excitations.begin(), stave.excitations.end(),
                                      [](const Excitation& excitation) { return excitation.turns; });
-    plot_->setVisible(turning && stave.solution);
-    if (!turning || !stave.solution) return;
+    const bool modes = stave.solution && !stave.solution->ritz;
+    plot_->setVisible(turning && modes);
+    if (!turning || !modes) return;
     double fastest = 0.0, highest = 0.0;
     for (const auto& excitation : stave.excitations) {
         if (!excitation.turns) continue;

@@ -161,9 +161,10 @@ void ScoreView::paintStave(QPainter& painter, std::size_t index) const
                           [](const ClashPair& pair) { return pair.verdict == Verdict::clash && !pair.weak; });
         second = session_.units().text(stave.mass, QuantityKind::mass).c_str();
         if (!stave.stale)
-            second += clashes == 0   ? tr(" · clear")
-                      : clashes == 1 ? tr(" · 1 clash")
-                                     : tr(" · %1 clashes").arg(clashes);
+            second += stave.solution->ritz ? tr(" · Ritz vectors")
+                      : clashes == 0       ? tr(" · clear")
+                      : clashes == 1       ? tr(" · 1 clash")
+                                           : tr(" · %1 clashes").arg(clashes);
     } else {
         second = stave.failure.empty() ? tr("not solved") : tr("no modes");
     }

@@ -137,6 +137,8 @@ void Strip::renew()
         proof_->setText(tr("stopped: %1 modes kept, not proven").arg(live.solution->modes.size()));
     else if (live.solution && live.solution->count.proven)
         proof_->setText(QString::fromStdString(wordsOf(live.solution->count, 3)));
+    else if (live.solution && live.solution->ritz)
+        proof_->setText(tr("%1 Ritz vectors, not modes").arg(live.solution->modes.size()));
     else
         proof_->setText(live.solution ? tr("not proven complete") : QString());
     progress_->setVisible(session_.solving());

@@ -247,7 +247,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     }
     nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);
     for (auto& mode : solution->modes)
-        if (mode.ritz) mode.name = "Ritz vector like " + mode.name;
+        if (mode.ritz) mode.name = "like " + mode.name;
     solution->shapes = extraction.shapes;
     solution->mesh = std::move(pass.mesh);
     solution->handChecks = handEstimates(*solution);
