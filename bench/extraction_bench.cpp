@@ -181,7 +181,7 @@ int main(int argc, char** argv)
             pair = which == "block"     ? brickBlock(30, 30, 30, 1.0)
                    : which == "plate"   ? brickBlock(120, 120, 4, 3.0)
                    : which == "lattice" ? latticeBridge(8334)
-                   : which == "million" ? brickBlock(69, 69, 69, 1.0)
+                   : which == "million" ? brickBlock(260, 260, 4, 3.0)
                                         : brickBlock(12, 12, 12, 1.0);
         }
     });
@@ -195,6 +195,11 @@ int main(int argc, char** argv)
     }
     fmt::print("{}: {} unknowns, {} entries, {} modes; assembled in {:.2f} s; one factorisation {:.2f} s\n", which,
                pair.mass.size, pair.stiffness.row.size(), wanted, assembly, unit);
+    {
+        const auto analysis = Analysis::of(pair.stiffness);
+        const auto entries = static_cast<std::int64_t>(pair.stiffness.row.size() + pair.mass.row.size());
+        fmt::print("estimated beforehand: {}\n", undisona::wordsOf(estimateOf(*analysis, entries, wanted)));
+    }
     const auto print = [&](const char* what, double seconds, const std::string& more) {
         fmt::print("{:<44} {:8.2f} s {:6.2f} factorisations   {}\n", what, seconds, unit > 0.0 ? seconds / unit : 0.0,
                    more);

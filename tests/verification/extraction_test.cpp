@@ -269,3 +269,22 @@ TEST(Extraction, StopsWhenAskedAndKeepsWhatItHas)
     EXPECT_GE((*solution)->modes.size(), 5u);
     EXPECT_FALSE((*solution)->count.proven);
 }
+
+TEST(RunEstimate, MatchesTheFactorAndRefusesWhatDoesNotFit)
+{
+    SaidModel said = twoStoreys();
+    const auto solution = said.solved();
+    const auto analysis = Analysis::of(sum(solution->system->stiffness, 0.0, solution->system->mass));
+    const RunEstimate estimate = estimateOf(*analysis, 1000, 20);
+    EXPECT_NEAR(estimate.factorMegabytes, 8e-6 * solution->record.factorEntries, 1e-12);
+    EXPECT_GT(estimate.seconds, 0.0);
+    EXPECT_FALSE(tooLarge(estimate, estimate.megabytes() * 1.01));
+    const auto refused = tooLarge(estimate, estimate.megabytes() * 0.5);
+    ASSERT_TRUE(refused);
+    EXPECT_EQ(refused->severity, Severity::error);
+    EXPECT_NE(refused->what.find("are free"), std::string::npos);
+    EXPECT_FALSE(refused->remedy.empty());
+    RunEstimate manyModes = estimate;
+    manyModes.basisMegabytes = 1e5;
+    EXPECT_NE(tooLarge(manyModes, 1000.0)->remedy.find("fewer modes"), std::string::npos);
+}

@@ -78,7 +78,7 @@ std::vector<MissingMass> missingOf(const Ask& ask, const System& system, const M
 Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummary& mass, Progress& progress,
                           const ModeExtractor::Listener& listener, KeptRuns* kept, bool prove)
 {
-    auto prepared = ModeExtractor::prepare(system, progress, kept);
+    auto prepared = ModeExtractor::prepare(system, progress, kept, ask.count);
     if (!prepared) return prepared.findings();
     ModeExtractor& extractor = **prepared;
     ModeRequest request{.most = ask.count, .prove = prove};

@@ -30,8 +30,8 @@ struct CertificateFigures {
     const CountCheck& check;
     const RunRecord& record;
     std::int64_t modes = 0, unknowns = 0;
-    bool all = false;  ///< every mode there is
-    bool ritz = false; ///< Ritz vectors, which are not counted
+    bool all = false;                           ///< every mode there is
+    bool ritz = false;                          ///< Ritz vectors, which are not counted
     double acceptedError = 0.0, residual = 0.0; ///< the largest
     std::map<std::string, double> seconds;      ///< by stage; may be empty
     double peakMegabytes = 0.0;                 ///< 0: not known

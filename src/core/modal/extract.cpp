@@ -44,7 +44,8 @@ ModeExtractor::ModeExtractor(const System& system, Progress& progress, KeptRuns*
     record_.block = blockSize;
 }
 
-Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& system, Progress& progress, KeptRuns* runs)
+Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& system, Progress& progress, KeptRuns* runs,
+                                                              Eigen::Index modes)
 {
     if (system.size() == 0)
         return errorAt({}, "nothing can move: every direction of every point is held",
@@ -59,6 +60,11 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     if (!extractor->kept_->analysis) extractor->kept_->analysis = Analysis::of(extractor->shifted_);
     extractor->analysis_ = extractor->kept_->analysis;
     if (!extractor->analysis_) return noMemory();
+    if (!extractor->kept_->factor && system.size() > denseLimit) {
+        const auto entries = static_cast<std::int64_t>(extractor->shifted_.row.size() + system.mass.row.size());
+        if (auto refused = tooLarge(estimateOf(*extractor->analysis_, entries, modes), availableMegabytes()))
+            return *refused;
+    }
     extractor->chooseShift();
     if (extractor->factor_) return extractor;
     if (progress.stopped()) return stoppedEarly();

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/finding.hpp"
 #include "core/modal/kept_runs.hpp"
+#include "core/modal/run_estimate.hpp"
 #include "core/numerics/block_lanczos.hpp"
 #include "core/numerics/shifted_factor.hpp"
 #include "core/numerics/symmetric_product.hpp"
@@ -21,7 +22,9 @@ class ModeExtractor {
 public:
     /// Factorises K, free parts held in place at as many unknowns as they have rigid motions; or takes its factor from
     /// an earlier run. Findings tell of a direction that has neither stiffness nor mass.
-    static Result<std::unique_ptr<ModeExtractor>> prepare(const System&, Progress&, KeptRuns* = nullptr);
+    /// A run for about so many modes that would not fit into the memory that is free is refused with its figures.
+    static Result<std::unique_ptr<ModeExtractor>> prepare(const System&, Progress&, KeptRuns* = nullptr,
+                                                          Eigen::Index modes = 1);
 
     using Listener = std::function<void(const std::vector<double>& convergedHz)>;
     /// The lowest modes, rigid ones first, as far as the request goes; fewer if there are no more or the run was
