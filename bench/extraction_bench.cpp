@@ -1,7 +1,7 @@
 // The lowest modes of solids and sheets of bricks: time and memory as multiples of one CHOLMOD analyse-and-factorise of
 // the same matrix in the same run, ours beside general eigen-solvers on the same factor.
 //
-//     extraction-bench [block|plate|lattice|million|small] [modes] [alone]
+//     extraction-bench [block|plate|lattice|million|small] [modes] [alone|ours]
 //     extraction-bench K.mtx M.mtx [modes] [alone]
 //     extraction-bench moved [modes]      a point mass moved on the block: the second run beside the first
 //     extraction-bench curve [modes]      time over the number of modes on a lattice of 20 000 unknowns
@@ -165,7 +165,8 @@ int main(int argc, char** argv)
 {
     std::vector<std::string> words(argv + 1, argv + argc);
     const bool alone = !words.empty() && words.back() == "alone"; // without the others
-    if (alone) words.pop_back();
+    const bool ours = !words.empty() && words.back() == "ours";   // without the unit, so that the memory is ours alone
+    if (alone || ours) words.pop_back();
     const std::string which = words.empty() ? "small" : words[0];
     const bool files = which.ends_with(".mtx");
     const std::size_t count = files ? 2 : 1;
@@ -189,7 +190,7 @@ int main(int argc, char** argv)
     const System system = systemOf(pair);
     std::unique_ptr<CholmodReference> factor;
     double unit = 0.0;
-    if (which != "million") {
+    if (which != "million" && !ours) {
         unit = secondsOf([&] { factor = std::make_unique<CholmodReference>(pair.stiffness); });
         if (alone) factor.reset();
     }

@@ -2,6 +2,7 @@
 #include "core/numerics/block_lanczos.hpp"
 #include "core/numerics/dense_eigen.hpp"
 #include "core/numerics/shifted_factor.hpp"
+#include "core/numerics/tall_products.hpp"
 
 #include <gtest/gtest.h>
 
@@ -121,6 +122,7 @@ TEST(BlockLanczos, FindsWhatIsNearestToTheShiftInPlantedSpectra)
 {
     // K = Q' diag(lambda) Q, M = Q' Q with repeated, clustered and very large eigenvalues, some directions without
     // mass; the shift stands inside the spectrum. Two hundred pairs.
+    long restarts = 0;
     for (std::uint64_t seed = 1; seed <= 200; ++seed) {
         std::mt19937_64 dice(seed);
         const Eigen::Index size = 30 + static_cast<Eigen::Index>(dice() % 90);
@@ -148,8 +150,10 @@ TEST(BlockLanczos, FindsWhatIsNearestToTheShiftInPlantedSpectra)
                                    [&](const Eigen::MatrixXd& x) { return factor->solve(x); }};
         BlockLanczos lanczos(pencil, 8, {}, seed);
         const Eigen::Index wanted = 12;
+        if (seed % 2 == 0) lanczos.limitDimension(36); // with restarts
         while (!lanczos.exhausted() && lanczos.converged(1e-10) < wanted)
             lanczos.step();
+        restarts += lanczos.restarts();
         ASSERT_GE(lanczos.converged(1e-10), wanted) << seed;
         const RitzPairs pairs = lanczos.pairs(wanted);
         std::vector<double> truth(lambda.data(), lambda.data() + size - massless);
@@ -170,5 +174,81 @@ TEST(BlockLanczos, FindsWhatIsNearestToTheShiftInPlantedSpectra)
         const Eigen::MatrixXd x = factor->solve(m * pairs.vectors) * pairs.theta.cwiseInverse().asDiagonal();
         const Eigen::VectorXd found = pairs.theta.cwiseInverse().array() + sigma;
         EXPECT_LT((k * x - m * x * found.asDiagonal()).norm(), 1e-6 * (k * x).norm()) << seed;
+    }
+    EXPECT_GT(restarts, 100);
+}
+
+TEST(SignedFactor, CountsAndSolvesLikeDenseAlgebraWhereItsGrowthIsSmall)
+{
+    std::mt19937_64 dice(23);
+    int trusted = 0;
+    for (int trial = 0; trial < 60; ++trial) {
+        const Eigen::Index size = 1 + static_cast<Eigen::Index>(dice() % 150);
+        const Eigen::MatrixXd a = random(dice, size, trial % 4 == 0 ? 6.0 : 0.3);
+        const auto analysis = Analysis::of(sparse(a));
+        ASSERT_TRUE(analysis);
+        const DenseEigen eigen = denseEigen(a);
+        const auto negative = (eigen.values.array() < 0.0).count();
+        const auto factor = SignedFactor::factorise(analysis, sparse(a), {});
+        if (!factor) continue; // a pivot of nothing: what the pivoted one is for
+        const double growth = factor->growth(a.cwiseAbs().rowwise().sum());
+        if (negative == 0) EXPECT_LE(factor->growth(a.diagonal()), 1.0 + 1e-12) << "a definite matrix grows nothing";
+        if (growth > 1e6) continue;
+        ++trusted;
+        EXPECT_EQ(factor->negative(), negative) << trial;
+        EXPECT_EQ(SignedFactor::factorise(analysis, sparse(a), {.keepFactor = false})->negative(), negative) << trial;
+        const Eigen::MatrixXd x = block(dice, size, 1 + trial % 11);
+        const double condition = eigen.values.cwiseAbs().maxCoeff() / eigen.values.cwiseAbs().minCoeff();
+        EXPECT_LE((factor->solve(a * x) - x).norm(), 1e-14 * (1.0 + growth) * condition * x.norm() * double(size))
+            << trial;
+    }
+    EXPECT_GE(trusted, 40);
+}
+
+TEST(SignedFactor, SaysWhereAMatrixIsNotDefinite)
+{
+    Eigen::MatrixXd a = Eigen::MatrixXd::Identity(30, 30) * 2.0;
+    a(17, 17) = -1.0;
+    std::int64_t failedAt = -1;
+    EXPECT_FALSE(SignedFactor::factorise(Analysis::of(sparse(a)), sparse(a), {.definite = true}, &failedAt));
+    EXPECT_EQ(failedAt, 17);
+    EXPECT_EQ(SignedFactor::factorise(Analysis::of(sparse(a)), sparse(a), {})->negative(), 1);
+    a(3, 3) = std::numeric_limits<double>::quiet_NaN();
+    EXPECT_FALSE(SignedFactor::factorise(Analysis::of(sparse(a)), sparse(a), {}));
+}
+
+TEST(ShiftedFactor, TakesPivotsWhereItMust)
+{
+    // A chain of [0 1; 1 0]: no pivot is there without an exchange. Half of the eigenvalues are negative.
+    const Eigen::Index size = 40;
+    Eigen::MatrixXd a = Eigen::MatrixXd::Zero(size, size);
+    for (Eigen::Index at = 0; at < size; at += 2)
+        a(at, at + 1) = a(at + 1, at) = 1.0;
+    const SparseSymmetric nothing = sparse(Eigen::MatrixXd::Zero(size, size));
+    const auto factor = ShiftedFactor::factorise(Analysis::of(sparse(a)), sparse(a), 0.0, nothing, {});
+    ASSERT_TRUE(factor);
+    EXPECT_TRUE(factor->pivoted());
+    EXPECT_EQ(factor->negative(), size / 2);
+    std::mt19937_64 dice(3);
+    const Eigen::MatrixXd x = block(dice, size, 5);
+    EXPECT_LE((factor->solve(a * x) - x).norm(), 1e-12 * x.norm());
+    // And on a tame matrix it does not.
+    const Eigen::MatrixXd tame = random(dice, size, 6.0);
+    EXPECT_FALSE(ShiftedFactor::factorise(Analysis::of(sparse(tame)), sparse(tame), 0.0, nothing, {})->pivoted());
+}
+
+TEST(TallProducts, AgreeWithPlainOnesWhateverTheWidth)
+{
+    std::mt19937_64 dice(31);
+    const Eigen::Index rows = 25013; // above what one thread takes
+    const Eigen::MatrixXd a = block(dice, rows, 21);
+    const TallProducts tall(rows);
+    for (const Eigen::Index width : {1, 2, 3, 5, 8, 9, 13}) {
+        const Eigen::MatrixXd b = block(dice, rows, width), c = block(dice, 21, width);
+        EXPECT_LE((tall.inner(a, b) - a.transpose() * b).norm(), 1e-12 * (a.transpose() * b).norm()) << width;
+        Eigen::MatrixXd rest = b;
+        tall.subtract(rest, a, c);
+        EXPECT_LE((rest - (b - a * c)).norm(), 1e-12 * b.norm()) << width;
+        EXPECT_LE((tall.times(a, c) - a * c).norm(), 1e-12 * (a * c).norm()) << width;
     }
 }

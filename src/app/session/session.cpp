@@ -335,6 +335,7 @@ void Session::startNext()
     stopAsked_ = false;
     job_ = new SolveJob(*next, takeId, kept_, this);
     connect(job_, &SolveJob::stageChanged, this, [this](const QString& stage, double fraction) {
+        if (stage != stage_) stageBegan_.start();
         stage_ = stage;
         fraction_ = fraction;
         emit runChanged();
@@ -346,6 +347,12 @@ void Session::startNext()
     connect(job_, &SolveJob::finished, this, &Session::jobFinished);
     job_->start();
     emit runChanged();
+}
+
+double Session::secondsLeft() const
+{
+    if (!stageBegan_.isValid() || fraction_ < 0.1) return -1.0;
+    return double(stageBegan_.elapsed()) / 1000.0 * (1.0 - fraction_) / fraction_;
 }
 
 void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findings& findings)

@@ -4,6 +4,7 @@
 #include "core/model/document_io.hpp"
 #include "core/units/display.hpp"
 
+#include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
 
@@ -79,6 +80,7 @@ public:
     bool solving() const { return job_ != nullptr; }
     QString stage() const { return stage_; }
     double progress() const { return fraction_; }
+    double secondsLeft() const; ///< of the stage, from how far it has come; less than 0 if nobody knows
     const std::vector<double>& arriving() const { return arriving_; }
     bool solvesByItself() const;
     /// Nothing has been said of the shape yet: no reason to complain of anything.
@@ -158,6 +160,7 @@ private:
     bool askedToSolve_ = false, stopAsked_ = false;
     QString stage_;
     double fraction_ = -1.0;
+    QElapsedTimer stageBegan_;
     std::vector<double> arriving_;
     QTimer autosave_;
 };

@@ -128,10 +128,13 @@ void Strip::renew()
     checks_->style()->polish(checks_);
     proof_->setStyleSheet(quiet);
     const Stave& live = session_.live();
-    if (session_.solving())
-        proof_->setText(session_.arriving().empty() ? session_.stage()
-                                                    : tr("%1 modes so far").arg(session_.arriving().size()));
-    else if (live.solution && live.stale)
+    if (session_.solving()) {
+        QString text =
+            session_.arriving().empty() ? session_.stage() : tr("%1 modes so far").arg(session_.arriving().size());
+        if (const double left = session_.secondsLeft(); left >= 2.0)
+            text += tr(", about %1 s left").arg(std::ceil(left));
+        proof_->setText(text);
+    } else if (live.solution && live.stale)
         proof_->setText(tr("before your last change"));
     else if (live.solution && live.solution->stopped)
         proof_->setText(tr("stopped: %1 modes kept, not proven").arg(live.solution->modes.size()));

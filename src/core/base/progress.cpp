@@ -12,6 +12,11 @@ void Progress::stage(const std::string& name)
     if (listener_) listener_(stage_, -1.0);
 }
 
+void Progress::say(const std::string& more)
+{
+    if (listener_) listener_(stage_ + " · " + more, -1.0);
+}
+
 void Progress::fraction(double done)
 {
     if (listener_) listener_(stage_, done);

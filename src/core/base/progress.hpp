@@ -23,6 +23,8 @@ public:
     void stage(const std::string& name);
     /// How far the stage has come, 0 to 1; less than 0 if nobody knows.
     void fraction(double done);
+    /// A word beside the stage, such as what it will cost.
+    void say(const std::string& more);
 
     void stop() { stopped_ = true; }
     bool stopped() const { return stopped_; }

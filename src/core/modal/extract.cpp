@@ -62,8 +62,9 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     if (!extractor->analysis_) return noMemory();
     if (!extractor->kept_->factor && system.size() > denseLimit) {
         const auto entries = static_cast<std::int64_t>(extractor->shifted_.row.size() + system.mass.row.size());
-        if (auto refused = tooLarge(estimateOf(*extractor->analysis_, entries, modes), availableMegabytes()))
-            return *refused;
+        const RunEstimate estimate = estimateOf(*extractor->analysis_, entries, modes);
+        if (auto refused = tooLarge(estimate, availableMegabytes())) return *refused;
+        if (estimate.seconds > 2.0) progress.say(wordsOf(estimate));
     }
     extractor->chooseShift();
     if (extractor->factor_) return extractor;

@@ -369,6 +369,10 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
                 return inside >= missing && (lambda.array() >= sigma_).count() >= above;
             });
             if (pairs.lambda.size() == 0) break; // nothing is left
+            // Of modes farther off, which are not locked, as much is left as they were let err.
+            const Eigen::MatrixXd massive = system_.mass * pairs.shapes;
+            for (const auto* before : {&known.shapes, &ahead.shapes})
+                pairs.shapes -= *before * (before->transpose() * massive).eval();
             Extraction found;
             found.lambda = pairs.lambda;
             found.shapes = pairs.shapes;

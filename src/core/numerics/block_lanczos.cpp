@@ -160,7 +160,12 @@ void BlockLanczos::normalise(Eigen::MatrixXd block, const Eigen::VectorXd& sizes
             for (int pass = 0; pass < 2; ++pass)
                 orthogonalise(again);
         if (kept > 0) again -= unit.leftCols(kept) * (massUnit.leftCols(kept).transpose() * again).eval();
-        unit.col(kept) = again.col(0) / norm(again.col(0));
+        const double left = norm(again.col(0));
+        if (!(left > 0.1)) { // nothing but rounding: no direction is left here
+            triangle(kept, j) = 0.0;
+            continue;
+        }
+        unit.col(kept) = again.col(0) / left;
         massUnit.col(kept) = pencil_.mass(unit.col(kept));
         ++kept;
     }

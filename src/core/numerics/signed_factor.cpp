@@ -193,6 +193,10 @@ private:
         std::array<double, panel * panel> copy;
         const int ld = static_cast<int>(node.rows);
         for (std::int64_t begin = 0; begin < node.columns; begin += panel) {
+            if (options_.progress && options_.progress->stopped()) { // a large front takes a while
+                failed_ = true;
+                return false;
+            }
             const std::int64_t wide = std::min(panel, node.columns - begin), rest = node.rows - begin - wide;
             double* corner = l + begin * node.rows + begin;
             for (std::int64_t j = 0; j < wide; ++j)
@@ -211,6 +215,12 @@ private:
                     return false;
                 }
             }
+            for (std::int64_t j = 0; j < wide; ++j)
+                if (!std::isfinite(corner[j * node.rows + j])) { // the library lets what is no number pass
+                    failedAt_ = analysis_.permutation[static_cast<std::size_t>(node.first + begin + j)];
+                    failed_ = true;
+                    return false;
+                }
             if (rest == 0) continue;
             const int rows = static_cast<int>(rest);
             const double one = 1.0;
