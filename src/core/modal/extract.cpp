@@ -15,9 +15,23 @@ namespace {
 
 constexpr double tolerance = 3e-9;     // of a Ritz pair; a mode is accepted at 1e-8
 constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
-constexpr Eigen::Index blockSize = 8;
 constexpr Eigen::Index denseLimit = 2500;
 constexpr Eigen::Index restartFactor = 2; // basis vectors a mode wanted, before a restart
+
+/// The matrix with the couplings of some unknowns to all others taken away.
+SparseSymmetric without(SparseSymmetric matrix, const std::vector<std::int64_t>& held)
+{
+    std::vector<char> isHeld(static_cast<std::size_t>(matrix.size), 0);
+    for (const auto at : held)
+        isHeld[static_cast<std::size_t>(at)] = 1;
+    for (std::size_t column = 0; column < isHeld.size(); ++column)
+        for (auto at = static_cast<std::size_t>(matrix.columnStart[column]);
+             at < static_cast<std::size_t>(matrix.columnStart[column + 1]); ++at) {
+            const auto row = static_cast<std::size_t>(matrix.row[at]);
+            if (row != column && (isHeld[row] || isHeld[column])) matrix.value[at] = 0.0;
+        }
+    return matrix;
+}
 
 Finding stoppedEarly()
 {
@@ -109,18 +123,10 @@ bool ModeExtractor::factoriseHeld()
     }
     held_ = determinateUnknowns(system_, rigid_);
     if (static_cast<Eigen::Index>(held_.size()) < rigid_.cols()) return false;
-    std::vector<char> isHeld(static_cast<std::size_t>(system_.size()), 0);
-    for (const auto at : held_)
-        isHeld[static_cast<std::size_t>(at)] = 1;
-    SparseSymmetric cut = shifted_;
-    for (std::size_t column = 0; column < isHeld.size(); ++column)
-        for (auto at = static_cast<std::size_t>(cut.columnStart[column]);
-             at < static_cast<std::size_t>(cut.columnStart[column + 1]); ++at) {
-            const auto row = static_cast<std::size_t>(cut.row[at]);
-            if (row != column && (isHeld[row] || isHeld[column])) cut.value[at] = 0.0;
-        }
+    std::optional<SparseSymmetric> cut;
+    if (!held_.empty()) cut = without(shifted_, held_);
     ++record_.factorisations;
-    factor_ = SignedFactor::factorise(analysis_, cut, {.definite = true, .progress = &progress_});
+    factor_ = SignedFactor::factorise(analysis_, cut ? *cut : shifted_, {.definite = true, .progress = &progress_});
     if (!factor_) return false;
     // A pivot that is nothing beside its own stiffness: something is loose in itself.
     if (!(factor_->reciprocalCondition() > 1e-18)) {
@@ -342,52 +348,6 @@ Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool comple
     }
 }
 
-void ModeExtractor::remember(const Pairs& pairs)
-{
-    convergedLambda_.assign(pairs.lambda.data(), pairs.lambda.data() + pairs.lambda.size());
-    if (ownRuns_ || held_.size() != static_cast<std::size_t>(rigid_.cols()) || shiftUp_ != 0.0) return;
-    kept_->mass = std::make_shared<const SparseSymmetric>(system_.mass);
-    kept_->lambda = pairs.lambda;
-    kept_->shapes = pairs.shapes;
-}
-
-std::unique_ptr<BlockLanczos> ModeExtractor::firstRound()
-{
-    if (auto round = resumed()) return round;
-    return std::make_unique<BlockLanczos>(pencil_, blockSize, rigid_);
-}
-
-std::unique_ptr<BlockLanczos> ModeExtractor::resumed()
-{
-    if (!record_.keptFactor || !kept_->mass || kept_->lambda.size() < 2 || kept_->mass->size != system_.mass.size)
-        return nullptr;
-    constexpr Eigen::Index mostRank = 24;
-    const auto change = changeOf(*kept_->mass, system_.mass, mostRank);
-    if (!change) return nullptr;
-    // A = K^-1 M keeps the old modes X within span(X, K^-1 dM): A X = X / lambda + K^-1 (dM X), all of it clear of the
-    // new rigid motions.
-    const auto clear = [&](Eigen::MatrixXd x) {
-        if (rigid_.cols() > 0) x -= rigid_ * (massRigid_.transpose() * x).eval();
-        return x;
-    };
-    Eigen::MatrixXd space = clear(kept_->shapes);
-    Eigen::MatrixXd image = space * kept_->lambda.cwiseInverse().asDiagonal(), beyond;
-    if (change->columns.cols() > 0) {
-        beyond = solve(change->columns);
-        image.noalias() +=
-            beyond * (change->weights.asDiagonal() * (change->columns.transpose() * kept_->shapes).eval()).eval();
-    } else {
-        beyond = Eigen::MatrixXd::Zero(system_.size(), blockSize); // filled up from chance
-    }
-    const Eigen::MatrixXd gram = space.transpose() * (system_.mass * space);
-    const Eigen::LLT<Eigen::MatrixXd> factor((gram + gram.transpose()) / 2.0);
-    if (factor.info() != Eigen::Success) return nullptr;
-    factor.matrixU().solveInPlace<Eigen::OnTheRight>(space);
-    factor.matrixU().solveInPlace<Eigen::OnTheRight>(image);
-    record_.keptModes = kept_->lambda.size();
-    return std::make_unique<BlockLanczos>(pencil_, space, image, std::move(beyond), rigid_);
-}
-
 /// Room for the modes wanted and as many again on their way; more modes than were expected make room for themselves.
 void ModeExtractor::limitDimension(const ModeRequest& request)
 {
@@ -558,88 +518,6 @@ Extraction ModeExtractor::recorded(Extraction extraction)
     record_.orthogonality = orthogonalityLoss(system_, extraction.shapes);
     extraction.record = record_;
     return extraction;
-}
-
-CountCheck ModeExtractor::count(const Extraction& extraction)
-{
-    if (const auto updated = updatedCount(extraction)) return *updated;
-    CountCheck check;
-    check.found = extraction.lambda.size();
-    const double last = check.found > 0 ? extraction.lambda[check.found - 1] : 0.0;
-    if (last <= 0.0 && extraction.nextLambda <= 0.0 && check.found == 0) return check;
-    double at = last * (1.0 + 1e-4) * (1.0 + 1e-4);
-    if (extraction.nextLambda > last) at = std::min(at, (last + extraction.nextLambda) / 2.0);
-    if (last <= 0.0) at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : 1e-9 * largestRatio();
-    if (!ownRuns_) at = withMargin(at, extraction, check.found);
-    check.belowHz = toHertz(at);
-    progress_.stage("count");
-    const bool toSpare = ownRuns_ == nullptr && 8e-6 * double(analysis_->entries()) < machineMegabytes() / 12.0;
-    kept_->countFactor = nullptr;
-    for (const bool pivot : {false, true}) {
-        ++record_.factorisations;
-        const auto factor =
-            ShiftedFactor::factorise(analysis_, system_.stiffness, at, system_.mass,
-                                     {.keepFactor = toSpare && !pivot, .pivot = pivot, .progress = &progress_});
-        if (!factor) break;
-        check.expected = factor->negative();
-        record_.countGrowth = factor->growth();
-        if (check.expected == check.found && toSpare) {
-            kept_->countedAt = at;
-            kept_->countFactor = factor->plain();
-            kept_->countedMass = std::make_shared<const SparseSymmetric>(system_.mass);
-        }
-        if (check.expected == check.found || factor->pivoted()) break; // what disagrees is counted again with pivots
-    }
-    check.proven = check.expected == check.found;
-    return check;
-}
-
-/// A place for the count a few modes higher, where they have converged: a change of the mass of rank r moves no
-/// eigenvalue past more than r others (Weyl), so that the count can be carried over to the next run.
-double ModeExtractor::withMargin(double at, const Extraction& extraction, std::int64_t& found) const
-{
-    constexpr std::size_t margin = 6; // a mass with inertia
-    const auto elastic = static_cast<std::size_t>(extraction.lambda.size() - extraction.rigid);
-    if (elastic == 0 || convergedLambda_.size() < elastic + 2) return at;
-    const std::size_t last = std::min(elastic + margin, convergedLambda_.size() - 1);
-    const double lower = convergedLambda_[last - 1], upper = convergedLambda_[last];
-    if (upper < lower * (1.0 + 1e-5)) return at;
-    found = extraction.rigid + static_cast<std::int64_t>(last);
-    return std::min((lower + upper) / 2.0, lower * std::pow(1.0 + 1e-4, 2));
-}
-
-std::optional<CountCheck> ModeExtractor::updatedCount(const Extraction& extraction)
-{
-    const Eigen::Index found = extraction.lambda.size();
-    if (!kept_->countFactor || record_.keptModes == 0 || found == 0) return std::nullopt;
-    const double last = extraction.lambda[found - 1], sigma = kept_->countedAt;
-    if (last >= sigma * (1.0 - 1e-6)) return std::nullopt;
-    constexpr Eigen::Index mostRank = 60;
-    const auto change = changeOf(*kept_->countedMass, system_.mass, mostRank);
-    if (!change) return std::nullopt;
-    progress_.stage("count");
-    // A - sigma U D U' and D^-1 / sigma - U' A^-1 U are the two Schur complements of one matrix, so their inertias with
-    // those of D^-1 / sigma and A add up alike (Haynsworth 1968).
-    std::int64_t expected = kept_->countFactor->negative();
-    if (change->columns.cols() > 0) {
-        const Eigen::VectorXd corner = change->weights.cwiseInverse() / sigma;
-        Eigen::MatrixXd rest = -(change->columns.transpose() * kept_->countFactor->solve(change->columns));
-        rest.diagonal() += corner;
-        const DenseEigen eigen = denseEigen((rest + rest.transpose()) / 2.0);
-        if (!(eigen.values.cwiseAbs().minCoeff() > 1e-9 * eigen.values.cwiseAbs().maxCoeff())) return std::nullopt;
-        expected += (eigen.values.array() < 0.0).count() - (corner.array() < 0.0).count();
-    }
-    CountCheck check;
-    check.belowHz = toHertz(sigma);
-    check.expected = expected;
-    check.found =
-        rigid_.cols() + (Eigen::Map<const Eigen::ArrayXd>(convergedLambda_.data(),
-                                                          static_cast<Eigen::Index>(convergedLambda_.size())) < sigma)
-                            .count();
-    check.proven = check.expected == check.found;
-    if (!check.proven) return std::nullopt; // counted afresh
-    record_.countByUpdate = true;
-    return check;
 }
 
 double ModeExtractor::largestRatio() const

@@ -97,6 +97,7 @@ private:
     Eigen::MatrixXd rigid_, massRigid_; ///< exact rigid motions, M-orthonormal; M times them
     RunRecord record_;
     std::vector<double> convergedLambda_; ///< of all that the last gathering found, ascending
+    static constexpr Eigen::Index blockSize = 8; ///< right-hand sides that a solve takes at a time
     ShiftedPencil pencil_;
     bool begun_ = false;                                ///< something has been asked for
     std::vector<std::unique_ptr<BlockLanczos>> rounds_; ///< the later ones look for what the first ones missed
