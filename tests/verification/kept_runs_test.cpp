@@ -104,6 +104,21 @@ TEST(KeptRuns, MoreModesOfTheSameModelGoOnFromThoseKnown)
     expectSame(*solution, *fresh, "mode ");
 }
 
+TEST(KeptRuns, ManyModesFromShiftToShiftTakeTheFactorOver)
+{
+    KeptRuns kept;
+    for (const char* mass : {"500 kg", "350 kg"}) {
+        Ask ask;
+        ask.count = 120;
+        Progress progress;
+        const SaidModel said = house(true, mass, "Frame.1.1.2");
+        const auto solution = *solve(said.model(), progress, {.ask = ask, .kept = &kept}),
+                   fresh = *solve(said.model(), progress, {.ask = ask});
+        EXPECT_GT(solution->record.shifts.size(), 1U);
+        expectSame(*solution, *fresh, "mode ");
+    }
+}
+
 TEST(ChangeOf, FindsTheRankAndTheChange)
 {
     Eigen::MatrixXd a = Eigen::MatrixXd::Identity(40, 40), b = a;

@@ -389,6 +389,7 @@ Extraction ModeExtractor::findMany(const ModeRequest& request, Eigen::Index want
     ModeRequest first = request;
     first.upTo = std::numeric_limits<double>::infinity();
     first.most = rigid_.cols() + modesPerShift();
+    first.countElsewhere = false; // the walk begins where the modes known end
     Extraction lowest = findFew(first, listener);
     if (progress_.stopped() || !lowest.check.proven || lowest.mechanisms > 0) return lowest;
     rounds_.clear(); // gives its memory back
@@ -458,7 +459,7 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
     };
     Extraction extraction = gathered();
     if (!request.prove || progress_.stopped()) return recorded(std::move(extraction));
-    extraction.check = count(extraction);
+    extraction.check = count(extraction, request);
     // Copies of a repeated frequency beyond the block size, or modes that the start had no part in: look again
     // beside everything found, until the count agrees.
     for (std::uint64_t attempt = 1; attempt < 60 && !progress_.stopped(); ++attempt) {
@@ -481,7 +482,7 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         if (std::isfinite(request.upTo))
             wanted = std::min<Eigen::Index>(request.most, wanted + check.expected - check.found);
         extraction = gathered();
-        extraction.check = count(extraction);
+        extraction.check = count(extraction, request);
     }
     return recorded(std::move(extraction));
 }
@@ -500,7 +501,7 @@ Extraction ModeExtractor::cut(Extraction extraction, const ModeRequest& request)
 
 Extraction ModeExtractor::counted(Extraction extraction, const ModeRequest& request)
 {
-    if (request.prove && !progress_.stopped()) extraction.check = count(extraction);
+    if (request.prove && !progress_.stopped()) extraction.check = count(extraction, request);
     return recorded(std::move(extraction));
 }
 

@@ -15,6 +15,8 @@ struct ModeRequest {
     /// Given the modes so far (ascending, unit modal mass), how many of them suffice; 0: go on. May be empty.
     std::function<Eigen::Index(const Eigen::MatrixXd& shapes)> enough;
     bool prove = true; ///< count by inertia, and look for what is missing
+    /// Where a caller keeps runs, the count may lie a few modes higher than the last one, or at an earlier run's place.
+    bool countElsewhere = true;
 };
 
 /// Finds the lowest modes of K phi = lambda M phi and can go on for more without starting again.
@@ -78,7 +80,7 @@ private:
     Extraction cut(Extraction, const ModeRequest&) const;
     Extraction counted(Extraction, const ModeRequest&);
     Extraction recorded(Extraction); ///< with the figures of the run
-    CountCheck count(const Extraction&);
+    CountCheck count(const Extraction&, const ModeRequest&);
     /// The count at an earlier run's place, from its factor.
     std::optional<CountCheck> updatedCount(const Extraction&);
     double withMargin(double at, const Extraction&, std::int64_t& found) const;
@@ -96,7 +98,7 @@ private:
     std::vector<std::int64_t> held_;
     Eigen::MatrixXd rigid_, massRigid_; ///< exact rigid motions, M-orthonormal; M times them
     RunRecord record_;
-    std::vector<double> convergedLambda_; ///< of all that the last gathering found, ascending
+    std::vector<double> convergedLambda_;        ///< of all that the last gathering found, ascending
     static constexpr Eigen::Index blockSize = 8; ///< right-hand sides that a solve takes at a time
     ShiftedPencil pencil_;
     bool begun_ = false;                                ///< something has been asked for

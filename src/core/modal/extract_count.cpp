@@ -6,9 +6,10 @@
 
 namespace undisona {
 
-CountCheck ModeExtractor::count(const Extraction& extraction)
+CountCheck ModeExtractor::count(const Extraction& extraction, const ModeRequest& request)
 {
-    if (const auto updated = updatedCount(extraction)) return *updated;
+    if (request.countElsewhere)
+        if (const auto updated = updatedCount(extraction)) return *updated;
     CountCheck check;
     check.found = extraction.lambda.size();
     const double last = check.found > 0 ? extraction.lambda[check.found - 1] : 0.0;
@@ -16,7 +17,7 @@ CountCheck ModeExtractor::count(const Extraction& extraction)
     double at = last * (1.0 + 1e-4) * (1.0 + 1e-4);
     if (extraction.nextLambda > last) at = std::min(at, (last + extraction.nextLambda) / 2.0);
     if (last <= 0.0) at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : 1e-9 * largestRatio();
-    if (!ownRuns_) at = withMargin(at, extraction, check.found);
+    if (!ownRuns_ && request.countElsewhere) at = withMargin(at, extraction, check.found);
     check.belowHz = toHertz(at);
     progress_.stage("count");
     const bool toSpare = ownRuns_ == nullptr && 8e-6 * double(analysis_->entries()) < machineMegabytes() / 12.0;
