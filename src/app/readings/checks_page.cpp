@@ -69,7 +69,8 @@ void ChecksPage::fill()
         keys.push_back(static_cast<int>(at));
     }
     table_->setRows(rows, keys);
-    table_->setVisible(!rows.empty()); // the figures then move up
+    // Without rows the figures move up; the table stays, small, so that the keyboard still finds this page.
+    table_->setMaximumHeight(rows.empty() ? table_->horizontalHeader()->height() + 2 : QWIDGETSIZE_MAX);
     static_cast<QBoxLayout*>(layout())->setStretchFactor(figures_, rows.empty() ? 1 : 0);
     table_->setColumnWidth(0, 26);
     table_->resizeRowsToContents();
