@@ -140,3 +140,17 @@ TEST(ChangeOf, FindsTheRankAndTheChange)
     EXPECT_EQ(changeOf(sparse(a), sparse(a), 6)->columns.cols(), 0);
     EXPECT_FALSE(changeOf(sparse(a), sparse(b), 1));
 }
+
+TEST(ModeExtractor, CanBeAskedAgainAfterARunFromShiftToShift)
+{
+    const auto solution = house(true, "500 kg", "Frame.1.1.2").solved();
+    Progress progress;
+    auto prepared = ModeExtractor::prepare(*solution->system, progress);
+    auto& extractor = *prepared;
+    const Extraction many = extractor->find({.most = 120}), few = extractor->find({.most = 20});
+    EXPECT_GT(many.record.shifts.size(), 1U);
+    ASSERT_GE(few.lambda.size(), 20);
+    EXPECT_TRUE(few.check.proven);
+    for (Eigen::Index at = 0; at < 20; ++at)
+        EXPECT_NEAR(few.lambda[at], many.lambda[at], 1e-9 * many.lambda[at]);
+}

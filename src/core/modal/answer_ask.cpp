@@ -6,7 +6,6 @@
 
 namespace undisona {
 
-/// Whether the effective masses of the first modes reach the target in each asked direction.
 bool targetReached(const Participation& participation, const Ask& ask, Eigen::Index modes)
 {
     if (modes < 1) return false;

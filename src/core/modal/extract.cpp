@@ -47,14 +47,9 @@ Finding noMemory()
 } // namespace
 
 ModeExtractor::ModeExtractor(const System& system, Progress& progress, KeptRuns* runs)
-    : system_(system), progress_(progress)
+    : system_(system), progress_(progress), keeps_(runs != nullptr), shifted_(sum(system.stiffness, 0.0, system.mass))
 {
-    if (!runs) {
-        ownRuns_ = std::make_unique<KeptRuns>();
-        runs = ownRuns_.get();
-    }
-    shifted_ = sum(system_.stiffness, 0.0, system_.mass);
-    kept_ = runs->of(keyOf(shifted_));
+    kept_ = keeps_ ? runs->of(keyOf(shifted_)) : std::make_shared<KeptRun>();
     record_.block = blockSize;
 }
 
@@ -287,11 +282,8 @@ Extraction ModeExtractor::dense()
     for (int step = 0; step < 3 && !probe.exhausted(); ++step)
         probe.step();
     const RitzPairs lowest = probe.pairs(1);
-    double low = lowest.theta.size() > 0 ? 1.0 / lowest.theta[0] - shiftUp_ : 0.0, high = 0.0;
-    for (Eigen::Index at = 0; at < n; ++at)
-        if (system_.mass.diagonal(at) > 0.0)
-            high = std::max(high, system_.stiffness.diagonal(at) / system_.mass.diagonal(at));
-    low = std::max(low, 1e-14 * high);
+    const double high = largestRatio();
+    const double low = std::max(lowest.theta.size() > 0 ? 1.0 / lowest.theta[0] - shiftUp_ : 0.0, 1e-14 * high);
     const double shift = high > 0.0 ? std::sqrt(low * high) : shiftUp_;
     const Eigen::MatrixXd mass = system_.mass * identity,
                           shifted = sum(system_.stiffness, shift, system_.mass) * identity;
@@ -393,7 +385,7 @@ Extraction ModeExtractor::findMany(const ModeRequest& request, Eigen::Index want
     Extraction lowest = findFew(first, listener);
     if (progress_.stopped() || !lowest.check.proven || lowest.mechanisms > 0) return lowest;
     rounds_.clear(); // gives its memory back
-    if (ownRuns_) factor_ = kept_->factor = nullptr;
+    if (!keeps_) factor_ = kept_->factor = nullptr;
     InteriorExtractor upper(system_, progress_, analysis_);
     return upper.upwards(std::move(lowest), wanted, request.upTo, modesPerShift(), listener);
 }
@@ -406,8 +398,7 @@ Extraction ModeExtractor::find(const ModeRequest& request, const Listener& liste
         if (std::isfinite(request.upTo)) {
             progress_.stage("count");
             ++record_.factorisations;
-            const auto below = ShiftedFactor::factorise(analysis_, system_.stiffness,
-                                                        std::pow(2.0 * std::numbers::pi * request.upTo, 2),
+            const auto below = ShiftedFactor::factorise(analysis_, system_.stiffness, toLambda(request.upTo),
                                                         system_.mass, {.keepFactor = false, .progress = &progress_});
             wanted = below ? std::min<Eigen::Index>(wanted, below->negative()) : 0;
         }
@@ -420,6 +411,7 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const Listener& li
 {
     progress_.stage("modes");
     begun_ = true;
+    if (!factor_) chooseShift(); // given back by a run from shift to shift
     const Eigen::Index size = system_.size(), rigid = rigid_.cols();
     const bool byCountAlone = !std::isfinite(request.upTo) && !request.enough;
     if (byCountAlone && 2 * request.most > size && size <= denseLimit) return counted(cut(dense(), request), request);
@@ -469,8 +461,7 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         Eigen::MatrixXd known = convergedVectors(system_.size());
         known.conservativeResize(Eigen::NoChange, known.cols() + rigid_.cols());
         known.rightCols(rigid_.cols()) = rigid_;
-        const double highest = std::max(extraction.lambda[extraction.lambda.size() - 1],
-                                        std::pow(2.0 * std::numbers::pi * check.belowHz, 2));
+        const double highest = std::max(extraction.lambda[extraction.lambda.size() - 1], toLambda(check.belowHz));
         rounds_.push_back(std::make_unique<BlockLanczos>(pencil_, blockSize, known, 20011 + 7919 * attempt));
         auto& lanczos = *rounds_.back();
         while (!lanczos.exhausted() && !progress_.stopped()) {

@@ -89,7 +89,7 @@ private:
 
     const System& system_;
     Progress& progress_;
-    std::unique_ptr<KeptRuns> ownRuns_; ///< where the caller keeps none
+    const bool keeps_; ///< the caller keeps what runs leave behind
     std::shared_ptr<KeptRun> kept_;
     SparseSymmetric shifted_;
     std::shared_ptr<const Analysis> analysis_;

@@ -17,10 +17,10 @@ CountCheck ModeExtractor::count(const Extraction& extraction, const ModeRequest&
     double at = last * (1.0 + 1e-4) * (1.0 + 1e-4);
     if (extraction.nextLambda > last) at = std::min(at, (last + extraction.nextLambda) / 2.0);
     if (last <= 0.0) at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : 1e-9 * largestRatio();
-    if (!ownRuns_ && request.countElsewhere) at = withMargin(at, extraction, check.found);
+    if (keeps_ && request.countElsewhere) at = withMargin(at, extraction, check.found);
     check.belowHz = toHertz(at);
     progress_.stage("count");
-    const bool toSpare = ownRuns_ == nullptr && 8e-6 * double(analysis_->entries()) < machineMegabytes() / 12.0;
+    const bool toSpare = keeps_ && 8e-6 * double(analysis_->entries()) < machineMegabytes() / 12.0;
     kept_->countFactor = nullptr;
     for (const bool pivot : {false, true}) {
         ++record_.factorisations;

@@ -6,7 +6,7 @@ namespace undisona {
 void ModeExtractor::remember(const Pairs& pairs)
 {
     convergedLambda_.assign(pairs.lambda.data(), pairs.lambda.data() + pairs.lambda.size());
-    if (ownRuns_ || held_.size() != static_cast<std::size_t>(rigid_.cols()) || shiftUp_ != 0.0) return;
+    if (!keeps_ || held_.size() != static_cast<std::size_t>(rigid_.cols()) || shiftUp_ != 0.0) return;
     kept_->mass = std::make_shared<const SparseSymmetric>(system_.mass);
     kept_->lambda = pairs.lambda;
     kept_->shapes = pairs.shapes;

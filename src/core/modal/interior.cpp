@@ -16,11 +16,6 @@ constexpr double tolerance = 3e-9;
 constexpr Eigen::Index blockSize = 8;
 constexpr std::int64_t mostInASlice = 60;
 
-double toLambda(double hertz)
-{
-    return std::pow(2.0 * std::numbers::pi * hertz, 2);
-}
-
 Finding noShift(double hertz)
 {
     return Finding{Severity::error,
@@ -33,12 +28,11 @@ Finding noShift(double hertz)
 } // namespace
 
 InteriorExtractor::InteriorExtractor(const System& system, Progress& progress, std::shared_ptr<const Analysis> analysis)
-    : system_(system), progress_(progress), shifted_(sum(system.stiffness, 0.0, system.mass)),
-      analysis_(std::move(analysis))
+    : system_(system), progress_(progress), analysis_(std::move(analysis))
 {
     progress_.stage("factorise");
     chooseBlasThreads(system.size());
-    if (!analysis_) analysis_ = Analysis::of(shifted_);
+    if (!analysis_) analysis_ = Analysis::of(sum(system.stiffness, 0.0, system.mass));
     record_.block = blockSize;
 }
 
@@ -47,7 +41,6 @@ bool InteriorExtractor::factoriseNear(double sigma, double nudge)
     progress_.stage("factorise");
     for (int attempt = 0; attempt < 6; ++attempt) { // beside an eigenvalue it may be singular to working precision
         sigma_ = sigma + nudge * attempt;
-        shifted_ = sum(system_.stiffness, -sigma_, system_.mass);
         factor_.reset(); // never two at a time
         ++record_.factorisations;
         factor_ =
@@ -105,7 +98,7 @@ InteriorExtractor::Pairs InteriorExtractor::polished(const Eigen::MatrixXd& vect
     pairs.lambda.resize(vectors.cols());
     pairs.shapes.resize(system_.size(), vectors.cols());
     if (vectors.cols() == 0) return pairs;
-    // Once more through A, which takes away any part in the null space of M; then Rayleigh-Ritz on A^-1.
+    // Once more through A, which takes away any part in the null space of M; then Rayleigh-Ritz on K.
     Eigen::MatrixXd y = factor_->solve(system_.mass * vectors);
     for (int round = 0; round < 2; ++round) { // M-orthonormal, twice for its condition
         const Eigen::VectorXd sizes = (y.array() * (system_.mass * y).array()).colwise().sum().sqrt().transpose();
@@ -113,9 +106,9 @@ InteriorExtractor::Pairs InteriorExtractor::polished(const Eigen::MatrixXd& vect
         const Eigen::LLT<Eigen::MatrixXd> gram(y.transpose() * (system_.mass * y));
         gram.matrixU().solveInPlace<Eigen::OnTheRight>(y);
     }
-    const Eigen::MatrixXd energy = y.transpose() * (shifted_ * y);
+    const Eigen::MatrixXd energy = y.transpose() * (system_.stiffness * y);
     const DenseEigen eigen = denseEigen((energy + energy.transpose()) / 2.0);
-    pairs.lambda = eigen.values.array() + sigma_;
+    pairs.lambda = eigen.values;
     pairs.shapes = y * eigen.vectors;
     return pairs;
 }

@@ -47,7 +47,6 @@ private:
     Progress& progress_;
     Listener listener_;
     double sigma_ = 0.0;
-    SparseSymmetric shifted_;
     std::shared_ptr<const Analysis> analysis_;
     std::unique_ptr<ShiftedFactor> factor_;
     RunRecord record_;

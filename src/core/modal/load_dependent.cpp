@@ -45,7 +45,6 @@ Extraction ModeExtractor::loadDependent(const Eigen::MatrixXd& loads, const Mode
         const Eigen::Index before = basis.cols(), taken = std::min(block.cols(), request.most - before);
         basis.conservativeResize(Eigen::NoChange, before + taken);
         basis.rightCols(taken) = block.leftCols(taken);
-        ++record_.blockSolves;
         progress_.fraction(double(basis.cols()) / double(request.most));
         // The mass that takes part depends on the space alone, not on the vectors in it.
         if (request.enough && request.enough(basis) > 0) break;

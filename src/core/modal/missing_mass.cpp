@@ -79,9 +79,9 @@ std::optional<MissingMass> missingMass(const System& system, const ModeExtractor
     missing.lowHz = reachedAt(last, 0.05 * wanted);
     missing.highHz = reachedAt(last, wanted);
     missing.spreadHz = std::abs(missing.highHz - reachedAt(before, wanted));
-    const auto count = ShiftedFactor::factorise(extractor.analysis(), system.stiffness,
-                                                std::pow(2.0 * std::numbers::pi * missing.highHz * (1.0 + 1e-6), 2),
-                                                system.mass, {.keepFactor = false});
+    const auto count =
+        ShiftedFactor::factorise(extractor.analysis(), system.stiffness, toLambda(missing.highHz * (1.0 + 1e-6)),
+                                 system.mass, {.keepFactor = false});
     if (count) missing.modesBelow = count->negative();
     return missing;
 }

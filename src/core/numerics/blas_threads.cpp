@@ -28,7 +28,12 @@ int threadsFor(std::int64_t unknowns)
 
 void chooseBlasThreads(std::int64_t unknowns)
 {
-    openblas_set_num_threads(threadsFor(unknowns));
+    useBlasThreads(threadsFor(unknowns));
+}
+
+void useBlasThreads(int threads)
+{
+    openblas_set_num_threads(threads);
 }
 
 } // namespace undisona

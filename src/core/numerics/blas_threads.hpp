@@ -13,4 +13,7 @@ int threadsFor(std::int64_t unknowns);
 /// they gain. All of the machine's above, within the limit. Digits do not depend on the machine's load.
 void chooseBlasThreads(std::int64_t unknowns);
 
+/// So many for the dense kernels from now on, whatever the size.
+void useBlasThreads(int threads);
+
 } // namespace undisona

@@ -13,7 +13,6 @@ namespace undisona {
 
 namespace {
 
-
 constexpr int wide = 8;
 constexpr std::int64_t tile = 256; // rows whose sums stay near the processor
 

@@ -8,10 +8,7 @@
 #include <atomic>
 #include <cstring>
 
-extern "C" {
-void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
-void openblas_set_num_threads(int threads);
-}
+extern "C" void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
 
 namespace undisona {
 
@@ -81,13 +78,13 @@ public:
     bool run()
     {
         if (threads_ > 1) {
-            openblas_set_num_threads(1);
+            useBlasThreads(1);
             Workers workers(threads_);
             workers.run([&](int hand) { eliminate(plan_.subtrees[static_cast<std::size_t>(hand)]); });
         }
-        openblas_set_num_threads(threads_);
+        useBlasThreads(threads_);
         if (!failed_) eliminate(plan_.top);
-        openblas_set_num_threads(1); // its threads would spin beside ours
+        useBlasThreads(1); // its threads would spin beside ours
         return !failed_;
     }
     std::int64_t failedAt() const { return failedAt_; }

@@ -1,5 +1,6 @@
 #include "core/numerics/sparse.hpp"
 
+#include "core/numerics/blas_threads.hpp"
 #include "core/numerics/symmetric_product.hpp"
 
 #include <algorithm>
@@ -35,6 +36,7 @@ void multiply(const SparseSymmetric& a, const Eigen::Ref<const Eigen::MatrixXd>&
 
 Eigen::MatrixXd SparseSymmetric::operator*(const Eigen::MatrixXd& x) const
 {
+    if (x.cols() < 3 || threadsFor(size) == 1) return timesAlone(x);
     return SymmetricProduct(*this)(x);
 }
 
