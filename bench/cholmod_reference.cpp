@@ -1,6 +1,6 @@
 #include "bench/cholmod_reference.hpp"
 
-#include <suitesparse/cholmod.h>
+#include "core/numerics/cholmod_view.hpp"
 
 #include <cstring>
 #include <stdexcept>
@@ -10,7 +10,7 @@ namespace undisona {
 struct CholmodReference::Parts {
     cholmod_common common{};
     cholmod_factor* factor = nullptr;
-    Parts() { cholmod_l_start(&common); }
+    Parts() { startSupernodal(common); }
     ~Parts()
     {
         cholmod_l_free_factor(&factor, &common);
@@ -21,22 +21,7 @@ struct CholmodReference::Parts {
 CholmodReference::CholmodReference(const SparseSymmetric& matrix) : parts_(std::make_unique<Parts>())
 {
     auto& common = parts_->common;
-    common.nmethods = 1;
-    common.method[0].ordering = CHOLMOD_METIS;
-    common.postorder = 1;
-    common.supernodal = CHOLMOD_SUPERNODAL;
-    cholmod_sparse view{};
-    view.nrow = view.ncol = static_cast<std::size_t>(matrix.size);
-    view.nzmax = matrix.row.size();
-    view.p = const_cast<std::int64_t*>(matrix.columnStart.data());
-    view.i = const_cast<std::int64_t*>(matrix.row.data());
-    view.x = const_cast<double*>(matrix.value.data());
-    view.stype = -1;
-    view.itype = CHOLMOD_LONG;
-    view.xtype = CHOLMOD_REAL;
-    view.dtype = CHOLMOD_DOUBLE;
-    view.sorted = 1;
-    view.packed = 1;
+    cholmod_sparse view = viewOf(matrix);
     parts_->factor = cholmod_l_analyze(&view, &common);
     cholmod_l_factorize(&view, parts_->factor, &common);
     if (common.status != CHOLMOD_OK) throw std::runtime_error("the reference cannot be factorised");

@@ -3,6 +3,7 @@
 #include "core/numerics/dense_eigen.hpp"
 #include "core/numerics/shifted_factor.hpp"
 #include "core/numerics/tall_products.hpp"
+#include "tests/dense_as_sparse.hpp"
 
 #include <gtest/gtest.h>
 
@@ -12,15 +13,6 @@
 using namespace undisona;
 
 namespace {
-
-SparseSymmetric sparse(const Eigen::MatrixXd& dense)
-{
-    SparseAssembler assembler(dense.rows());
-    std::vector<int> all(static_cast<std::size_t>(dense.rows()));
-    std::iota(all.begin(), all.end(), 0);
-    assembler.add(all, dense);
-    return assembler.finish();
-}
 
 /// Symmetric, about a tenth of the entries off the diagonal not zero.
 Eigen::MatrixXd random(std::mt19937_64& dice, Eigen::Index size, double diagonal)

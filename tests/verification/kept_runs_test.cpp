@@ -1,4 +1,5 @@
 // A run after a moved mass takes over what depends on the stiffness alone, and finds what a fresh run finds.
+#include "tests/dense_as_sparse.hpp"
 #include "tests/said_model.hpp"
 
 #include <random>
@@ -126,13 +127,6 @@ TEST(ChangeOf, FindsTheRankAndTheChange)
     u[3] = 2.0, u[4] = -1.0, u[30] = 1e-3;
     b += 3.0 * u * u.transpose();
     b(7, 7) -= 0.5;
-    const auto sparse = [](const Eigen::MatrixXd& dense) {
-        SparseAssembler assembler(40);
-        std::vector<int> all(40);
-        std::iota(all.begin(), all.end(), 0);
-        assembler.add(all, dense);
-        return assembler.finish();
-    };
     const auto change = changeOf(sparse(a), sparse(b), 6);
     ASSERT_TRUE(change);
     EXPECT_EQ(change->columns.cols(), 2);

@@ -2,36 +2,9 @@
 
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/dense_eigen.hpp"
+#include "core/numerics/mass_orthonormal.hpp"
 
 namespace undisona {
-
-namespace {
-
-/// The columns of `block` that are new beside `basis`, both M-orthonormal in the end.
-Eigen::MatrixXd newDirections(const System& system, const Eigen::MatrixXd& basis, const Eigen::MatrixXd& block)
-{
-    constexpr double least = 1e-10;
-    Eigen::MatrixXd kept(block.rows(), 0);
-    for (Eigen::Index at = 0; at < block.cols(); ++at) {
-        Eigen::VectorXd x = block.col(at);
-        const auto size = [&] { return std::sqrt(std::max(0.0, x.dot((system.mass * x).col(0)))); };
-        const double before = size();
-        if (!(before > 0.0)) continue;
-        double after = before;
-        for (int pass = 0; pass < 2; ++pass) {
-            const Eigen::VectorXd massive = system.mass * x;
-            x -= basis * (basis.transpose() * massive).eval();
-            if (kept.cols() > 0) x -= kept * (kept.transpose() * massive).eval();
-            after = size();
-        }
-        if (!(after > least * before)) continue;
-        kept.conservativeResize(Eigen::NoChange, kept.cols() + 1);
-        kept.rightCols(1) = x / after;
-    }
-    return kept;
-}
-
-} // namespace
 
 Extraction ModeExtractor::loadDependent(const Eigen::MatrixXd& loads, const ModeRequest& request)
 {
@@ -40,7 +13,7 @@ Extraction ModeExtractor::loadDependent(const Eigen::MatrixXd& loads, const Mode
     Eigen::MatrixXd basis = rigid_;
     Eigen::MatrixXd block = solve(loads);
     while (!progress_.stopped() && basis.cols() < request.most) {
-        block = newDirections(system_, basis, block);
+        block = newDirections(system_.mass, basis, block, 1e-10);
         if (block.cols() == 0) break; // nothing new: the loads reach no further
         const Eigen::Index before = basis.cols(), taken = std::min(block.cols(), request.most - before);
         basis.conservativeResize(Eigen::NoChange, before + taken);

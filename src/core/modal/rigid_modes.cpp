@@ -1,5 +1,7 @@
 #include "core/modal/rigid_modes.hpp"
 
+#include "core/numerics/mass_orthonormal.hpp"
+
 #include <numeric>
 
 namespace undisona {
@@ -108,20 +110,11 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen
 /// beside the largest, are dropped.
 Eigen::MatrixXd massOrthonormal(const System& system, const Eigen::MatrixXd& motions)
 {
-    Eigen::MatrixXd kept(motions.rows(), 0);
     const double largest = motions.size() > 0 ? motions.cwiseAbs().maxCoeff() : 0.0;
-    for (Eigen::Index k = 0; k < motions.cols(); ++k) {
-        Eigen::VectorXd x = motions.col(k);
-        if (!(x.cwiseAbs().maxCoeff() > 1e-9 * largest)) continue;
-        const double before = std::sqrt(std::max(0.0, x.dot((system.mass * x).col(0))));
-        for (int pass = 0; pass < 2 && kept.cols() > 0; ++pass)
-            x -= kept * (kept.transpose() * (system.mass * x)).eval();
-        const double size = std::sqrt(std::max(0.0, x.dot((system.mass * x).col(0))));
-        if (!(size > 1e-9 * before) || before == 0.0) continue;
-        kept.conservativeResize(Eigen::NoChange, kept.cols() + 1);
-        kept.col(kept.cols() - 1) = x / size;
-    }
-    return kept;
+    std::vector<Eigen::Index> real;
+    for (Eigen::Index k = 0; k < motions.cols(); ++k)
+        if (motions.col(k).cwiseAbs().maxCoeff() > 1e-9 * largest) real.push_back(k);
+    return newDirections(system.mass, Eigen::MatrixXd(motions.rows(), 0), motions(Eigen::all, real), 1e-9);
 }
 
 /// Turns the rotation columns of a free part to its principal axes.

@@ -1,6 +1,6 @@
 #include "core/numerics/analysis.hpp"
 
-#include <suitesparse/cholmod.h>
+#include "core/numerics/cholmod_view.hpp"
 
 #include <algorithm>
 #include <numeric>
@@ -16,25 +16,8 @@ std::shared_ptr<const Analysis> Analysis::of(const SparseSymmetric& matrix)
         return analysis;
     }
     cholmod_common common{};
-    cholmod_l_start(&common);
-    common.print = 0;
-    common.nmethods = 1;
-    common.method[0].ordering = CHOLMOD_METIS;
-    common.postorder = 1;
-    common.supernodal = CHOLMOD_SUPERNODAL;
-
-    cholmod_sparse view{}; // CHOLMOD only reads it
-    view.nrow = view.ncol = static_cast<std::size_t>(matrix.size);
-    view.nzmax = matrix.row.size();
-    view.p = const_cast<std::int64_t*>(matrix.columnStart.data());
-    view.i = const_cast<std::int64_t*>(matrix.row.data());
-    view.stype = -1;
-    view.itype = CHOLMOD_LONG;
-    view.xtype = CHOLMOD_PATTERN;
-    view.dtype = CHOLMOD_DOUBLE;
-    view.sorted = 1;
-    view.packed = 1;
-
+    startSupernodal(common);
+    cholmod_sparse view = viewOf(matrix);
     cholmod_factor* factor = cholmod_l_analyze(&view, &common);
     const bool good = factor && common.status == CHOLMOD_OK && factor->is_super;
     if (good) {

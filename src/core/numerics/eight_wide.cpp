@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-// The innermost loops once for processors with wide registers and once for any.
+// The innermost loops once for processors with lanes registers and once for any.
 #if defined(__x86_64__) && defined(__GNUC__) && !defined(__SANITIZE_ADDRESS__)
 #define UNDISONA_WIDE __attribute__((target_clones("avx512f", "arch=haswell", "default")))
 #else
@@ -13,7 +13,6 @@ namespace undisona {
 
 namespace {
 
-constexpr int wide = 8;
 constexpr std::int64_t tile = 256; // rows whose sums stay near the processor
 
 /// Eight rows on, asks for the same rows of the eight columns that come next, one column a row: a tile's share of a
@@ -36,27 +35,27 @@ void spread(const double* l, std::int64_t ld, std::int64_t first, std::int64_t l
         for (; j + 8 <= columns; j += 8) {
             const double *l0 = l + j * ld, *l1 = l0 + ld, *l2 = l1 + ld, *l3 = l2 + ld, *l4 = l3 + ld, *l5 = l4 + ld,
                          *l6 = l5 + ld, *l7 = l6 + ld;
-            const auto* from = reinterpret_cast<const Eight*>(x + wide * j);
+            const auto* from = reinterpret_cast<const Eight*>(x + lanes * j);
             const Eight x0 = from[0], x1 = from[1], x2 = from[2], x3 = from[3], x4 = from[4], x5 = from[5],
                         x6 = from[6], x7 = from[7];
             for (std::int64_t i = begin; i < end; ++i) {
                 fetchAhead(l0 + 8 * ld, ld, i, begin);
-                *reinterpret_cast<Eight*>(w + wide * i) -= ((l0[i] * x0 + l1[i] * x1) + (l2[i] * x2 + l3[i] * x3)) +
-                                                           ((l4[i] * x4 + l5[i] * x5) + (l6[i] * x6 + l7[i] * x7));
+                *reinterpret_cast<Eight*>(w + lanes * i) -= ((l0[i] * x0 + l1[i] * x1) + (l2[i] * x2 + l3[i] * x3)) +
+                                                            ((l4[i] * x4 + l5[i] * x5) + (l6[i] * x6 + l7[i] * x7));
             }
         }
         for (; j + 4 <= columns; j += 4) {
             const double *l0 = l + j * ld, *l1 = l0 + ld, *l2 = l1 + ld, *l3 = l2 + ld;
-            const auto* from = reinterpret_cast<const Eight*>(x + wide * j);
+            const auto* from = reinterpret_cast<const Eight*>(x + lanes * j);
             const Eight x0 = from[0], x1 = from[1], x2 = from[2], x3 = from[3];
             for (std::int64_t i = begin; i < end; ++i)
-                *reinterpret_cast<Eight*>(w + wide * i) -= l0[i] * x0 + l1[i] * x1 + (l2[i] * x2 + l3[i] * x3);
+                *reinterpret_cast<Eight*>(w + lanes * i) -= l0[i] * x0 + l1[i] * x1 + (l2[i] * x2 + l3[i] * x3);
         }
         for (; j < columns; ++j) {
             const double* own = l + j * ld;
-            const Eight xj = *reinterpret_cast<const Eight*>(x + wide * j);
+            const Eight xj = *reinterpret_cast<const Eight*>(x + lanes * j);
             for (std::int64_t i = begin; i < end; ++i)
-                *reinterpret_cast<Eight*>(w + wide * i) -= own[i] * xj;
+                *reinterpret_cast<Eight*>(w + lanes * i) -= own[i] * xj;
         }
     }
 }
@@ -74,7 +73,7 @@ void collect(const double* l, std::int64_t ld, std::int64_t rows, std::int64_t f
             Eight s0{}, s1{}, s2{}, s3{}, s4{}, s5{}, s6{}, s7{};
             for (std::int64_t i = begin; i < end; ++i) {
                 fetchAhead(l0 + 8 * ld, ld, i, begin);
-                const Eight wi = *reinterpret_cast<const Eight*>(w + wide * i);
+                const Eight wi = *reinterpret_cast<const Eight*>(w + lanes * i);
                 s0 += l0[i] * wi;
                 s1 += l1[i] * wi;
                 s2 += l2[i] * wi;
@@ -84,7 +83,7 @@ void collect(const double* l, std::int64_t ld, std::int64_t rows, std::int64_t f
                 s6 += l6[i] * wi;
                 s7 += l7[i] * wi;
             }
-            auto* to = reinterpret_cast<Eight*>(x + wide * j);
+            auto* to = reinterpret_cast<Eight*>(x + lanes * j);
             to[0] -= s0;
             to[1] -= s1;
             to[2] -= s2;
@@ -98,13 +97,13 @@ void collect(const double* l, std::int64_t ld, std::int64_t rows, std::int64_t f
             const double *l0 = l + j * ld, *l1 = l0 + ld, *l2 = l1 + ld, *l3 = l2 + ld;
             Eight s0{}, s1{}, s2{}, s3{};
             for (std::int64_t i = begin; i < end; ++i) {
-                const Eight wi = *reinterpret_cast<const Eight*>(w + wide * i);
+                const Eight wi = *reinterpret_cast<const Eight*>(w + lanes * i);
                 s0 += l0[i] * wi;
                 s1 += l1[i] * wi;
                 s2 += l2[i] * wi;
                 s3 += l3[i] * wi;
             }
-            auto* to = reinterpret_cast<Eight*>(x + wide * j);
+            auto* to = reinterpret_cast<Eight*>(x + lanes * j);
             to[0] -= s0;
             to[1] -= s1;
             to[2] -= s2;
@@ -114,8 +113,8 @@ void collect(const double* l, std::int64_t ld, std::int64_t rows, std::int64_t f
             const double* own = l + j * ld;
             Eight s{};
             for (std::int64_t i = begin; i < end; ++i)
-                s += own[i] * *reinterpret_cast<const Eight*>(w + wide * i);
-            *reinterpret_cast<Eight*>(x + wide * j) -= s;
+                s += own[i] * *reinterpret_cast<const Eight*>(w + lanes * i);
+            *reinterpret_cast<Eight*>(x + lanes * j) -= s;
         }
     }
 }

@@ -1,7 +1,13 @@
 #pragma once
+#include <Eigen/Dense>
+
 #include <cstdint>
 
 namespace undisona {
+
+constexpr int lanes = 8; ///< vectors that go side by side
+
+using RowsOfEight = Eigen::Matrix<double, Eigen::Dynamic, lanes, Eigen::RowMajor>;
 
 /// Eight numbers that lie side by side: one row of eight vectors.
 using Eight = double __attribute__((vector_size(64), aligned(8)));

@@ -1,6 +1,7 @@
 #include "core/numerics/sparse.hpp"
 
 #include "core/numerics/blas_threads.hpp"
+#include "core/numerics/lower_product.hpp"
 #include "core/numerics/symmetric_product.hpp"
 
 #include <algorithm>
@@ -10,25 +11,13 @@ namespace undisona {
 
 namespace {
 
-/// y = a * x for `wide` columns at once: they lie side by side for each row, so that an entry is read once.
-template <int wide>
+/// y = a * x for so many columns at once.
+template <int columns>
 void multiply(const SparseSymmetric& a, const Eigen::Ref<const Eigen::MatrixXd>& x, Eigen::Ref<Eigen::MatrixXd> y)
 {
-    using Rows = Eigen::Matrix<double, Eigen::Dynamic, wide, wide == 1 ? Eigen::ColMajor : Eigen::RowMajor>;
-    using Row = Eigen::Array<double, 1, wide>;
-    const Rows from = x;
-    Rows to = Rows::Zero(a.size, wide);
-    for (std::int64_t column = 0; column < a.size; ++column) {
-        const auto begin = static_cast<std::size_t>(a.columnStart[static_cast<std::size_t>(column)]);
-        const auto end = static_cast<std::size_t>(a.columnStart[static_cast<std::size_t>(column) + 1]);
-        const Row own = from.row(column).array();
-        Row gathered = a.value[begin] * own;
-        for (std::size_t at = begin + 1; at < end; ++at) {
-            to.row(a.row[at]).array() += a.value[at] * own;
-            gathered += a.value[at] * from.row(a.row[at]).array();
-        }
-        to.row(column).array() += gathered;
-    }
+    const SideBySide<columns> from = x;
+    SideBySide<columns> to = SideBySide<columns>::Zero(a.size, columns);
+    addLowerProduct<columns>(a, 0, a.size, from, to);
     y = to;
 }
 

@@ -11,7 +11,6 @@ namespace undisona {
 
 namespace {
 
-constexpr int wide = 8;
 constexpr std::int64_t panel = 32; // columns of a triangle solved before the rest of it is told
 
 /// x L' = x for the lower triangle at the head of a supernode; x is 8 x columns.
@@ -20,11 +19,11 @@ void solveDown(const double* l, std::int64_t ld, std::int64_t columns, double* x
     for (std::int64_t begin = 0; begin < columns; begin += panel) {
         const std::int64_t end = std::min(columns, begin + panel);
         for (std::int64_t j = begin; j < end; ++j) {
-            auto& own = *reinterpret_cast<Eight*>(x + wide * j);
+            auto& own = *reinterpret_cast<Eight*>(x + lanes * j);
             own *= 1.0 / l[j * ld + j];
-            spread(l + j * ld, ld, j + 1, end, 1, x + wide * j, x);
+            spread(l + j * ld, ld, j + 1, end, 1, x + lanes * j, x);
         }
-        spread(l + begin * ld, ld, end, columns, end - begin, x + wide * begin, x);
+        spread(l + begin * ld, ld, end, columns, end - begin, x + lanes * begin, x);
     }
 }
 
@@ -33,10 +32,10 @@ void solveUp(const double* l, std::int64_t ld, std::int64_t columns, double* x)
 {
     for (std::int64_t begin = (columns - 1) / panel * panel; begin >= 0; begin -= panel) {
         const std::int64_t end = std::min(columns, begin + panel);
-        collect(l + end, ld, columns - end, begin, end, x + wide * end, x);
+        collect(l + end, ld, columns - end, begin, end, x + lanes * end, x);
         for (std::int64_t j = end; j-- > begin;) {
-            collect(l + j + 1, ld, end - j - 1, j, j + 1, x + wide * (j + 1), x);
-            *reinterpret_cast<Eight*>(x + wide * j) *= 1.0 / l[j * ld + j];
+            collect(l + j + 1, ld, end - j - 1, j, j + 1, x + lanes * (j + 1), x);
+            *reinterpret_cast<Eight*>(x + lanes * j) *= 1.0 / l[j * ld + j];
         }
     }
 }
@@ -58,11 +57,11 @@ SupernodalSolve::~SupernodalSolve() = default;
 void SupernodalSolve::forward(std::int64_t k, Block& block, bool split) const
 {
     const auto [first, columns, rows, below, row, l] = Supernode(analysis_, value_, k);
-    double* x = block.data() + wide * first;
+    double* x = block.data() + lanes * first;
     solveDown(l, rows, columns, x);
     if (below == 0) return;
     thread_local Block room;
-    room.assign(static_cast<std::size_t>(wide * below), 0.0);
+    room.assign(static_cast<std::size_t>(lanes * below), 0.0);
     double* w = room.data();
     if (split && below * columns > worthSplitting) {
         const int hands = workers_->count();
@@ -73,22 +72,22 @@ void SupernodalSolve::forward(std::int64_t k, Block& block, bool split) const
         spread(l + columns, rows, 0, below, columns, x, w);
     }
     for (std::int64_t i = 0; i < below; ++i) {
-        double* to = block.data() + wide * row[i];
-        for (int lane = 0; lane < wide; ++lane)
-            to[lane] += w[wide * i + lane];
+        double* to = block.data() + lanes * row[i];
+        for (int lane = 0; lane < lanes; ++lane)
+            to[lane] += w[lanes * i + lane];
     }
 }
 
 void SupernodalSolve::backward(std::int64_t k, Block& block, bool split) const
 {
     const auto [first, columns, rows, below, row, l] = Supernode(analysis_, value_, k);
-    double* x = block.data() + wide * first;
+    double* x = block.data() + lanes * first;
     if (below > 0) {
         thread_local Block room;
-        room.resize(static_cast<std::size_t>(wide * below));
+        room.resize(static_cast<std::size_t>(lanes * below));
         double* w = room.data();
         for (std::int64_t i = 0; i < below; ++i)
-            std::memcpy(w + wide * i, block.data() + wide * row[i], wide * sizeof(double));
+            std::memcpy(w + lanes * i, block.data() + lanes * row[i], lanes * sizeof(double));
         if (split && below * columns > worthSplitting) {
             const int hands = workers_->count();
             workers_->run([&](int hand) {
@@ -107,15 +106,15 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
     const auto n = static_cast<std::size_t>(analysis_.size);
     const int hands = workers_->count();
     // Each thread but the first gathers what it adds to rows of the top in a block of its own.
-    std::vector<Block> blocks(static_cast<std::size_t>(hands), Block(wide * n));
-    for (Eigen::Index begin = 0; begin < right.cols(); begin += wide) {
-        const Eigen::Index columns = std::min<Eigen::Index>(wide, right.cols() - begin);
+    std::vector<Block> blocks(static_cast<std::size_t>(hands), Block(lanes * n));
+    for (Eigen::Index begin = 0; begin < right.cols(); begin += lanes) {
+        const Eigen::Index columns = std::min<Eigen::Index>(lanes, right.cols() - begin);
         Block& main = blocks[0];
         for (std::size_t i = 0; i < n; ++i) {
             for (Eigen::Index c = 0; c < columns; ++c)
-                main[wide * i + static_cast<std::size_t>(c)] = right(analysis_.permutation[i], begin + c);
-            for (Eigen::Index c = columns; c < wide; ++c)
-                main[wide * i + static_cast<std::size_t>(c)] = 0.0;
+                main[lanes * i + static_cast<std::size_t>(c)] = right(analysis_.permutation[i], begin + c);
+            for (Eigen::Index c = columns; c < lanes; ++c)
+                main[lanes * i + static_cast<std::size_t>(c)] = 0.0;
         }
         if (hands > 1)
             workers_->run([&](int hand) {
@@ -124,8 +123,8 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
                 for (const auto k : plan_.subtrees[static_cast<std::size_t>(hand)]) {
                     if (hand > 0) {
                         const auto first =
-                                       static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k)]),
-                                   last = static_cast<std::size_t>(wide *
+                                       static_cast<std::size_t>(lanes * analysis_.super[static_cast<std::size_t>(k)]),
+                                   last = static_cast<std::size_t>(lanes *
                                                                    analysis_.super[static_cast<std::size_t>(k) + 1]);
                         for (auto at = first; at < last; ++at)
                             own[at] += main[at]; // columns of this thread alone
@@ -134,8 +133,8 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
                 }
             });
         for (const auto k : plan_.top) {
-            const auto first = static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k)]),
-                       last = static_cast<std::size_t>(wide * analysis_.super[static_cast<std::size_t>(k) + 1]);
+            const auto first = static_cast<std::size_t>(lanes * analysis_.super[static_cast<std::size_t>(k)]),
+                       last = static_cast<std::size_t>(lanes * analysis_.super[static_cast<std::size_t>(k) + 1]);
             for (int hand = 1; hand < hands; ++hand)
                 for (auto at = first; at < last; ++at)
                     main[at] += blocks[static_cast<std::size_t>(hand)][at];
@@ -145,15 +144,15 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
             for (int hand = 1; hand < hands; ++hand)
                 for (const auto k : plan_.subtrees[static_cast<std::size_t>(hand)])
                     std::copy(blocks[static_cast<std::size_t>(hand)].begin() +
-                                  wide * analysis_.super[static_cast<std::size_t>(k)],
+                                  lanes * analysis_.super[static_cast<std::size_t>(k)],
                               blocks[static_cast<std::size_t>(hand)].begin() +
-                                  wide * analysis_.super[static_cast<std::size_t>(k) + 1],
-                              main.begin() + wide * analysis_.super[static_cast<std::size_t>(k)]);
+                                  lanes * analysis_.super[static_cast<std::size_t>(k) + 1],
+                              main.begin() + lanes * analysis_.super[static_cast<std::size_t>(k)]);
         if (sign_)
             for (std::size_t i = 0; i < n; ++i)
                 if (sign_[i] < 0)
-                    for (std::size_t c = 0; c < wide; ++c)
-                        main[wide * i + c] *= -1.0;
+                    for (std::size_t c = 0; c < lanes; ++c)
+                        main[lanes * i + c] *= -1.0;
         for (std::size_t at = plan_.top.size(); at-- > 0;)
             backward(plan_.top[at], main, true);
         if (hands > 1)
@@ -164,7 +163,7 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
             });
         for (std::size_t i = 0; i < n; ++i)
             for (Eigen::Index c = 0; c < columns; ++c)
-                solution(analysis_.permutation[i], begin + c) = main[wide * i + static_cast<std::size_t>(c)];
+                solution(analysis_.permutation[i], begin + c) = main[lanes * i + static_cast<std::size_t>(c)];
     }
     return solution;
 }

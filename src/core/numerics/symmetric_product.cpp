@@ -1,32 +1,10 @@
 #include "core/numerics/symmetric_product.hpp"
 
 #include "core/numerics/blas_threads.hpp"
+#include "core/numerics/eight_wide.hpp"
+#include "core/numerics/lower_product.hpp"
 
 namespace undisona {
-
-namespace {
-
-constexpr Eigen::Index wide = 8;
-using Rows = Eigen::Matrix<double, Eigen::Dynamic, wide, Eigen::RowMajor>;
-using Row = Eigen::Array<double, 1, wide>;
-
-/// What the columns begin ... end-1 of the lower triangle give; `to` begins at row `begin`.
-void multiply(const SparseSymmetric& a, std::int64_t begin, std::int64_t end, const Rows& from, Rows& to)
-{
-    for (std::int64_t column = begin; column < end; ++column) {
-        const auto first = static_cast<std::size_t>(a.columnStart[static_cast<std::size_t>(column)]);
-        const auto last = static_cast<std::size_t>(a.columnStart[static_cast<std::size_t>(column) + 1]);
-        const Row own = from.row(column).array();
-        Row gathered = a.value[first] * own;
-        for (std::size_t at = first + 1; at < last; ++at) {
-            to.row(a.row[at] - begin).array() += a.value[at] * own;
-            gathered += a.value[at] * from.row(a.row[at]).array();
-        }
-        to.row(column - begin).array() += gathered;
-    }
-}
-
-} // namespace
 
 SymmetricProduct::SymmetricProduct(const SparseSymmetric& matrix)
     : matrix_(matrix), workers_(std::make_shared<Workers>(threadsFor(matrix.size)))
@@ -45,22 +23,22 @@ Eigen::MatrixXd SymmetricProduct::operator()(const Eigen::MatrixXd& x) const
     const int hands = workers_->count();
     if (hands == 1 || x.cols() < 3) return matrix_.timesAlone(x);
     Eigen::MatrixXd y(matrix_.size, x.cols());
-    std::vector<Rows> parts(static_cast<std::size_t>(hands));
-    Rows from(matrix_.size, wide);
-    for (Eigen::Index begin = 0; begin < x.cols(); begin += wide) {
-        const Eigen::Index columns = std::min(wide, x.cols() - begin);
+    std::vector<RowsOfEight> parts(static_cast<std::size_t>(hands));
+    RowsOfEight from(matrix_.size, lanes);
+    for (Eigen::Index begin = 0; begin < x.cols(); begin += lanes) {
+        const Eigen::Index columns = std::min<Eigen::Index>(lanes, x.cols() - begin);
         const auto rowsOf = [&](int hand) {
             return std::pair(matrix_.size * hand / hands, matrix_.size * (hand + 1) / hands);
         };
         workers_->run([&](int hand) {
             const auto [first, last] = rowsOf(hand);
             from.middleRows(first, last - first).leftCols(columns) = x.block(first, begin, last - first, columns);
-            if (columns < wide) from.middleRows(first, last - first).rightCols(wide - columns).setZero();
+            if (columns < lanes) from.middleRows(first, last - first).rightCols(lanes - columns).setZero();
         });
         workers_->run([&](int hand) {
             const auto at = static_cast<std::size_t>(hand);
-            parts[at].setZero(matrix_.size - share_[at], wide);
-            multiply(matrix_, share_[at], share_[at + 1], from, parts[at]);
+            parts[at].setZero(matrix_.size - share_[at], lanes);
+            addLowerProduct<lanes>(matrix_, share_[at], share_[at + 1], from, parts[at]);
         });
         workers_->run([&](int hand) {
             const auto [first, last] = rowsOf(hand);

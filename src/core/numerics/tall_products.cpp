@@ -7,15 +7,13 @@ namespace undisona {
 
 namespace {
 
-constexpr Eigen::Index wide = 8;
 constexpr Eigen::Index worthSharing = 2000;
-using RowsOfEight = Eigen::Matrix<double, Eigen::Dynamic, wide, Eigen::RowMajor>;
 
 RowsOfEight interleaved(const Eigen::Ref<const Eigen::MatrixXd>& block)
 {
-    RowsOfEight rows(block.rows(), wide);
+    RowsOfEight rows(block.rows(), lanes);
     rows.leftCols(block.cols()) = block;
-    rows.rightCols(wide - block.cols()).setZero();
+    rows.rightCols(lanes - block.cols()).setZero();
     return rows;
 }
 
@@ -27,13 +25,13 @@ Eigen::MatrixXd TallProducts::inner(const Eigen::Ref<const Eigen::MatrixXd>& a,
                                     const Eigen::Ref<const Eigen::MatrixXd>& b) const
 {
     const Eigen::Index hands = workers_->count(), rows = a.rows(), columns = a.cols();
-    if (columns == 0 || b.cols() > wide || b.cols() < 3 || rows < worthSharing) return a.transpose() * b;
+    if (columns == 0 || b.cols() > lanes || b.cols() < 3 || rows < worthSharing) return a.transpose() * b;
     std::vector<RowsOfEight> parts(static_cast<std::size_t>(hands));
     workers_->run([&](int hand) {
         const Eigen::Index begin = rows * hand / hands, count = rows * (hand + 1) / hands - begin;
         const RowsOfEight own = interleaved(b.middleRows(begin, count));
         auto& part = parts[static_cast<std::size_t>(hand)];
-        part.setZero(columns, wide);
+        part.setZero(columns, lanes);
         collect(a.data() + begin, a.outerStride(), count, 0, columns, own.data(), part.data());
     });
     for (std::size_t at = 1; at < parts.size(); ++at)
@@ -46,7 +44,7 @@ void TallProducts::subtract(Eigen::MatrixXd& b, const Eigen::Ref<const Eigen::Ma
 {
     if (a.cols() == 0) return;
     const Eigen::Index hands = workers_->count(), rows = a.rows();
-    if (b.cols() > wide || b.cols() < 3 || rows < worthSharing) {
+    if (b.cols() > lanes || b.cols() < 3 || rows < worthSharing) {
         b.noalias() -= a * c;
         return;
     }
