@@ -1,7 +1,9 @@
 // The same engine as the window's, for scripts and other programs.
 #include "cli/modes_options.hpp"
 #include "core/assess/model_checks.hpp"
+#include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
+#include "core/engine/serve.hpp"
 #include "core/io/export.hpp"
 #include "core/modal/bare_pair.hpp"
 #include "core/modal/solve.hpp"
@@ -15,6 +17,8 @@
 #include <filesystem>
 #include <fstream>
 #include <iostream>
+
+#include <unistd.h>
 
 using namespace undisona;
 
@@ -191,6 +195,14 @@ int runUnits(const std::string& quantity, const std::string& unitText)
     return good;
 }
 
+int runEngine(double memoryLimit)
+{
+    // What a library may print must not get between the answers.
+    const int answers = dup(STDOUT_FILENO);
+    dup2(STDERR_FILENO, STDOUT_FILENO);
+    return serveEngine(STDIN_FILENO, answers, memoryLimit);
+}
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -238,6 +250,12 @@ int main(int argc, char** argv)
     units->add_option("quantity", quantity, "number with unit")->required();
     units->add_option("unit", unit, "unit to express it in")->required();
 
+    double memoryLimit = 0.0;
+    auto* engine = app.add_subcommand("engine", "serve the window: orders on standard input, answers on standard "
+                                                "output, in a binary form of its own");
+    engine->add_option("--memory-limit", memoryLimit, "megabytes it may take; what the machine gives otherwise")
+        ->check(CLI::PositiveNumber);
+
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
     try {
@@ -250,9 +268,10 @@ int main(int argc, char** argv)
         if (*check) return runCheck(model, take);
         if (*exporting) return runExport(model, take, what, to);
         if (*units) return runUnits(quantity, unit);
+        if (*engine) return runEngine(memoryLimit);
         if (*schema) std::cout << documentSchema();
     } catch (const std::bad_alloc&) {
-        std::cerr << "error: the memory of this machine is not enough for this model\n";
+        report({memoryRanOut()});
         return modelError;
     }
     return good;

@@ -263,9 +263,9 @@ TEST(Extraction, StopsWhenAskedAndKeepsWhatItHas)
     SaidModel said = twoStoreys();
     said.say("lowest", {{"count", "60"}});
     std::unique_ptr<Progress> progress = std::make_unique<Progress>();
-    const auto solution = solve(said.model(), *progress, {}, [&](const std::vector<double>& hertz) {
-        if (hertz.size() > 5) progress->stop();
-    });
+    const auto solution = solve(said.model(), *progress, {}, {.frequencies = [&](const std::vector<double>& hertz) {
+                                    if (hertz.size() > 5) progress->stop();
+                                }});
     ASSERT_TRUE(solution);
     EXPECT_TRUE((*solution)->stopped);
     EXPECT_GE((*solution)->modes.size(), 5u);

@@ -158,9 +158,9 @@ TEST(Stop, AtAnyMomentGivesWhatThereIsAndNoProof)
                 if (++events == moment) running->stop();
             });
             running = &progress;
-            const auto stopped = solve(said.model(), progress, {}, [&](const std::vector<double>&) {
-                if (++events == moment) running->stop();
-            });
+            const auto stopped = solve(said.model(), progress, {}, {.frequencies = [&](const std::vector<double>&) {
+                                           if (++events == moment) running->stop();
+                                       }});
             if (events < moment) break; // it was over before
             last = moment;
             if (!stopped) continue; // stopped before there was anything: a finding, no crash

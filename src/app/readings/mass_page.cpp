@@ -24,12 +24,73 @@ MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
     layout()->addWidget(plot_);
     layout()->addWidget(table_);
     layout()->addWidget(remark_);
+    connect(&session_, &Session::massMoved, this, [this] {
+        if (isVisible()) fill();
+    });
     connect(table_, &ReadingTable::keyChosen, this,
             [this](int mode) { session_.showMode(session_.shownStave(), mode); });
 }
 
+namespace {
+
+double targetOf(const Ask& ask, int axis)
+{
+    return ask.until == Ask::Until::massShare ? ask.target(axis) : 0.9;
+}
+
+/// A line for each target, from 0 to the highest frequency, Hz.
+std::vector<Plot::Line> targetLines(const Ask& ask, double highest)
+{
+    const Theme& theme = Theme::now();
+    const bool one = targetOf(ask, 0) == targetOf(ask, 1) && targetOf(ask, 1) == targetOf(ask, 2);
+    std::vector<Plot::Line> lines;
+    for (int axis = 0; axis < (one ? 1 : 3); ++axis) {
+        if (!one && !ask.directions[static_cast<std::size_t>(axis)]) continue;
+        const double target = 100.0 * targetOf(ask, axis);
+        lines.push_back({one ? MassPage::tr("target %1 %").arg(target, 0, 'f', 0)
+                             : MassPage::tr("target %1 %2 %").arg("XYZ"[axis]).arg(target, 0, 'f', 0),
+                         {{0, target}, {highest, target}},
+                         one ? theme.accent : theme.axis[axis],
+                         false,
+                         true,
+                         1.2});
+    }
+    return lines;
+}
+
+} // namespace
+
+/// What a run has found so far, while it goes on.
+void MassPage::fillSoFar()
+{
+    const MassSoFar& mass = session_.massSoFar();
+    const Ask& ask = session_.structure().ask;
+    const Theme& theme = Theme::now();
+    const double highest = std::max(1e-9, mass.hertz.back() * 1.02);
+    const Eigen::Index last = mass.sums.rows() - 1;
+    std::vector<Plot::Line> lines = targetLines(ask, highest);
+    QString text = tr("So far, with %1 modes:").arg(mass.hertz.size());
+    for (int axis = 0; axis < 3; ++axis) {
+        Plot::Line line{QString("XYZ"[axis]), {{0, 0}}, theme.axis[axis], true};
+        for (Eigen::Index mode = 0; mode <= last; ++mode)
+            line.points.push_back({mass.hertz[static_cast<std::size_t>(mode)], 100.0 * mass.sums(mode, axis)});
+        line.points.push_back({highest, 100.0 * mass.sums(last, axis)});
+        lines.push_back(std::move(line));
+        text += QString("<div><b style='color:%1'>%2 %3 %</b></div>")
+                    .arg(theme.axis[axis].name())
+                    .arg("XYZ"[axis])
+                    .arg(100.0 * mass.sums(last, axis), 0, 'f', 0);
+    }
+    words_->setText(text);
+    plot_->setRange(0, highest, 0, 105);
+    plot_->show(std::move(lines));
+    table_->setRows({}, {});
+    remark_->clear();
+}
+
 void MassPage::fill()
 {
+    if (session_.solving() && session_.shownStave() == 0 && !session_.massSoFar().hertz.empty()) return fillSoFar();
     const auto* own = solution();
     const Theme& theme = Theme::now();
     std::vector<std::vector<ReadingTable::Cell>> rows;
@@ -44,25 +105,12 @@ void MassPage::fill()
     const auto& participation = own->participation;
     const Ask& ask = own->structure->ask;
     const bool aims = ask.until == Ask::Until::massShare;
-    const auto targetOf = [&](int axis) { return aims ? ask.target(axis) : 0.9; };
-    const bool oneTarget = targetOf(0) == targetOf(1) && targetOf(1) == targetOf(2);
     const auto last = static_cast<Eigen::Index>(own->modes.size()) - 1;
     QString text;
-    std::vector<Plot::Line> lines;
     const double highest = own->modes.back().frequency * 1.02;
-    for (int axis = 0; axis < (oneTarget ? 1 : 3); ++axis) {
-        if (!oneTarget && !ask.directions[static_cast<std::size_t>(axis)]) continue;
-        const double target = 100.0 * targetOf(axis);
-        lines.push_back({oneTarget ? tr("target %1 %").arg(target, 0, 'f', 0)
-                                   : tr("target %1 %2 %").arg("XYZ"[axis]).arg(target, 0, 'f', 0),
-                         {{0, target}, {highest, target}},
-                         oneTarget ? theme.accent : theme.axis[axis],
-                         false,
-                         true,
-                         1.2});
-    }
+    std::vector<Plot::Line> lines = targetLines(ask, highest);
     for (int axis = 0; axis < 3; ++axis) {
-        const double target = targetOf(axis);
+        const double target = targetOf(ask, axis);
         const double sum = participation.sumOfMovable(last, axis), ofTotal = participation.sumOfTotal(last, axis);
         int passed = 0;
         Plot::Line line{QString("XYZ"[axis]), {{0, 0}}, theme.axis[axis], true};

@@ -103,6 +103,7 @@ public:
 
 private:
     void fill() override;
+    void fillSoFar();
     void select() override;
     QLabel *words_, *remark_;
     Plot* plot_;

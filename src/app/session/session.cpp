@@ -1,9 +1,11 @@
 #include "app/session/session.hpp"
 
+#include "app/session/engine_process.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/assess/model_checks.hpp"
 #include "core/geometry/pick.hpp"
+#include "core/modal/estimate_ahead.hpp"
 
 #include <QDir>
 #include <QFile>
@@ -34,6 +36,18 @@ Session::Session(QObject* parent) : QObject(parent)
     autosave_.setInterval(20000);
     connect(&autosave_, &QTimer::timeout, this, &Session::autosave);
     autosave_.start();
+    engine_ = std::make_unique<EngineProcess>(nullptr);
+    connect(engine_.get(), &EngineProcess::estimated, this, [this](const EstimateAnswer& answer) {
+        if (estimatedKey_ != solveKey(model())) return;
+        estimate_ = QString::fromStdString(answer.words);
+        refused_ = answer.refused;
+        refreshStaves();
+        emit derivedChanged();
+        emit runChanged();
+    });
+    estimateSoon_.setSingleShot(true);
+    estimateSoon_.setInterval(300);
+    connect(&estimateSoon_, &QTimer::timeout, this, &Session::estimateAgain);
 }
 
 Session::~Session()
@@ -212,8 +226,26 @@ void Session::documentMoved()
     emit stavesChanged();
     emit selectionChanged();
     askedToSolve_ = solvesByItself();
-    if (job_ && job_->key() != solveKey(model())) job_->stop();
+    if (job_ && job_->key() != solveKey(model())) job_->abandon();
+    estimateSoon_.start();
     startNext();
+}
+
+/// Only where a run waits to be asked for, and would take its time.
+void Session::estimateAgain()
+{
+    const auto key = solveKey(model());
+    if (estimatedKey_ == key) return;
+    estimatedKey_.reset();
+    estimate_.clear();
+    refused_.clear();
+    const bool wanted = open_ && !solvesByItself() && !hasError(modelFindings_) && !solutions_.contains(key) &&
+                        !structure_->frame.members.empty() && EngineProcess::found();
+    if (wanted && !job_) {
+        estimatedKey_ = key;
+        engine_->order(MessageKind::estimate, model());
+    }
+    emit runChanged();
 }
 
 void Session::derive()
@@ -284,6 +316,7 @@ void Session::refreshStaves()
                                                      : now.failure;
     for (const auto& finding : run)
         if (std::find(findings_.begin(), findings_.end(), finding) == findings_.end()) findings_.push_back(finding);
+    if (!now.solution || now.stale) findings_.insert(findings_.end(), refused_.begin(), refused_.end());
     std::stable_sort(findings_.begin(), findings_.end(),
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
 }
@@ -333,7 +366,13 @@ void Session::startNext()
     arriving_.clear();
     stage_.clear();
     stopAsked_ = false;
-    job_ = new SolveJob(*next, takeId, kept_, this);
+    massSoFar_ = {};
+    job_ = makeJob(*next, takeId);
+    connect(job_, &SolveJob::massReached, this, [this](const MassSoFar& mass) {
+        if (!job_->takeId().isEmpty()) return;
+        massSoFar_ = mass;
+        emit massMoved();
+    });
     connect(job_, &SolveJob::stageChanged, this, [this](const QString& stage, double fraction) {
         if (stage != stage_) stageBegan_.start();
         stage_ = stage;
@@ -349,6 +388,19 @@ void Session::startNext()
     emit runChanged();
 }
 
+SolveJob* Session::makeJob(const Model& model, const QString& takeId)
+{
+    const auto unknowns =
+        takeId.isEmpty() ? unknownsAbout(*structure_) : unknownsAbout(buildStructure(model).structure);
+    if (unknowns >= processFrom_ && EngineProcess::found()) return makeProcessJob(model, takeId, *engine_, this);
+    return makeThreadJob(model, takeId, kept_, this);
+}
+
+qint64 Session::engineProcessId() const
+{
+    return engine_->processId();
+}
+
 double Session::secondsLeft() const
 {
     if (!stageBegan_.isValid() || fraction_ < 0.1) return -1.0;
@@ -362,9 +414,15 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
     job_->deleteLater();
     job_ = nullptr;
     arriving_.clear();
-    if (solution && (!solution->stopped || (stopAsked_ && !superseded))) {
+    massSoFar_ = {};
+    const bool broken = solution && !findings.empty(); // saved from a run that broke
+    if (solution && (!solution->stopped || ((stopAsked_ || broken) && !superseded))) {
         failures_.erase(key);
-        if (solution->stopped) { // the modes found before the stop are kept, and said to be not all
+        if (broken) {
+            auto partial = std::make_shared<Solution>(*solution);
+            partial->findings.insert(partial->findings.begin(), findings.begin(), findings.end());
+            solution = partial;
+        } else if (solution->stopped) { // the modes found before the stop are kept, and said to be not all
             auto partial = std::make_shared<Solution>(*solution);
             partial->findings.push_back(warningAt({},
                                                   "the run was stopped: higher modes than these were not looked for",
@@ -387,6 +445,7 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
     emit stavesChanged();
     emit selectionChanged();
     emit runChanged();
+    estimateSoon_.start();
     if (!stopAsked_ || superseded) startNext();
 }
 

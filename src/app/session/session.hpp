@@ -1,6 +1,7 @@
 #pragma once
 #include "core/assess/clash.hpp"
 #include "core/assess/pairing.hpp"
+#include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/units/display.hpp"
 
@@ -10,6 +11,7 @@
 
 namespace undisona {
 
+class EngineProcess;
 class SolveJob;
 
 /// A row of the Score: the live model or a kept take, with what is known of it.
@@ -82,6 +84,13 @@ public:
     double progress() const { return fraction_; }
     double secondsLeft() const; ///< of the stage, from how far it has come; less than 0 if nobody knows
     const std::vector<double>& arriving() const { return arriving_; }
+    /// Effective mass of the modes that the live model's run has found so far; empty before the first.
+    const MassSoFar& massSoFar() const { return massSoFar_; }
+    /// What a run of the live model would cost, in words; empty where that is not worth saying or not known yet.
+    const QString& estimate() const { return estimate_; }
+    /// Models of so many unknowns are solved in the engine's own process, smaller ones on a thread.
+    void setProcessFrom(std::int64_t unknowns) { processFrom_ = unknowns; }
+    qint64 engineProcessId() const; ///< 0 while there is none
     bool solvesByItself() const;
     /// Nothing has been said of the shape yet: no reason to complain of anything.
     bool isBlank() const { return open_ && model().group(Group::shape).empty(); }
@@ -119,6 +128,7 @@ signals:
     void documentChanged();  ///< sentences, takes, units or name
     void derivedChanged();   ///< structure, mass, findings
     void stavesChanged();    ///< solutions, clashes
+    void massMoved();        ///< massSoFar
     void runChanged();       ///< progress, arriving modes, start and end of a run
     void selectionChanged(); ///< shown mode
     void sentenceSelected();
@@ -136,6 +146,8 @@ private:
     void derive();
     void refreshStaves();
     void startNext();
+    SolveJob* makeJob(const Model&, const QString& takeId);
+    void estimateAgain();
     void jobFinished(std::shared_ptr<const Solution>, const Findings&);
 
     std::vector<Step> history_;
@@ -156,7 +168,14 @@ private:
     Spotlight spotlight_;
     Picking picking_ = Picking::none;
     SolveJob* job_ = nullptr;
-    std::shared_ptr<KeptRuns> kept_ = std::make_shared<KeptRuns>();
+    std::shared_ptr<KeptRuns> kept_ = std::make_shared<KeptRuns>(); ///< of runs on a thread
+    std::unique_ptr<EngineProcess> engine_;
+    std::int64_t processFrom_ = 20000;
+    MassSoFar massSoFar_;
+    QString estimate_;
+    std::optional<std::uint64_t> estimatedKey_; ///< solveKey of the model that the last estimate was ordered for
+    Findings refused_;                          ///< what the estimate says against a run
+    QTimer estimateSoon_;
     bool askedToSolve_ = false, stopAsked_ = false;
     QString stage_;
     double fraction_ = -1.0;

@@ -3,36 +3,47 @@
 
 #include <QObject>
 
-#include <thread>
-
 namespace undisona {
 
-/// One run of the engine beside the interface. The same signals serve a thread or a process of its own.
+class EngineProcess;
+
+/// One run of the engine beside the interface: on a thread of the window, or in the engine's own process.
 class SolveJob : public QObject {
     Q_OBJECT
 public:
-    /// What earlier runs left behind is used, and added to, by this one alone while it lasts.
-    SolveJob(Model model, QString takeId, std::shared_ptr<KeptRuns> kept, QObject* parent);
-    ~SolveJob() override;
+    SolveJob(Model model, QString takeId, QObject* parent)
+        : QObject(parent), model_(std::move(model)), takeId_(std::move(takeId)), key_(solveKey(model_))
+    {
+    }
 
-    void start();
-    void stop() { progress_->stop(); }
+    virtual void start() = 0;
+    /// What has been found is kept. `finished` follows in any case.
+    virtual void stop() = 0;
+    /// Nobody wants the answer any more.
+    virtual void abandon() { stop(); }
+
     const QString& takeId() const { return takeId_; }
     std::uint64_t key() const { return key_; }
 
 signals:
     void stageChanged(const QString& stage, double fraction);
     void modesConverged(const std::vector<double>& hertz);
-    /// The solution is null when there is none; the findings say why.
+    void massReached(const undisona::MassSoFar& mass);
+    /// The solution is null when there is none; the findings say why. A stopped solution beside findings is what was
+    /// saved from a run that broke.
     void finished(std::shared_ptr<const undisona::Solution> solution, const undisona::Findings& findings);
+
+protected:
+    const Model& model() const { return model_; }
 
 private:
     Model model_;
     QString takeId_;
     std::uint64_t key_;
-    std::shared_ptr<KeptRuns> kept_;
-    std::unique_ptr<Progress> progress_;
-    std::thread thread_;
 };
+
+/// What earlier runs left behind is used, and added to, by a thread's run alone while it lasts.
+SolveJob* makeThreadJob(Model, const QString& takeId, std::shared_ptr<KeptRuns>, QObject* parent);
+SolveJob* makeProcessJob(Model, const QString& takeId, EngineProcess&, QObject* parent);
 
 } // namespace undisona

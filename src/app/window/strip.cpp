@@ -59,6 +59,9 @@ Strip::Strip(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     checks_->setObjectName("checks");
     proof_ = new YieldingLabel(this);
     proof_->setObjectName("proof");
+    estimate_ = new QLabel(this);
+    estimate_->setObjectName("estimate");
+    estimate_->setToolTip(tr("from the order of elimination; more where members must be split finer"));
     progress_ = new QProgressBar(this);
     progress_->setTextVisible(false);
     progress_->setFixedWidth(90);
@@ -73,6 +76,7 @@ Strip::Strip(Session& session, QWidget* parent) : QWidget(parent), session_(sess
                             static_cast<QWidget*>(mass_), static_cast<QWidget*>(checks_)})
         row->addWidget(widget);
     row->addWidget(proof_, 1);
+    row->addWidget(estimate_);
     row->addWidget(progress_);
     row->addWidget(solve_);
     connect(checks_, &QPushButton::clicked, this, &Strip::checksWanted);
@@ -144,6 +148,9 @@ void Strip::renew()
         proof_->setText(tr("%1 Ritz vectors, not modes").arg(live.solution->modes.size()));
     else
         proof_->setText(live.solution ? tr("not proven complete") : QString());
+    estimate_->setText(session_.estimate());
+    estimate_->setStyleSheet(quiet);
+    estimate_->setVisible(!session_.solving() && (!live.solution || live.stale) && !session_.estimate().isEmpty());
     progress_->setVisible(session_.solving());
     progress_->setRange(0, session_.progress() < 0 ? 0 : 100);
     if (session_.progress() >= 0) progress_->setValue(static_cast<int>(100 * session_.progress()));

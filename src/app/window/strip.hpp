@@ -21,7 +21,7 @@ private:
     void renew();
 
     Session& session_;
-    QLabel *name_, *state_, *mass_, *proof_;
+    QLabel *name_, *state_, *mass_, *proof_, *estimate_;
     QPushButton *units_, *checks_, *solve_;
     QProgressBar* progress_;
 };

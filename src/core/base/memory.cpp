@@ -1,12 +1,29 @@
 #include "core/base/memory.hpp"
 
+#include <algorithm>
 #include <fstream>
+#include <optional>
 #include <string>
 
 #include <sys/resource.h>
 #include <unistd.h>
 
 namespace undisona {
+
+namespace {
+
+/// The number of kilobytes behind a key of a file that the kernel writes.
+std::optional<double> megabytesIn(const char* path, const std::string& wanted)
+{
+    std::ifstream file(path);
+    for (std::string key; file >> key;) {
+        double kilobytes = 0.0;
+        if (key == wanted && file >> kilobytes) return kilobytes / 1024.0;
+    }
+    return std::nullopt;
+}
+
+} // namespace
 
 double machineMegabytes()
 {
@@ -15,12 +32,25 @@ double machineMegabytes()
 
 double availableMegabytes()
 {
-    std::ifstream info("/proc/meminfo");
-    for (std::string key; info >> key;) {
-        double kilobytes = 0.0;
-        if (key == "MemAvailable:" && info >> kilobytes) return kilobytes / 1024.0;
-    }
-    return machineMegabytes() / 2.0;
+    const double free = megabytesIn("/proc/meminfo", "MemAvailable:").value_or(machineMegabytes() / 2.0);
+    rlimit limit{};
+    if (getrlimit(RLIMIT_DATA, &limit) != 0 || limit.rlim_cur == RLIM_INFINITY) return free;
+    const double taken = megabytesIn("/proc/self/status", "VmData:").value_or(0.0);
+    return std::clamp(double(limit.rlim_cur) / (1024.0 * 1024.0) - taken, 0.0, free);
+}
+
+void limitMemory(double megabytes)
+{
+    rlimit limit{};
+    getrlimit(RLIMIT_DATA, &limit);
+    limit.rlim_cur = std::min(limit.rlim_max, static_cast<rlim_t>(megabytes * 1024.0 * 1024.0));
+    setrlimit(RLIMIT_DATA, &limit);
+}
+
+Finding memoryRanOut()
+{
+    return errorAt({}, "the memory of this machine is not enough for this model",
+                   "Ask for fewer modes or split members less.");
 }
 
 double peakMegabytes()

@@ -45,11 +45,12 @@ Eigen::MatrixXd loadsOf(const Ask& ask, const System& system)
 
 namespace {
 
-/// How many of the shapes suffice for the targets; 0: none of them does.
-Eigen::Index sufficient(const Ask& ask, const System& system, const MassSummary& mass, const Eigen::MatrixXd& shapes)
+/// How many modes suffice for the targets, by the work of the base accelerations' loads on them; 0: all do not.
+Eigen::Index sufficient(const Ask& ask, const Participation& whole, const Eigen::MatrixXd& work)
 {
-    const auto participation = participationOf(system, shapes, mass, ask.reference.value_or(mass.centre));
-    Eigen::Index modes = shapes.cols();
+    Participation participation = whole;
+    participation.effective = work.cwiseAbs2();
+    Eigen::Index modes = work.rows();
     if (!targetReached(participation, ask, modes)) return 0;
     while (modes > 1 && targetReached(participation, ask, modes - 1))
         --modes;
@@ -75,7 +76,7 @@ std::vector<MissingMass> missingOf(const Ask& ask, const System& system, const M
 }
 
 Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummary& mass, Progress& progress,
-                          const ModeExtractor::Listener& listener, KeptRuns* kept, bool prove)
+                          const ModeListener& listener, KeptRuns* kept, bool prove)
 {
     auto prepared = ModeExtractor::prepare(system, progress, kept, ask.count);
     if (!prepared) return prepared.findings();
@@ -93,19 +94,23 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
     const bool aims =
         ask.until == Ask::Until::massShare ||
         (ask.until == Ask::Until::ritz && (ask.share > 0.0 || ask.shareAlong != decltype(ask.shareAlong){}));
-    if (aims) request.enough = [&](const Eigen::MatrixXd& shapes) { return sufficient(ask, system, mass, shapes); };
+    const Eigen::Vector3d reference = ask.reference.value_or(mass.centre);
+    const Participation whole = participationOf(system, Eigen::MatrixXd(system.size(), 0), mass, reference);
+    if (aims) {
+        request.enough = [&](const Eigen::MatrixXd& work) { return sufficient(ask, whole, work); };
+        request.watched = system.mass * system.rigidMotions(reference).leftCols<3>();
+    }
     Answer answer;
     answer.extraction = ask.until == Ask::Until::ritz ? extractor.loadDependent(loadsOf(ask, system), request)
                                                       : extractor.find(request, listener);
     answer.shift = extractor.shift();
     if (ask.until == Ask::Until::massShare && prove && !progress.stopped() && !answer.extraction.all &&
-        sufficient(ask, system, mass, answer.extraction.shapes) == 0)
+        sufficient(ask, whole, answer.extraction.shapes.transpose() * request.watched) == 0)
         answer.missing = missingOf(ask, system, mass, extractor, answer.extraction.shapes);
     return answer;
 }
 
-Result<Answer> findInside(const Ask& ask, const System& system, Progress& progress,
-                          const ModeExtractor::Listener& listener)
+Result<Answer> findInside(const Ask& ask, const System& system, Progress& progress, const ModeListener& listener)
 {
     InteriorExtractor extractor(system, progress);
     auto extraction = ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count, listener)
@@ -117,7 +122,7 @@ Result<Answer> findInside(const Ask& ask, const System& system, Progress& progre
 } // namespace
 
 Result<Answer> answerAsk(const Ask& ask, const System& system, const MassSummary& mass, Progress& progress,
-                         const ModeExtractor::Listener& listener, KeptRuns* kept, bool prove)
+                         const ModeListener& listener, KeptRuns* kept, bool prove)
 {
     return ask.inside() ? findInside(ask, system, progress, listener)
                         : findLowest(ask, system, mass, progress, listener, kept, prove);

@@ -11,8 +11,8 @@ struct Answer {
 };
 
 /// The modes, or the Ritz vectors, that an ask comes to. Without `prove` nothing is counted.
-Result<Answer> answerAsk(const Ask&, const System&, const MassSummary&, Progress&, const ModeExtractor::Listener&,
-                         KeptRuns*, bool prove);
+Result<Answer> answerAsk(const Ask&, const System&, const MassSummary&, Progress&, const ModeListener&, KeptRuns*,
+                         bool prove);
 
 /// Whether the effective masses of the first modes reach the target in each asked direction.
 bool targetReached(const Participation&, const Ask&, Eigen::Index modes);

@@ -9,6 +9,19 @@ namespace undisona {
 namespace {
 
 constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
+constexpr double eps = 2.220446049250313e-16;
+
+/// From K and M times the shapes.
+void residualsFrom(const Eigen::MatrixXd& stiff, const Eigen::MatrixXd& massive, double normK, Extraction& extraction)
+{
+    extraction.residual.setZero(extraction.lambda.size());
+    extraction.floor.setZero(extraction.lambda.size());
+    for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
+        const double force = stiff.col(at).norm();
+        extraction.residual[at] = (stiff.col(at) - extraction.lambda[at] * massive.col(at)).norm() / force;
+        extraction.floor[at] = 10.0 * eps * normK * extraction.shapes.col(at).norm() / force;
+    }
+}
 
 } // namespace
 
@@ -20,10 +33,7 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
     const Eigen::MatrixXd image = solveShifted(massive);
     const Eigen::Index total = extraction.lambda.size();
     const double normK = system.stiffness.norm();
-    constexpr double eps = 2.220446049250313e-16;
     extraction.acceptedError.resize(total);
-    extraction.residual.setZero(total);
-    extraction.floor.setZero(total);
     Eigen::Index firstElastic = total;
     for (Eigen::Index at = total - 1; at >= extraction.rigid; --at) {
         const double noise = 1e3 * eps * normK * extraction.shapes.col(at).squaredNorm();
@@ -47,11 +57,13 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
         const double elastic = still < total ? extraction.lambda[still] : extraction.nextLambda;
         extraction.acceptedError[at] = elastic > 0.0 ? energy / elastic : 0.0;
     }
-    for (Eigen::Index at = still; at < total; ++at) {
-        const double force = stiff.col(at).norm();
-        extraction.residual[at] = (stiff.col(at) - extraction.lambda[at] * massive.col(at)).norm() / force;
-        extraction.floor[at] = 10.0 * eps * normK * extraction.shapes.col(at).norm() / force;
-    }
+    residualsFrom(stiff, massive, normK, extraction);
+}
+
+void measureResiduals(const System& system, Extraction& extraction)
+{
+    residualsFrom(system.stiffness * extraction.shapes, system.mass * extraction.shapes, system.stiffness.norm(),
+                  extraction);
 }
 
 Extraction leading(Extraction extraction, Eigen::Index kept)

@@ -26,6 +26,9 @@ struct Extraction {
 void certify(const System&, const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& solveShifted, double sigma,
              Extraction&);
 
+/// Fills in the plain residuals and their floors alone.
+void measureResiduals(const System&, Extraction&);
+
 /// The largest |phi_i' M phi_j| of two modes, and | phi_i' M phi_i - 1 |.
 double orthogonalityLoss(const System&, const Eigen::MatrixXd& shapes);
 

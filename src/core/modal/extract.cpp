@@ -38,12 +38,6 @@ Finding stoppedEarly()
     return warningAt({}, "the run was stopped before a mode was found");
 }
 
-Finding noMemory()
-{
-    return errorAt({}, "the memory of this machine is not enough for the equations",
-                   "Ask on a coarser mesh, or split members less.");
-}
-
 } // namespace
 
 ModeExtractor::ModeExtractor(const System& system, Progress& progress, KeptRuns* runs)
@@ -68,7 +62,7 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
                           [own = extractor.get()](const Eigen::MatrixXd& x) { return own->solve(x); }};
     if (!extractor->kept_->analysis) extractor->kept_->analysis = Analysis::of(extractor->shifted_);
     extractor->analysis_ = extractor->kept_->analysis;
-    if (!extractor->analysis_) return noMemory();
+    if (!extractor->analysis_) return memoryRanOut();
     if (!extractor->kept_->factor && system.size() > denseLimit) {
         const auto entries = static_cast<std::int64_t>(extractor->shifted_.row.size() + system.mass.row.size());
         const RunEstimate estimate = estimateOf(*extractor->analysis_, entries, modes);
@@ -202,6 +196,43 @@ std::vector<double> ModeExtractor::convergedHertz()
             hertz.push_back(hertzOf(theta));
     std::sort(hertz.begin(), hertz.end());
     return hertz;
+}
+
+Extraction ModeExtractor::onTheirWay()
+{
+    std::vector<RitzPairs> found;
+    std::vector<std::array<Eigen::Index, 2>> order; // round, column
+    for (auto& round : rounds_) {
+        found.push_back(round->pairs(round->converged(tolerance)));
+        for (Eigen::Index column = 0; column < found.back().theta.size(); ++column)
+            order.push_back({static_cast<Eigen::Index>(found.size()) - 1, column});
+    }
+    std::stable_sort(order.begin(), order.end(), [&](const auto& a, const auto& b) {
+        return found[static_cast<std::size_t>(a[0])].theta[a[1]] > found[static_cast<std::size_t>(b[0])].theta[b[1]];
+    });
+    Extraction extraction;
+    const Eigen::Index rigid = rigid_.cols(), total = rigid + static_cast<Eigen::Index>(order.size());
+    extraction.rigid = rigid;
+    extraction.lambda.setZero(total);
+    extraction.acceptedError.setZero(total);
+    extraction.shapes.resize(system_.size(), total);
+    extraction.shapes.leftCols(rigid) = rigid_;
+    for (Eigen::Index at = rigid; at < total; ++at) {
+        const auto [round, column] = order[static_cast<std::size_t>(at - rigid)];
+        const RitzPairs& pairs = found[static_cast<std::size_t>(round)];
+        extraction.lambda[at] = 1.0 / pairs.theta[column] - shiftUp_;
+        extraction.acceptedError[at] = pairs.residual[column] / std::abs(pairs.theta[column]);
+        extraction.shapes.col(at) = pairs.vectors.col(column);
+    }
+    return extraction;
+}
+
+void ModeExtractor::tell(const ModeListener& listener)
+{
+    if (listener.frequencies) listener.frequencies(convergedHertz());
+    if (!listener.modes || !pace_.due() || convergedCount() == handedOut_) return;
+    handedOut_ = convergedCount();
+    pace_.take([&] { listener.modes(onTheirWay()); });
 }
 
 Eigen::Index ModeExtractor::convergedCount()
@@ -348,6 +379,36 @@ void ModeExtractor::limitDimension(const ModeRequest& request)
     rounds_.back()->limitDimension(std::max<Eigen::Index>(0, restartFactor * modes) + 6 * blockSize);
 }
 
+Eigen::MatrixXd ModeExtractor::watchedWork(const ModeRequest& request)
+{
+    std::vector<std::pair<double, Eigen::RowVectorXd>> rows;
+    for (auto& round : rounds_) {
+        const Eigen::Index count = round->converged(tolerance);
+        const Eigen::VectorXd theta = round->thetas(count);
+        const Eigen::MatrixXd work = round->watchedWork(count);
+        for (Eigen::Index at = 0; at < count; ++at)
+            rows.emplace_back(theta[at], work.row(at));
+    }
+    std::stable_sort(rows.begin(), rows.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+    Eigen::MatrixXd all(rigid_.cols() + static_cast<Eigen::Index>(rows.size()), request.watched.cols());
+    all.topRows(rigid_.cols()) = rigid_.transpose() * request.watched;
+    for (std::size_t at = 0; at < rows.size(); ++at)
+        all.row(rigid_.cols() + static_cast<Eigen::Index>(at)) = rows[at].second;
+    return all;
+}
+
+/// A look costs a dense eigenproblem in the basis, which may take about a quarter of the time; but not longer than an
+/// eighth more of directions.
+Eigen::Index ModeExtractor::nextLook(Eigen::Index fewest) const
+{
+    const double dimension = double(rounds_.back()->dimension()), size = double(system_.size());
+    const double look = 20.0 * dimension * dimension * dimension;
+    const double step = 4.0 * double(blockSize) * (double(analysis_->entries()) + size * dimension);
+    const double blocks = std::floor(look / (0.25 * step));
+    const auto wait = static_cast<Eigen::Index>(std::min(double(blockSize) * blocks, dimension / 8.0));
+    return std::max(fewest, rounds_.back()->dimension() + wait);
+}
+
 std::optional<Eigen::Index> ModeExtractor::settled(const ModeRequest& request, Eigen::Index& lookedAt)
 {
     const Eigen::Index rigid = rigid_.cols(), found = rigid + convergedCount();
@@ -360,10 +421,8 @@ std::optional<Eigen::Index> ModeExtractor::settled(const ModeRequest& request, E
     }
     if (request.enough && found > lookedAt + 1) {
         lookedAt = found - 1;
-        const Eigen::MatrixXd elastic = convergedVectors(found - rigid);
-        Eigen::MatrixXd shapes(system_.size(), lookedAt);
-        shapes << rigid_, elastic.leftCols(lookedAt - rigid);
-        if (const Eigen::Index suffice = request.enough(shapes); suffice > 0) return suffice;
+        const Eigen::MatrixXd work = watchedWork(request).topRows(lookedAt);
+        if (const Eigen::Index suffice = request.enough(work); suffice > 0) return suffice;
     }
     return std::nullopt;
 }
@@ -376,7 +435,7 @@ Eigen::Index ModeExtractor::modesPerShift() const
     return std::clamp<Eigen::Index>(static_cast<Eigen::Index>(modes), 40, 400);
 }
 
-Extraction ModeExtractor::findMany(const ModeRequest& request, Eigen::Index wanted, const Listener& listener)
+Extraction ModeExtractor::findMany(const ModeRequest& request, Eigen::Index wanted, const ModeListener& listener)
 {
     ModeRequest first = request;
     first.upTo = std::numeric_limits<double>::infinity();
@@ -390,7 +449,7 @@ Extraction ModeExtractor::findMany(const ModeRequest& request, Eigen::Index want
     return upper.upwards(std::move(lowest), wanted, request.upTo, modesPerShift(), listener);
 }
 
-Extraction ModeExtractor::find(const ModeRequest& request, const Listener& listener)
+Extraction ModeExtractor::find(const ModeRequest& request, const ModeListener& listener)
 {
     const Eigen::Index rigid = rigid_.cols(), many = rigid + 2 * modesPerShift();
     Eigen::Index wanted = request.most;
@@ -407,7 +466,7 @@ Extraction ModeExtractor::find(const ModeRequest& request, const Listener& liste
     return findFew(request, listener);
 }
 
-Extraction ModeExtractor::findFew(const ModeRequest& request, const Listener& listener)
+Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener& listener)
 {
     progress_.stage("modes");
     begun_ = true;
@@ -416,6 +475,9 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const Listener& li
     const bool byCountAlone = !std::isfinite(request.upTo) && !request.enough;
     if (byCountAlone && 2 * request.most > size && size <= denseLimit) return counted(cut(dense(), request), request);
     if (rounds_.empty()) rounds_.push_back(firstRound());
+    if (request.enough)
+        for (auto& round : rounds_)
+            round->watch(request.watched);
     auto& lanczos = *rounds_.back();
     limitDimension(request);
     // Nothing has converged while there are few directions more than modes wanted.
@@ -423,10 +485,7 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const Listener& li
     Eigen::Index lookedAt = 0;
     std::optional<Eigen::Index> wanted;
     while (!wanted && !lanczos.exhausted() && !progress_.stopped()) {
-        // A look at what has converged costs a dense eigenproblem, which weighs in small models: there only
-        // after an eighth more of directions.
-        const Eigen::Index next =
-            std::max(fewest, size < 20000 ? lanczos.dimension() + lanczos.dimension() / 8 : lanczos.dimension());
+        const Eigen::Index next = nextLook(fewest);
         const long restarts = lanczos.restarts();
         do
             lanczos.step();
@@ -436,14 +495,14 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const Listener& li
         limitDimension(request);
         if (request.most > rigid)
             progress_.fraction(std::min(1.0, double(convergedCount()) / double(request.most - rigid + 1)));
-        if (listener) listener(convergedHertz());
+        tell(listener);
     }
     if (!wanted && lanczos.exhausted() && convergedCount() < lanczos.dimension() && size <= denseLimit)
         return counted(cut(dense(), request), request);
     return proven(request, std::min(request.most, wanted.value_or(rigid + convergedCount())), listener);
 }
 
-Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted, const Listener& listener)
+Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted, const ModeListener& listener)
 {
     const auto gathered = [&] {
         Extraction extraction = gather(wanted);
@@ -466,7 +525,7 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         auto& lanczos = *rounds_.back();
         while (!lanczos.exhausted() && !progress_.stopped()) {
             lanczos.step();
-            if (listener) listener(convergedHertz());
+            tell(listener);
             const Eigen::Index done = lanczos.converged(tolerance);
             if (done > 0 && 1.0 / lanczos.thetas(done)[done - 1] - shiftUp_ > highest) break;
         }
@@ -483,7 +542,9 @@ Extraction ModeExtractor::cut(Extraction extraction, const ModeRequest& request)
     const Eigen::Index found = extraction.lambda.size();
     Eigen::Index kept = std::min(found, request.most);
     if (request.enough)
-        if (const Eigen::Index suffice = request.enough(extraction.shapes.leftCols(kept)); suffice > 0) kept = suffice;
+        if (const Eigen::Index suffice = request.enough(extraction.shapes.leftCols(kept).transpose() * request.watched);
+            suffice > 0)
+            kept = suffice;
     Eigen::Index inside = 0;
     while (inside < found && toHertz(extraction.lambda[inside]) <= request.upTo)
         ++inside;

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/finding.hpp"
 #include "core/modal/kept_runs.hpp"
+#include "core/modal/mode_listener.hpp"
 #include "core/modal/run_estimate.hpp"
 #include "core/numerics/block_lanczos.hpp"
 #include "core/numerics/shifted_factor.hpp"
@@ -12,8 +13,10 @@ namespace undisona {
 struct ModeRequest {
     Eigen::Index most = 1;                                 ///< no more than so many
     double upTo = std::numeric_limits<double>::infinity(); ///< Hz, and none above
-    /// Given the modes so far (ascending, unit modal mass), how many of them suffice; 0: go on. May be empty.
-    std::function<Eigen::Index(const Eigen::MatrixXd& shapes)> enough;
+    /// Given the work of the watched loads (unknowns x loads) on the modes so far (ascending, unit modal mass; modes x
+    /// loads), how many of them suffice; 0: go on. May be empty.
+    std::function<Eigen::Index(const Eigen::MatrixXd& work)> enough;
+    Eigen::MatrixXd watched;
     bool prove = true; ///< count by inertia, and look for what is missing
     /// Where a caller keeps runs, the count may lie a few modes higher than the last one, or at an earlier run's place.
     bool countElsewhere = true;
@@ -28,10 +31,9 @@ public:
     static Result<std::unique_ptr<ModeExtractor>> prepare(const System&, Progress&, KeptRuns* = nullptr,
                                                           Eigen::Index modes = 1);
 
-    using Listener = std::function<void(const std::vector<double>& convergedHz)>;
     /// The lowest modes, rigid ones first, as far as the request goes; fewer if there are no more or the run was
     /// stopped. Called again, it goes on from what it has.
-    Extraction find(const ModeRequest&, const Listener& listener = {});
+    Extraction find(const ModeRequest&, const ModeListener& listener = {});
 
     /// Load-dependent Ritz vectors (Wilson, Yuan and Dickens 1982): from the static answers to the loads (unknowns x
     /// patterns, N or N m) on, each block K^-1 M times the one before, M-orthogonalised twice; what is new to less than
@@ -52,8 +54,8 @@ private:
     void chooseShift();
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
     Eigen::Index modesPerShift() const;
-    Extraction findFew(const ModeRequest&, const Listener&);
-    Extraction findMany(const ModeRequest&, Eigen::Index wanted, const Listener&); ///< from shift to shift upwards
+    Extraction findFew(const ModeRequest&, const ModeListener&);
+    Extraction findMany(const ModeRequest&, Eigen::Index wanted, const ModeListener&); ///< from shift to shift upwards
     std::unique_ptr<BlockLanczos> firstRound();
     /// From the modes of an earlier run, where the mass has changed by little rank.
     std::unique_ptr<BlockLanczos> resumed();
@@ -70,12 +72,15 @@ private:
     void limitDimension(const ModeRequest&);
     double largestRatio() const; ///< of stiffness to mass on the diagonals: above the highest eigenvalue's order
     Eigen::Index convergedCount();
+    Eigen::MatrixXd watchedWork(const ModeRequest&); ///< on the rigid motions and all that has converged
+    /// How large the basis shall be before the next look at what has converged.
+    Eigen::Index nextLook(Eigen::Index fewest) const;
     /// The wanted ones of the lowest eigenvalues, the rest of the last one's group and a few beyond.
     Eigen::MatrixXd convergedVectors(Eigen::Index wanted);
     /// How many modes the request comes to, once that many and one more have converged.
     std::optional<Eigen::Index> settled(const ModeRequest&, Eigen::Index& lookedAt);
     /// The wanted modes with their count; what the count misses is looked for.
-    Extraction proven(const ModeRequest&, Eigen::Index wanted, const Listener&);
+    Extraction proven(const ModeRequest&, Eigen::Index wanted, const ModeListener&);
     /// The leading modes that the request comes to.
     Extraction cut(Extraction, const ModeRequest&) const;
     Extraction counted(Extraction, const ModeRequest&);
@@ -86,6 +91,8 @@ private:
     double withMargin(double at, const Extraction&, std::int64_t& found) const;
     double hertzOf(double theta) const;
     std::vector<double> convergedHertz();
+    void tell(const ModeListener&);
+    Extraction onTheirWay(); ///< what has converged, by the recurrence alone
 
     const System& system_;
     Progress& progress_;
@@ -101,6 +108,8 @@ private:
     std::vector<double> convergedLambda_;        ///< of all that the last gathering found, ascending
     static constexpr Eigen::Index blockSize = 8; ///< right-hand sides that a solve takes at a time
     ShiftedPencil pencil_;
+    Pace pace_;
+    Eigen::Index handedOut_ = 0;                        ///< modes that had converged when they were last told of
     bool begun_ = false;                                ///< something has been asked for
     std::vector<std::unique_ptr<BlockLanczos>> rounds_; ///< the later ones look for what the first ones missed
 };

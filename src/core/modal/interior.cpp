@@ -13,6 +13,7 @@ namespace undisona {
 namespace {
 
 constexpr double tolerance = 3e-9;
+constexpr double infinity = std::numeric_limits<double>::infinity();
 constexpr Eigen::Index blockSize = 8;
 constexpr std::int64_t mostInASlice = 60;
 
@@ -79,8 +80,8 @@ InteriorExtractor::around(const std::function<bool(const Eigen::VectorXd& lambda
         const Eigen::VectorXd lambda = theta.cwiseInverse().array() + sigma_;
         heard_.resize(before);
         for (const double value : lambda)
-            heard_.push_back(toHertz(value));
-        hear();
+            if (value >= window_[0] && value < window_[1]) heard_.push_back(toHertz(value));
+        hear(lanczos, found);
         // As far as the farthest that has converged: a Ritz value on its way still comes nearer.
         const double reach = found > 0 ? 1.0 / std::abs(theta[found - 1]) : 0.0;
         if (enough(lambda, reach)) break;
@@ -113,12 +114,44 @@ InteriorExtractor::Pairs InteriorExtractor::polished(const Eigen::MatrixXd& vect
     return pairs;
 }
 
-void InteriorExtractor::hear()
+void InteriorExtractor::hear(BlockLanczos& lanczos, Eigen::Index converged)
 {
-    if (!listener_) return;
-    std::vector<double> hertz = heard_;
-    std::sort(hertz.begin(), hertz.end());
-    listener_(hertz);
+    if (listener_.frequencies) {
+        std::vector<double> hertz = heard_;
+        std::sort(hertz.begin(), hertz.end());
+        listener_.frequencies(hertz);
+    }
+    if (!listener_.modes || !earlier_ || converged == 0 || !pace_.due()) return;
+    pace_.take([&] {
+        std::vector<Pairs> all = *earlier_;
+        const RitzPairs now = lanczos.pairs(converged);
+        const Eigen::VectorXd lambda = now.theta.cwiseInverse().array() + sigma_;
+        std::vector<Eigen::Index> inside;
+        for (Eigen::Index at = 0; at < lambda.size(); ++at)
+            if (lambda[at] >= window_[0] && lambda[at] < window_[1]) inside.push_back(at);
+        all.push_back({lambda(inside), now.vectors(Eigen::all, inside)});
+        Extraction extraction = joined(all);
+        extraction.acceptedError.setConstant(extraction.lambda.size(), tolerance);
+        listener_.modes(extraction);
+    });
+}
+
+Extraction InteriorExtractor::joined(const std::vector<Pairs>& found) const
+{
+    std::vector<std::pair<double, std::pair<std::size_t, Eigen::Index>>> order;
+    for (std::size_t part = 0; part < found.size(); ++part)
+        for (Eigen::Index at = 0; at < found[part].lambda.size(); ++at)
+            order.push_back({found[part].lambda[at], {part, at}});
+    std::sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    Extraction extraction;
+    extraction.lambda.resize(static_cast<Eigen::Index>(order.size()));
+    extraction.shapes.resize(system_.size(), extraction.lambda.size());
+    for (std::size_t at = 0; at < order.size(); ++at) {
+        extraction.lambda[static_cast<Eigen::Index>(at)] = order[at].first;
+        extraction.shapes.col(static_cast<Eigen::Index>(at)) =
+            found[order[at].second.first].shapes.col(order[at].second.second);
+    }
+    return extraction;
 }
 
 void InteriorExtractor::slice(double low, double high, std::int64_t expected, std::vector<Pairs>& into)
@@ -126,6 +159,7 @@ void InteriorExtractor::slice(double low, double high, std::int64_t expected, st
     if (expected == 0 || progress_.stopped()) return;
     if (!factoriseNear((low + high) / 2.0, 1e-4 * (high - low))) return;
     const double farthest = std::max(high - sigma_, sigma_ - low);
+    window_ = {low, high};
     std::int64_t found = 0;
     // Copies of a repeated frequency beyond the block size take further looks beside what is known.
     for (int look = 0; look < 60 && found < expected && !progress_.stopped(); ++look) {
@@ -147,19 +181,7 @@ void InteriorExtractor::slice(double low, double high, std::int64_t expected, st
 
 Extraction InteriorExtractor::gathered(const std::vector<Pairs>& found, double low, double high, std::int64_t before)
 {
-    std::vector<std::pair<double, std::pair<std::size_t, Eigen::Index>>> order;
-    for (std::size_t part = 0; part < found.size(); ++part)
-        for (Eigen::Index at = 0; at < found[part].lambda.size(); ++at)
-            order.push_back({found[part].lambda[at], {part, at}});
-    std::sort(order.begin(), order.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
-    Extraction extraction;
-    extraction.lambda.resize(static_cast<Eigen::Index>(order.size()));
-    extraction.shapes.resize(system_.size(), extraction.lambda.size());
-    for (std::size_t at = 0; at < order.size(); ++at) {
-        extraction.lambda[static_cast<Eigen::Index>(at)] = order[at].first;
-        extraction.shapes.col(static_cast<Eigen::Index>(at)) =
-            found[order[at].second.first].shapes.col(order[at].second.second);
-    }
+    Extraction extraction = joined(found);
     certify(
         system_, [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }, sigma_, extraction);
     record_.factorEntries = analysis_ ? double(analysis_->entries()) : 0.0;
@@ -172,7 +194,7 @@ Extraction InteriorExtractor::gathered(const std::vector<Pairs>& found, double l
     return extraction;
 }
 
-Result<Extraction> InteriorExtractor::band(double lowHz, double highHz, Eigen::Index most, const Listener& listener)
+Result<Extraction> InteriorExtractor::band(double lowHz, double highHz, Eigen::Index most, const ModeListener& listener)
 {
     listener_ = listener;
     heard_.clear();
@@ -203,8 +225,10 @@ Result<Extraction> InteriorExtractor::band(double lowHz, double highHz, Eigen::I
         waiting.push_back({next.low, middle, next.below, *below - next.below});
     }
     std::vector<Pairs> found;
+    earlier_ = &found;
     for (const auto& one : slices)
         slice(one.low, one.high, one.expected, found);
+    earlier_ = nullptr;
     if (!factor_ && !factoriseNear((low + high) / 2.0, 1e-4 * (high - low))) return noShift((lowHz + highHz) / 2.0);
     if (!slices.empty() && slices.back().high < high) { // only the lower part was asked for
         high = slices.back().high;
@@ -226,10 +250,13 @@ Result<Extraction> InteriorExtractor::band(double lowHz, double highHz, Eigen::I
     return extraction;
 }
 
-Result<Extraction> InteriorExtractor::nearest(double hertz, Eigen::Index count, const Listener& listener)
+Result<Extraction> InteriorExtractor::nearest(double hertz, Eigen::Index count, const ModeListener& listener)
 {
     listener_ = listener;
     heard_.clear();
+    const std::vector<Pairs> none;
+    earlier_ = &none;
+    window_ = {-infinity, infinity};
     if (!factoriseNear(toLambda(hertz), 1e-5 * toLambda(hertz))) return noShift(hertz);
     // How far off, in Hz, the count-th nearest is; the run must have reached as far on both sides.
     const auto distances = [&](const Eigen::VectorXd& lambda) {
@@ -260,6 +287,7 @@ Result<Extraction> InteriorExtractor::nearest(double hertz, Eigen::Index count, 
     const double low = toLambda(std::max(0.0, hertz - edge)), high = toLambda(hertz + edge);
     const auto first = hertz > edge ? countBelow(low) : std::optional<std::int64_t>(0), last = countBelow(high);
     std::vector<Pairs> found;
+    earlier_ = nullptr;
     if (first && last && !progress_.stopped()) {
         std::vector<Eigen::Index> inside;
         for (Eigen::Index at = 0; at < pairs.lambda.size(); ++at)
@@ -308,10 +336,11 @@ Extraction picked(const Extraction& from, const std::vector<Eigen::Index>& which
 } // namespace
 
 Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, double upToHz, Eigen::Index perShift,
-                                      const Listener& listener)
+                                      const ModeListener& listener)
 {
     listener_ = listener;
     heard_.clear();
+    earlier_ = nullptr;
     for (const double lambda : known.lambda)
         heard_.push_back(toHertz(lambda));
     record_ = known.record;
@@ -350,6 +379,7 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
             if (known.lambda[at] > proven - reachOfLock) below.push_back(at);
         locked_.resize(system_.size(), static_cast<Eigen::Index>(below.size()) + ahead.lambda.size());
         locked_ << known.shapes(Eigen::all, below), ahead.shapes;
+        window_ = {proven, infinity};
         auto missing = expected - done - (ahead.lambda.array() < sigma_).count();
         for (int look = 0; look < 40 && !progress_.stopped(); ++look) {
             if (look > 0 && missing <= 0) break;
@@ -396,6 +426,7 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
         known.check.proven = expected == known.lambda.size();
         if (!known.check.proven || proved.empty()) break;
         progress_.fraction(std::min(1.0, double(known.lambda.size()) / double(wanted)));
+        if (listener_.modes && pace_.due()) pace_.take([&] { listener_.modes(known); });
     }
     known.nextLambda = ahead.lambda.size() > 0 ? ahead.lambda.minCoeff() : 0.0;
     if (known.lambda.size() > wanted) known = leading(std::move(known), wanted);

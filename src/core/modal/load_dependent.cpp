@@ -20,7 +20,7 @@ Extraction ModeExtractor::loadDependent(const Eigen::MatrixXd& loads, const Mode
         basis.rightCols(taken) = block.leftCols(taken);
         progress_.fraction(double(basis.cols()) / double(request.most));
         // The mass that takes part depends on the space alone, not on the vectors in it.
-        if (request.enough && request.enough(basis) > 0) break;
+        if (request.enough && request.enough(basis.transpose() * request.watched) > 0) break;
         block = solve(system_.mass * block);
     }
     const Eigen::Index rigid = rigid_.cols();

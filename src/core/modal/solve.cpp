@@ -31,31 +31,60 @@ struct Pass {
     MassSummary mass;
 };
 
-Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress,
-                     const ModeExtractor::Listener& listener, KeptRuns* kept, bool prove = true)
+/// A pass as far as its equations.
+Pass equationsOf(const Structure& structure, const Splits& splits, Progress& progress)
 {
     Pass pass;
     progress.stage("mesh");
     pass.mesh = meshOf(structure, splits);
     pass.mass = massSummary(structure, pass.mesh);
     pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
-    auto answer = answerAsk(structure.ask, *pass.system, pass.mass, progress, listener, kept, prove);
+    return pass;
+}
+
+void settle(const Structure& structure, Pass& pass)
+{
+    pass.groups = groupsOf(pass.extraction);
+    settleShapes(pass.extraction, pass.groups, *pass.system, pass.mesh,
+                 structure.ask.reference.value_or(pass.mass.centre));
+}
+
+FoundModes foundOf(const Structure& structure, const Splits& splits, const Pass& pass, const Extraction& extraction)
+{
+    FoundModes found{splits, extraction, {}};
+    const auto participation =
+        participationOf(*pass.system, extraction.shapes, pass.mass, structure.ask.reference.value_or(pass.mass.centre));
+    found.mass.sums.resize(extraction.lambda.size(), 3);
+    for (Eigen::Index at = 0; at < extraction.lambda.size(); ++at) {
+        found.mass.hertz.push_back(toHertz(extraction.lambda[at]));
+        for (int direction = 0; direction < 3; ++direction)
+            found.mass.sums(at, direction) = participation.sumOfMovable(at, direction);
+    }
+    return found;
+}
+
+Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress, const RunListener& listener,
+                     KeptRuns* kept, bool prove = true)
+{
+    Pass pass = equationsOf(structure, splits, progress);
+    ModeListener inner{listener.frequencies, {}};
+    if (listener.modes)
+        inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, splits, pass, soFar)); };
+    auto answer = answerAsk(structure.ask, *pass.system, pass.mass, progress, inner, kept, prove);
     if (!answer) return answer.findings();
     pass.shift = answer->shift;
     pass.extraction = std::move(answer->extraction);
     pass.missing = std::move(answer->missing);
-    pass.groups = groupsOf(pass.extraction);
-    settleShapes(pass.extraction, pass.groups, *pass.system, pass.mesh,
-                 structure.ask.reference.value_or(pass.mass.centre));
+    if (listener.modes && pass.extraction.check.proven)
+        listener.modes(foundOf(structure, splits, pass, pass.extraction));
+    settle(structure, pass);
     return pass;
 }
 
 /// The frequency that a first mesh is made for: the limit asked, or a guess from a coarse run.
 double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns* kept)
 {
-    if (structure.ask.until == Ask::Until::frequency || structure.ask.until == Ask::Until::band)
-        return structure.ask.frequency;
-    if (structure.ask.until == Ask::Until::nearest) return 1.5 * structure.ask.frequency;
+    if (const double stated = statedFrequency(structure.ask); stated > 0.0) return stated;
     if (structure.ask.until == Ask::Until::all) return 0.0; // all of the mesh as it is
     const bool stated =
         structure.ask.elements > 0 || std::all_of(structure.frame.members.begin(), structure.frame.members.end(),
@@ -214,8 +243,9 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
     return findings;
 }
 
+/// Everything that is read of a pass. One that was cut short is not worth another factorisation.
 std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, Pass pass, const Eigen::MatrixXd& errors,
-                                   Progress& progress)
+                                   Progress& progress, bool cutShort)
 {
     progress.stage("readings");
     auto solution = std::make_shared<Solution>();
@@ -226,7 +256,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     solution->shift = pass.shift;
     solution->allModes = extraction.all;
     solution->ritz = extraction.ritz;
-    solution->stopped = progress.stopped() && !extraction.check.proven; // a stop after the proof cut nothing short
+    solution->stopped = cutShort && !extraction.check.proven; // a stop after the proof cut nothing short
     solution->mass = pass.mass;
     solution->participation = participationOf(*pass.system, extraction.shapes, pass.mass, reference);
     solution->energies = energiesOf(*structure, pass.mesh, *pass.system, extraction);
@@ -250,7 +280,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         if (mode.ritz) mode.name = "like " + mode.name;
     solution->shapes = extraction.shapes;
     solution->mesh = std::move(pass.mesh);
-    solution->handChecks = handEstimates(*solution);
+    if (!cutShort) solution->handChecks = handEstimates(*solution);
     solution->count = extraction.check;
     solution->findings = findingsOf(*solution, extraction, pass.missing);
     solution->timings = progress.timings();
@@ -261,9 +291,8 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
 
 /// A whole run; the caller may still add to what it gives.
 Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure, Progress& progress,
-                                      const ModeExtractor::Listener& listener, KeptRuns* kept)
+                                      const RunListener& listener, KeptRuns* kept)
 {
-
     Splits splits = proposeSplits(*structure, guessedFrequency(*structure, progress, kept));
     auto pass = runPass(*structure, splits, progress, listener, kept);
     if (!pass) return pass.findings();
@@ -285,15 +314,21 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
                                        split, split == 1 ? " was" : "s were")));
         }
     }
-    auto solution = complete(structure, std::move(*pass), errors, progress);
+    auto solution = complete(structure, std::move(*pass), errors, progress, progress.stopped());
     solution->findings.insert(solution->findings.end(), remarks.begin(), remarks.end());
     return solution;
 }
 
 } // namespace
 
+double statedFrequency(const Ask& ask)
+{
+    if (ask.until == Ask::Until::frequency || ask.until == Ask::Until::band) return ask.frequency;
+    return ask.until == Ask::Until::nearest ? 1.5 * ask.frequency : 0.0;
+}
+
 Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> structure, Progress& progress,
-                                              const ModeExtractor::Listener& listener, KeptRuns* kept)
+                                              const RunListener& listener, KeptRuns* kept)
 {
     auto solution = run(std::move(structure), progress, listener, kept);
     if (!solution) return solution.findings();
@@ -301,7 +336,7 @@ Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> s
 }
 
 Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& progress, const SolveOptions& options,
-                                              const ModeExtractor::Listener& listener)
+                                              const RunListener& listener)
 {
     progress.stage("read");
     auto built = buildStructure(model);
@@ -320,6 +355,24 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
     solution.key = solveKey(model);
     solution.findings.insert(solution.findings.begin(), built.findings.begin(), built.findings.end());
     return std::shared_ptr<const Solution>(std::move(*ran));
+}
+
+Result<std::shared_ptr<const Solution>> solutionFrom(const Model& model, const FoundModes& found, Progress& progress)
+{
+    auto built = buildStructure(model);
+    if (hasError(built.findings)) return built.findings;
+    const auto structure = std::make_shared<const Structure>(std::move(built.structure));
+    Pass pass = equationsOf(*structure, found.splits, progress);
+    if (found.extraction.shapes.rows() != pass.system->size())
+        return errorAt({}, "the modes found are not of this model", "Solve again.");
+    pass.extraction = found.extraction;
+    measureResiduals(*pass.system, pass.extraction);
+    settle(*structure, pass);
+    const Eigen::MatrixXd errors = meshErrors(*structure, pass.mesh, *pass.system, pass.extraction);
+    auto solution = complete(structure, std::move(pass), errors, progress, true);
+    solution->key = solveKey(model);
+    solution->findings.insert(solution->findings.begin(), built.findings.begin(), built.findings.end());
+    return std::shared_ptr<const Solution>(std::move(solution));
 }
 
 Certificate certificateOf(const Solution& solution)

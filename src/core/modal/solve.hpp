@@ -9,13 +9,38 @@ struct SolveOptions {
     KeptRuns* kept = nullptr; ///< what earlier runs left behind, and this one may; one run at a time
 };
 
+/// Effective mass of the modes found so far.
+struct MassSoFar {
+    std::vector<double> hertz; ///< of the modes, ascending
+    Eigen::MatrixXd sums;      ///< modes x 3: running sums along x, y, z as shares of the movable mass
+};
+
+/// Modes on the mesh that they belong to, as far as they are known while a run goes on.
+struct FoundModes {
+    Splits splits;
+    Extraction extraction;
+    MassSoFar mass;
+};
+
+/// What is said while a run goes on; either may be empty.
+struct RunListener {
+    std::function<void(const std::vector<double>& hertz)> frequencies; ///< converged so far, ascending
+    std::function<void(const FoundModes&)> modes; ///< to be kept should the run be cut short, and where it stands
+};
+
+/// The frequency that a first mesh is made for, Hz, where the ask alone tells it; else 0.
+double statedFrequency(const Ask&);
+
 /// From the model to everything that is read of it. Findings tell why there is no solution; those of a
 /// solution stand in it. A stopped run keeps the modes found so far.
 Result<std::shared_ptr<const Solution>> solve(const Model&, Progress&, const SolveOptions& = {},
-                                              const ModeExtractor::Listener& = {});
+                                              const RunListener& = {});
 
 /// The same from a structure that has been built already.
-Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure>, Progress&,
-                                              const ModeExtractor::Listener& = {}, KeptRuns* = nullptr);
+Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure>, Progress&, const RunListener& = {},
+                                              KeptRuns* = nullptr);
+
+/// What a run had found when it was cut short, as the result of a stopped run: nothing is factorised.
+Result<std::shared_ptr<const Solution>> solutionFrom(const Model&, const FoundModes&, Progress&);
 
 } // namespace undisona

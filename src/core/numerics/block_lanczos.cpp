@@ -184,6 +184,10 @@ void BlockLanczos::appendNext()
         basis_.conservativeResize(pencil_.size, room);
     }
     basis_.middleCols(used_, wide) = next_;
+    if (watched_.cols() > 0) {
+        work_.conservativeResize(used_ + wide, Eigen::NoChange);
+        work_.bottomRows(wide) = next_.transpose() * watched_;
+    }
     massLast_ = std::move(massNext_);
     next_.resize(0, 0);
     used_ += wide;
@@ -206,6 +210,7 @@ void BlockLanczos::restart()
         const Eigen::MatrixXd strip = basis_.block(begin, 0, count, used_) * turn;
         basis_.block(begin, 0, count, kept) = strip;
     }
+    if (watched_.cols() > 0) work_ = (turn.transpose() * work_).eval();
     nextTriangle_ = (nextTriangle_ * turn.bottomRows(lastBlock_)).eval();
     projected_ = theta_.head(kept).asDiagonal();
     used_ = lastBlock_ = kept;
@@ -287,6 +292,26 @@ RitzPairs BlockLanczos::pairs(Eigen::Index count)
             next_ * (nextTriangle_ * small_.bottomRows(lastBlock_).leftCols(count) * inverse.asDiagonal());
     }
     return {theta_.head(count), residual_.head(count), std::move(vectors)};
+}
+
+void BlockLanczos::watch(const Eigen::MatrixXd& loads)
+{
+    watched_ = loads;
+    work_ = tall_.inner(basis_.leftCols(used_), loads);
+}
+
+Eigen::MatrixXd BlockLanczos::watchedWork(Eigen::Index count)
+{
+    if (used_ == 0) return Eigen::MatrixXd(0, watched_.cols());
+    projectEigen();
+    count = std::min(count, theta_.size());
+    Eigen::MatrixXd work = small_.leftCols(count).transpose() * work_;
+    if (nextTriangle_.rows() > 0 && next_.cols() == nextTriangle_.rows())
+        for (Eigen::Index at = 0; at < count; ++at) // what `pairs` adds to the vectors
+            if (theta_[at] != 0.0)
+                work.row(at) += (nextTriangle_ * small_.col(at).tail(lastBlock_)).transpose() *
+                                (next_.transpose() * watched_) / theta_[at];
+    return work;
 }
 
 Eigen::VectorXd BlockLanczos::thetas(Eigen::Index count)

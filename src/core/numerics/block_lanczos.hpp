@@ -67,6 +67,11 @@ public:
     RitzPairs pairs(Eigen::Index count);
     Eigen::VectorXd thetas(Eigen::Index count); ///< the same without residuals and vectors
 
+    /// Loads (size x any number) whose work on the Ritz vectors can be asked for from now on, without the vectors.
+    void watch(const Eigen::MatrixXd& loads);
+    /// x' loads of the leading pairs' vectors, count x loads; nothing is as long as the problem is large.
+    Eigen::MatrixXd watchedWork(Eigen::Index count);
+
 private:
     void projectEigen();
     void restart();
@@ -101,6 +106,7 @@ private:
     Eigen::MatrixXd nextTriangle_;    ///< its coupling to the last one
     Eigen::Index lastBlock_ = 0;      ///< columns of the basis that the next block couples to, at its end
     long solves_ = 0, restarts_ = 0;
+    Eigen::MatrixXd watched_, work_; ///< loads; V' loads
     bool exhausted_ = false;
     bool fresh_ = false; ///< the projection has been solved for the present basis
     Eigen::VectorXd theta_, residual_;

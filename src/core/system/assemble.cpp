@@ -257,6 +257,15 @@ Vector6 System::motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) c
     return sum;
 }
 
+System kinematicsOf(const Structure& structure, const FrameMesh& mesh)
+{
+    System system;
+    system.motions = mapMotions(structure, mesh);
+    Assembly(structure, mesh, system).members();
+    system.parts.clear();
+    return system;
+}
+
 System assemble(const Structure& structure, const FrameMesh& mesh, Progress& progress)
 {
     progress.stage("assemble");

@@ -39,6 +39,9 @@ struct System {
     Vector6 motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const;
 };
 
+/// What the mesh's motions follow from, without the matrices.
+System kinematicsOf(const Structure&, const FrameMesh&);
+
 System assemble(const Structure&, const FrameMesh&, Progress&);
 
 } // namespace undisona

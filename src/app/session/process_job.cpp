@@ -1,0 +1,121 @@
+#include "app/session/engine_process.hpp"
+#include "app/session/solve_job.hpp"
+#include "core/base/memory.hpp"
+#include "core/engine/archive.hpp"
+
+#include <QMetaObject>
+#include <QTimer>
+
+#include <thread>
+
+namespace undisona {
+
+namespace {
+
+constexpr int grace = 333; // ms that a stopped run has to bring home what it found
+/// An abandoned one longer: with the process goes what it keeps for the next run.
+constexpr int longGrace = 4000;
+
+class ProcessJob : public SolveJob {
+public:
+    ProcessJob(Model model, const QString& takeId, EngineProcess& engine, QObject* parent)
+        : SolveJob(std::move(model), takeId, parent), engine_(engine)
+    {
+        connect(&engine_, &EngineProcess::stageChanged, this, &SolveJob::stageChanged);
+        connect(&engine_, &EngineProcess::modesConverged, this, &SolveJob::modesConverged);
+        connect(&engine_, &EngineProcess::modesFound, this, [this](const std::string& body) { keep(body); });
+        connect(&engine_, &EngineProcess::done, this, [this](const std::string& body) {
+            finishFrom([this, body] { return answerFrom(body, SolveJob::model()); }, {});
+        });
+        connect(&engine_, &EngineProcess::died, this, [this](const Finding& why) { finishFromKept({why}); });
+        patience_.setSingleShot(true);
+        connect(&patience_, &QTimer::timeout, this, [this] {
+            engine_.kill();
+            finishFromKept({});
+        });
+    }
+    ~ProcessJob() override
+    {
+        if (thread_.joinable()) thread_.join();
+        if (!finishing_) engine_.kill(); // nobody is left to hear the answer
+    }
+
+    void start() override { engine_.order(MessageKind::run, SolveJob::model()); }
+    void stop() override { end(grace); }
+    void abandon() override
+    {
+        wanted_ = false;
+        end(longGrace);
+    }
+
+private:
+    void end(int milliseconds)
+    {
+        if (finishing_) return;
+        if (!patience_.isActive()) engine_.stop();
+        if (!patience_.isActive() || patience_.remainingTime() > milliseconds) patience_.start(milliseconds);
+    }
+
+    /// The latest modes; but those that were counted stay until others are.
+    void keep(const std::string& body)
+    {
+        const FoundHead head = headOfModes(body);
+        emit massReached(head.mass);
+        if (proven_ && !head.proven) return;
+        kept_ = body;
+        proven_ = head.proven;
+    }
+
+    void finishFromKept(const Findings& why)
+    {
+        if (finishing_) return;
+        if (kept_.empty() || !wanted_) {
+            finishing_ = true;
+            patience_.stop();
+            emit finished(nullptr,
+                          why.empty() ? Findings{warningAt({}, "the run was stopped before a mode was found")} : why);
+            return;
+        }
+        emit stageChanged(tr("reading the modes kept"), -1.0);
+        finishFrom([this] { return solutionFrom(SolveJob::model(), modesFrom(kept_), progress_); }, why);
+    }
+
+    /// A solution is put together beside the interface.
+    void finishFrom(std::function<Result<std::shared_ptr<const Solution>>()> make, Findings findings)
+    {
+        finishing_ = true;
+        patience_.stop();
+        thread_ = std::thread([this, make = std::move(make), findings = std::move(findings)]() mutable {
+            std::shared_ptr<const Solution> solution;
+            try {
+                auto result = make();
+                if (result) solution = *result;
+                for (auto& finding : result.findings())
+                    findings.push_back(std::move(finding));
+            } catch (const std::bad_alloc&) {
+                findings.push_back(memoryRanOut());
+            } catch (const ArchiveError& problem) {
+                findings.push_back(errorAt({}, std::string("the engine's answer cannot be read: ") + problem.what(),
+                                           "Window and engine must be of one build."));
+            }
+            QMetaObject::invokeMethod(
+                this, [this, solution, findings] { emit finished(solution, findings); }, Qt::QueuedConnection);
+        });
+    }
+
+    EngineProcess& engine_;
+    QTimer patience_;
+    std::string kept_; ///< body of a modes message
+    bool proven_ = false, wanted_ = true, finishing_ = false;
+    Progress progress_;
+    std::thread thread_;
+};
+
+} // namespace
+
+SolveJob* makeProcessJob(Model model, const QString& takeId, EngineProcess& engine, QObject* parent)
+{
+    return new ProcessJob(std::move(model), takeId, engine, parent);
+}
+
+} // namespace undisona
