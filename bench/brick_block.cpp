@@ -45,11 +45,12 @@ std::pair<Matrix24, Matrix24> brick(double edge)
 
 } // namespace
 
-MatrixPair brickBlock(int nx, int ny, int nz, double size)
+MatrixPair brickBlock(int nx, int ny, int nz, double size, bool clamped)
 {
+    const int first = clamped ? 1 : 0; // plane of nodes that can move
     const auto [k, m] = brick(size / nx);
-    const auto unknown = [&](int i, int j, int l) { return 3 * (((i - 1) * (ny + 1) + j) * (nz + 1) + l); };
-    const std::int64_t count = 3LL * nx * (ny + 1) * (nz + 1);
+    const auto unknown = [&](int i, int j, int l) { return 3 * (((i - first) * (ny + 1) + j) * (nz + 1) + l); };
+    const std::int64_t count = 3LL * (nx + 1 - first) * (ny + 1) * (nz + 1);
     SparseAssembler stiffness(count), mass(count);
     for (int i = 0; i < nx; ++i)
         for (int j = 0; j < ny; ++j)
@@ -57,7 +58,7 @@ MatrixPair brickBlock(int nx, int ny, int nz, double size)
                 std::vector<int> unknowns, own;
                 for (int node = 0; node < 8; ++node) {
                     const int x = i + (node & 1);
-                    if (x == 0) continue; // clamped
+                    if (x < first) continue;
                     for (int axis = 0; axis < 3; ++axis) {
                         unknowns.push_back(unknown(x, j + ((node >> 1) & 1), l + ((node >> 2) & 1)) + axis);
                         own.push_back(3 * node + axis);

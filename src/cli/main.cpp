@@ -1,5 +1,5 @@
 // The same engine as the window's, for scripts and other programs.
-#include "cli/modes_options.hpp"
+#include "cli/stated_options.hpp"
 #include "core/assess/model_checks.hpp"
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
@@ -108,9 +108,12 @@ int runModes(const ModesOptions& options)
     if (!model) return code;
     const auto ask = askOf(options);
     if (const auto* wrong = std::get_if<std::string>(&ask)) return refuse(*wrong);
+    const auto stated = statedIn(*model, options);
+    if (const auto* wrong = std::get_if<std::string>(&stated)) return refuse(*wrong);
+    const auto& [said, asks] = std::get<StatedModel>(stated);
     limitBlasThreads(options.threads);
     Progress progress;
-    const auto solution = solve(*model, progress, {std::get<0>(ask)});
+    const auto solution = solve(said, progress, {asks ? std::nullopt : std::get<0>(ask)});
     if (!solution) {
         report(solution.findings());
         return modelError;
@@ -227,6 +230,14 @@ int main(int argc, char** argv)
         "--ritz", options.ritz,
         "load-dependent Ritz vectors from base accelerations along letters of XYZ; --count says how many, "
         "--mass-share until when");
+    modes->add_option("--ritz-at", options.ritzAt, "points where unit forces along --ritz act, in place of the base");
+    modes->add_option("--residual", options.residual,
+                      "residual vectors beside the modes, for base accelerations along letters of XYZ");
+    modes->add_option("--residual-at", options.residualAt, "points where unit forces along --residual act instead");
+    modes->add_option("--tolerance", options.tolerance, "the largest error of an eigenvalue, 1e-8 unless said");
+    modes->add_option("--mass-matrix", options.massMatrix, "consistent or lumped mass");
+    modes->add_option("--leave-out", options.leaveOut,
+                      "masses and supports to do without, by label or id, such as \"ice, left mount\"");
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
     modes->add_option("--out", options.out, "file to write instead of standard output");
     modes->add_option("--take", options.take, "a take by name instead of the live model");

@@ -169,6 +169,44 @@ TEST(Scene, APickOffersMoreLikeIt)
     EXPECT_EQ(driver.valueOf("word gearbox.points"), "4 feet of Mast");
 }
 
+/// Where anything dark is drawn, in pixels; the ground is light and even.
+QRect drawnRegion(const QImage& picture)
+{
+    QRect region;
+    for (int y = 70; y < picture.height() - 10; ++y)   // below the title
+        for (int x = 0; x < picture.width() - 80; ++x) // left of the axes' sign
+            if (qGray(picture.pixel(x, y)) < 130) region = region.united(QRect(x, y, 1, 1));
+    return region;
+}
+
+TEST(Scene, AModeOfATallStructureStaysInViewAndThinMembersStayVisible)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    const Sentence mast = newSentence(*kindNamed("lattice-mast"), "mast")
+                              .with("height", std::string("400 m"))
+                              .with("bottom", std::string("12 m"))
+                              .with("top", std::string("6 m"))
+                              .with("bays", 40L);
+    Model tall = driver.session().model().inserted(mast);
+    tall = tall.inserted(newSentence(*kindNamed("hold"), "feet").with("points", std::string("4 feet of Mast")));
+    driver.session().changeModel("a tall mast", tall);
+    driver.solved();
+    auto& canvas = driver.window().scene().canvas();
+    canvas.frameAll();
+    driver.session().showMode(0, 1);
+    canvas.setPhase(0.0);
+    driver.pause(150);
+    const QRect rest = drawnRegion(canvas.grabFramebuffer());
+    canvas.setPhase(0.25);
+    driver.pause(150);
+    const QRect moved = drawnRegion(canvas.grabFramebuffer());
+    ASSERT_GT(rest.height(), 200) << "tubes of a tenth of a pixel are drawn all the same";
+    EXPECT_GT(moved.width(), rest.width() + 4) << "it moves";
+    EXPECT_LT(moved.width(), rest.width() + rest.height() / 4) << "by a tenth of its height at most";
+    EXPECT_LT(std::abs(moved.height() - rest.height()), rest.height() / 10);
+}
+
 TEST(Scene, EveryLookDrawsTheMovingShape)
 {
     WindowDriver driver;

@@ -56,7 +56,7 @@ TEST(RitzVectors, HoldTheStaticAnswersAndLieAboveTheModes)
         const auto& system = *ritz->system;
         auto prepared = ModeExtractor::prepare(system, progress);
         auto& extractor = *prepared;
-        const Eigen::MatrixXd answers = extractor->staticAnswer(loadsOf(ritzAsk(20), system));
+        const Eigen::MatrixXd answers = extractor->staticAnswer(loadsOf(ritzAsk(20).ritz, system));
         for (Eigen::Index at = 0; at < answers.cols() && held; ++at)
             EXPECT_LT(outside(system, ritz->shapes, answers.col(at)), 1e-9) << "the static answer is in their space";
         const Eigen::MatrixXd gram = ritz->shapes.transpose() * (system.mass * ritz->shapes);
@@ -112,9 +112,7 @@ TEST(ResidualVectors, MakeTheStaticAnswerExact)
         auto prepared = ModeExtractor::prepare(system, progress);
         auto& extractor = *prepared;
         const Extraction modes = extractor->find({.most = 10});
-        Ask force = ritzAsk(0);
-        force.ritzFrom = Ask::RitzFrom::force;
-        force.ritzPoints = {7, 11};
+        const LoadPatterns force{.from = LoadPatterns::From::force, .points = {7, 11}};
         const Eigen::MatrixXd loads = loadsOf(force, system), whole = extractor->staticAnswer(loads);
         const ResidualVectors rest = residualVectors(system, *extractor, modes, loads);
         ASSERT_EQ(rest.lambda.size(), 4) << held << " " << loads.colwise().norm();

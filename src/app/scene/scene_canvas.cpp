@@ -17,6 +17,7 @@
 #include <vtkLight.h>
 #include <vtkNew.h>
 #include <vtkOpenGLPolyDataMapper.h>
+#include <vtkOpenGLVertexBufferObject.h>
 #include <vtkOpenGLState.h>
 #include <vtkPointData.h>
 #include <vtkPoints.h>
@@ -64,6 +65,8 @@ struct MovingShape {
             array->SetNumberOfComponents(3);
         colour->SetNumberOfComponents(3);
         mapper->SetInputData(data);
+        // The shift of a mode is in metres: places must stay so too, whatever their range.
+        mapper->SetVBOShiftScaleMethod(vtkOpenGLVertexBufferObject::DISABLE_SHIFT_SCALE);
         mapper->SetScalarModeToUsePointFieldData();
         mapper->SelectColorArray("colour");
         mapper->SetColorModeToDirectScalars();
@@ -290,6 +293,11 @@ double SceneCanvas::displayScale() const
 {
     return drawn_ ? pipeline_->scale : 0.0;
 }
+bool SceneCanvas::tooThin() const
+{
+    constexpr double pixels = 1.5;
+    return widest_ > 0.0 && widest_ < pixels * camera_.scale(size()) / devicePixelRatioF();
+}
 double SceneCanvas::symbolSize() const
 {
     return structure_ ? std::max(1e-3, 0.034 * structure_->frame.span()) : 0.1;
@@ -317,13 +325,18 @@ void SceneCanvas::rebuild()
     const FrameMesh mesh = drawn_ ? drawn_->mesh : meshOf(*shape, Splits(shape->members.size(), 1));
     const auto elements = mesh.elements.size();
     const int pieces = !drawn_ ? 1 : elements > 4000 ? 1 : elements > 1200 ? 2 : 4;
-    p.surface = memberSurface(*shape, mesh, look_.sections, pieces);
+    widest_ = 0.0;
+    for (const auto& member : shape->frame.members)
+        for (const auto& [y, z] : member.section->outline)
+            widest_ = std::max(widest_, 2.0 * std::hypot(y, z));
+    thin_ = tooThin();
+    p.surface = memberSurface(*shape, mesh, look_.sections && !thin_, pieces);
     p.sections.actor->SetVisibility(!p.surface.lines);
     p.centreLines.actor->SetVisibility(p.surface.lines);
     const std::vector<std::int64_t> none;
     p.members().setPlaces(p.surface.place, p.surface.arm, p.surface.lines ? none : p.surface.cells,
                           p.surface.lines ? p.surface.cells : none);
-    p.members().actor->GetProperty()->SetLineWidth(static_cast<float>(2.2 * devicePixelRatioF()));
+    p.members().actor->GetProperty()->SetLineWidth(static_cast<float>((thin_ ? 1.4 : 2.2) * devicePixelRatioF()));
 
     const double span = std::max(structure_->frame.span(), 1e-6);
     p.scale = 0.0;
@@ -438,6 +451,7 @@ void SceneCanvas::recolour()
 void SceneCanvas::paintGL()
 {
     auto& p = *pipeline_;
+    dirty_ = dirty_ || (look_.sections && thin_ != tooThin());
     if (dirty_) rebuild();
     if (colourDirty_) recolour();
     const double swing = drawn_ ? std::sin(2.0 * std::numbers::pi * phase_) : 0.0;

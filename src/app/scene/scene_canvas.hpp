@@ -92,6 +92,7 @@ private:
     void hover(const QPointF&);
     void showAtRest();
     double displayScale() const;
+    bool tooThin() const; ///< members from so far that their sections would fall between the pixels
 
     Session& session_;
     std::unique_ptr<Pipeline> pipeline_;
@@ -100,6 +101,8 @@ private:
     bool framed_ = false, dirty_ = true, colourDirty_ = true, drawing_ = false;
     std::shared_ptr<const Solution> drawn_;
     std::shared_ptr<const Structure> structure_;
+    double widest_ = 0.0; ///< of the sections, m
+    bool thin_ = false;   ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;
     QTimer timer_;
     QElapsedTimer clock_;

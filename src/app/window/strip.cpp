@@ -141,7 +141,11 @@ void Strip::renew()
     } else if (live.solution && live.stale)
         proof_->setText(tr("before your last change"));
     else if (live.solution && live.solution->stopped)
-        proof_->setText(tr("stopped: %1 modes kept, not proven").arg(live.solution->modes.size()));
+        proof_->setText(live.solution->count.proven
+                            ? tr("stopped: %1 modes kept, all below %2 Hz")
+                                  .arg(live.solution->modes.size())
+                                  .arg(QString::fromStdString(rounded(live.solution->count.belowHz, 3)))
+                            : tr("stopped: %1 modes kept, not proven").arg(live.solution->modes.size()));
     else if (live.solution && live.solution->count.proven)
         proof_->setText(QString::fromStdString(wordsOf(live.solution->count, 3)));
     else if (live.solution && live.solution->ritz)

@@ -43,7 +43,8 @@ void limitMemory(double megabytes)
 {
     rlimit limit{};
     getrlimit(RLIMIT_DATA, &limit);
-    limit.rlim_cur = std::min(limit.rlim_max, static_cast<rlim_t>(megabytes * 1024.0 * 1024.0));
+    const double all = megabytes + megabytesIn("/proc/self/status", "VmData:").value_or(0.0);
+    limit.rlim_cur = std::min(limit.rlim_max, static_cast<rlim_t>(all * 1024.0 * 1024.0));
     setrlimit(RLIMIT_DATA, &limit);
 }
 

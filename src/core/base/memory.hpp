@@ -7,7 +7,7 @@ double machineMegabytes();   ///< physical memory
 double availableMegabytes(); ///< what this process can take now without others being put out, or passing its limit
 double peakMegabytes();      ///< the most that this process has held
 
-/// No more memory than this for what this process keeps for itself, from now on: beyond it std::bad_alloc.
+/// No more memory than this beside what this process has now: beyond it std::bad_alloc.
 void limitMemory(double megabytes);
 
 /// What is said where std::bad_alloc ends a run.

@@ -28,7 +28,11 @@ inline auto fields(RunRecord& of)
 inline auto fields(Extraction& of)
 {
     return std::tie(of.lambda, of.shapes, of.acceptedError, of.residual, of.floor, of.rigid, of.mechanisms,
-                    of.nextLambda, of.all, of.ritz, of.check, of.record);
+                    of.nextLambda, of.all, of.ritz, of.cutShort, of.check, of.record);
+}
+inline auto fields(ResidualVectors& of)
+{
+    return std::tie(of.lambda, of.shapes, of.loads, of.staticError);
 }
 inline auto fields(MassSoFar& of)
 {
@@ -70,7 +74,7 @@ struct SolutionBody {
 auto fields(SolutionBody& of)
 {
     Solution& s = of.found;
-    return std::tie(of.splits, s.shapes, s.modes, s.shift, s.allModes, s.ritz, s.participation, s.energies, s.count,
+    return std::tie(of.splits, s.shapes, s.modes, s.shift, s.allModes, s.ritz, s.residual, s.participation, s.energies, s.count,
                     s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
 }
 
@@ -111,7 +115,7 @@ static_assert(sizeof(Head) == 16);
 
 const char* engineVersion()
 {
-    return "undisona " UNDISONA_VERSION ", messages 1";
+    return "undisona " UNDISONA_VERSION ", messages 2";
 }
 
 std::string framed(MessageKind kind, const std::string& body)

@@ -4,10 +4,12 @@
 #include "core/engine/messages.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/document_io.hpp"
+#include "core/numerics/blas_threads.hpp"
 
 #include <condition_variable>
 #include <deque>
 #include <mutex>
+#include <system_error>
 #include <thread>
 
 #include <unistd.h>
@@ -45,6 +47,9 @@ private:
         } catch (const std::bad_alloc&) {
             kept_.clear();
             return memoryRanOut();
+        } catch (const std::system_error&) { // no room for a thread's stack
+            kept_.clear();
+            return memoryRanOut();
         }
     }
 
@@ -56,6 +61,9 @@ private:
             const auto refused = tooLarge(*estimate, availableMegabytes());
             return {wordsOf(*estimate), refused ? Findings{*refused} : Findings{}};
         } catch (const std::bad_alloc&) {
+            kept_.clear();
+            return {{}, {memoryRanOut()}};
+        } catch (const std::system_error&) {
             kept_.clear();
             return {{}, {memoryRanOut()}};
         }
@@ -130,7 +138,10 @@ private:
 
 int serveEngine(int in, int out, double memoryLimit)
 {
-    if (memoryLimit > 0.0) limitMemory(memoryLimit);
+    if (memoryLimit > 0.0) {
+        reserveBlasMemory();
+        limitMemory(memoryLimit);
+    }
     return Engine(in, out).serve();
 }
 

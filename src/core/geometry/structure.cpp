@@ -1,7 +1,9 @@
 #include "core/geometry/structure.hpp"
 
 #include "core/geometry/frame_builder.hpp"
-#include "core/geometry/pick.hpp"
+#include "core/geometry/left_out.hpp"
+#include "core/geometry/read_ask.hpp"
+#include "core/geometry/sentence_reader.hpp"
 
 #include <fmt/format.h>
 
@@ -9,22 +11,13 @@ namespace undisona {
 
 namespace {
 
-Eigen::Vector3d asVector(const std::array<double, 3>& values)
-{
-    return {values[0], values[1], values[2]};
-}
-
-Mask3 maskOf(const Sentence& sentence, std::string_view key)
-{
-    if (!sentence.has(key)) return {true, true, true};
-    const Directions directions = sentence.directions(key);
-    return {directions.has(0), directions.has(1), directions.has(2)};
-}
-
 /// Reads sentences against the frame and gathers what they mean.
-class Resolver {
+class Resolver : SentenceReader {
 public:
-    Resolver(Structure& structure, Findings& findings) : structure_(structure), findings_(findings) {}
+    Resolver(Structure& structure, Findings& findings)
+        : SentenceReader(structure.frame, findings), structure_(structure)
+    {
+    }
 
     void materials(const Model& model)
     {
@@ -86,8 +79,9 @@ public:
     {
         for (const auto& sentence : model.activeIn(Group::supports)) {
             sentence_ = sentence.get();
+            if (structure_.leftOut.contains(sentence_->id)) continue;
             if (sentence->kind->key == "bed") {
-                const Mask3 along = maskOf(*sentence, "directions");
+                const Mask3 along = translations("directions");
                 const double stiffness = sentence->number("stiffness");
                 for (const int member : members("members"))
                     structure_.beds.push_back(
@@ -102,12 +96,13 @@ public:
     {
         for (const auto& sentence : model.activeIn(Group::addedMass)) {
             sentence_ = sentence.get();
+            if (structure_.leftOut.contains(sentence_->id)) continue;
             const std::string& kind = sentence->kind->key;
             if (kind == "mass") pointMass();
             if (kind == "mass-along")
                 for (const int member : members("members"))
                     structure_.lineMasses.push_back(
-                        {member, sentence->number("mass"), maskOf(*sentence, "only"), sentence->id});
+                        {member, sentence->number("mass"), translations("only"), sentence->id});
             if (kind == "mass-shared") {
                 const auto picked = members("members");
                 double total = 0.0;
@@ -115,7 +110,7 @@ public:
                     total += lengthOf(member);
                 for (const int member : picked)
                     structure_.lineMasses.push_back(
-                        {member, sentence->number("mass") / total, maskOf(*sentence, "only"), sentence->id});
+                        {member, sentence->number("mass") / total, translations("only"), sentence->id});
             }
             if (kind == "coating")
                 for (const int member : members("members")) {
@@ -157,7 +152,7 @@ public:
             if (entry == "through the base") excitation.entry = Entry::base;
             if (entry == "as a force") excitation.entry = Entry::force;
             if (entry == "as a moment") excitation.entry = Entry::moment;
-            excitation.along = maskOf(*sentence, "along");
+            excitation.along = translations("along");
             if (excitation.entry == Entry::force || excitation.entry == Entry::moment) {
                 if (!sentence->has("points")) {
                     complain(fmt::format("{} enters at points that are not named", excitation.name),
@@ -170,72 +165,6 @@ public:
         }
     }
 
-    void ask(const Model& model)
-    {
-        bool asked = false;
-        for (const auto& sentence : model.activeIn(Group::ask)) {
-            sentence_ = sentence.get();
-            const std::string& kind = sentence->kind->key;
-            Ask& ask = structure_.ask;
-            if (kind == "lowest" || kind == "up-to" || kind == "mass-share" || kind == "band" || kind == "nearest" ||
-                kind == "every-mode" || kind == "ritz-vectors") {
-                if (asked) {
-                    complain("modes are asked for twice", "Keep one of the two sentences on.");
-                    continue;
-                }
-                asked = true;
-                ask.sentence = sentence->id;
-                if (kind == "every-mode") {
-                    ask.until = Ask::Until::all;
-                    continue;
-                }
-                ask.count = sentence->count(kind == "lowest" || kind == "nearest" ? "count" : "most");
-                if (kind == "nearest") {
-                    ask.until = Ask::Until::nearest;
-                    ask.frequency = sentence->number("frequency");
-                }
-                if (kind == "band") {
-                    ask.until = Ask::Until::band;
-                    ask.from = sentence->number("from");
-                    ask.frequency = sentence->number("to");
-                    if (!(ask.from < ask.frequency))
-                        complain("the band ends before it begins", "Give the lower frequency first.");
-                }
-                if (kind == "up-to") {
-                    ask.until = Ask::Until::frequency;
-                    ask.frequency = sentence->number("frequency");
-                }
-                if (kind == "ritz-vectors") {
-                    const std::string from = sentence->text("from");
-                    ask.until = Ask::Until::ritz;
-                    ask.ritzFrom = from == "base accelerations" ? Ask::RitzFrom::base
-                                   : from == "self weight"      ? Ask::RitzFrom::weight
-                                                                : Ask::RitzFrom::force;
-                    ask.directions = maskOf(*sentence, "directions");
-                    if (sentence->has("at")) ask.ritzPoints = points("at");
-                    if (ask.ritzFrom == Ask::RitzFrom::force && ask.ritzPoints.empty())
-                        complain("it is not said where the unit forces act", "Name the points.");
-                }
-                if (kind == "mass-share") ask.until = Ask::Until::massShare;
-                if (sentence->has("share")) {
-                    ask.share = sentence->number("share");
-                    const char* along[3] = {"share-x", "share-y", "share-z"};
-                    for (std::size_t axis = 0; axis < 3; ++axis)
-                        if (sentence->has(along[axis])) ask.shareAlong[axis] = sentence->number(along[axis]);
-                    ask.ofTotal = sentence->has("of") && sentence->text("of") == "total";
-                    ask.directions = maskOf(*sentence, "directions");
-                }
-            }
-            if (kind == "mass-matrix") ask.lumped = sentence->text("matrix") == "lumped";
-            if (kind == "fineness") ask.elements = sentence->count("elements");
-            if (kind == "reference-point") ask.reference = place("at");
-            if (kind == "hand-check")
-                for (const int point : points("point"))
-                    structure_.handChecks.push_back({point, sentence->text("load") == "moment",
-                                                     sentence->text("direction")[0] - 'x', sentence->id});
-        }
-    }
-
 private:
     double lengthOf(int member) const
     {
@@ -244,37 +173,6 @@ private:
         return (structure_.frame.points[static_cast<std::size_t>(shape.to)].place + offset[1] -
                 structure_.frame.points[static_cast<std::size_t>(shape.from)].place - offset[0])
             .norm();
-    }
-
-    void complain(std::string what, std::string remedy = {})
-    {
-        findings_.push_back(errorAt(sentence_->id, std::move(what), std::move(remedy)));
-    }
-
-    std::vector<int> taken(Picked picked)
-    {
-        if (!picked.problem.empty())
-            findings_.push_back({picked.onlyCountDiffers ? Severity::warning : Severity::error,
-                                 picked.problem,
-                                 picked.remedy,
-                                 sentence_->id,
-                                 {}});
-        return picked.indices;
-    }
-    std::vector<int> points(std::string_view key) { return taken(pickPoints(structure_.frame, sentence_->text(key))); }
-    std::vector<int> members(std::string_view key)
-    {
-        return taken(pickMembers(structure_.frame, sentence_->text(key)));
-    }
-
-    std::optional<Eigen::Vector3d> place(std::string_view key)
-    {
-        const auto read = readVector(sentence_->text(key), QuantityKind::length, NumberStyle::file);
-        if (const auto* vector = std::get_if<Vector>(&read)) return asVector(vector->si);
-        const auto picked = points(key);
-        if (picked.size() == 1) return structure_.frame.points[static_cast<std::size_t>(picked[0])].place;
-        if (picked.size() > 1) complain("one place is needed here, but several points are named");
-        return std::nullopt;
     }
 
     /// The frame stated by "its x towards ..., its y near ..."; global axes if neither is said.
@@ -402,7 +300,7 @@ private:
         if (sharing == "on" && picked.size() > 1)
             return complain(fmt::format("one mass is on {} points", picked.size()),
                             "Say whether it is \"on each of\" them or \"shared over\" them.");
-        PointMass mass{0, said.number("mass"), {}, {}, maskOf(said, "only"), said.id};
+        PointMass mass{0, said.number("mass"), {}, {}, translations("only"), said.id};
         if (sharing == "shared over") mass.mass /= double(picked.size());
         if (said.has("centre")) mass.centre = asVector(said.vector("centre"));
         Eigen::Matrix3d own = Eigen::Matrix3d::Zero();
@@ -450,8 +348,6 @@ private:
     }
 
     Structure& structure_;
-    Findings& findings_;
-    const Sentence* sentence_ = nullptr;
 };
 
 } // namespace
@@ -465,13 +361,14 @@ StructureAndFindings buildStructure(const Model& model)
     if (structure.frame.points.empty())
         built.findings.push_back(
             errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
+    structure.leftOut = leftOut(model, built.findings);
     Resolver resolver(structure, built.findings);
     resolver.materials(model);
     resolver.joints(model);
     resolver.supports(model);
     resolver.masses(model);
     resolver.excitations(model);
-    resolver.ask(model);
+    readAsk(model, structure, built.findings);
     return built;
 }
 

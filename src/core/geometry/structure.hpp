@@ -4,6 +4,7 @@
 #include "core/model/model.hpp"
 
 #include <optional>
+#include <set>
 
 namespace undisona {
 
@@ -76,6 +77,14 @@ struct Excitation {
     Mask3 along{true, true, true};
 };
 
+/// Loads that vectors are made from.
+struct LoadPatterns {
+    enum class From { base, weight, force } from = From::base;
+    Mask3 directions{true, true, false};
+    std::vector<int> points; ///< where unit forces act
+    std::string sentence;    ///< that asks; empty where a caller does
+};
+
 struct Ask {
     enum class Until { count, frequency, massShare, band, nearest, all, ritz } until = Until::count;
     long count = 12;                    ///< asked for, or the largest number
@@ -84,13 +93,17 @@ struct Ask {
     double share = 0.0;                 ///< 0: none; Ritz vectors may aim at one too
     std::array<double, 3> shareAlong{}; ///< in place of it along x, y, z; 0: as it is
     bool ofTotal = false;
-    Mask3 directions{true, true, false};
-    enum class RitzFrom { base, weight, force } ritzFrom = RitzFrom::base;
-    std::vector<int> ritzPoints; ///< where unit forces act
+    Mask3 directions{true, true, false}; ///< of the share
+    LoadPatterns ritz;                   ///< what Ritz vectors are made from
+    std::string sentence;                ///< that asks; empty where a caller does, or nobody
+
+    // Beside what is asked for, how it is found.
+    double tolerance = 1e-8;              ///< of the accepted error and the residual
+    std::optional<LoadPatterns> residual; ///< residual vectors for these loads are wanted too
     bool lumped = false;
     long elements = 0; ///< 0: by itself
     std::optional<Eigen::Vector3d> reference;
-    std::string sentence; ///< that asks; empty where a caller does, or nobody
+
     /// Modes away from the low end, with none below them computed.
     bool inside() const { return (until == Until::band && from > 0.0) || until == Until::nearest; }
     double target(int direction) const
@@ -122,6 +135,7 @@ struct Structure {
     std::vector<Excitation> excitations;
     Ask ask;
     std::vector<HandCheck> handChecks;
+    std::set<std::string> leftOut; ///< ids of the masses and supports that this run goes without
 };
 
 struct StructureAndFindings {

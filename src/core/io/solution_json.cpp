@@ -1,5 +1,6 @@
 #include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
+#include "core/modal/hertz.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -120,6 +121,14 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes)
     out["modes"] = Json::array();
     for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
         out["modes"].push_back(modeOf(solution, mode));
+    if (solution.residual.loads > 0) {
+        out["residual_vectors"] = {{"loads", solution.residual.loads},
+                                   {"static_error", solution.residual.staticError},
+                                   {"vectors", Json::array()}};
+        for (Eigen::Index at = 0; at < solution.residual.lambda.size(); ++at)
+            out["residual_vectors"]["vectors"].push_back({{"frequency_hz", toHertz(solution.residual.lambda[at])},
+                                                          {"shape", listOf(solution.residual.shapes.col(at))}});
+    }
     out["count_check"] = {{"above_hz", solution.count.aboveHz}, {"below_hz", solution.count.belowHz},
                           {"before", solution.count.before},    {"expected", solution.count.expected},
                           {"found", solution.count.found},      {"method", solution.count.method},

@@ -1,6 +1,7 @@
 #include "core/base/number_text.hpp"
 #include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
+#include "core/modal/hertz.hpp"
 
 namespace undisona {
 
@@ -94,11 +95,15 @@ std::string solutionCsv(const Solution& solution)
 std::string shapesCsv(const Solution& solution)
 {
     std::string out = "mode,frequency_hz,node,point,x_m,y_m,z_m,ux,uy,uz,rx,ry,rz\r\n";
-    for (std::size_t at = 0; at < solution.modes.size(); ++at)
+    const auto modes = static_cast<Eigen::Index>(solution.modes.size());
+    for (std::size_t at = 0; at < solution.shapesWritten(); ++at) {
+        const auto beyond = static_cast<Eigen::Index>(at) - modes; // of a residual vector its number less one
+        const std::string name = beyond < 0 ? fmt::format("{}", at + 1) : fmt::format("residual {}", beyond + 1);
+        const double hertz = beyond < 0 ? solution.modes[at].frequency : toHertz(solution.residual.lambda[beyond]);
         for (std::size_t node = 0; node < solution.mesh.nodes.size(); ++node) {
             const auto& own = solution.mesh.nodes[node];
-            const Vector6 motion = solution.motion(static_cast<int>(node), at);
-            out += fmt::format("{},{},{},{},{},{},{}", at + 1, shortest(solution.modes[at].frequency), node + 1,
+            const Vector6 motion = solution.motionWritten(static_cast<int>(node), at);
+            out += fmt::format("{},{},{},{},{},{},{}", name, shortest(hertz), node + 1,
                                own.point >= 0
                                    ? csvText(solution.structure->frame.points[static_cast<std::size_t>(own.point)].name)
                                    : "",
@@ -107,6 +112,7 @@ std::string shapesCsv(const Solution& solution)
                 out += "," + shortest(motion[d]);
             out += "\r\n";
         }
+    }
     return out;
 }
 

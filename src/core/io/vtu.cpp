@@ -22,13 +22,18 @@ std::string solutionVtu(const Solution& solution)
     for (std::size_t at = 0; at < mesh.elements.size(); ++at)
         out += "3\n";
     out += "</DataArray>\n</Cells>\n<PointData>\n";
-    for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
+    const auto nameOf = [&](std::size_t which) {
+        return which < solution.modes.size()
+                   ? fmt::format("mode {} {:.6g} Hz", which + 1, solution.modes[which].frequency)
+                   : fmt::format("residual vector {}", which - solution.modes.size() + 1);
+    };
+    for (std::size_t which = 0; which < solution.shapesWritten(); ++which)
         for (const bool turning : {false, true}) {
-            out += fmt::format("<DataArray type=\"Float64\" Name=\"mode {} {:.6g} Hz {}\" NumberOfComponents=\"3\" "
+            out += fmt::format("<DataArray type=\"Float64\" Name=\"{} {}\" NumberOfComponents=\"3\" "
                                "format=\"ascii\">\n",
-                               mode + 1, solution.modes[mode].frequency, turning ? "rotation" : "translation");
+                               nameOf(which), turning ? "rotation" : "translation");
             for (std::size_t node = 0; node < mesh.nodes.size(); ++node) {
-                const Vector6 motion = solution.motion(static_cast<int>(node), mode);
+                const Vector6 motion = solution.motionWritten(static_cast<int>(node), which);
                 out += fmt::format("{} {} {}\n", shortest(motion[turning ? 3 : 0]), shortest(motion[turning ? 4 : 1]),
                                    shortest(motion[turning ? 5 : 2]));
             }

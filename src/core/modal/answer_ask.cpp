@@ -19,17 +19,17 @@ bool targetReached(const Participation& participation, const Ask& ask, Eigen::In
     return true;
 }
 
-Eigen::MatrixXd loadsOf(const Ask& ask, const System& system)
+Eigen::MatrixXd loadsOf(const LoadPatterns& patterns, const System& system)
 {
     std::vector<Eigen::VectorXd> loads;
     const Eigen::MatrixXd rigid = system.rigidMotions(Eigen::Vector3d::Zero());
     for (int direction = 0; direction < 3; ++direction) {
-        if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
-        if (ask.ritzFrom != Ask::RitzFrom::force) { // weight along a direction is a base acceleration along it
+        if (!patterns.directions[static_cast<std::size_t>(direction)]) continue;
+        if (patterns.from != LoadPatterns::From::force) { // weight along a direction is a base acceleration along it
             loads.push_back(system.mass * Eigen::MatrixXd(rigid.col(direction)));
             continue;
         }
-        for (const int point : ask.ritzPoints) {
+        for (const int point : patterns.points) {
             const auto& motion = system.motions.nodes[static_cast<std::size_t>(point)];
             Eigen::VectorXd load = Eigen::VectorXd::Zero(system.size());
             for (std::size_t at = 0; at < motion.unknowns.size(); ++at)
@@ -58,7 +58,7 @@ Eigen::Index sufficient(const Ask& ask, const Participation& whole, const Eigen:
 }
 
 std::vector<MissingMass> missingOf(const Ask& ask, const System& system, const MassSummary& mass,
-                                   const ModeExtractor& extractor, const Eigen::MatrixXd& shapes)
+                                   ModeExtractor& extractor, const Eigen::MatrixXd& shapes)
 {
     std::vector<MissingMass> missing;
     const auto participation = participationOf(system, shapes, mass, ask.reference.value_or(mass.centre));
@@ -81,7 +81,7 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
     auto prepared = ModeExtractor::prepare(system, progress, kept, ask.count);
     if (!prepared) return prepared.findings();
     ModeExtractor& extractor = **prepared;
-    ModeRequest request{.most = ask.count, .prove = prove};
+    ModeRequest request{.most = ask.count, .prove = prove, .tolerance = ask.tolerance};
     if (ask.until == Ask::Until::all) {
         constexpr Eigen::Index most = 2500;
         if (system.size() > most)
@@ -101,22 +101,29 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
         request.watched = system.mass * system.rigidMotions(reference).leftCols<3>();
     }
     Answer answer;
-    answer.extraction = ask.until == Ask::Until::ritz ? extractor.loadDependent(loadsOf(ask, system), request)
+    answer.extraction = ask.until == Ask::Until::ritz ? extractor.loadDependent(loadsOf(ask.ritz, system), request)
                                                       : extractor.find(request, listener);
     answer.shift = extractor.shift();
     if (ask.until == Ask::Until::massShare && prove && !progress.stopped() && !answer.extraction.all &&
         sufficient(ask, whole, answer.extraction.shapes.transpose() * request.watched) == 0)
         answer.missing = missingOf(ask, system, mass, extractor, answer.extraction.shapes);
+    if (ask.residual && prove && !progress.stopped() && !answer.extraction.ritz)
+        answer.residual = residualVectors(system, extractor, answer.extraction, loadsOf(*ask.residual, system));
     return answer;
 }
 
 Result<Answer> findInside(const Ask& ask, const System& system, Progress& progress, const ModeListener& listener)
 {
-    InteriorExtractor extractor(system, progress);
+    InteriorExtractor extractor(system, progress, nullptr, ask.tolerance);
     auto extraction = ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count, listener)
                                                     : extractor.nearest(ask.frequency, ask.count, listener);
     if (!extraction) return extraction.findings();
-    return Answer{std::move(*extraction), extractor.shift(), {}};
+    Answer answer{std::move(*extraction), extractor.shift(), {}, {}};
+    if (!ask.residual || progress.stopped()) return answer;
+    auto prepared = ModeExtractor::prepare(system, progress, nullptr, ask.count); // for the static answers
+    if (!prepared) return prepared.findings();
+    answer.residual = residualVectors(system, **prepared, answer.extraction, loadsOf(*ask.residual, system));
+    return answer;
 }
 
 } // namespace

@@ -52,13 +52,14 @@ Result<Extraction> modesOfPair(const SparseSymmetric& stiffness, const SparseSym
     }
     Result<Extraction> found = [&]() -> Result<Extraction> {
         if (ask.inside()) {
-            InteriorExtractor extractor(system, progress);
+            InteriorExtractor extractor(system, progress, nullptr, ask.tolerance);
             return ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count)
                                                  : extractor.nearest(ask.frequency, ask.count);
         }
         auto extractor = ModeExtractor::prepare(system, progress);
         if (!extractor) return extractor.findings();
-        ModeRequest request{.most = ask.until == Ask::Until::all ? system.size() : Eigen::Index(ask.count)};
+        ModeRequest request{.most = ask.until == Ask::Until::all ? system.size() : Eigen::Index(ask.count),
+                            .tolerance = ask.tolerance};
         if (ask.until == Ask::Until::frequency) request.upTo = ask.frequency;
         return (*extractor)->find(request);
     }();

@@ -74,6 +74,9 @@ Certificate certificateOf(const CertificateFigures& run)
     say("accepted error", fmt::format("{:.1e} at most", run.acceptedError));
     say("residual", fmt::format("{:.1e} at most", run.residual));
     say("orthogonality", fmt::format("lost to {:.1e} at most", record.orthogonality));
+    if (run.residualLoads > 0)
+        say("residual vectors", fmt::format("{} for {}; the static answers with them are exact to {:.1e}",
+                                            run.residualVectors, plural(run.residualLoads, "load"), run.staticError));
     std::string work = plural(record.factorisations, "factorisation");
     if (record.blockSolves > 0) work += ", " + plural(record.blockSolves, "block") + " solved";
     if (record.restarts > 0) work += ", " + plural(record.restarts, "restart");

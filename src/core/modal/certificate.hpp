@@ -35,6 +35,8 @@ struct CertificateFigures {
     double acceptedError = 0.0, residual = 0.0; ///< the largest
     std::map<std::string, double> seconds;      ///< by stage; may be empty
     double peakMegabytes = 0.0;                 ///< 0: not known
+    long residualVectors = 0, residualLoads = 0;
+    double staticError = 0.0; ///< with them
 };
 
 /// A proof in plain words with the figures behind it.

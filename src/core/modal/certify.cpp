@@ -36,8 +36,7 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
     extraction.acceptedError.resize(total);
     Eigen::Index firstElastic = total;
     for (Eigen::Index at = total - 1; at >= extraction.rigid; --at) {
-        const double noise = 1e3 * eps * normK * extraction.shapes.col(at).squaredNorm();
-        if (extraction.lambda[at] > noise) firstElastic = at;
+        if (!costsNothing(extraction.lambda[at], extraction.shapes.col(at), normK)) firstElastic = at;
     }
     // Motions that cost no energy and are not rigid: below what rounding leaves of K, and far below the rest.
     extraction.mechanisms = 0;
@@ -58,6 +57,11 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
         extraction.acceptedError[at] = elastic > 0.0 ? energy / elastic : 0.0;
     }
     residualsFrom(stiff, massive, normK, extraction);
+}
+
+bool costsNothing(double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape, double normK)
+{
+    return lambda <= 1e3 * eps * normK * shape.squaredNorm();
 }
 
 void measureResiduals(const System& system, Extraction& extraction)

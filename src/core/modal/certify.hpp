@@ -17,6 +17,7 @@ struct Extraction {
     double nextLambda = 0.0;       ///< a Ritz value above the last mode, 0 if none is known
     bool all = false;              ///< every finite eigenpair of the system is here
     bool ritz = false;             ///< beyond the rigid ones these are Ritz vectors, not modes
+    bool cutShort = false;         ///< a stop came before all that was asked had been counted; a part may be proven
     CountCheck check;              ///< between the last mode and the next Ritz value
     RunRecord record;              ///< how it was found
 };
@@ -25,6 +26,9 @@ struct Extraction {
 /// `extraction.rigid` must be set. Of a rigid motion the error is its energy over that of the first elastic mode.
 void certify(const System&, const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& solveShifted, double sigma,
              Extraction&);
+
+/// Whether a motion's energy is below what rounding leaves of K; `shape` with unit modal mass, normK = norm(K).
+bool costsNothing(double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape, double normK);
 
 /// Fills in the plain residuals and their floors alone.
 void measureResiduals(const System&, Extraction&);

@@ -5,7 +5,6 @@
 #include "core/modal/interior.hpp"
 #include "core/modal/rigid_modes.hpp"
 #include "core/numerics/blas_threads.hpp"
-#include "core/numerics/dense_eigen.hpp"
 
 #include <fmt/format.h>
 
@@ -13,8 +12,6 @@ namespace undisona {
 
 namespace {
 
-constexpr double tolerance = 3e-9;     // of a Ritz pair; a mode is accepted at 1e-8
-constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
 constexpr Eigen::Index denseLimit = 2500;
 constexpr Eigen::Index restartFactor = 2; // basis vectors a mode wanted, before a restart
 
@@ -140,6 +137,17 @@ Eigen::MatrixXd ModeExtractor::solve(const Eigen::MatrixXd& right) const
     return motion;
 }
 
+Eigen::MatrixXd ModeExtractor::staticAnswer(const Eigen::MatrixXd& loads)
+{
+    if (!factor_) chooseShift(); // given back by a run from shift to shift
+    return solve(loads);
+}
+
+double ModeExtractor::ritzTolerance() const
+{
+    return std::max(0.3 * tolerance_, 1e-11); // below it rounding takes over; what is left to do one more solve does
+}
+
 bool ModeExtractor::movesFreely()
 {
     if (!system_.parts.empty()) return false;                              // known beforehand, from what can strain
@@ -172,8 +180,8 @@ void ModeExtractor::chooseShift()
         for (int step = 0; step < 4 && !probe.exhausted(); ++step)
             probe.step();
         double lambda = 0.0; // the first that is no mechanism
-        for (const double theta : probe.thetas(blockSize))
-            if (lambda <= 1e-6 * shiftUp_) lambda = 1.0 / theta - shiftUp_;
+        for (const double theta : probe.thetas(probe.dimension()))
+            if (theta > 0.0 && lambda <= 1e-6 * shiftUp_) lambda = 1.0 / theta - shiftUp_;
         if (!(lambda > 1e-6 * shiftUp_)) return; // mechanisms alone: the present shift is as good as any
         if (lambda > 0.1 * shiftUp_ && lambda < 1e4 * shiftUp_ && round > 0) return;
         if (!factorise(lambda / 3.0)) {
@@ -192,39 +200,10 @@ std::vector<double> ModeExtractor::convergedHertz()
 {
     std::vector<double> hertz(static_cast<std::size_t>(rigid_.cols()), 0.0);
     for (auto& round : rounds_)
-        for (const double theta : round->thetas(round->converged(tolerance)))
+        for (const double theta : round->thetas(round->converged(ritzTolerance())))
             hertz.push_back(hertzOf(theta));
     std::sort(hertz.begin(), hertz.end());
     return hertz;
-}
-
-Extraction ModeExtractor::onTheirWay()
-{
-    std::vector<RitzPairs> found;
-    std::vector<std::array<Eigen::Index, 2>> order; // round, column
-    for (auto& round : rounds_) {
-        found.push_back(round->pairs(round->converged(tolerance)));
-        for (Eigen::Index column = 0; column < found.back().theta.size(); ++column)
-            order.push_back({static_cast<Eigen::Index>(found.size()) - 1, column});
-    }
-    std::stable_sort(order.begin(), order.end(), [&](const auto& a, const auto& b) {
-        return found[static_cast<std::size_t>(a[0])].theta[a[1]] > found[static_cast<std::size_t>(b[0])].theta[b[1]];
-    });
-    Extraction extraction;
-    const Eigen::Index rigid = rigid_.cols(), total = rigid + static_cast<Eigen::Index>(order.size());
-    extraction.rigid = rigid;
-    extraction.lambda.setZero(total);
-    extraction.acceptedError.setZero(total);
-    extraction.shapes.resize(system_.size(), total);
-    extraction.shapes.leftCols(rigid) = rigid_;
-    for (Eigen::Index at = rigid; at < total; ++at) {
-        const auto [round, column] = order[static_cast<std::size_t>(at - rigid)];
-        const RitzPairs& pairs = found[static_cast<std::size_t>(round)];
-        extraction.lambda[at] = 1.0 / pairs.theta[column] - shiftUp_;
-        extraction.acceptedError[at] = pairs.residual[column] / std::abs(pairs.theta[column]);
-        extraction.shapes.col(at) = pairs.vectors.col(column);
-    }
-    return extraction;
 }
 
 void ModeExtractor::tell(const ModeListener& listener)
@@ -239,136 +218,8 @@ Eigen::Index ModeExtractor::convergedCount()
 {
     Eigen::Index count = 0;
     for (auto& round : rounds_)
-        count += round->converged(tolerance);
+        count += round->converged(ritzTolerance());
     return count;
-}
-
-Eigen::MatrixXd ModeExtractor::convergedVectors(Eigen::Index wanted)
-{
-    std::vector<RitzPairs> found;
-    std::vector<std::array<Eigen::Index, 2>> order; // round, column; largest theta first
-    for (auto& round : rounds_) {
-        found.push_back(round->pairs(round->converged(tolerance)));
-        for (Eigen::Index column = 0; column < found.back().theta.size(); ++column)
-            order.push_back({static_cast<Eigen::Index>(found.size()) - 1, column});
-    }
-    const auto theta = [&](const std::array<Eigen::Index, 2>& at) {
-        return found[static_cast<std::size_t>(at[0])].theta[at[1]];
-    };
-    std::stable_sort(order.begin(), order.end(), [&](const auto& a, const auto& b) { return theta(a) > theta(b); });
-    auto kept = static_cast<std::size_t>(std::max<Eigen::Index>(0, wanted));
-    if (kept > 0 && kept < order.size()) { // the whole group of the last one, and a block more
-        const double last = theta(order[kept - 1]);
-        while (kept < order.size() && theta(order[kept]) > last * (1.0 - 1e-4))
-            ++kept;
-    }
-    order.resize(std::min(order.size(), kept + blockSize));
-    Eigen::MatrixXd all(system_.size(), static_cast<Eigen::Index>(order.size()));
-    for (std::size_t at = 0; at < order.size(); ++at)
-        all.col(static_cast<Eigen::Index>(at)) =
-            found[static_cast<std::size_t>(order[at][0])].vectors.col(order[at][1]);
-    return all;
-}
-
-Extraction ModeExtractor::gather(Eigen::Index wanted)
-{
-    const bool complete =
-        std::all_of(rounds_.begin(), rounds_.end(),
-                    [](const auto& round) {
-                        return round->exhausted() && round->converged(tolerance) == round->dimension();
-                    }) &&
-        convergedCount() <= wanted - rigid_.cols() + blockSize;
-    return finished(ritz(convergedVectors(wanted - rigid_.cols())), wanted, complete);
-}
-
-/// Rayleigh-Ritz in the space of the columns, which lie clear of the rigid motions.
-ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space) const
-{
-    const Eigen::Index columns = space.cols();
-    Pairs pairs{Eigen::VectorXd(columns), Eigen::MatrixXd(system_.size(), columns)};
-    if (columns == 0) return pairs;
-    const Eigen::MatrixXd massive = system_.mass * space;
-    const Eigen::ArrayXd sizes = (space.array() * massive.array()).colwise().sum().abs().sqrt().inverse().transpose();
-    const auto scaled = [&](const Eigen::MatrixXd& gram) {
-        const Eigen::MatrixXd even = sizes.matrix().asDiagonal() * gram * sizes.matrix().asDiagonal();
-        return Eigen::MatrixXd((even + even.transpose()) / 2.0);
-    };
-    const Eigen::MatrixXd mass = scaled(space.transpose() * massive),
-                          energy = scaled(space.transpose() * (shifted_ * space));
-    const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, energy);
-    const Eigen::VectorXd theta = eigen.eigenvalues().reverse();
-    pairs.lambda = theta.cwiseInverse().array() - shiftUp_;
-    pairs.shapes.noalias() = space * (sizes.matrix().asDiagonal() * eigen.eigenvectors().rowwise().reverse() *
-                                      theta.cwiseSqrt().cwiseInverse().asDiagonal());
-    return pairs;
-}
-
-Extraction ModeExtractor::dense()
-{
-    const Eigen::Index n = system_.size();
-    const Eigen::MatrixXd identity = Eigen::MatrixXd::Identity(n, n);
-    // A shift midway (in the logarithm) between the lowest and the highest eigenvalue spreads the rounding evenly:
-    // both ends keep about as many digits as the root of their ratio leaves.
-    BlockLanczos probe(pencil_, blockSize, rigid_);
-    for (int step = 0; step < 3 && !probe.exhausted(); ++step)
-        probe.step();
-    const RitzPairs lowest = probe.pairs(1);
-    const double high = largestRatio();
-    const double low = std::max(lowest.theta.size() > 0 ? 1.0 / lowest.theta[0] - shiftUp_ : 0.0, 1e-14 * high);
-    const double shift = high > 0.0 ? std::sqrt(low * high) : shiftUp_;
-    const Eigen::MatrixXd mass = system_.mass * identity,
-                          shifted = sum(system_.stiffness, shift, system_.mass) * identity;
-    // The rank of M, free of units: eigenvalues of D^-1/2 M D^-1/2.
-    Eigen::VectorXd scale(n);
-    for (Eigen::Index at = 0; at < n; ++at)
-        scale[at] = mass(at, at) > 0.0 ? 1.0 / std::sqrt(mass(at, at)) : 0.0;
-    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> rankOf(scale.asDiagonal() * mass * scale.asDiagonal(),
-                                                                Eigen::EigenvaluesOnly);
-    const Eigen::Index rank = (rankOf.eigenvalues().array() > 1e-12).count();
-    const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, shifted);
-    const Eigen::Index rigid = rigid_.cols(), elastic = std::max<Eigen::Index>(0, rank - rigid);
-    Pairs pairs{Eigen::VectorXd(elastic), Eigen::MatrixXd(n, elastic)};
-    for (Eigen::Index at = 0; at < elastic; ++at) { // the rigid motions have the largest theta
-        const double theta = eigen.eigenvalues()[n - 1 - rigid - at];
-        pairs.lambda[at] = 1.0 / theta - shift;
-        pairs.shapes.col(at) = eigen.eigenvectors().col(n - 1 - rigid - at) / std::sqrt(theta);
-    }
-    return finished(std::move(pairs), rank, true);
-}
-
-Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool complete)
-{
-    const Eigen::Index columns = pairs.lambda.size(), rigid = rigid_.cols();
-    const Eigen::Index elastic = std::clamp<Eigen::Index>(wanted - rigid, 0, columns);
-    Eigen::Index kept = elastic; // neighbours of the last one belong to its group
-    while (kept > 0 && kept < columns &&
-           pairs.lambda[kept] <= pairs.lambda[elastic - 1] * std::pow(1.0 + sameFrequency, 2))
-        ++kept;
-    for (int attempt = 0;; ++attempt) {
-        Extraction extraction;
-        extraction.rigid = rigid;
-        extraction.nextLambda = kept < columns ? pairs.lambda[kept] : 0.0;
-        extraction.all = complete && kept == columns;
-        extraction.lambda.resize(rigid + kept);
-        extraction.lambda << Eigen::VectorXd::Zero(rigid), pairs.lambda.head(kept);
-        extraction.shapes.resize(system_.size(), rigid + kept);
-        extraction.shapes << rigid_, pairs.shapes.leftCols(kept);
-        certify(system_, pencil_.solveShifted, -shiftUp_, extraction);
-        const Eigen::Index still = rigid + extraction.mechanisms;
-        const auto bad = [&](Eigen::Index at) {
-            return extraction.acceptedError[at] > 1e-8 ||
-                   extraction.residual[at] > std::max(1e-8, extraction.floor[at]);
-        };
-        bool good = true;
-        for (Eigen::Index at = still; at < rigid + kept; ++at)
-            good = good && !bad(at);
-        if (good || attempt > 0 || complete || progress_.stopped()) {
-            remember(pairs);
-            return extraction;
-        }
-        // Once more through A, then Rayleigh-Ritz again.
-        pairs = ritz(pencil_.solveShifted(system_.mass * pairs.shapes));
-    }
 }
 
 /// Room for the modes wanted and as many again on their way; more modes than were expected make room for themselves.
@@ -383,7 +234,7 @@ Eigen::MatrixXd ModeExtractor::watchedWork(const ModeRequest& request)
 {
     std::vector<std::pair<double, Eigen::RowVectorXd>> rows;
     for (auto& round : rounds_) {
-        const Eigen::Index count = round->converged(tolerance);
+        const Eigen::Index count = round->converged(ritzTolerance());
         const Eigen::VectorXd theta = round->thetas(count);
         const Eigen::MatrixXd work = round->watchedWork(count);
         for (Eigen::Index at = 0; at < count; ++at)
@@ -427,31 +278,30 @@ std::optional<Eigen::Index> ModeExtractor::settled(const ModeRequest& request, E
     return std::nullopt;
 }
 
-/// Modes that a shift is good for: so many that making them orthogonal to each other, which grows with their square,
-/// costs about as much as another factorisation.
-Eigen::Index ModeExtractor::modesPerShift() const
-{
-    const double modes = std::sqrt(analysis_->flops / (25.0 * double(std::max<Eigen::Index>(1, system_.size()))));
-    return std::clamp<Eigen::Index>(static_cast<Eigen::Index>(modes), 40, 400);
-}
-
 Extraction ModeExtractor::findMany(const ModeRequest& request, Eigen::Index wanted, const ModeListener& listener)
 {
     ModeRequest first = request;
     first.upTo = std::numeric_limits<double>::infinity();
-    first.most = rigid_.cols() + modesPerShift();
+    first.most = rigid_.cols() + modesPerShift(*analysis_);
     first.countElsewhere = false; // the walk begins where the modes known end
     Extraction lowest = findFew(first, listener);
-    if (progress_.stopped() || !lowest.check.proven || lowest.mechanisms > 0) return lowest;
+    lowest.cutShort = progress_.stopped();
+    if (progress_.stopped() || !lowest.check.proven) return lowest;
+    if (listener.modes) { // which are proven, whatever becomes of those above
+        lowest.cutShort = true;
+        listener.modes(lowest);
+        lowest.cutShort = false;
+    }
     rounds_.clear(); // gives its memory back
     if (!keeps_) factor_ = kept_->factor = nullptr;
-    InteriorExtractor upper(system_, progress_, analysis_);
-    return upper.upwards(std::move(lowest), wanted, request.upTo, modesPerShift(), listener);
+    InteriorExtractor upper(system_, progress_, analysis_, tolerance_);
+    return upper.upwards(std::move(lowest), wanted, request.upTo, modesPerShift(*analysis_), listener);
 }
 
 Extraction ModeExtractor::find(const ModeRequest& request, const ModeListener& listener)
 {
-    const Eigen::Index rigid = rigid_.cols(), many = rigid + 2 * modesPerShift();
+    tolerance_ = request.tolerance;
+    const Eigen::Index rigid = rigid_.cols(), many = rigid + 2 * modesPerShift(*analysis_);
     Eigen::Index wanted = request.most;
     if (request.prove && !request.enough && wanted > many && 2 * wanted < system_.size() && !begun_) {
         if (std::isfinite(request.upTo)) {
@@ -497,6 +347,7 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener
             progress_.fraction(std::min(1.0, double(convergedCount()) / double(request.most - rigid + 1)));
         tell(listener);
     }
+    if (progress_.stopped() && listener.modes && convergedCount() > handedOut_) listener.modes(onTheirWay());
     if (!wanted && lanczos.exhausted() && convergedCount() < lanczos.dimension() && size <= denseLimit)
         return counted(cut(dense(), request), request);
     return proven(request, std::min(request.most, wanted.value_or(rigid + convergedCount())), listener);
@@ -517,7 +368,7 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         const CountCheck& check = extraction.check;
         if (extraction.all || check.expected <= check.found || check.found == 0) break;
         progress_.stage("modes");
-        Eigen::MatrixXd known = convergedVectors(system_.size());
+        Eigen::MatrixXd known = convergedPairs(system_.size()).vectors;
         known.conservativeResize(Eigen::NoChange, known.cols() + rigid_.cols());
         known.rightCols(rigid_.cols()) = rigid_;
         const double highest = std::max(extraction.lambda[extraction.lambda.size() - 1], toLambda(check.belowHz));
@@ -526,7 +377,7 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         while (!lanczos.exhausted() && !progress_.stopped()) {
             lanczos.step();
             tell(listener);
-            const Eigen::Index done = lanczos.converged(tolerance);
+            const Eigen::Index done = lanczos.converged(ritzTolerance());
             if (done > 0 && 1.0 / lanczos.thetas(done)[done - 1] - shiftUp_ > highest) break;
         }
         if (std::isfinite(request.upTo))

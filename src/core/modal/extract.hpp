@@ -17,7 +17,8 @@ struct ModeRequest {
     /// loads), how many of them suffice; 0: go on. May be empty.
     std::function<Eigen::Index(const Eigen::MatrixXd& work)> enough;
     Eigen::MatrixXd watched;
-    bool prove = true; ///< count by inertia, and look for what is missing
+    bool prove = true;        ///< count by inertia, and look for what is missing
+    double tolerance = 1e-8;  ///< a mode is taken when its accepted error and its residual are below, or at their floor
     /// Where a caller keeps runs, the count may lie a few modes higher than the last one, or at an earlier run's place.
     bool countElsewhere = true;
 };
@@ -42,7 +43,7 @@ public:
     Extraction loadDependent(const Eigen::MatrixXd& loads, const ModeRequest&);
 
     /// K^-1 times loads, clear of the rigid motions; a small shift takes its place where a mechanism forbids it.
-    Eigen::MatrixXd staticAnswer(const Eigen::MatrixXd& loads) const { return solve(loads); }
+    Eigen::MatrixXd staticAnswer(const Eigen::MatrixXd& loads);
 
     double shift() const { return -shiftUp_; }
     const std::shared_ptr<const Analysis>& analysis() const { return analysis_; } ///< of K and M together
@@ -53,7 +54,6 @@ private:
     bool factoriseHeld(); ///< without a shift
     void chooseShift();
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
-    Eigen::Index modesPerShift() const;
     Extraction findFew(const ModeRequest&, const ModeListener&);
     Extraction findMany(const ModeRequest&, Eigen::Index wanted, const ModeListener&); ///< from shift to shift upwards
     std::unique_ptr<BlockLanczos> firstRound();
@@ -66,9 +66,10 @@ private:
         Eigen::VectorXd lambda; ///< ascending
         Eigen::MatrixXd shapes;
     };
-    Pairs ritz(const Eigen::MatrixXd& space) const;
+    Pairs ritz(const Eigen::MatrixXd& space, const Eigen::VectorXd& theta) const;
     Extraction finished(Pairs, Eigen::Index wanted, bool complete);
     void remember(const Pairs&);
+    double ritzTolerance() const; ///< of a Ritz pair, so that its mode is taken
     void limitDimension(const ModeRequest&);
     double largestRatio() const; ///< of stiffness to mass on the diagonals: above the highest eigenvalue's order
     Eigen::Index convergedCount();
@@ -76,7 +77,7 @@ private:
     /// How large the basis shall be before the next look at what has converged.
     Eigen::Index nextLook(Eigen::Index fewest) const;
     /// The wanted ones of the lowest eigenvalues, the rest of the last one's group and a few beyond.
-    Eigen::MatrixXd convergedVectors(Eigen::Index wanted);
+    RitzPairs convergedPairs(Eigen::Index wanted);
     /// How many modes the request comes to, once that many and one more have converged.
     std::optional<Eigen::Index> settled(const ModeRequest&, Eigen::Index& lookedAt);
     /// The wanted modes with their count; what the count misses is looked for.
@@ -111,6 +112,7 @@ private:
     Pace pace_;
     Eigen::Index handedOut_ = 0;                        ///< modes that had converged when they were last told of
     bool begun_ = false;                                ///< something has been asked for
+    double tolerance_ = 1e-8;                           ///< of what is asked for
     std::vector<std::unique_ptr<BlockLanczos>> rounds_; ///< the later ones look for what the first ones missed
 };
 

@@ -6,7 +6,8 @@ namespace undisona {
 void ModeExtractor::remember(const Pairs& pairs)
 {
     convergedLambda_.assign(pairs.lambda.data(), pairs.lambda.data() + pairs.lambda.size());
-    if (!keeps_ || held_.size() != static_cast<std::size_t>(rigid_.cols()) || shiftUp_ != 0.0) return;
+    constexpr double exact = 1e-8; // what the next run takes for modes must be ones
+    if (!keeps_ || tolerance_ > exact || held_.size() != static_cast<std::size_t>(rigid_.cols()) || shiftUp_ != 0.0) return;
     kept_->mass = std::make_shared<const SparseSymmetric>(system_.mass);
     kept_->lambda = pairs.lambda;
     kept_->shapes = pairs.shapes;

@@ -12,7 +12,6 @@ namespace undisona {
 
 namespace {
 
-constexpr double tolerance = 3e-9;
 constexpr double infinity = std::numeric_limits<double>::infinity();
 constexpr Eigen::Index blockSize = 8;
 constexpr std::int64_t mostInASlice = 60;
@@ -28,8 +27,9 @@ Finding noShift(double hertz)
 
 } // namespace
 
-InteriorExtractor::InteriorExtractor(const System& system, Progress& progress, std::shared_ptr<const Analysis> analysis)
-    : system_(system), progress_(progress), analysis_(std::move(analysis))
+InteriorExtractor::InteriorExtractor(const System& system, Progress& progress, std::shared_ptr<const Analysis> analysis,
+                                     double tolerance)
+    : system_(system), progress_(progress), tolerance_(std::max(0.3 * tolerance, 1e-11)), analysis_(std::move(analysis))
 {
     progress_.stage("factorise");
     chooseBlasThreads(system.size());
@@ -75,7 +75,7 @@ InteriorExtractor::around(const std::function<bool(const Eigen::VectorXd& lambda
     const std::size_t before = heard_.size();
     while (!lanczos.exhausted() && !progress_.stopped()) {
         lanczos.step();
-        const Eigen::Index found = lanczos.converged(tolerance);
+        const Eigen::Index found = lanczos.converged(tolerance_);
         const Eigen::VectorXd theta = lanczos.thetas(found);
         const Eigen::VectorXd lambda = theta.cwiseInverse().array() + sigma_;
         heard_.resize(before);
@@ -88,7 +88,7 @@ InteriorExtractor::around(const std::function<bool(const Eigen::VectorXd& lambda
     }
     record_.blockSolves += lanczos.solves();
     record_.restarts += lanczos.restarts();
-    const Eigen::Index found = lanczos.converged(tolerance);
+    const Eigen::Index found = lanczos.converged(tolerance_);
     Pairs pairs = polished(lanczos.pairs(found).vectors);
     return pairs;
 }
@@ -131,7 +131,7 @@ void InteriorExtractor::hear(BlockLanczos& lanczos, Eigen::Index converged)
             if (lambda[at] >= window_[0] && lambda[at] < window_[1]) inside.push_back(at);
         all.push_back({lambda(inside), now.vectors(Eigen::all, inside)});
         Extraction extraction = joined(all);
-        extraction.acceptedError.setConstant(extraction.lambda.size(), tolerance);
+        extraction.acceptedError.setConstant(extraction.lambda.size(), tolerance_);
         listener_.modes(extraction);
     });
 }
@@ -370,7 +370,18 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
         }
         double sigma = toLambda(target);
         if (sigma > end) sigma = end;
-        if (!factoriseNear(sigma, 1e-4 * std::max(sigma - proven, 1e-6 * sigma))) break;
+        const auto nudge = [&] { return 1e-4 * std::max(sigma - proven, 1e-6 * sigma); };
+        if (!factoriseNear(sigma, nudge())) break;
+        // Where they lie closer than it looked from below, a nearer shift is worth another factorisation.
+        const auto counted = [&] { return std::max<std::int64_t>(0, factor_->negative() - done); };
+        for (int nearer = 0; nearer < 4 && counted() > 2 * perShift && wanted - done > perShift; ++nearer) {
+            const double from = known.check.belowHz, to = toHertz(sigma_);
+            if (to - from < 1e-6 * to) break;
+            const double share = std::clamp(double(perShift) / double(counted()), 0.05, 0.7);
+            sigma = toLambda(from + share * (to - from));
+            if (!factoriseNear(sigma, nudge())) break;
+        }
+        if (!factor_) break;
         const std::int64_t expected = factor_->negative();
         // Beside what is known near by, so that nothing is found twice and all is orthogonal.
         const double reachOfLock = 3.0 * (sigma_ - proven) + 1e-3 * sigma_;
@@ -426,8 +437,10 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
         known.check.proven = expected == known.lambda.size();
         if (!known.check.proven || proved.empty()) break;
         progress_.fraction(std::min(1.0, double(known.lambda.size()) / double(wanted)));
+        known.cutShort = true; // should it be all that is ever told
         if (listener_.modes && pace_.due()) pace_.take([&] { listener_.modes(known); });
     }
+    known.cutShort = progress_.stopped() && known.lambda.size() < wanted && toLambda(known.check.belowHz) < end;
     known.nextLambda = ahead.lambda.size() > 0 ? ahead.lambda.minCoeff() : 0.0;
     if (known.lambda.size() > wanted) known = leading(std::move(known), wanted);
     record_.factorEntries = double(analysis_->entries());

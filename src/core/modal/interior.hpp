@@ -9,7 +9,7 @@ namespace undisona {
 class InteriorExtractor {
 public:
     /// An analysis of the pattern of K and M together may be handed in.
-    InteriorExtractor(const System&, Progress&, std::shared_ptr<const Analysis> = nullptr);
+    InteriorExtractor(const System&, Progress&, std::shared_ptr<const Analysis> = nullptr, double tolerance = 1e-8);
 
     /// Every mode from the one frequency to the other, Hz, 0 < low < high; the lowest `most` of them if there are
     /// more. The count between the ends is part of the result. A finding when no shift there can be factorised.
@@ -47,6 +47,7 @@ private:
     const System& system_;
     Progress& progress_;
     ModeListener listener_;
+    double tolerance_; ///< of a Ritz pair
     double sigma_ = 0.0;
     std::shared_ptr<const Analysis> analysis_;
     std::unique_ptr<ShiftedFactor> factor_;

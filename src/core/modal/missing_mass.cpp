@@ -36,7 +36,7 @@ double reachedAt(const GaussRule& rule, double wanted)
 
 } // namespace
 
-std::optional<MissingMass> missingMass(const System& system, const ModeExtractor& extractor,
+std::optional<MissingMass> missingMass(const System& system, ModeExtractor& extractor,
                                        const Eigen::MatrixXd& shapes, int direction, double wanted)
 {
     constexpr Eigen::Index steps = 14;

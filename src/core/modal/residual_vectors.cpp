@@ -4,9 +4,13 @@
 
 namespace undisona {
 
-ResidualVectors residualVectors(const System& system, const ModeExtractor& extractor, const Extraction& modes,
+ResidualVectors residualVectors(const System& system, ModeExtractor& extractor, const Extraction& modes,
                                 const Eigen::MatrixXd& loads)
 {
+    ResidualVectors found;
+    found.shapes.resize(system.size(), 0);
+    found.loads = loads.cols();
+    if (modes.mechanisms > 0 || loads.cols() == 0) return found;
     const Eigen::MatrixXd whole = extractor.staticAnswer(loads);
     Eigen::MatrixXd rest = whole;
     for (int pass = 0; pass < 2; ++pass)
@@ -22,7 +26,18 @@ ResidualVectors residualVectors(const System& system, const ModeExtractor& extra
     const Eigen::MatrixXd basis =
         rest * (gram.vectors(Eigen::all, kept) * gram.values(kept).cwiseSqrt().cwiseInverse().asDiagonal());
     const DenseEigen eigen = denseEigen(basis.transpose() * (system.stiffness * basis));
-    return {eigen.values, basis * eigen.vectors};
+    found.lambda = eigen.values;
+    found.shapes = basis * eigen.vectors;
+    Eigen::MatrixXd left = whole;
+    const auto take = [&](const Eigen::MatrixXd& shapes, const Eigen::VectorXd& lambda) {
+        const Eigen::VectorXd soft = lambda.unaryExpr([](double value) { return value > 0.0 ? 1.0 / value : 0.0; });
+        left -= shapes * (soft.asDiagonal() * (shapes.transpose() * loads).eval()).eval();
+    };
+    take(modes.shapes, modes.lambda);
+    take(found.shapes, found.lambda);
+    const Eigen::VectorXd lost = (left.array() * (system.mass * left).array()).colwise().sum().max(0.0).sqrt();
+    found.staticError = lost.cwiseProduct(inverse).maxCoeff();
+    return found;
 }
 
 } // namespace undisona

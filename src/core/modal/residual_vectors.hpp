@@ -10,10 +10,13 @@ namespace undisona {
 struct ResidualVectors {
     Eigen::VectorXd lambda;
     Eigen::MatrixXd shapes;
+    long loads = 0;           ///< patterns that they were made for
+    double staticError = 0.0; ///< of the static answers with modes and vectors, relative, by its M-norm; the largest
 };
 
-/// `loads` unknowns x patterns, N or N m. The extractor must be the one that the modes are from.
-ResidualVectors residualVectors(const System&, const ModeExtractor&, const Extraction& modes,
+/// `loads` unknowns x patterns, N or N m. The extractor is of the same system as the modes. None where a mechanism
+/// leaves loads without a static answer.
+ResidualVectors residualVectors(const System&, ModeExtractor&, const Extraction& modes,
                                 const Eigen::MatrixXd& loads);
 
 } // namespace undisona

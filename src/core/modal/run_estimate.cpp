@@ -43,6 +43,12 @@ std::string duration(double seconds)
 
 } // namespace
 
+std::int64_t modesPerShift(const Analysis& analysis)
+{
+    const double modes = std::sqrt(analysis.flops / (25.0 * double(std::max<std::int64_t>(1, analysis.size))));
+    return std::clamp<std::int64_t>(static_cast<std::int64_t>(modes), 40, 400);
+}
+
 RunEstimate estimateOf(const Analysis& analysis, std::int64_t entries, std::int64_t modes)
 {
     RunEstimate estimate;
@@ -56,14 +62,16 @@ RunEstimate estimateOf(const Analysis& analysis, std::int64_t entries, std::int6
         largest = std::max(largest, double(node.below) * double(node.below));
     }
     estimate.frontMegabytes = 8e-6 * 3.0 * largest;
-    estimate.basisMegabytes = 8e-6 * n * (3.0 * wanted + 80.0);
+    const double perShift = double(modesPerShift(analysis));
+    const double runs = wanted > 2.0 * perShift ? std::ceil(wanted / perShift) : 1.0, each = wanted / runs;
+    estimate.basisMegabytes = 8e-6 * n * (wanted + 2.0 * each + 80.0);
     estimate.matrixMegabytes = 16e-6 * 3.0 * double(entries);
     const double threads = threadsFor(analysis.size), speed = 0.6 * flopsASecond() * threads;
-    const double blocks = wanted / 8.0 * 5.0 + 4.0;
+    const double blocks = runs * (each / 8.0 * 5.0 + 4.0);
     constexpr double bytesASecond = 6e9; // of one thread reading the factor
-    estimate.seconds = 2.0 * analysis.flops / speed +
+    estimate.seconds = (runs + 1.0) * analysis.flops / speed +
                        blocks * (16.0 * double(analysis.entries()) / (bytesASecond * threads) +
-                                 4.0 * 8.0 * n * (2.0 * wanted + 48.0) / (0.2 * speed)) +
+                                 4.0 * 8.0 * n * (2.0 * each + 48.0) / (0.2 * speed)) +
                        1e-7 * double(entries) + 1e-5 * n;
     return estimate;
 }

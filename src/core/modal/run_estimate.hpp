@@ -14,6 +14,10 @@ struct RunEstimate {
     double megabytes() const { return factorMegabytes + frontMegabytes + basisMegabytes + matrixMegabytes; }
 };
 
+/// Modes that one shift is good for: so many that making them orthogonal to each other, which grows with their square,
+/// costs about as much as another factorisation. More than twice as many are found from shift to shift.
+std::int64_t modesPerShift(const Analysis&);
+
 /// For so many modes; `entries` are those of K and M together, as stored.
 RunEstimate estimateOf(const Analysis&, std::int64_t entries, std::int64_t modes);
 

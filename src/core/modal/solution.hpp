@@ -1,5 +1,6 @@
 #pragma once
 #include "core/modal/extract.hpp"
+#include "core/modal/residual_vectors.hpp"
 #include "core/system/rigid_mass.hpp"
 
 namespace undisona {
@@ -67,6 +68,7 @@ struct Solution {
     double shift = 0.0; ///< sigma of the extraction, (rad/s)2
     bool allModes = false;
     bool ritz = false; ///< Ritz vectors, not modes
+    ResidualVectors residual; ///< where they were asked for
     Participation participation;
     Energies energies;
     CountCheck count;
@@ -82,6 +84,14 @@ struct Solution {
     Vector6 motion(int node, std::size_t mode) const
     {
         return system->motionOf(node, shapes.col(static_cast<Eigen::Index>(mode)));
+    }
+    /// The modes and, after them, the residual vectors: what is written of each node's motion.
+    std::size_t shapesWritten() const { return modes.size() + static_cast<std::size_t>(residual.lambda.size()); }
+    Vector6 motionWritten(int node, std::size_t which) const
+    {
+        return which < modes.size()
+                   ? motion(node, which)
+                   : system->motionOf(node, residual.shapes.col(static_cast<Eigen::Index>(which - modes.size())));
     }
 };
 

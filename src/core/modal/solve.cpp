@@ -28,6 +28,7 @@ struct Pass {
     Extraction extraction;
     std::vector<int> groups; ///< of each mode
     std::vector<MissingMass> missing;
+    ResidualVectors residual;
     MassSummary mass;
 };
 
@@ -75,6 +76,7 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
     pass.shift = answer->shift;
     pass.extraction = std::move(answer->extraction);
     pass.missing = std::move(answer->missing);
+    pass.residual = std::move(answer->residual);
     if (listener.modes && pass.extraction.check.proven)
         listener.modes(foundOf(structure, splits, pass, pass.extraction));
     settle(structure, pass);
@@ -173,7 +175,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
         const auto& mode = solution.modes[static_cast<std::size_t>(at)];
         const double reach = 1e-13 * mode.lambda /
                              solution.modes[static_cast<std::size_t>(extraction.rigid + extraction.mechanisms)].lambda;
-        if (!extraction.ritz && mode.acceptedError > std::max(1e-8, reach) && mode.acceptedError > 10.0 * mode.floor)
+        if (!extraction.ritz && mode.acceptedError > std::max(structure.ask.tolerance, reach) && mode.acceptedError > 10.0 * mode.floor)
             findings.push_back(
                 warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
     }
@@ -225,6 +227,13 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
                                                   rounded(std::max(missing.spreadHz, 1e-3), 2))));
         }
     }
+    if (structure.ask.residual && solution.residual.loads > 0 && extraction.mechanisms > 0)
+        findings.push_back(warningAt(structure.ask.residual->sentence,
+                                     "no residual vectors: what is loose has no static answer to a load",
+                                     "Hold it, or take back a release."));
+    if (structure.ask.residual && extraction.ritz)
+        findings.push_back(noteAt(structure.ask.residual->sentence,
+                                  "no residual vectors: Ritz vectors hold the static answers to their loads already"));
     // Thin open sections are stiffer in twisting than Saint-Venant's theory says.
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         double twisting = 0.0;
@@ -256,7 +265,9 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     solution->shift = pass.shift;
     solution->allModes = extraction.all;
     solution->ritz = extraction.ritz;
-    solution->stopped = cutShort && !extraction.check.proven; // a stop after the proof cut nothing short
+    // A stop after the proof of all that was asked cut nothing short.
+    solution->stopped = extraction.cutShort || (cutShort && !extraction.check.proven);
+    solution->residual = std::move(pass.residual);
     solution->mass = pass.mass;
     solution->participation = participationOf(*pass.system, extraction.shapes, pass.mass, reference);
     solution->energies = energiesOf(*structure, pass.mesh, *pass.system, extraction);
@@ -306,12 +317,18 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
         const auto split =
             std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
         if (split > 0) {
-            pass = runPass(*structure, finer, progress, listener, kept);
-            if (!pass) return pass.findings();
-            errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
-            remarks.push_back(
-                noteAt({}, fmt::format("{} member{} split into more elements after a first run and solved once more",
-                                       split, split == 1 ? " was" : "s were")));
+            auto second = runPass(*structure, finer, progress, listener, kept);
+            if (progress.stopped() && pass->extraction.check.proven && !(second && second->extraction.check.proven)) {
+                remarks.push_back(noteAt({}, "stopped while solving once more on a finer mesh: these are the first run's",
+                                         "The mesh errors say how far to trust them."));
+            } else {
+                if (!second) return second.findings();
+                pass = std::move(second);
+                errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
+                remarks.push_back(noteAt(
+                    {}, fmt::format("{} member{} split into more elements after a first run and solved once more",
+                                    split, split == 1 ? " was" : "s were")));
+            }
         }
     }
     auto solution = complete(structure, std::move(*pass), errors, progress, progress.stopped());
@@ -344,9 +361,12 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
     if (options.ask) {
         Ask ask = *options.ask;
         ask.byCaller = true;
-        ask.lumped = built.structure.ask.lumped;
-        ask.elements = built.structure.ask.elements;
-        ask.reference = built.structure.ask.reference;
+        const Ask& own = built.structure.ask;
+        ask.lumped = own.lumped;
+        ask.elements = own.elements;
+        ask.reference = own.reference;
+        ask.tolerance = own.tolerance;
+        ask.residual = own.residual;
         built.structure.ask = ask;
     }
     auto ran = run(std::make_shared<const Structure>(std::move(built.structure)), progress, listener, options.kept);
@@ -384,7 +404,10 @@ Certificate certificateOf(const Solution& solution)
                            .all = solution.allModes,
                            .ritz = solution.ritz,
                            .seconds = solution.timings,
-                           .peakMegabytes = solution.peakMemoryMb};
+                           .peakMegabytes = solution.peakMemoryMb,
+                           .residualVectors = static_cast<long>(solution.residual.lambda.size()),
+                           .residualLoads = solution.residual.loads,
+                           .staticError = solution.residual.staticError};
     for (const auto& mode : solution.modes) {
         run.acceptedError = std::max(run.acceptedError, mode.acceptedError);
         run.residual = std::max(run.residual, mode.residual);

@@ -21,6 +21,13 @@ void addSixStiffnesses(SentenceKind& kind, const std::string& lead)
     }
 }
 
+/// Words that tell one support from another, and by which an Ask may leave it out.
+void addLabel(SentenceKind& kind)
+{
+    kind.fields.push_back(optionalField(textField("label", label, "what it is", "mounts")));
+    kind.phrase += "[: {label}]";
+}
+
 /// A frame of its own for a support, a spring or a body.
 void addFrame(SentenceKind& kind)
 {
@@ -90,6 +97,7 @@ void addSupportKinds(std::vector<SentenceKind>& all)
                       "a pin, \"all\" holds the rotations too."};
     addSixStiffnesses(hold, ", elastic ");
     addFrame(hold);
+    addLabel(hold);
     all.push_back(hold);
 
     SentenceKind ground{"ground-spring",
@@ -100,17 +108,20 @@ void addSupportKinds(std::vector<SentenceKind>& all)
                         "Up to six stiffnesses from each point to ground."};
     addSixStiffnesses(ground, ", ");
     addFrame(ground);
+    addLabel(ground);
     all.push_back(ground);
 
-    all.push_back(
-        {"bed",
-         Group::supports,
-         "an elastic bed along members",
-         "Bed {members} on {stiffness} along {directions}",
-         {textField("members", FieldType::members, "the members", "everything"),
-          positiveField(quantityField("stiffness", "the stiffness per length", K::stiffnessPerLength, "1 kN/m2")),
-          textField("directions", translations, "the directions", "z")},
-         "Stiffness per length of member to ground, in global directions."});
+    SentenceKind bed{
+        "bed",
+        Group::supports,
+        "an elastic bed along members",
+        "Bed {members} on {stiffness} along {directions}",
+        {textField("members", FieldType::members, "the members", "everything"),
+         positiveField(quantityField("stiffness", "the stiffness per length", K::stiffnessPerLength, "1 kN/m2")),
+         textField("directions", translations, "the directions", "z")},
+        "Stiffness per length of member to ground, in global directions."};
+    addLabel(bed);
+    all.push_back(bed);
 }
 
 } // namespace undisona

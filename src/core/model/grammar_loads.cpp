@@ -217,6 +217,35 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "Shapes made from the static answers to loads. They reach a share of the mass with far fewer "
                    "vectors than modes do, but they are not modes: drawn as diamonds, neither counted nor paired."});
 
+    all.push_back({"residual-vectors",
+                   Group::ask,
+                   "residual vectors beside the modes",
+                   "Add residual vectors for {from} along {directions}[ on {at}]",
+                   {choiceField("from", "the loads", {"base accelerations", "self weight", "unit forces"}),
+                    textField("directions", translations, "the directions", "x y z"),
+                    optionalField(textField("at", points, "the loaded points", "p"))},
+                   "What the modes found leave of the static flexibility under these loads: with it a response to "
+                   "them is exact at rest. Written beside the modes, never counted among them."});
+
+    Field error = quantityField("error", "the largest error of an eigenvalue", K::number, "1e-8");
+    error.least = 1e-12;
+    error.most = 1e-3;
+    all.push_back({"accuracy",
+                   Group::ask,
+                   "how accurate a mode must be",
+                   "Take a mode when its error is below {error}",
+                   {error},
+                   "The relative error of an eigenvalue and the residual of its mode: 1e-8 unless said otherwise. "
+                   "What the numbers themselves can hold is the limit, and is said."});
+
+    all.push_back({"leave-out",
+                   Group::ask,
+                   "masses and supports to do without",
+                   "Leave out {what}",
+                   {textField("what", label, "labels of masses and supports, with commas", "contents")},
+                   "So that one model holds several states: empty and full, bare and loaded, this support or that. "
+                   "They keep their place; switch this sentence off to have them back."});
+
     all.push_back({"mass-matrix",
                    Group::ask,
                    "how mass is put on the nodes",

@@ -121,12 +121,15 @@ bool Model::operator==(const Model& other) const
 std::uint64_t solveKey(const Model& model)
 {
     std::uint64_t hash = 14695981039346656037ULL;
+    const auto asks = model.activeIn(Group::ask);
+    const bool labelsCount = std::any_of(asks.begin(), asks.end(),
+                                         [](const SentencePtr& one) { return one->kind->key == "leave-out"; });
     for (const auto& sentence : model.active()) {
         if (sentence->kind->group == Group::excitation || sentence->kind->key == "hand-check") continue;
         mix(hash, sentence->kind->key);
         mix(hash, sentence->id);
         for (const auto& [key, value] : sentence->values) {
-            if (key == "label") continue;
+            if (key == "label" && !labelsCount) continue;
             mix(hash, key);
             mix(hash, textOf(value));
             if (const auto* table = std::get_if<Table>(&value))

@@ -3,8 +3,13 @@
 #include <algorithm>
 #include <atomic>
 #include <thread>
+#include <vector>
 
-extern "C" void openblas_set_num_threads(int threads);
+extern "C" {
+void openblas_set_num_threads(int threads);
+void* blas_memory_alloc(int kind);
+void blas_memory_free(void* space);
+}
 
 namespace undisona {
 
@@ -29,6 +34,15 @@ int threadsFor(std::int64_t unknowns)
 void chooseBlasThreads(std::int64_t unknowns)
 {
     useBlasThreads(threadsFor(unknowns));
+}
+
+void reserveBlasMemory()
+{
+    std::vector<void*> spaces;
+    for (unsigned at = 0; at < std::thread::hardware_concurrency() + 2; ++at) // ours and the library's own
+        spaces.push_back(blas_memory_alloc(0));
+    for (void* space : spaces)
+        blas_memory_free(space); // which keeps it
 }
 
 void useBlasThreads(int threads)

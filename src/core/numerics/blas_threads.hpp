@@ -13,6 +13,10 @@ int threadsFor(std::int64_t unknowns);
 /// they gain. All of the machine's above, within the limit. Digits do not depend on the machine's load.
 void chooseBlasThreads(std::int64_t unknowns);
 
+/// Lets the dense library take the work space that it needs on every thread. Where it has none it waits for it for ever,
+/// so this comes before any limit of the memory.
+void reserveBlasMemory();
+
 /// So many for the dense kernels from now on, whatever the size.
 void useBlasThreads(int threads);
 

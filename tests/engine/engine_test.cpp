@@ -1,0 +1,301 @@
+#include "core/engine/archive.hpp"
+#include "core/engine/messages.hpp"
+#include "core/model/document_io.hpp"
+#include "tests/said_model.hpp"
+
+#include <gmock/gmock.h>
+
+#include <csignal>
+#include <random>
+
+#include <sys/wait.h>
+#include <unistd.h>
+
+using namespace undisona;
+using testing::HasSubstr;
+
+namespace {
+
+/// The command line program as the window starts it.
+class EngineProgram {
+public:
+    explicit EngineProgram(const char* memoryLimit = nullptr)
+    {
+        std::signal(SIGPIPE, SIG_IGN);
+        std::array<int, 2> in{}, out{};
+        if (pipe(in.data()) != 0 || pipe(out.data()) != 0) ADD_FAILURE() << "no pipe";
+        process_ = fork();
+        if (process_ == 0) {
+            dup2(in[0], STDIN_FILENO);
+            dup2(out[1], STDOUT_FILENO);
+            for (const int end : {in[0], in[1], out[0], out[1]})
+                close(end);
+            if (memoryLimit)
+                execl(CLI, CLI, "engine", "--memory-limit", memoryLimit, nullptr);
+            else
+                execl(CLI, CLI, "engine", nullptr);
+            _exit(127);
+        }
+        close(in[0]);
+        close(out[1]);
+        to_ = in[1];
+        from_ = out[0];
+    }
+    ~EngineProgram()
+    {
+        hangUp();
+        if (process_ > 0) wait();
+        close(from_);
+    }
+
+    void say(const std::string& bytes) { EXPECT_EQ(write(to_, bytes.data(), bytes.size()), ssize_t(bytes.size())); }
+    void order(const Model& model) { say(framed(MessageKind::run, textOf(model))); }
+    static std::string textOf(const Model& model)
+    {
+        Document document;
+        document.model = model;
+        return writeDocument(document);
+    }
+    /// The next message; nothing when the stream has ended.
+    std::optional<Message> hear()
+    {
+        std::string piece(1 << 16, '\0');
+        while (true) {
+            if (auto message = reader_.next()) return message;
+            const auto size = read(from_, piece.data(), piece.size());
+            if (size <= 0) return std::nullopt;
+            reader_.feed(std::string_view(piece).substr(0, std::size_t(size)));
+        }
+    }
+    /// The answer of the run that goes on; each message before it is counted and handed over.
+    std::string answer(const std::function<void(const Message&)>& each = {})
+    {
+        while (auto message = hear()) {
+            if (message->kind == MessageKind::done) return message->body;
+            if (each) each(*message);
+        }
+        ADD_FAILURE() << "the engine left without an answer";
+        return {};
+    }
+    void hangUp()
+    {
+        if (to_ >= 0) close(to_);
+        to_ = -1;
+    }
+    int wait()
+    {
+        int status = 0;
+        waitpid(process_, &status, 0);
+        process_ = -1;
+        return WIFEXITED(status) ? WEXITSTATUS(status) : -WTERMSIG(status);
+    }
+
+private:
+    pid_t process_ = -1;
+    int to_ = -1, from_ = -1;
+    MessageReader reader_;
+};
+
+SaidModel tower(const char* height = "12 m", const char* bays = "10")
+{
+    SaidModel said;
+    said.say("lattice-mast", {{"height", height}, {"bays", bays}});
+    said.say("material", {{"what", "everything"}, {"material", "structural steel"}});
+    said.say("hold", {{"points", "4 feet of Mast"}, {"directions", "all"}});
+    said.say("mass-share", {{"share", "90 %"}, {"directions", "x y"}, {"most", "60"}});
+    if (std::string(bays) == "10") said.say("hand-check", {{"point", "Mast.10.1"}, {"direction", "x"}});
+    return said;
+}
+
+} // namespace
+
+TEST(Engine, ItsAnswerIsThatOfTheSameRunInPlace)
+{
+    const Model model = tower().model();
+    Progress progress;
+    KeptRuns kept; // as the engine has them
+    const auto own = *solve(model, progress, {.kept = &kept});
+    EngineProgram engine;
+    engine.order(model);
+    int stages = 0, modes = 0;
+    std::vector<double> heard;
+    const std::string body = engine.answer([&](const Message& message) {
+        stages += message.kind == MessageKind::stage;
+        if (message.kind == MessageKind::frequencies) heard = frequenciesFrom(message.body);
+        if (message.kind == MessageKind::modes) {
+            ++modes;
+            EXPECT_GT(headOfModes(message.body).mass.sums(0, 0) + headOfModes(message.body).mass.sums(0, 1), 0.1);
+        }
+    });
+    EXPECT_GT(stages, 3);
+    EXPECT_GE(modes, 1) << "at the latest when they have been counted";
+    EXPECT_GE(heard.size(), own->modes.size());
+    const auto answer = answerFrom(body, model);
+    ASSERT_TRUE(answer);
+    const Solution& got = **answer;
+    ASSERT_EQ(got.modes.size(), own->modes.size());
+    for (std::size_t at = 0; at < got.modes.size(); ++at) {
+        EXPECT_EQ(got.modes[at].lambda, own->modes[at].lambda);
+        EXPECT_EQ(got.modes[at].name, own->modes[at].name);
+        EXPECT_EQ(got.motion(5, at), own->motion(5, at));
+    }
+    EXPECT_EQ(got.participation.effective, own->participation.effective);
+    EXPECT_EQ(got.energies.strain, own->energies.strain);
+    EXPECT_EQ(got.findings, own->findings);
+    ASSERT_EQ(got.handChecks.size(), own->handChecks.size());
+    EXPECT_EQ(got.key, own->key);
+    EXPECT_EQ(got.mass.mass, own->mass.mass);
+    EXPECT_EQ(certificateOf(got).words, certificateOf(*own).words);
+    EXPECT_EQ(got.mesh.elements.size(), own->mesh.elements.size());
+}
+
+TEST(Engine, ASecondRunTakesOverWhatTheFirstLeft)
+{
+    EngineProgram engine;
+    engine.order(tower().model());
+    engine.answer();
+    SaidModel heavier = tower();
+    heavier.say("mass", {{"points", "Mast.10.1"}, {"mass", "40 kg"}});
+    engine.order(heavier.model());
+    const auto answer = answerFrom(engine.answer(), heavier.model());
+    ASSERT_TRUE(answer);
+    EXPECT_TRUE((*answer)->record.keptFactor);
+    EXPECT_TRUE((*answer)->count.proven);
+}
+
+TEST(Engine, StoppedAtFiftyMomentsItAnswersAndGoesOn)
+{
+    const Model model = tower("30 m", "24").model();
+    EngineProgram engine;
+    engine.order(model);
+    int messages = 0;
+    const auto whole = answerFrom(engine.answer([&](const Message&) { ++messages; }), model);
+    ASSERT_TRUE(whole);
+    std::mt19937 random(7);
+    int kept = 0, none = 0;
+    for (int round = 0; round < 50; ++round) {
+        const int moment = std::uniform_int_distribution(0, messages)(random);
+        engine.order(model);
+        if (moment == 0) engine.say(framed(MessageKind::stop)); // perhaps before it has begun
+        int heard = 0;
+        const auto answer = answerFrom(engine.answer([&](const Message&) {
+            if (++heard == moment) engine.say(framed(MessageKind::stop));
+        }),
+                                       model);
+        if (!answer) {
+            ++none;
+            EXPECT_FALSE(answer.findings().empty());
+            continue;
+        }
+        const Solution& solution = **answer;
+        kept += solution.stopped;
+        EXPECT_NE(solution.stopped, solution.count.proven);
+        for (std::size_t at = 0; at < solution.modes.size() && at < (*whole)->modes.size(); ++at)
+            EXPECT_LT(solution.modes[at].acceptedError, 1e-7) << "moment " << moment;
+    }
+    EXPECT_GT(kept + none, 5) << "or nothing was stopped";
+    engine.order(model);
+    const auto after = answerFrom(engine.answer(), model);
+    ASSERT_TRUE(after);
+    ASSERT_EQ((*after)->modes.size(), (*whole)->modes.size());
+    for (std::size_t at = 0; at < (*after)->modes.size(); ++at)
+        EXPECT_NEAR((*after)->modes[at].frequency, (*whole)->modes[at].frequency,
+                    1e-10 * (*whole)->modes[at].frequency);
+}
+
+TEST(Engine, ModesHandedOutOnTheWayMakeAResultOfTheirOwn)
+{
+    const Model model = tower("60 m", "60").model();
+    Progress progress;
+    std::optional<FoundModes> last;
+    SolveOptions options;
+    Ask ask;
+    ask.count = 150;
+    ask.elements = 4;
+    options.ask = ask;
+    const auto whole = *solve(model, progress, options, {.modes = [&](const FoundModes& found) {
+        if (!found.extraction.check.proven) last = found;
+    }});
+    ASSERT_TRUE(last) << "a run of this length hands modes out";
+    const auto kept = solutionFrom(model, *last, progress);
+    ASSERT_TRUE(kept);
+    EXPECT_TRUE((*kept)->stopped);
+    EXPECT_FALSE((*kept)->count.proven);
+    ASSERT_GT((*kept)->modes.size(), 3u);
+    for (const auto& mode : (*kept)->modes) {
+        EXPECT_LT(mode.acceptedError, 1e-8);
+        EXPECT_LT(mode.residual, std::max(1e-6, 10.0 * mode.floor)) << "of vectors that have not been polished";
+        double nearest = 1e300;
+        for (const auto& other : whole->modes)
+            nearest = std::min(nearest, std::abs(other.frequency / mode.frequency - 1.0));
+        EXPECT_LT(nearest, 1e-8) << mode.frequency << " Hz is a mode";
+    }
+}
+
+TEST(Engine, ARunThatWouldNotFitIsRefusedWithFiguresAndMemoryThatRunsOutIsSaid)
+{
+    SaidModel large;
+    large.say("frame", {{"bays-x", "14"}, {"bays-y", "14"}, {"storeys", "14"}});
+    large.say("material", {{"what", "everything"}, {"material", "structural steel"}});
+    large.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+    large.say("lowest", {{"count", "30"}});
+    std::set<std::string> said;
+    for (const char* limit : {"5", "40", "120"}) { // from too little for the equations to too little for the factor
+        EngineProgram engine(limit);
+        engine.order(large.model());
+        while (auto message = engine.hear()) {
+            if (message->kind != MessageKind::done) continue;
+            const auto answer = answerFrom(message->body, large.model());
+            ASSERT_FALSE(answer) << "at " << limit << " MB";
+            const Finding finding = answer.findings().front();
+            EXPECT_EQ(finding.severity, Severity::error);
+            EXPECT_FALSE(finding.remedy.empty());
+            said.insert(finding.what.substr(0, 14));
+            // It has not broken: a small model is solved as ever.
+            const Model small = tower("4 m", "3").model();
+            engine.order(small);
+            const auto after = answerFrom(engine.answer(), small);
+            EXPECT_TRUE(after) << "at " << limit << " MB: " << after.findings().front().what;
+            break;
+        }
+    }
+    EXPECT_THAT(said, testing::Contains("the run needs ")) << "refused before anything is factorised";
+}
+
+TEST(Engine, WhatIsNoModelOrNoMessageIsAnsweredOrRefused)
+{
+    {
+        EngineProgram engine;
+        engine.say(framed(MessageKind::run, "{ \"format\": 3 }"));
+        const auto answer = answerFrom(engine.answer(), {});
+        ASSERT_FALSE(answer);
+        EXPECT_FALSE(answer.findings().empty());
+        engine.order(tower().model()); // and it goes on
+        EXPECT_TRUE(answerFrom(engine.answer(), tower().model()));
+    }
+    {
+        EngineProgram engine;
+        engine.say("this is no message, and longer than a head");
+        while (engine.hear()) {
+        }
+        EXPECT_EQ(engine.wait(), 2);
+    }
+    {
+        EngineProgram engine;
+        engine.order(tower("60 m", "60").model());
+        engine.hear();
+        engine.hangUp(); // the window has gone
+        EXPECT_EQ(engine.wait(), 0);
+    }
+    // Answers that were cut or damaged are refused, never half read.
+    Progress progress;
+    const Model model = tower().model();
+    const std::string body = bodyOf(solve(model, progress));
+    for (const std::size_t length : {std::size_t(0), std::size_t(1), std::size_t(40), body.size() / 2, body.size() - 1})
+        EXPECT_THROW((void)answerFrom(body.substr(0, length), model), ArchiveError) << length;
+    EXPECT_THROW((void)answerFrom(body, tower("12 m", "9").model()), ArchiveError) << "the answer of another model";
+    std::string huge = body;
+    huge[1] = '\xff';
+    huge[7] = '\x7f'; // a list of 2^55 things
+    EXPECT_THROW((void)answerFrom(huge, model), ArchiveError);
+}
