@@ -54,6 +54,11 @@ Finding memoryRanOut()
                    "Ask for fewer modes or split members less.");
 }
 
+double heldMegabytes()
+{
+    return megabytesIn("/proc/self/status", "VmRSS:").value_or(0.0);
+}
+
 double peakMegabytes()
 {
     rusage usage{};

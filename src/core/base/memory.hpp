@@ -6,6 +6,7 @@ namespace undisona {
 double machineMegabytes();   ///< physical memory
 double availableMegabytes(); ///< what this process can take now without others being put out, or passing its limit
 double peakMegabytes();      ///< the most that this process has held
+double heldMegabytes();      ///< what it holds now
 
 /// No more memory than this beside what this process has now: beyond it std::bad_alloc.
 void limitMemory(double megabytes);

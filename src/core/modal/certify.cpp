@@ -11,14 +11,24 @@ namespace {
 constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
 constexpr double eps = 2.220446049250313e-16;
 
-/// From K and M times the shapes.
-void residualsFrom(const Eigen::MatrixXd& stiff, const Eigen::MatrixXd& massive, double normK, Extraction& extraction)
+/// As many shapes at a time as a few solves take, so that their images never stand beside all of them.
+constexpr Eigen::Index atATime = 16;
+
+void eachFew(Eigen::Index total, const std::function<void(Eigen::Index begin, Eigen::Index count)>& work)
 {
-    extraction.residual.setZero(extraction.lambda.size());
-    extraction.floor.setZero(extraction.lambda.size());
-    for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
-        const double force = stiff.col(at).norm();
-        extraction.residual[at] = (stiff.col(at) - extraction.lambda[at] * massive.col(at)).norm() / force;
+    for (Eigen::Index begin = 0; begin < total; begin += atATime)
+        work(begin, std::min(atATime, total - begin));
+}
+
+/// Of some shapes, from K and M times them.
+void residualsFrom(const Eigen::MatrixXd& stiff, const Eigen::MatrixXd& massive, double normK, Eigen::Index begin,
+                   Extraction& extraction)
+{
+    const Eigen::Index still = extraction.rigid + extraction.mechanisms;
+    for (Eigen::Index at = std::max(still, begin); at < begin + stiff.cols(); ++at) {
+        const auto forces = stiff.col(at - begin);
+        const double force = forces.norm();
+        extraction.residual[at] = (forces - extraction.lambda[at] * massive.col(at - begin)).norm() / force;
         extraction.floor[at] = 10.0 * eps * normK * extraction.shapes.col(at).norm() / force;
     }
 }
@@ -29,8 +39,6 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
              double sigma, Extraction& extraction)
 {
     chooseBlasThreads(system.size());
-    const Eigen::MatrixXd stiff = system.stiffness * extraction.shapes, massive = system.mass * extraction.shapes;
-    const Eigen::MatrixXd image = solveShifted(massive);
     const Eigen::Index total = extraction.lambda.size();
     const double normK = system.stiffness.norm();
     extraction.acceptedError.resize(total);
@@ -45,18 +53,26 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
         extraction.lambda[at] = 0.0;
         ++extraction.mechanisms;
     }
+    const Eigen::Index still = extraction.rigid + extraction.mechanisms;
+    const double elastic = still < total ? extraction.lambda[still] : extraction.nextLambda;
     Eigen::ArrayXd own = extraction.lambda.array() - sigma;
     own = (own == 0.0).select(1.0, own); // rigid motions without a shift: see below
-    const Eigen::MatrixXd error = image - extraction.shapes * own.inverse().matrix().asDiagonal();
-    extraction.acceptedError =
-        own.abs() * (error.array() * (system.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
-    const Eigen::Index still = extraction.rigid + extraction.mechanisms;
-    for (Eigen::Index at = 0; at < extraction.rigid && sigma == 0.0; ++at) {
-        const double energy = std::abs(extraction.shapes.col(at).dot(stiff.col(at)));
-        const double elastic = still < total ? extraction.lambda[still] : extraction.nextLambda;
-        extraction.acceptedError[at] = elastic > 0.0 ? energy / elastic : 0.0;
-    }
-    residualsFrom(stiff, massive, normK, extraction);
+    extraction.residual.setZero(total);
+    extraction.floor.setZero(total);
+    eachFew(total, [&](Eigen::Index begin, Eigen::Index count) {
+        const Eigen::MatrixXd shapes = extraction.shapes.middleCols(begin, count), massive = system.mass * shapes,
+                              stiff = system.stiffness * shapes;
+        const Eigen::ArrayXd distance = own.segment(begin, count);
+        const Eigen::MatrixXd error = solveShifted(massive) - shapes * distance.inverse().matrix().asDiagonal();
+        extraction.acceptedError.segment(begin, count) =
+            distance.abs() *
+            (error.array() * (system.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
+        for (Eigen::Index at = begin; at < std::min(begin + count, extraction.rigid) && sigma == 0.0; ++at) {
+            const double energy = std::abs(shapes.col(at - begin).dot(stiff.col(at - begin)));
+            extraction.acceptedError[at] = elastic > 0.0 ? energy / elastic : 0.0;
+        }
+        residualsFrom(stiff, massive, normK, begin, extraction);
+    });
 }
 
 bool costsNothing(double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape, double normK)
@@ -66,8 +82,13 @@ bool costsNothing(double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape,
 
 void measureResiduals(const System& system, Extraction& extraction)
 {
-    residualsFrom(system.stiffness * extraction.shapes, system.mass * extraction.shapes, system.stiffness.norm(),
-                  extraction);
+    const double normK = system.stiffness.norm();
+    extraction.residual.setZero(extraction.lambda.size());
+    extraction.floor.setZero(extraction.lambda.size());
+    eachFew(extraction.lambda.size(), [&](Eigen::Index begin, Eigen::Index count) {
+        const Eigen::MatrixXd shapes = extraction.shapes.middleCols(begin, count);
+        residualsFrom(system.stiffness * shapes, system.mass * shapes, normK, begin, extraction);
+    });
 }
 
 Extraction leading(Extraction extraction, Eigen::Index kept)

@@ -38,9 +38,9 @@ Finding stoppedEarly()
 } // namespace
 
 ModeExtractor::ModeExtractor(const System& system, Progress& progress, KeptRuns* runs)
-    : system_(system), progress_(progress), keeps_(runs != nullptr), shifted_(sum(system.stiffness, 0.0, system.mass))
+    : system_(system), progress_(progress), keeps_(runs != nullptr)
 {
-    kept_ = keeps_ ? runs->of(keyOf(shifted_)) : std::make_shared<KeptRun>();
+    kept_ = keeps_ ? runs->of(keyOf(together(0.0))) : std::make_shared<KeptRun>();
     record_.block = blockSize;
 }
 
@@ -57,11 +57,11 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     extractor->massRigid_ = system.mass * extractor->rigid_;
     extractor->pencil_ = {system.size(), SymmetricProduct(system.mass),
                           [own = extractor.get()](const Eigen::MatrixXd& x) { return own->solve(x); }};
-    if (!extractor->kept_->analysis) extractor->kept_->analysis = Analysis::of(extractor->shifted_);
+    if (!extractor->kept_->analysis) extractor->kept_->analysis = Analysis::of(extractor->together(0.0));
     extractor->analysis_ = extractor->kept_->analysis;
     if (!extractor->analysis_) return memoryRanOut();
     if (!extractor->kept_->factor && system.size() > denseLimit) {
-        const auto entries = static_cast<std::int64_t>(extractor->shifted_.row.size() + system.mass.row.size());
+        const auto entries = static_cast<std::int64_t>(system.stiffness.row.size() + system.mass.row.size());
         const RunEstimate estimate = estimateOf(*extractor->analysis_, entries, modes);
         if (auto refused = tooLarge(estimate, availableMegabytes())) return *refused;
         if (estimate.seconds > 2.0) progress.say(wordsOf(estimate));
@@ -71,7 +71,7 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     if (progress.stopped()) return stoppedEarly();
     // Neither stiffness nor mass somewhere: say where.
     std::int64_t at = -1;
-    SignedFactor::factorise(extractor->analysis_, extractor->shifted_, {.definite = true}, &at);
+    SignedFactor::factorise(extractor->analysis_, extractor->together(0.0), {.definite = true}, &at);
     std::string where = "the structure";
     if (at >= 0) {
         const auto& unknown = system.motions.unknowns[static_cast<std::size_t>(at)];
@@ -86,13 +86,17 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
                    where};
 }
 
+SparseSymmetric ModeExtractor::together(double shiftUp) const
+{
+    return sum(system_.stiffness, shiftUp, system_.mass);
+}
+
 bool ModeExtractor::factorise(double shiftUp)
 {
     shiftUp_ = shiftUp;
     held_.clear();
-    shifted_ = sum(system_.stiffness, shiftUp, system_.mass);
     ++record_.factorisations;
-    factor_ = SignedFactor::factorise(analysis_, shifted_, {.definite = true, .progress = &progress_});
+    factor_ = SignedFactor::factorise(analysis_, together(shiftUp), {.definite = true, .progress = &progress_});
     return factor_ != nullptr;
 }
 
@@ -109,10 +113,9 @@ bool ModeExtractor::factoriseHeld()
     }
     held_ = determinateUnknowns(system_, rigid_);
     if (static_cast<Eigen::Index>(held_.size()) < rigid_.cols()) return false;
-    std::optional<SparseSymmetric> cut;
-    if (!held_.empty()) cut = without(shifted_, held_);
     ++record_.factorisations;
-    factor_ = SignedFactor::factorise(analysis_, cut ? *cut : shifted_, {.definite = true, .progress = &progress_});
+    factor_ = SignedFactor::factorise(analysis_, held_.empty() ? together(0.0) : without(together(0.0), held_),
+                                      {.definite = true, .progress = &progress_});
     if (!factor_) return false;
     // A pivot that is nothing beside its own stiffness: something is loose in itself.
     if (!(factor_->reciprocalCondition() > 1e-18)) {

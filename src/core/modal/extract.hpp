@@ -50,6 +50,7 @@ public:
 
 private:
     ModeExtractor(const System&, Progress&, KeptRuns*);
+    SparseSymmetric together(double shiftUp) const; ///< K + shiftUp M, in the pattern of both
     bool factorise(double shiftUp);
     bool factoriseHeld(); ///< without a shift
     void chooseShift();
@@ -99,7 +100,6 @@ private:
     Progress& progress_;
     const bool keeps_; ///< the caller keeps what runs leave behind
     std::shared_ptr<KeptRun> kept_;
-    SparseSymmetric shifted_;
     std::shared_ptr<const Analysis> analysis_;
     std::shared_ptr<const SignedFactor> factor_;
     double shiftUp_ = 0.0; ///< -sigma

@@ -40,6 +40,8 @@ RitzPairs ModeExtractor::convergedPairs(Eigen::Index wanted)
             ++kept;
     }
     order.resize(std::min(order.size(), kept + blockSize));
+    if (found.size() == 1 && static_cast<Eigen::Index>(order.size()) == found[0].theta.size())
+        return std::move(found[0]); // ordered as it is
     const auto columns = static_cast<Eigen::Index>(order.size());
     RitzPairs all{Eigen::VectorXd(columns), Eigen::VectorXd(columns), Eigen::MatrixXd(system_.size(), columns)};
     for (Eigen::Index at = 0; at < columns; ++at) {
@@ -87,22 +89,25 @@ ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space, const Eig
     const Eigen::Index columns = space.cols();
     Pairs pairs{Eigen::VectorXd(columns), Eigen::MatrixXd(system_.size(), columns)};
     if (columns == 0) return pairs;
-    const Eigen::MatrixXd massive = system_.mass * space;
+    Eigen::MatrixXd massive = system_.mass * space;
     const Eigen::ArrayXd sizes = (space.array() * massive.array()).colwise().sum().abs().sqrt().inverse().transpose();
     const auto scaled = [&](const Eigen::MatrixXd& gram) {
         const Eigen::MatrixXd even = sizes.matrix().asDiagonal() * gram * sizes.matrix().asDiagonal();
         return Eigen::MatrixXd((even + even.transpose()) / 2.0);
     };
-    const Eigen::MatrixXd energy = scaled(space.transpose() * (shifted_ * space));
+    const Eigen::MatrixXd gram = space.transpose() * massive;
+    const Eigen::MatrixXd energy =
+        scaled(shiftUp_ * gram + Eigen::MatrixXd(space.transpose() * (system_.stiffness * space)));
     if (theta.size() == columns) {
-        const double normK = shifted_.norm();
+        const double normK = system_.stiffness.norm();
         for (Eigen::Index at = 0; at < columns; ++at) {
             const double noise = 100.0 * eps * normK * space.col(at).squaredNorm() * sizes[at] * sizes[at];
             if (energy(at, at) - 1.0 / theta[at] > 1e-10 / theta[at] + noise)
                 return ritz(pencil_.solveShifted(massive), {});
         }
     }
-    const Eigen::MatrixXd mass = scaled(space.transpose() * massive);
+    massive.resize(0, 0);
+    const Eigen::MatrixXd mass = scaled(gram);
     const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, energy);
     const Eigen::VectorXd found = eigen.eigenvalues().reverse();
     pairs.lambda = found.cwiseInverse().array() - shiftUp_;

@@ -1,6 +1,7 @@
 #include "core/numerics/analysis.hpp"
 
 #include "core/numerics/cholmod_view.hpp"
+#include "core/numerics/elimination_order.hpp"
 
 #include <algorithm>
 #include <numeric>
@@ -15,10 +16,13 @@ std::shared_ptr<const Analysis> Analysis::of(const SparseSymmetric& matrix)
         analysis->super = analysis->rowStart = analysis->valueStart = {0};
         return analysis;
     }
+    auto order = eliminationOrder(matrix);
+    if (!order) return nullptr;
     cholmod_common common{};
     startSupernodal(common);
+    common.method[0].ordering = CHOLMOD_GIVEN;
     cholmod_sparse view = viewOf(matrix);
-    cholmod_factor* factor = cholmod_l_analyze(&view, &common);
+    cholmod_factor* factor = cholmod_l_analyze_p(&view, order->data(), nullptr, 0, &common);
     const bool good = factor && common.status == CHOLMOD_OK && factor->is_super;
     if (good) {
         const auto list = [](const void* from, std::size_t count) {

@@ -18,7 +18,7 @@ struct Analysis {
     std::int64_t supernodes() const { return static_cast<std::int64_t>(super.size()) - 1; }
     std::int64_t entries() const { return valueStart.back(); } ///< of the factor, as stored
 
-    /// Nested dissection by METIS and the symbolic factorisation of CHOLMOD (Chen, Davis, Hager and Rajamanickam 2008).
+    /// Nested dissection (elimination_order.hpp) and the symbolic factorisation of CHOLMOD (Chen, Davis, Hager and Rajamanickam 2008).
     /// Only the pattern is read. Null when the memory is not enough.
     static std::shared_ptr<const Analysis> of(const SparseSymmetric& pattern);
 };

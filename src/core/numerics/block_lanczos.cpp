@@ -100,7 +100,7 @@ bool BlockLanczos::normaliseAtOnce(const Eigen::MatrixXd& block, const Eigen::Ve
 {
     const Eigen::Index wide = block.cols();
     next_ = block;
-    massNext_ = pencil_.mass(block);
+    massNext_ = pencil_.mass(next_);
     nextTriangle_ = Eigen::MatrixXd::Identity(wide, wide);
     for (int round = 0; round < 2; ++round) { // the second makes up for the condition of the first
         const Eigen::MatrixXd gram = tall_.inner(next_, massNext_);
@@ -111,8 +111,10 @@ bool BlockLanczos::normaliseAtOnce(const Eigen::MatrixXd& block, const Eigen::Ve
         if (factor.info() != Eigen::Success) return false;
         const Eigen::MatrixXd upper = Eigen::MatrixXd(factor.matrixU()) * size.asDiagonal();
         if (!(Eigen::MatrixXd(factor.matrixL()).diagonal().minCoeff() > 1e-3)) return false;
-        upper.triangularView<Eigen::Upper>().solveInPlace<Eigen::OnTheRight>(next_);
-        upper.triangularView<Eigen::Upper>().solveInPlace<Eigen::OnTheRight>(massNext_);
+        const Eigen::MatrixXd turn =
+            upper.triangularView<Eigen::Upper>().solve(Eigen::MatrixXd::Identity(wide, wide));
+        next_ = tall_.times(next_, turn);
+        massNext_ = tall_.times(massNext_, turn);
         nextTriangle_ = upper * nextTriangle_;
     }
     return true;

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/numerics/analysis.hpp"
+#include "core/numerics/zeroed_array.hpp"
 
 namespace undisona {
 
@@ -48,7 +49,7 @@ private:
     friend class FrontalRun;
     SignedFactor() = default;
     std::shared_ptr<const Analysis> analysis_;
-    std::unique_ptr<double[]> value_; ///< as Analysis lays it out; null where only the count was wanted
+    ZeroedArray value_; ///< as Analysis lays it out; null where only the count was wanted
     std::vector<signed char> sign_;
     Eigen::VectorXd squares_; ///< sums over the rows of L
     std::int64_t negative_ = 0;
