@@ -95,9 +95,9 @@ ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space, const Eig
         const Eigen::MatrixXd even = sizes.matrix().asDiagonal() * gram * sizes.matrix().asDiagonal();
         return Eigen::MatrixXd((even + even.transpose()) / 2.0);
     };
-    const Eigen::MatrixXd gram = space.transpose() * massive;
-    const Eigen::MatrixXd energy =
-        scaled(shiftUp_ * gram + Eigen::MatrixXd(space.transpose() * (system_.stiffness * space)));
+    const TallProducts tall(system_.size());
+    const Eigen::MatrixXd gram = tall.inner(space, massive);
+    const Eigen::MatrixXd energy = scaled(shiftUp_ * gram + tall.inner(space, system_.stiffness * space));
     if (theta.size() == columns) {
         const double normK = system_.stiffness.norm();
         for (Eigen::Index at = 0; at < columns; ++at) {
@@ -113,7 +113,7 @@ ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space, const Eig
     pairs.lambda = found.cwiseInverse().array() - shiftUp_;
     Eigen::MatrixXd turn = eigen.eigenvectors().rowwise().reverse() * found.cwiseSqrt().cwiseInverse().asDiagonal();
     straighten(turn, mass);
-    pairs.shapes.noalias() = space * (sizes.matrix().asDiagonal() * turn);
+    pairs.shapes = tall.times(space, sizes.matrix().asDiagonal() * turn);
     return pairs;
 }
 

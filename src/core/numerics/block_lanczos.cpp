@@ -206,12 +206,7 @@ void BlockLanczos::restart()
     const Eigen::Index kept = std::min(used_, std::max(done + 2 * blockSize_, (limit() + done) / 2));
     if (kept > used_ - blockSize_) return; // nothing to be gained
     const Eigen::MatrixXd turn = small_.leftCols(kept);
-    constexpr Eigen::Index rows = 4096; // a few rows at a time, so that no second basis is needed
-    for (Eigen::Index begin = 0; begin < pencil_.size; begin += rows) {
-        const Eigen::Index count = std::min(rows, pencil_.size - begin);
-        const Eigen::MatrixXd strip = basis_.block(begin, 0, count, used_) * turn;
-        basis_.block(begin, 0, count, kept) = strip;
-    }
+    tall_.turn(basis_, turn);
     if (watched_.cols() > 0) work_ = (turn.transpose() * work_).eval();
     nextTriangle_ = (nextTriangle_ * turn.bottomRows(lastBlock_)).eval();
     projected_ = theta_.head(kept).asDiagonal();

@@ -25,7 +25,15 @@ Eigen::MatrixXd TallProducts::inner(const Eigen::Ref<const Eigen::MatrixXd>& a,
                                     const Eigen::Ref<const Eigen::MatrixXd>& b) const
 {
     const Eigen::Index hands = workers_->count(), rows = a.rows(), columns = a.cols();
-    if (columns == 0 || b.cols() > lanes || b.cols() < 3 || rows < worthSharing) return a.transpose() * b;
+    if (columns == 0 || b.cols() < 3 || rows < worthSharing) return a.transpose() * b;
+    if (b.cols() > lanes) {
+        Eigen::MatrixXd all(columns, b.cols());
+        for (Eigen::Index begin = 0; begin < b.cols(); begin += lanes) {
+            const Eigen::Index count = std::min<Eigen::Index>(lanes, b.cols() - begin);
+            all.middleCols(begin, count) = inner(a, b.middleCols(begin, count));
+        }
+        return all;
+    }
     std::vector<RowsOfEight> parts(static_cast<std::size_t>(hands));
     workers_->run([&](int hand) {
         const Eigen::Index begin = rows * hand / hands, count = rows * (hand + 1) / hands - begin;
@@ -66,6 +74,21 @@ Eigen::MatrixXd TallProducts::times(const Eigen::Ref<const Eigen::MatrixXd>& a, 
         product.middleRows(begin, count).noalias() = a.middleRows(begin, count) * c;
     });
     return product;
+}
+
+void TallProducts::turn(Eigen::MatrixXd& a, const Eigen::MatrixXd& c) const
+{
+    constexpr Eigen::Index strip = 2048; // rows at a time
+    const Eigen::Index hands = workers_->count(), rows = a.rows(), before = c.rows(), after = c.cols();
+    workers_->run([&](int hand) {
+        const Eigen::Index end = rows * (hand + 1) / hands;
+        Eigen::MatrixXd turned;
+        for (Eigen::Index begin = rows * hand / hands; begin < end; begin += strip) {
+            const Eigen::Index count = std::min(strip, end - begin);
+            turned.noalias() = a.block(begin, 0, count, before) * c;
+            a.block(begin, 0, count, after) = turned;
+        }
+    });
 }
 
 } // namespace undisona

@@ -20,6 +20,8 @@ public:
     void subtract(Eigen::MatrixXd& b, const Eigen::Ref<const Eigen::MatrixXd>& a, const Eigen::MatrixXd& c) const;
     /// a c.
     Eigen::MatrixXd times(const Eigen::Ref<const Eigen::MatrixXd>& a, const Eigen::MatrixXd& c) const;
+    /// The first columns of a, as many as c has rows, become a c, in place: no second matrix of that size is needed.
+    void turn(Eigen::MatrixXd& a, const Eigen::MatrixXd& c) const;
 
 private:
     std::shared_ptr<Workers> workers_;
