@@ -4,13 +4,17 @@
 //     extraction-bench [block|plate|lattice|million|small] [modes] [alone|ours]
 //     extraction-bench K.mtx M.mtx [modes] [alone]
 //     extraction-bench moved [modes]      a point mass moved on the block: the second run beside the first
+//     extraction-bench frame              a mass moved about a frame of 2 000 unknowns, every reading included
+//     extraction-bench assembly           equations of large frames beside their factorisation
 //     extraction-bench curve [modes]      time over the number of modes on a lattice of 20 000 unknowns
 #include "bench/brick_block.hpp"
 #include "bench/cholmod_reference.hpp"
 #include "bench/lattice.hpp"
+#include "bench/stated_frames.hpp"
+#include "core/assess/clash.hpp"
 #include "core/base/memory.hpp"
 #include "core/io/export.hpp"
-#include "core/modal/extract.hpp"
+#include "core/modal/solve.hpp"
 #include "core/numerics/blas_threads.hpp"
 
 #include <arpack/arpack.h>
@@ -149,6 +153,54 @@ int moved(Eigen::Index wanted)
     return 0;
 }
 
+/// A mass moved about a frame as it is stated: from the model to every reading, as after an edit in the window.
+int frame()
+{
+    KeptRuns kept;
+    const std::vector<std::string> joints{"Frame.1.1.2", "Frame.2.1.3", "Frame.0.2.4", "Frame.1.2.1", "Frame.2.2.4"};
+    double first = 0.0;
+    for (std::size_t round = 0; round < 3 * joints.size(); ++round) {
+        const Model model = statedHouse(2, 5, joints[round % joints.size()], fmt::format("{} kg", 300 + 40 * round), 20, 4);
+        std::shared_ptr<const Solution> solution;
+        const double seconds = secondsOf([&] {
+            Progress progress;
+            solution = *solve(model, progress, {.kept = &kept});
+            (void)clashesOf(*solution, solution->structure->excitations);
+        });
+        if (first == 0.0) first = seconds;
+        std::string stages;
+        for (const auto& [stage, own] : solution->timings)
+            stages += fmt::format(", {} {:.1f}", stage, 1e3 * own);
+        fmt::print("{} unknowns, {} modes: {:5.1f} ms, {:.2f} of the first; factor {}, {} old modes, count {}{} ms\n",
+                   solution->system->size(), solution->modes.size(), 1e3 * seconds, seconds / first,
+                   solution->record.keptFactor ? "kept" : "made", solution->record.keptModes,
+                   solution->record.countByUpdate ? "updated" : "made", stages);
+    }
+    return 0;
+}
+
+/// From a structure to K and M, beside one factorisation of that K by CHOLMOD, analysis included, and by ours.
+int assembly()
+{
+    for (const auto& [what, model] :
+         {std::pair{"lattice mast", statedMast(500, 10)},
+          std::pair{"house", statedHouse(19, 19, "Frame.1.1.2", "500 kg", 10, 1)}}) {
+        const Structure structure = buildStructure(model).structure;
+        const long split = structure.members.size() < 10000 ? 14 : 1;
+        const FrameMesh mesh = meshOf(structure, Splits(structure.members.size(), split));
+        Progress progress;
+        System system;
+        const double equations = secondsOf([&] { system = assemble(structure, mesh, progress); });
+        const double unit = secondsOf([&] { CholmodReference reference(system.stiffness); });
+        const double own = secondsOf([&] { (void)SignedFactor::definite(system.stiffness); });
+        fmt::print("{}: {} members, {} unknowns: assembled in {:.2f} s, {:.2f} of CHOLMOD's analyse-and-factorise "
+                   "({:.2f} s), {:.2f} of ours ({:.2f} s)\n",
+                   what, mesh.elements.size(), system.size(), equations, equations / unit, unit, equations / own, own);
+        std::fflush(stdout);
+    }
+    return 0;
+}
+
 int curve(Eigen::Index most)
 {
     const System system = systemOf(latticeBridge(834));
@@ -177,6 +229,8 @@ int main(int argc, char** argv)
     const int wanted = words.size() > count ? std::atoi(words[count].c_str()) : which == "curve" ? 1000 : 50;
     if (which == "moved") return moved(wanted);
     if (which == "curve") return curve(wanted);
+    if (which == "frame") return frame();
+    if (which == "assembly") return assembly();
     MatrixPair pair;
     const double assembly = secondsOf([&] {
         if (files) {

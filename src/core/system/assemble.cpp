@@ -1,5 +1,9 @@
 #include "core/system/assemble.hpp"
 
+#include "core/numerics/blas_threads.hpp"
+#include "core/numerics/workers.hpp"
+#include "core/system/sum_parts.hpp"
+
 namespace undisona {
 
 namespace {
@@ -44,30 +48,20 @@ public:
 
     void members()
     {
-        for (std::size_t at = 0; at < mesh_.elements.size(); ++at) {
-            const auto& element = mesh_.elements[at];
-            const auto index = static_cast<std::size_t>(element.member);
-            const auto& shape = structure_.frame.members[index];
-            const auto& properties = structure_.members[index];
-            const Eigen::Vector3d x = (mesh_.end(element, 1) - mesh_.end(element, 0)).normalized();
-            const Eigen::Vector3d z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
-            ElementEquations equations{memberElement(*shape.section, *properties.material, mesh_.length(element),
-                                                     structure_.materialMassFactor),
-                                       principalAxes(*shape.section, x, z),
-                                       {},
-                                       {}};
-            const Combination combination = ownMotions(element, properties, equations.axes, shape);
-            equations.unknowns = combination.unknowns();
-            equations.toOwn = combination.matrix();
-
-            Part part{PartKind::member, shape.sentence, element.member, equations.unknowns, {}, {}};
-            const Matrix12 mass =
-                structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element);
-            part.stiffness = equations.toOwn.transpose() * stiffness(equations.element) * equations.toOwn;
-            part.mass = equations.toOwn.transpose() * mass * equations.toOwn;
-            system_.parts.push_back(std::move(part));
-            system_.elements.push_back(std::move(equations));
-        }
+        const std::size_t count = mesh_.elements.size();
+        system_.elements.resize(count);
+        for (std::size_t at = 0; at < count; ++at) // each of these adds unknowns
+            if (releasedAtAnEnd(mesh_.elements[at])) equationsOf(at);
+        system_.parts.resize(count);
+        Workers workers(threadsFor(system_.size()));
+        workers.run([&](int hand) {
+            const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
+            Matrices matrices; // equal along a member
+            for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
+                if (!releasedAtAnEnd(mesh_.elements[at])) equationsOf(at);
+                partOf(at, matrices);
+            }
+        });
         releaseSprings();
     }
 
@@ -113,16 +107,10 @@ public:
 
     void finish()
     {
-        SparseAssembler stiffness(system_.size()), mass(system_.size());
-        for (const auto& part : system_.parts) {
-            if (part.stiffness.size() > 0) stiffness.add(part.unknowns, part.stiffness);
-            if (part.mass.size() > 0) mass.add(part.unknowns, part.mass);
-        }
-        // A mass set on a node must not widen the pattern, on which the order of elimination rests.
+        std::vector<const std::vector<int>*> nodes;
         for (const auto& node : system_.motions.nodes)
-            stiffness.reserve(node.unknowns);
-        system_.stiffness = stiffness.finish();
-        system_.mass = mass.finish();
+            nodes.push_back(&node.unknowns);
+        std::tie(system_.stiffness, system_.mass) = sumParts(system_.size(), system_.parts, nodes);
     }
 
 private:
@@ -130,6 +118,79 @@ private:
     {
         const auto& motion = system_.motions.nodes[static_cast<std::size_t>(node)];
         combination.add(row, motion.unknowns, matrix * motion.basis);
+    }
+
+    bool releasedAtAnEnd(const MeshElement& element) const
+    {
+        return structure_.members[static_cast<std::size_t>(element.member)].released != std::array<bool, 12>{};
+    }
+
+    void equationsOf(std::size_t at)
+    {
+        const auto& element = mesh_.elements[at];
+        const auto index = static_cast<std::size_t>(element.member);
+        const auto& shape = structure_.frame.members[index];
+        const auto& properties = structure_.members[index];
+        const Eigen::Vector3d x = (mesh_.end(element, 1) - mesh_.end(element, 0)).normalized();
+        const Eigen::Vector3d z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
+        auto& equations = system_.elements[at];
+        equations.element = memberElement(*shape.section, *properties.material, mesh_.length(element),
+                                          structure_.materialMassFactor);
+        equations.axes = principalAxes(*shape.section, x, z);
+        const std::array<const NodeMotion*, 2> ends{
+            &system_.motions.nodes[static_cast<std::size_t>(element.nodes[0])],
+            &system_.motions.nodes[static_cast<std::size_t>(element.nodes[1])]};
+        const auto shared = [&] { // both ends move with one body
+            for (const int unknown : ends[0]->unknowns)
+                if (std::find(ends[1]->unknowns.begin(), ends[1]->unknowns.end(), unknown) != ends[1]->unknowns.end())
+                    return true;
+            return false;
+        };
+        if (releasedAtAnEnd(element) || shared()) {
+            const Combination combination = ownMotions(element, properties, equations.axes, shape);
+            equations.unknowns = combination.unknowns();
+            equations.toOwn = combination.matrix();
+            return;
+        }
+        const Matrix6 turn = turned(equations.axes);
+        const Eigen::Index first = ends[0]->basis.cols(), second = ends[1]->basis.cols();
+        equations.toOwn.setZero(12, first + second);
+        equations.toOwn.topLeftCorner(6, first).noalias() = (turn * carry(element.arms[0])).lazyProduct(ends[0]->basis);
+        equations.toOwn.bottomRightCorner(6, second).noalias() =
+            (turn * carry(element.arms[1])).lazyProduct(ends[1]->basis);
+        equations.unknowns = ends[0]->unknowns;
+        equations.unknowns.insert(equations.unknowns.end(), ends[1]->unknowns.begin(), ends[1]->unknowns.end());
+    }
+
+    /// Of an element in its own axes.
+    struct Matrices {
+        int member = -1;
+        double length = 0.0;
+        Matrix12 stiffness, mass;
+    };
+
+    void partOf(std::size_t at, Matrices& matrices)
+    {
+        const auto& element = mesh_.elements[at];
+        const auto& equations = system_.elements[at];
+        if (matrices.member != element.member || matrices.length != equations.element.length)
+            matrices = {element.member, equations.element.length, stiffness(equations.element),
+                        structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element)};
+        Part& part = system_.parts[at];
+        part.kind = PartKind::member;
+        part.sentence = structure_.frame.members[static_cast<std::size_t>(element.member)].sentence;
+        part.owner = element.member;
+        part.unknowns = equations.unknowns;
+        part.stiffness = carried(matrices.stiffness, equations.toOwn);
+        part.mass = carried(matrices.mass, equations.toOwn);
+    }
+
+    /// A' matrix A; for twelve unknowns with fixed sizes, which is the usual case.
+    static Eigen::MatrixXd carried(const Matrix12& matrix, const Eigen::Matrix<double, 12, Eigen::Dynamic>& a)
+    {
+        if (a.cols() != 12) return a.transpose() * matrix * a;
+        const Matrix12 fixed = a, half = matrix.lazyProduct(fixed);
+        return Matrix12(fixed.transpose().lazyProduct(half));
     }
 
     /// The element's twelve own motions; a released one at a member's end is an unknown of its own.

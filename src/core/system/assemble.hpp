@@ -10,7 +10,7 @@ enum class PartKind { member, lineMass, bed, spring, support, pointMass };
 
 /// One contribution to the equations, in the unknowns it touches; empty matrices stand for zero.
 struct Part {
-    PartKind kind;
+    PartKind kind = PartKind::member;
     std::string sentence;
     int owner = -1; ///< member index; for a spring, support or mass its point's index
     std::vector<int> unknowns;
