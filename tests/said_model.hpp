@@ -15,6 +15,11 @@ public:
     SaidModel& say(const std::string& kind, const Words& values = {});
     /// Material "m" for everything with E, Poisson ratio, density.
     SaidModel& material(const std::string& modulus, const std::string& poisson, const std::string& density);
+    SaidModel& add(Sentence sentence)
+    {
+        model_ = model_.inserted(std::move(sentence));
+        return *this;
+    }
     const Model& model() const { return model_; }
 
     Findings findings() const { return buildStructure(model_).findings; }

@@ -14,6 +14,7 @@
 #include <QDir>
 #include <QFile>
 #include <QScreen>
+#include <QTableWidget>
 
 using namespace undisona;
 
@@ -35,6 +36,8 @@ public:
         fix();
         finding();
         others();
+        longRun();
+        mechanism();
         drawing();
         say("Pictures are in " + folder_);
         QFile file(folder_ + "/summary.txt");
@@ -156,6 +159,63 @@ private:
         say("The lamp frame, nearly free: " + note(1));
         driver_.session().showMode(0, 7);
         picture("nearly-free");
+    }
+
+    static void sentence(Document& document, const char* kindKey,
+                         const std::vector<std::pair<std::string, std::string>>& values)
+    {
+        const SentenceKind& kind = *kindNamed(kindKey);
+        Sentence sentence = newSentence(kind, document.model.freeId());
+        for (const auto& [key, text] : values)
+            sentence = sentence.with(key, std::get<Value>(readValue(*kind.field(key), text, NumberStyle::file)));
+        document.model = document.model.inserted(std::move(sentence));
+    }
+
+    /// A run in the engine's own process, half way: notes faint, sums rising towards their target.
+    void longRun()
+    {
+        Document tower;
+        tower.name = "leading light";
+        sentence(tower, "lattice-mast", {{"height", "64 m"}, {"bottom", "6 m"}, {"top", "2.5 m"}, {"bays", "60"}});
+        sentence(tower, "material", {});
+        sentence(tower, "hold", {{"points", "4 feet of Mast"}, {"directions", "all"}});
+        sentence(tower, "mass", {{"mass", "450 kg"}, {"points", "Mast.60.1"}, {"label", "lantern"}});
+        sentence(tower, "mass-share", {{"share", "90 %"}, {"directions", "x y z"}, {"most", "900"}});
+        driver_.session().setProcessFrom(0);
+        driver_.window().readings().showPage("mass");
+        driver_.session().start(tower, {});
+        driver_.until([this] { return driver_.session().arriving().size() > 90; }, "some ninety modes", 60);
+        say("A long run: " + QString::number(driver_.session().arriving().size()) + " modes so far");
+        picture("run-in-progress");
+        driver_.session().stop();
+        driver_.until([this] { return !driver_.session().solving(); }, "the stop");
+        driver_.window().readings().showPage("checks");
+        picture("stopped");
+    }
+
+    /// A gangway of planks with a hinge too many, whose finding plays its motion.
+    void mechanism()
+    {
+        Document gangway;
+        gangway.name = "gangway";
+        sentence(gangway, "run",
+                 {{"name", "Planks"}, {"from", "0, 0, 0 m"}, {"to", "8, 0, 0 m"}, {"parts", "4"}, {"section", "box 200x120x5 mm"}});
+        sentence(gangway, "material", {{"material", "aluminium alloy 6082"}});
+        sentence(gangway, "release", {{"members", "Planks"}, {"ends", "the second end"}, {"directions", "ry"}});
+        sentence(gangway, "hold", {{"points", "Planks.0, Planks.4"}, {"directions", "x y z rx rz"}});
+        sentence(gangway, "lowest", {{"count", "8"}});
+        driver_.session().start(gangway, {});
+        driver_.solved();
+        driver_.session().showMode(0, 6);
+        driver_.window().readings().showPage("checks");
+        driver_.pause(200);
+        for (const auto& finding : driver_.session().findings())
+            if (finding.mode > 0) say(QString::fromStdString("A mechanism: " + oneLine(finding)));
+        const auto* table = driver_.window().findChild<QTableWidget*>("checksTable");
+        driver_.click(table->viewport()->mapToGlobal(table->visualItemRect(table->item(0, 1)).center()));
+        canvas().setPhase(0.25);
+        picture("mechanism");
+        driver_.session().discardChanges();
     }
 
     /// A small portal, drawn by clicks on the grid and a typed length.

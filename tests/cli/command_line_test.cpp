@@ -121,6 +121,64 @@ TEST(CommandLine, AsksInPlaceOfTheModelsOwnAsk)
     EXPECT_LT(modesOf("--up-to 1Hz").size(), 1u) << "none below: an empty list, not an error";
 }
 
+TEST(CommandLine, SaysHowAccurateWithWhatMassAndWithoutWhat)
+{
+    std::string text = cantilever;
+    text.replace(text.find("\"ask\""), 5,
+                 "\"added-mass\": [ { \"id\": \"head\", \"kind\": \"mass\", \"mass\": \"30 kg\", \"sharing\": \"on\", "
+                 "\"points\": \"Arm.1\", \"label\": \"winch\" } ],\n    \"ask\"");
+    const std::string arm = written("loaded.json", text);
+    const auto jsonOf = [&](const std::string& options) {
+        const Ran ran = run("modes " + arm + " --format json " + options);
+        EXPECT_EQ(ran.code, 0) << options << ": " << ran.err;
+        return nlohmann::json::parse(ran.out);
+    };
+    const auto plain = jsonOf(""), bare = jsonOf("--leave-out winch"), byId = jsonOf("--leave-out head");
+    EXPECT_NEAR(plain["total_mass_kg"].get<double>() - bare["total_mass_kg"].get<double>(), 30.0, 1e-9);
+    EXPECT_GT(bare["modes"][0]["frequency_hz"], 1.5 * plain["modes"][0]["frequency_hz"].get<double>());
+    EXPECT_EQ(byId["modes"][0]["frequency_hz"], bare["modes"][0]["frequency_hz"]);
+    const auto lumped = jsonOf("--mass-matrix lumped");
+    EXPECT_NE(lumped["modes"][2]["frequency_hz"], plain["modes"][2]["frequency_hz"]);
+    EXPECT_EQ(lumped["total_mass_kg"], plain["total_mass_kg"]);
+    for (const auto& mode : jsonOf("--tolerance 1e-11")["modes"])
+        EXPECT_LT(mode["accepted_error"], 1e-11);
+    // One vector for each way to shake, with which the static answers are exact.
+    const auto residual = jsonOf("--count 2 --residual XZ");
+    EXPECT_EQ(residual["residual_vectors"]["loads"], 2);
+    EXPECT_EQ(residual["residual_vectors"]["vectors"].size(), 2u);
+    EXPECT_LT(residual["residual_vectors"]["static_error"], 1e-8);
+    EXPECT_EQ(residual["residual_vectors"]["vectors"][0]["shape"].size(), residual["modes"][0]["shape"].size());
+    const auto ritz = jsonOf("--ritz Z --ritz-at Arm.1 --count 3");
+    EXPECT_EQ(ritz["modes"].size(), 3u);
+    EXPECT_TRUE(ritz["certificate"]["words"].get<std::string>().find("Ritz vectors") != std::string::npos);
+    EXPECT_NEAR(ritz["modes"][0]["frequency_hz"], plain["modes"][0]["frequency_hz"].get<double>(),
+                1e-3 * plain["modes"][0]["frequency_hz"].get<double>());
+    const auto file = (scratch() / "with-residual.vtu").string();
+    std::string asked = text;
+    asked.replace(asked.find("{ \"id\": \"ask\""), 1,
+                  "{ \"id\": \"rest\", \"kind\": \"residual-vectors\", \"from\": \"base accelerations\", \"directions\": "
+                  "\"z\" },\n    {");
+    const std::string with = written("with-residual.json", asked);
+    ASSERT_EQ(run("export " + with + " --what modes --to \"" + file + "\"").code, 0);
+    EXPECT_NE(contents(file).find("residual vector 1 translation"), std::string::npos);
+    ASSERT_EQ(run("export " + with + " --what modes --to \"" + file + ".csv\"").code, 0);
+    EXPECT_NE(contents(file + ".csv").find("\nresidual 1,"), std::string::npos);
+    const struct {
+        const char* options;
+        std::vector<std::string> says;
+    } wrong[] = {{"--tolerance 0.5", {"--tolerance", "0.001"}},  {"--tolerance small", {"--tolerance"}},
+                 {"--mass-matrix heavy", {"lumped"}},            {"--ritz-at Arm.1", {"--ritz says along which"}},
+                 {"--residual-at Arm.1", {"--residual says"}},   {"--residual Q", {"--residual"}},
+                 {"--leave-out oil", {"\"oil\"", "winch"}},      {"--ritz Z --ritz-at Nowhere", {"Nowhere"}},
+                 {"--mass-share 120%", {"--mass-share", "100 %"}}, {"--count 0", {"--count"}}};
+    for (const auto& [options, says] : wrong) {
+        const Ran ran = run("modes " + arm + " " + options);
+        EXPECT_NE(ran.code, 0) << options;
+        for (const auto& word : says)
+            EXPECT_NE((ran.err + ran.out).find(word), std::string::npos) << options << " does not say " << word << ": " << ran.err;
+    }
+}
+
 TEST(CommandLine, TakesFormatsAndFiles)
 {
     const Ran live = run("modes " + example("radar-mast") + " --format csv"),

@@ -47,6 +47,38 @@ TEST(Ledger, TickSwitchesOffAndTheTotalsFollow)
     EXPECT_NEAR(driver.session().mass().mass, before, 1e-9);
 }
 
+TEST(Ledger, WhatAnAskLeavesOutIsSaidAndTheTotalsFollow)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    std::string label, id;
+    for (const auto& sentence : driver.session().model().activeIn(Group::addedMass))
+        if (label.empty() && sentence->has("label")) {
+            label = sentence->text("label");
+            id = sentence->id;
+        }
+    ASSERT_FALSE(label.empty());
+    const double before = driver.session().mass().mass, first = driver.session().live().solution->modes[0].frequency;
+    driver.press("7", {"Control_L"});
+    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+    driver.type("do without");
+    driver.press("Return");
+    driver.type(QString::fromStdString(label));
+    driver.press("Return");
+    driver.solved();
+    EXPECT_LT(driver.session().mass().mass, before);
+    EXPECT_GT(driver.session().live().solution->modes[0].frequency, first);
+    driver.window().ledger().showSentence(id);
+    driver.pause(80);
+    const auto sentence = driver.item("sentence " + QString::fromStdString(id));
+    ASSERT_TRUE(sentence);
+    EXPECT_TRUE(sentence->value.contains("left out")) << sentence->value.toStdString();
+    driver.press("z", {"Control_L"});
+    driver.press("z", {"Control_L"});
+    driver.solved();
+    EXPECT_NEAR(driver.session().mass().mass, before, 1e-9);
+}
+
 TEST(Ledger, DeleteSaysHowToUndoAndKeysWalk)
 {
     WindowDriver driver;

@@ -70,7 +70,9 @@ void layOutSentence(const Session& session, LaidSentence& laid, double& y, doubl
     Flow flow(y + 2.0, width, line, metrics);
     for (const auto& piece : shownPieces(*laid.sentence))
         flow.add(laid.words, QString::fromStdString(piece.words), QString::fromStdString(piece.field));
+    laid.leftOut = laid.sentence->on && session.structure().leftOut.contains(laid.sentence->id);
     if (!laid.sentence->on) flow.add(laid.words, QObject::tr(" — off"), {});
+    if (laid.leftOut) flow.add(laid.words, QObject::tr(" — left out"), {});
     for (auto& word : laid.words) // the underline ends with the text, not with a space
         if (!word.field.isEmpty() && word.text.endsWith(' '))
             word.box.setRight(word.box.left() + metrics.horizontalAdvance(word.text.trimmed()));

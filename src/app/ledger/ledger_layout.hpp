@@ -18,7 +18,8 @@ struct LaidSentence {
     SentencePtr sentence;
     QRectF box;
     std::vector<LaidWord> words;
-    QRectF tick; ///< the box that switches it off
+    bool leftOut = false; ///< by a sentence of the group Ask
+    QRectF tick;          ///< the box that switches it off
     QRectF more; ///< adds a detail; empty unless selected and there are some
     std::vector<std::pair<QRectF, Finding>> findings;
 };

@@ -144,7 +144,7 @@ void LedgerView::paintSentence(QPainter& painter, const LaidSentence& laid) cons
     painter.setFont(textFont());
     const QFontMetricsF metrics(painter.font());
     for (const auto& word : laid.words) {
-        painter.setPen(laid.sentence->on ? theme.ink : theme.quiet);
+        painter.setPen(laid.sentence->on && !laid.leftOut ? theme.ink : theme.quiet);
         painter.drawText(QPointF(word.box.left(), word.box.top() + metrics.ascent() + 1.0), word.text);
         if (word.field.isEmpty()) continue;
         painter.setPen(QPen(theme.quiet, 1.0, Qt::DotLine));
@@ -184,7 +184,9 @@ std::vector<PaintedItem> LedgerView::paintedItems() const
         if (!group.folded) add("add to " + name, tr("add a sentence"), group.add, QAccessible::Button);
         for (const auto& laid : group.sentences) {
             const QString id = QString::fromStdString(laid.sentence->id);
-            add("sentence " + id, QString::fromStdString(wordsOf(*laid.sentence)), laid.box, QAccessible::Paragraph);
+            add("sentence " + id,
+                QString::fromStdString(wordsOf(*laid.sentence)) + (laid.leftOut ? tr(" — left out") : QString()), laid.box,
+                QAccessible::Paragraph);
             add("tick " + id, laid.sentence->on ? tr("on") : tr("off"), laid.tick, QAccessible::CheckBox);
             for (const auto& word : laid.words)
                 if (!word.field.isEmpty())
