@@ -184,6 +184,7 @@ private:
         driver_.session().setProcessFrom(0);
         driver_.window().readings().showPage("mass");
         driver_.session().start(tower, {});
+        canvas().frameAll();
         driver_.until([this] { return driver_.session().arriving().size() > 90; }, "some ninety modes", 60);
         say("A long run: " + QString::number(driver_.session().arriving().size()) + " modes so far");
         picture("run-in-progress");
@@ -202,9 +203,11 @@ private:
                  {{"name", "Planks"}, {"from", "0, 0, 0 m"}, {"to", "8, 0, 0 m"}, {"parts", "4"}, {"section", "box 200x120x5 mm"}});
         sentence(gangway, "material", {{"material", "aluminium alloy 6082"}});
         sentence(gangway, "release", {{"members", "Planks"}, {"ends", "the second end"}, {"directions", "ry"}});
-        sentence(gangway, "hold", {{"points", "Planks.0, Planks.4"}, {"directions", "x y z rx rz"}});
+        sentence(gangway, "hold", {{"points", "Planks.0"}, {"directions", "x y z rx rz"}});
+        sentence(gangway, "hold", {{"points", "Planks.4"}, {"directions", "all"}});
         sentence(gangway, "lowest", {{"count", "8"}});
         driver_.session().start(gangway, {});
+        canvas().frameAll();
         driver_.solved();
         driver_.session().showMode(0, 6);
         driver_.window().readings().showPage("checks");

@@ -136,6 +136,36 @@ TEST(Mechanism, IsNamedWithItsPlace)
     EXPECT_EQ(sentence->kind->key, "release");
 }
 
+TEST(Mechanism, LeavesTheModesBesideItToBeFound)
+{
+    // Planks with a hinge at each joint: three ways to move, and every elastic mode above them.
+    SaidModel planks;
+    planks
+        .say("run", {{"name", "P"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "8, 0, 0 m"},
+                     {"parts", "4"},
+                     {"section", "box 200x120x5 mm"},
+                     {"elements", "4"}})
+        .say("material")
+        .say("release", {{"members", "P"}, {"ends", "the second end"}, {"directions", "ry"}})
+        .say("hold", {{"points", "P.0"}, {"directions", "x y z rx rz"}})
+        .say("hold", {{"points", "P.4"}, {"directions", "all"}});
+    for (const char* count : {"2", "8", "20"}) {
+        SaidModel said = planks;
+        said.say("lowest", {{"count", count}});
+        Progress progress;
+        const auto solution = *solve(said.model(), progress);
+        EXPECT_GE(solution->modes.size(), std::max<std::size_t>(3, std::stoul(count))) << "the three at zero are one group";
+        EXPECT_TRUE(solution->count.proven) << count;
+        const auto loose = std::count_if(solution->modes.begin(), solution->modes.end(),
+                                         [](const Mode& mode) { return mode.mechanism; });
+        EXPECT_EQ(loose, 3) << count;
+        for (const auto& mode : solution->modes)
+            EXPECT_LT(mode.acceptedError, 1e-8) << count << ", mode " << mode.number;
+    }
+}
+
 TEST(Mechanism, WithoutMassIsAFindingThatSaysWhere)
 {
     SaidModel loose = straightBeam(1, 0.05, 0.05, 2);

@@ -73,7 +73,7 @@ void ChecksPage::fill()
     table_->setMaximumHeight(rows.empty() ? table_->horizontalHeader()->height() + 2 : QWIDGETSIZE_MAX);
     static_cast<QBoxLayout*>(layout())->setStretchFactor(figures_, rows.empty() ? 1 : 0);
     table_->setColumnWidth(0, 26);
-    table_->resizeRowsToContents();
+    table_->fitRows();
     QString words, figures;
     if (const auto* own = solution()) {
         const Certificate certificate = certificateOf(*own);

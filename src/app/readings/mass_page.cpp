@@ -1,6 +1,8 @@
 #include "app/readings/page.hpp"
 #include "app/readings/plot.hpp"
 
+#include <QHeaderView>
+
 namespace undisona {
 
 MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
@@ -85,6 +87,7 @@ void MassPage::fillSoFar()
     plot_->setRange(0, highest, 0, 105);
     plot_->show(std::move(lines));
     table_->setRows({}, {});
+    table_->horizontalHeader()->hide();
     remark_->clear();
 }
 
@@ -92,6 +95,7 @@ void MassPage::fill()
 {
     if (session_.solving() && session_.shownStave() == 0 && !session_.massSoFar().hertz.empty()) return fillSoFar();
     const auto* own = solution();
+    table_->horizontalHeader()->show();
     const Theme& theme = Theme::now();
     std::vector<std::vector<ReadingTable::Cell>> rows;
     std::vector<int> keys;

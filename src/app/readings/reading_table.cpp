@@ -61,6 +61,22 @@ void ReadingTable::setHeads(const QStringList& heads)
     setHorizontalHeaderLabels(heads);
 }
 
+void ReadingTable::fitRows()
+{
+    constexpr int frame = 20;
+    for (int row = 0; row < rowCount(); ++row) {
+        int high = verticalHeader()->minimumSectionSize();
+        for (int column = 0; column < columnCount(); ++column)
+            if (const auto* own = item(row, column)) {
+                const bool last = column + 1 == columnCount() && horizontalHeader()->stretchLastSection();
+                const int wide = last ? viewport()->width() - columnViewportPosition(column) : columnWidth(column);
+                const QRect room(0, 0, std::max(20, wide - frame), 10000);
+                high = std::max(high, QFontMetrics(own->font()).boundingRect(room, Qt::TextWordWrap, own->text()).height() + 6);
+            }
+        setRowHeight(row, high);
+    }
+}
+
 void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std::vector<int>& keys)
 {
     filling_ = true;

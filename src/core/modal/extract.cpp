@@ -30,6 +30,14 @@ SparseSymmetric without(SparseSymmetric matrix, const std::vector<std::int64_t>&
     return matrix;
 }
 
+/// "y", or "(0.6, 0, 0.8)"
+std::string axisWords(const Eigen::Vector3d& direction)
+{
+    for (int axis = 0; axis < 3; ++axis)
+        if (std::abs(direction[axis]) > 1.0 - 1e-6) return std::string(1, "xyz"[axis]);
+    return fmt::format("({:.2g}, {:.2g}, {:.2g})", direction.x(), direction.y(), direction.z());
+}
+
 Finding stoppedEarly()
 {
     return warningAt({}, "the run was stopped before a mode was found");
@@ -72,18 +80,17 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     // Neither stiffness nor mass somewhere: say where.
     std::int64_t at = -1;
     SignedFactor::factorise(extractor->analysis_, extractor->together(0.0), {.definite = true}, &at);
-    std::string where = "the structure";
+    std::string where = "the structure", way = "move";
     if (at >= 0) {
         const auto& unknown = system.motions.unknowns[static_cast<std::size_t>(at)];
-        where =
-            fmt::format("{} ({} along {:.2g}, {:.2g}, {:.2g})", unknown.where, unknown.rotation ? "turning" : "moving",
-                        unknown.direction.x(), unknown.direction.y(), unknown.direction.z());
+        where = unknown.where;
+        way = (unknown.rotation ? "turn about " : "move along ") + axisWords(unknown.direction);
     }
     return Finding{Severity::error,
-                   fmt::format("{} can move freely and has no mass there, so that it has no frequency", where),
+                   fmt::format("{} can {} freely and has no mass there, so that it has no frequency", where, way),
                    "Hold it, tie it, give it mass, or take back a release.",
                    {},
-                   where};
+                   {}};
 }
 
 SparseSymmetric ModeExtractor::together(double shiftUp) const
@@ -153,7 +160,9 @@ double ModeExtractor::ritzTolerance() const
 
 bool ModeExtractor::movesFreely()
 {
-    if (!system_.parts.empty()) return false;                              // known beforehand, from what can strain
+    // Rigid motions of structures are known beforehand. What is loose in itself may leave a pivot of rounding alone.
+    constexpr double suspicious = 1e-13;
+    if (!system_.parts.empty() && factor_->reciprocalCondition() > suspicious) return false;
     rounds_.push_back(std::make_unique<BlockLanczos>(pencil_, blockSize)); // goes on if all is well
     for (int step = 0; step < 3 && !rounds_[0]->exhausted(); ++step)
         rounds_[0]->step();
@@ -413,18 +422,25 @@ Extraction ModeExtractor::counted(Extraction extraction, const ModeRequest& requ
 
 Extraction ModeExtractor::recorded(Extraction extraction)
 {
-    record_.shifts = {-shiftUp_};
-    record_.held = static_cast<long>(held_.size());
-    record_.blockSolves = record_.restarts = 0;
-    for (const auto& round : rounds_) {
-        record_.blockSolves += round->solves();
-        record_.restarts += round->restarts();
-    }
-    record_.lookedAgain = std::max<long>(0, static_cast<long>(rounds_.size()) - 1);
-    record_.factorEntries = double(analysis_->entries());
+    record_ = recordSoFar();
     record_.orthogonality = orthogonalityLoss(system_, extraction.shapes);
     extraction.record = record_;
     return extraction;
+}
+
+RunRecord ModeExtractor::recordSoFar() const
+{
+    RunRecord record = record_;
+    record.shifts = {-shiftUp_};
+    record.held = static_cast<long>(held_.size());
+    record.blockSolves = record.restarts = 0;
+    for (const auto& round : rounds_) {
+        record.blockSolves += round->solves();
+        record.restarts += round->restarts();
+    }
+    record.lookedAgain = std::max<long>(0, static_cast<long>(rounds_.size()) - 1);
+    record.factorEntries = double(analysis_->entries());
+    return record;
 }
 
 double ModeExtractor::largestRatio() const

@@ -60,7 +60,7 @@ private:
     std::unique_ptr<BlockLanczos> firstRound();
     /// From the modes of an earlier run, where the mass has changed by little rank.
     std::unique_ptr<BlockLanczos> resumed();
-    bool movesFreely(); ///< bare matrices: whether a motion costs no more than rounding leaves of K
+    bool movesFreely(); ///< whether a motion beside the rigid ones costs no more than rounding leaves of K
     Extraction gather(Eigen::Index wanted);
     Extraction dense();
     struct Pairs {
@@ -87,6 +87,7 @@ private:
     Extraction cut(Extraction, const ModeRequest&) const;
     Extraction counted(Extraction, const ModeRequest&);
     Extraction recorded(Extraction); ///< with the figures of the run
+    RunRecord recordSoFar() const;
     CountCheck count(const Extraction&, const ModeRequest&);
     /// The count at an earlier run's place, from its factor.
     std::optional<CountCheck> updatedCount(const Extraction&);

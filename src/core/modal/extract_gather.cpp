@@ -66,6 +66,7 @@ Extraction ModeExtractor::onTheirWay()
     extraction.acceptedError.tail(more) = found.residual.cwiseQuotient(found.theta.cwiseAbs());
     extraction.shapes.resize(system_.size(), rigid + more);
     extraction.shapes << rigid_, found.vectors;
+    extraction.record = recordSoFar();
     return extraction;
 }
 

@@ -132,6 +132,8 @@ void InteriorExtractor::hear(BlockLanczos& lanczos, Eigen::Index converged)
         all.push_back({lambda(inside), now.vectors(Eigen::all, inside)});
         Extraction extraction = joined(all);
         extraction.acceptedError.setConstant(extraction.lambda.size(), tolerance_);
+        extraction.record = record_;
+        extraction.record.blockSolves += lanczos.solves();
         listener_.modes(extraction);
     });
 }
@@ -438,6 +440,8 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
         if (!known.check.proven || proved.empty()) break;
         progress_.fraction(std::min(1.0, double(known.lambda.size()) / double(wanted)));
         known.cutShort = true; // should it be all that is ever told
+        known.record = record_;
+        known.record.factorEntries = double(analysis_->entries());
         if (listener_.modes && pace_.due()) pace_.take([&] { listener_.modes(known); });
     }
     known.cutShort = progress_.stopped() && known.lambda.size() < wanted && toLambda(known.check.belowHz) < end;

@@ -169,7 +169,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
     }
     if (solution.count.expected >= 0 && !solution.count.proven)
         findings.push_back(errorAt({}, "only " + wordsOf(solution.count), "Ask for more modes and solve again."));
-    if (solution.count.expected < 0 && !extraction.ritz)
+    if (solution.count.expected < 0 && !extraction.ritz && !solution.stopped) // of a stop is said elsewhere
         findings.push_back(warningAt({}, "the count of modes could not be made; none missed is not proven"));
     for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
         const auto& mode = solution.modes[static_cast<std::size_t>(at)];
@@ -387,9 +387,12 @@ Result<std::shared_ptr<const Solution>> solutionFrom(const Model& model, const F
         return errorAt({}, "the modes found are not of this model", "Solve again.");
     pass.extraction = found.extraction;
     measureResiduals(*pass.system, pass.extraction);
+    pass.extraction.record.orthogonality = orthogonalityLoss(*pass.system, pass.extraction.shapes);
     settle(*structure, pass);
     const Eigen::MatrixXd errors = meshErrors(*structure, pass.mesh, *pass.system, pass.extraction);
     auto solution = complete(structure, std::move(pass), errors, progress, true);
+    solution->timings.clear(); // those of the run have gone with it
+    solution->peakMemoryMb = 0.0;
     solution->key = solveKey(model);
     solution->findings.insert(solution->findings.begin(), built.findings.begin(), built.findings.end());
     return std::shared_ptr<const Solution>(std::move(solution));
