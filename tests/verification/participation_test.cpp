@@ -75,6 +75,42 @@ TEST(Participation, AllModesOfASmallModelSumToWhatCanMove)
         }
 }
 
+TEST(Participation, TurnsWithTheModel)
+{
+    // The same bent frame along x and along a direction of its own: group by group the participation is one vector.
+    const double angle = 0.7;
+    const auto build = [&](bool turned) {
+        const auto place = [&](double x, double y, double z) {
+            const double c = turned ? std::cos(angle) : 1.0, s = turned ? std::sin(angle) : 0.0;
+            return fmt::format("{:.17g}, {:.17g}, {:.17g} m", c * x - s * y, s * x + c * y, z);
+        };
+        SaidModel said;
+        said.say("run", {{"name", "A"}, {"from", place(0, 0, 0)}, {"to", place(0, 0, 3)}, {"elements", "4"},
+                         {"section", "tube 90x5 mm"}})
+            .say("run", {{"name", "B"}, {"from", place(0, 0, 3)}, {"to", place(2, 0.6, 3.4)}, {"elements", "4"},
+                         {"section", "tube 70x4 mm"}})
+            .say("material")
+            .say("mass", {{"mass", "40 kg"}, {"points", "B.1"}})
+            .say("hold", {{"points", "A.0"}, {"directions", "all"}})
+            .say("reference-point", {{"at", "0, 0, 0 m"}})
+            .say("lowest", {{"count", "8"}});
+        return said.solved();
+    };
+    const auto straight = build(false), turned = build(true);
+    const Eigen::Matrix3d turn = Eigen::AngleAxisd(angle, Eigen::Vector3d::UnitZ()).toRotationMatrix();
+    ASSERT_EQ(straight->modes.size(), turned->modes.size());
+    for (Eigen::Index at = 0; at < 8; ++at) {
+        EXPECT_NEAR(straight->modes[std::size_t(at)].frequency, turned->modes[std::size_t(at)].frequency,
+                    1e-8 * straight->modes[std::size_t(at)].frequency);
+        for (const Eigen::Index first : {0, 3}) { // translations, rotations
+            const Eigen::Vector3d before = turn * straight->participation.factor.block(at, first, 1, 3).transpose(),
+                                  after = turned->participation.factor.block(at, first, 1, 3).transpose();
+            const double size = std::sqrt(straight->participation.movable.segment(first, 3).maxCoeff());
+            EXPECT_LT(std::min((after - before).norm(), (after + before).norm()), 1e-8 * size) << at << " " << first;
+        }
+    }
+}
+
 TEST(Participation, TwistingOfASymmetricFrameCarriesNoneUntilAMassIsOffset)
 {
     const auto shares = [](const char* centre) {

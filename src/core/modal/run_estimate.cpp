@@ -65,7 +65,7 @@ RunEstimate estimateOf(const Analysis& analysis, std::int64_t entries, std::int6
     const double perShift = double(modesPerShift(analysis));
     const double runs = wanted > 2.0 * perShift ? std::ceil(wanted / perShift) : 1.0, each = wanted / runs;
     estimate.basisMegabytes = 8e-6 * n * (wanted + 2.0 * each + 80.0);
-    estimate.matrixMegabytes = 16e-6 * 3.0 * double(entries);
+    estimate.matrixMegabytes = 16e-6 * 2.0 * double(entries);
     const double threads = threadsFor(analysis.size), speed = 0.6 * flopsASecond() * threads;
     const double blocks = runs * (each / 8.0 * 5.0 + 4.0);
     constexpr double bytesASecond = 6e9; // of one thread reading the factor

@@ -4,8 +4,9 @@
 
 namespace undisona {
 
-/// What a run will cost, from the symbolic factorisation alone. Memory is exact to a few per cent, time to a factor of
-/// about two: it stands on this machine's speed in dense products, measured once.
+/// What a run will cost, from the symbolic factorisation alone. Memory is exact to about a tenth, time to a factor of
+/// about two: it stands on this machine's speed in dense products, measured once. Modes in close clusters take several
+/// times as long and a longer basis, which nothing tells beforehand.
 struct RunEstimate {
     std::int64_t unknowns = 0;
     double factorMegabytes = 0.0, frontMegabytes = 0.0, basisMegabytes = 0.0, matrixMegabytes = 0.0;

@@ -137,7 +137,7 @@ Finding looseness(const Solution& solution, const Mode& mode)
     const double reach = std::max(1e-9, solution.structure->frame.span());
     const std::size_t place = size(most[0]) > 1e-6 * reach * size(most[1]) ? most[0] : most[1];
     Finding finding = errorAt({},
-                              fmt::format("part of the structure is loose: mode {} costs no energy and is not a rigid "
+                              fmt::format("part of the structure is loose: mode {} costs no energy and is no rigid "
                                           "motion of a whole part",
                                           mode.number),
                               "Choose this line to see it move. Hold it there, or take back a release.");
