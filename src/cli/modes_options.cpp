@@ -68,6 +68,7 @@ std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
         if (const auto wrong = directions(options.ritz, "--ritz")) return *wrong;
         ask.ritz.directions = ask.directions;
     }
+    ask.prove = !options.unproven;
     if (!options.tolerance.empty()) { // models have it from a sentence, bare matrices from here
         const auto read = readPlainNumber(options.tolerance);
         if (!read || !(*read >= 1e-12 && *read <= 1e-3)) return "--tolerance takes a number from 1e-12 to 1e-3";

@@ -53,6 +53,10 @@ std::variant<StatedModel, std::string> statedIn(const Model& own, const ModesOpt
         model = without(std::move(model), {"mass-matrix"});
         if (auto wrong = say(model, "--mass-matrix", "mass-matrix", {{"matrix", options.massMatrix}})) return *wrong;
     }
+    if (options.unproven) {
+        model = without(std::move(model), {"proof"});
+        if (auto wrong = say(model, "--unproven", "proof", {{"proof", "Do not prove"}})) return *wrong;
+    }
     if (!options.leaveOut.empty())
         if (auto wrong = say(model, "--leave-out", "leave-out", {{"what", options.leaveOut}})) return *wrong;
     const auto patterns = [](const std::string& directions, const std::string& at) {

@@ -142,6 +142,10 @@ TEST(CommandLine, SaysHowAccurateWithWhatMassAndWithoutWhat)
     EXPECT_EQ(lumped["total_mass_kg"], plain["total_mass_kg"]);
     for (const auto& mode : jsonOf("--tolerance 1e-11")["modes"])
         EXPECT_LT(mode["accepted_error"], 1e-11);
+    const auto unproven = jsonOf("--unproven");
+    EXPECT_FALSE(unproven["count_check"]["proven"]);
+    EXPECT_NE(unproven["certificate"]["words"].get<std::string>().find("Not proven"), std::string::npos);
+    EXPECT_EQ(unproven["modes"].size(), plain["modes"].size());
     // One vector for each way to shake, with which the static answers are exact.
     const auto residual = jsonOf("--count 2 --residual XZ");
     EXPECT_EQ(residual["residual_vectors"]["loads"], 2);

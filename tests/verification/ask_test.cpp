@@ -208,6 +208,27 @@ TEST(ResidualVectors, WithoutPlaceOrSenseAreFindings)
     }));
 }
 
+TEST(Proof, CanBeLeftOutAndIsThenSaidToBeMissing)
+{
+    for (const char* count : {"4", "40"}) {
+        SaidModel plain = tank(), quick;
+        for (const auto& sentence : plain.model().sentences())
+            quick.add(sentence->kind->key == "lowest" ? sentence->with("count", std::stol(count)) : *sentence);
+        SaidModel unproven = quick;
+        unproven.say("proof", {{"proof", "Do not prove"}});
+        const auto with = quick.solved(), without = unproven.solved();
+        EXPECT_TRUE(with->count.proven);
+        EXPECT_FALSE(without->count.proven);
+        EXPECT_LT(without->record.factorisations, with->record.factorisations) << "it is not made in secret";
+        EXPECT_THAT(certificateOf(*without).words, HasSubstr("Not proven"));
+        EXPECT_TRUE(std::any_of(without->findings.begin(), without->findings.end(), [](const Finding& finding) {
+            return finding.what.find("not counted, as asked") != std::string::npos;
+        }));
+        for (std::size_t at = 0; at < 4; ++at)
+            EXPECT_NEAR(without->modes[at].frequency, with->modes[at].frequency, 1e-9 * with->modes[at].frequency);
+    }
+}
+
 TEST(Stop, BetweenSlicesKeepsWhatWasCountedAndSaysThatThereIsMore)
 {
     SaidModel said;

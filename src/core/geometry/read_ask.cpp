@@ -30,6 +30,7 @@ public:
             ask_.residual = patterns();
         }
         if (kind == "accuracy") ask_.tolerance = sentence.number("error");
+        if (kind == "proof") ask_.prove = sentence.text("proof") == "Prove";
         if (kind == "mass-matrix") ask_.lumped = sentence.text("matrix") == "lumped";
         if (kind == "fineness") ask_.elements = sentence.count("elements");
         if (kind == "reference-point") ask_.reference = place("at");

@@ -99,6 +99,7 @@ struct Ask {
 
     // Beside what is asked for, how it is found.
     double tolerance = 1e-8;              ///< of the accepted error and the residual
+    bool prove = true;                    ///< count by inertia, so that none is missed
     std::optional<LoadPatterns> residual; ///< residual vectors for these loads are wanted too
     bool lumped = false;
     long elements = 0; ///< 0: by itself

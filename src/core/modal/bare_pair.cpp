@@ -59,6 +59,7 @@ Result<Extraction> modesOfPair(const SparseSymmetric& stiffness, const SparseSym
         auto extractor = ModeExtractor::prepare(system, progress);
         if (!extractor) return extractor.findings();
         ModeRequest request{.most = ask.until == Ask::Until::all ? system.size() : Eigen::Index(ask.count),
+                            .prove = ask.prove,
                             .tolerance = ask.tolerance};
         if (ask.until == Ask::Until::frequency) request.upTo = ask.frequency;
         return (*extractor)->find(request);

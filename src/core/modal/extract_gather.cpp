@@ -88,26 +88,32 @@ Extraction ModeExtractor::gather(Eigen::Index wanted)
 ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space, const Eigen::VectorXd& theta) const
 {
     const Eigen::Index columns = space.cols();
-    Pairs pairs{Eigen::VectorXd(columns), Eigen::MatrixXd(system_.size(), columns)};
+    Pairs pairs{Eigen::VectorXd(), Eigen::MatrixXd(system_.size(), 0)};
     if (columns == 0) return pairs;
-    Eigen::MatrixXd massive = system_.mass * space;
-    const Eigen::ArrayXd sizes = (space.array() * massive.array()).colwise().sum().abs().sqrt().inverse().transpose();
-    const auto scaled = [&](const Eigen::MatrixXd& gram) {
-        const Eigen::MatrixXd even = sizes.matrix().asDiagonal() * gram * sizes.matrix().asDiagonal();
+    // A few columns at a time, so that their products never stand beside all of them.
+    const TallProducts tall(system_.size());
+    Eigen::MatrixXd gram(columns, columns), stiff(columns, columns);
+    constexpr Eigen::Index few = 16;
+    for (Eigen::Index begin = 0; begin < columns; begin += few) {
+        const Eigen::Index count = std::min(few, columns - begin);
+        const Eigen::MatrixXd part = space.middleCols(begin, count);
+        gram.middleCols(begin, count) = tall.inner(space, system_.mass * part);
+        stiff.middleCols(begin, count) = tall.inner(space, system_.stiffness * part);
+    }
+    const Eigen::ArrayXd sizes = gram.diagonal().array().abs().sqrt().inverse();
+    const auto scaled = [&](const Eigen::MatrixXd& matrix) {
+        const Eigen::MatrixXd even = sizes.matrix().asDiagonal() * matrix * sizes.matrix().asDiagonal();
         return Eigen::MatrixXd((even + even.transpose()) / 2.0);
     };
-    const TallProducts tall(system_.size());
-    const Eigen::MatrixXd gram = tall.inner(space, massive);
-    const Eigen::MatrixXd energy = scaled(shiftUp_ * gram + tall.inner(space, system_.stiffness * space));
+    const Eigen::MatrixXd energy = scaled(shiftUp_ * gram + stiff);
     if (theta.size() == columns) {
         const double normK = system_.stiffness.norm();
         for (Eigen::Index at = 0; at < columns; ++at) {
             const double noise = 100.0 * eps * normK * space.col(at).squaredNorm() * sizes[at] * sizes[at];
             if (energy(at, at) - 1.0 / theta[at] > 1e-10 / theta[at] + noise)
-                return ritz(pencil_.solveShifted(massive), {});
+                return ritz(pencil_.solveShifted(system_.mass * space), {});
         }
     }
-    massive.resize(0, 0);
     const Eigen::MatrixXd mass = scaled(gram);
     const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, energy);
     const Eigen::VectorXd found = eigen.eigenvalues().reverse();

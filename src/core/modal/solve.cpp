@@ -170,7 +170,10 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
     if (solution.count.expected >= 0 && !solution.count.proven)
         findings.push_back(errorAt({}, "only " + wordsOf(solution.count), "Ask for more modes and solve again."));
     if (solution.count.expected < 0 && !extraction.ritz && !solution.stopped) // of a stop is said elsewhere
-        findings.push_back(warningAt({}, "the count of modes could not be made; none missed is not proven"));
+        findings.push_back(structure.ask.prove
+                               ? warningAt({}, "the count of modes could not be made; none missed is not proven")
+                               : noteAt({}, "the modes were not counted, as asked: one may be missing",
+                                        "Switch the sentence off that leaves out the proof, and solve again."));
     for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
         const auto& mode = solution.modes[static_cast<std::size_t>(at)];
         const double reach = 1e-13 * mode.lambda /
@@ -366,6 +369,7 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
         ask.elements = own.elements;
         ask.reference = own.reference;
         ask.tolerance = own.tolerance;
+        ask.prove = own.prove;
         ask.residual = own.residual;
         built.structure.ask = ask;
     }

@@ -238,6 +238,14 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "The relative error of an eigenvalue and the residual of its mode: 1e-8 unless said otherwise. "
                    "What the numbers themselves can hold is the limit, and is said."});
 
+    all.push_back({"proof",
+                   Group::ask,
+                   "whether the modes are counted",
+                   "{proof} that none is missed",
+                   {choiceField("proof", "whether modes are counted", {"Prove", "Do not prove"})},
+                   "The count by inertia proves that no mode is missing and costs about one more factorisation. Without "
+                   "it the result says that it is not proven."});
+
     all.push_back({"leave-out",
                    Group::ask,
                    "masses and supports to do without",
