@@ -78,8 +78,11 @@ Extraction ModeExtractor::gather(Eigen::Index wanted)
                         return round->exhausted() && round->converged(ritzTolerance()) == round->dimension();
                     }) &&
         convergedCount() <= wanted - rigid_.cols() + blockSize;
-    const RitzPairs found = convergedPairs(wanted - rigid_.cols());
-    return finished(ritz(found.vectors, found.theta), wanted, complete);
+    Pairs pairs = [&] { // what they are made from is not needed any longer
+        const RitzPairs found = convergedPairs(wanted - rigid_.cols());
+        return ritz(found.vectors, found.theta);
+    }();
+    return finished(std::move(pairs), wanted, complete);
 }
 
 /// Rayleigh-Ritz in the space of the columns, which lie clear of the rigid motions. Where their theta are known, the
