@@ -42,31 +42,33 @@ private:
         const RunListener listener{
             [this](const std::vector<double>& hertz) { say(framed(MessageKind::frequencies, bodyOf(hertz))); },
             [this](const FoundModes& found) { say(framed(MessageKind::modes, bodyOf(found))); }};
-        try {
-            return solve(model, *progress_, {.kept = &kept_}, listener);
-        } catch (const std::bad_alloc&) {
-            kept_.clear();
-            return memoryRanOut();
-        } catch (const std::system_error&) { // no room for a thread's stack
-            kept_.clear();
-            return memoryRanOut();
-        }
+        return withinMemory<Result<std::shared_ptr<const Solution>>>(
+            [&] { return solve(model, *progress_, {.kept = &kept_}, listener); }, memoryRanOut());
     }
 
     EstimateAnswer estimated(const Model& model)
     {
+        return withinMemory<EstimateAnswer>(
+            [&]() -> EstimateAnswer {
+                const auto estimate = estimateAhead(model, *progress_, kept_);
+                if (!estimate) return {};
+                const auto refused = tooLarge(*estimate, availableMegabytes());
+                return {wordsOf(*estimate), refused ? Findings{*refused} : Findings{}};
+            },
+            {{}, {memoryRanOut()}});
+    }
+
+    /// What the work gives; the other answer where the memory ran out, which then gets back what was kept.
+    template <class Answer, class Work>
+    Answer withinMemory(const Work& work, Answer otherwise)
+    {
         try {
-            const auto estimate = estimateAhead(model, *progress_, kept_);
-            if (!estimate) return {};
-            const auto refused = tooLarge(*estimate, availableMegabytes());
-            return {wordsOf(*estimate), refused ? Findings{*refused} : Findings{}};
+            return work();
         } catch (const std::bad_alloc&) {
-            kept_.clear();
-            return {{}, {memoryRanOut()}};
-        } catch (const std::system_error&) {
-            kept_.clear();
-            return {{}, {memoryRanOut()}};
+        } catch (const std::system_error&) { // no room for a thread's stack
         }
+        kept_.clear();
+        return otherwise;
     }
 
     static Result<Model> modelOf(const std::string& text)
