@@ -111,7 +111,7 @@ Extraction modesOf(const System& system, Eigen::Index wanted, bool prove, KeptRu
 {
     Progress progress;
     auto extractor = ModeExtractor::prepare(system, progress, kept);
-    Extraction extraction = (*extractor)->find({.most = wanted, .prove = prove});
+    Extraction extraction = (*extractor)->find({.most = wanted, .prove = prove, .last = true});
     if (seconds) *seconds = progress.timings();
     return extraction;
 }

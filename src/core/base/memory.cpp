@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 
+#include <malloc.h>
 #include <sys/resource.h>
 #include <unistd.h>
 
@@ -37,6 +38,11 @@ double availableMegabytes()
     if (getrlimit(RLIMIT_DATA, &limit) != 0 || limit.rlim_cur == RLIM_INFINITY) return free;
     const double taken = megabytesIn("/proc/self/status", "VmData:").value_or(0.0);
     return std::clamp(double(limit.rlim_cur) / (1024.0 * 1024.0) - taken, 0.0, free);
+}
+
+void giveBackFreed()
+{
+    malloc_trim(0);
 }
 
 void limitMemory(double megabytes)

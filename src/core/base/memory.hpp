@@ -11,6 +11,9 @@ double heldMegabytes();      ///< what it holds now
 /// No more memory than this beside what this process has now: beyond it std::bad_alloc.
 void limitMemory(double megabytes);
 
+/// Hands back to the system what the program has freed, which it otherwise keeps for what comes next.
+void giveBackFreed();
+
 /// What is said where std::bad_alloc ends a run.
 Finding memoryRanOut();
 

@@ -81,7 +81,10 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
     auto prepared = ModeExtractor::prepare(system, progress, kept, ask.count);
     if (!prepared) return prepared.findings();
     ModeExtractor& extractor = **prepared;
-    ModeRequest request{.most = ask.count, .prove = prove && ask.prove, .tolerance = ask.tolerance};
+    ModeRequest request{.most = ask.count,
+                        .prove = prove && ask.prove,
+                        .tolerance = ask.tolerance,
+                        .last = ask.until != Ask::Until::massShare && !ask.residual};
     if (ask.until == Ask::Until::all) {
         constexpr Eigen::Index most = 2500;
         if (system.size() > most)

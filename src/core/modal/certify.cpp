@@ -1,5 +1,6 @@
 #include "core/modal/certify.hpp"
 
+#include "core/modal/hertz.hpp"
 #include "core/numerics/blas_threads.hpp"
 
 #include <limits>
@@ -8,11 +9,10 @@ namespace undisona {
 
 namespace {
 
-constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
 constexpr double eps = 2.220446049250313e-16;
 
-/// As many shapes at a time as a few solves take, so that their images never stand beside all of them.
-constexpr Eigen::Index atATime = 16;
+/// As many shapes at a time as one solve takes, so that their images never stand beside all of them.
+constexpr Eigen::Index atATime = 8;
 
 void eachFew(Eigen::Index total, const std::function<void(Eigen::Index begin, Eigen::Index count)>& work)
 {
@@ -60,13 +60,17 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
     extraction.residual.setZero(total);
     extraction.floor.setZero(total);
     eachFew(total, [&](Eigen::Index begin, Eigen::Index count) {
-        const Eigen::MatrixXd shapes = extraction.shapes.middleCols(begin, count), massive = system.mass * shapes,
-                              stiff = system.stiffness * shapes;
+        const auto shapes = extraction.shapes.middleCols(begin, count);
+        const Eigen::MatrixXd massive = system.mass * shapes;
         const Eigen::ArrayXd distance = own.segment(begin, count);
-        const Eigen::MatrixXd error = solveShifted(massive) - shapes * distance.inverse().matrix().asDiagonal();
-        extraction.acceptedError.segment(begin, count) =
-            distance.abs() *
-            (error.array() * (system.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
+        {
+            Eigen::MatrixXd error = solveShifted(massive);
+            error -= shapes * distance.inverse().matrix().asDiagonal();
+            extraction.acceptedError.segment(begin, count) =
+                distance.abs() *
+                (error.array() * (system.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
+        }
+        const Eigen::MatrixXd stiff = system.stiffness * shapes;
         for (Eigen::Index at = begin; at < std::min(begin + count, extraction.rigid) && sigma == 0.0; ++at) {
             const double energy = std::abs(shapes.col(at - begin).dot(stiff.col(at - begin)));
             extraction.acceptedError[at] = elastic > 0.0 ? energy / elastic : 0.0;
@@ -95,8 +99,7 @@ Extraction leading(Extraction extraction, Eigen::Index kept)
 {
     const Eigen::Index found = extraction.lambda.size();
     kept = std::min(kept, found);
-    while (kept > 0 && kept < found && // the whole group of the last one
-           extraction.lambda[kept] <= extraction.lambda[kept - 1] * std::pow(1.0 + sameFrequency, 2))
+    while (kept > 0 && kept < found && sameGroup(extraction.lambda[kept - 1], extraction.lambda[kept]))
         ++kept;
     if (kept == found) return extraction;
     extraction.nextLambda = extraction.lambda[kept];
@@ -111,7 +114,10 @@ double orthogonalityLoss(const System& system, const Eigen::MatrixXd& shapes)
 {
     if (shapes.cols() == 0) return 0.0;
     chooseBlasThreads(system.size());
-    Eigen::MatrixXd gram = shapes.transpose() * (system.mass * shapes);
+    Eigen::MatrixXd gram(shapes.cols(), shapes.cols());
+    eachFew(shapes.cols(), [&](Eigen::Index begin, Eigen::Index count) {
+        gram.middleCols(begin, count) = shapes.transpose() * (system.mass * shapes.middleCols(begin, count));
+    });
     gram.diagonal().array() -= 1.0;
     return gram.cwiseAbs().maxCoeff();
 }

@@ -15,21 +15,6 @@ namespace {
 constexpr Eigen::Index denseLimit = 2500;
 constexpr Eigen::Index restartFactor = 2; // basis vectors a mode wanted, before a restart
 
-/// The matrix with the couplings of some unknowns to all others taken away.
-SparseSymmetric without(SparseSymmetric matrix, const std::vector<std::int64_t>& held)
-{
-    std::vector<char> isHeld(static_cast<std::size_t>(matrix.size), 0);
-    for (const auto at : held)
-        isHeld[static_cast<std::size_t>(at)] = 1;
-    for (std::size_t column = 0; column < isHeld.size(); ++column)
-        for (auto at = static_cast<std::size_t>(matrix.columnStart[column]);
-             at < static_cast<std::size_t>(matrix.columnStart[column + 1]); ++at) {
-            const auto row = static_cast<std::size_t>(matrix.row[at]);
-            if (row != column && (isHeld[row] || isHeld[column])) matrix.value[at] = 0.0;
-        }
-    return matrix;
-}
-
 /// "y", or "(0.6, 0, 0.8)"
 std::string axisWords(const Eigen::Vector3d& direction)
 {
@@ -48,7 +33,7 @@ Finding stoppedEarly()
 ModeExtractor::ModeExtractor(const System& system, Progress& progress, KeptRuns* runs)
     : system_(system), progress_(progress), keeps_(runs != nullptr)
 {
-    kept_ = keeps_ ? runs->of(keyOf(together(0.0))) : std::make_shared<KeptRun>();
+    kept_ = keeps_ ? runs->of(keyOf(together())) : std::make_shared<KeptRun>();
     record_.block = blockSize;
 }
 
@@ -65,7 +50,7 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     extractor->massRigid_ = system.mass * extractor->rigid_;
     extractor->pencil_ = {system.size(), SymmetricProduct(system.mass),
                           [own = extractor.get()](const Eigen::MatrixXd& x) { return own->solve(x); }};
-    if (!extractor->kept_->analysis) extractor->kept_->analysis = Analysis::of(extractor->together(0.0));
+    if (!extractor->kept_->analysis) extractor->kept_->analysis = Analysis::of(extractor->together());
     extractor->analysis_ = extractor->kept_->analysis;
     if (!extractor->analysis_) return memoryRanOut();
     if (!extractor->kept_->factor && system.size() > denseLimit) {
@@ -79,7 +64,7 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     if (progress.stopped()) return stoppedEarly();
     // Neither stiffness nor mass somewhere: say where.
     std::int64_t at = -1;
-    SignedFactor::factorise(extractor->analysis_, extractor->together(0.0), {.definite = true}, &at);
+    SignedFactor::factorise(extractor->analysis_, system.stiffness, {.definite = true}, &at);
     std::string where = "the structure", way = "move";
     if (at >= 0) {
         const auto& unknown = system.motions.unknowns[static_cast<std::size_t>(at)];
@@ -93,18 +78,33 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
                    {}};
 }
 
-SparseSymmetric ModeExtractor::together(double shiftUp) const
+SparseSymmetric ModeExtractor::together() const
 {
-    return sum(system_.stiffness, shiftUp, system_.mass);
+    return sum(system_.stiffness, 0.0, system_.mass);
+}
+
+/// With the shift and the unknowns held that are set.
+bool ModeExtractor::factorise()
+{
+    ++record_.factorisations;
+    factor_ = SignedFactor::factorise(analysis_, {system_.stiffness, shiftUp_, system_.mass, held_},
+                                      {.definite = true, .progress = &progress_});
+    giveBackFreed();
+    return factor_ != nullptr;
 }
 
 bool ModeExtractor::factorise(double shiftUp)
 {
     shiftUp_ = shiftUp;
     held_.clear();
-    ++record_.factorisations;
-    factor_ = SignedFactor::factorise(analysis_, together(shiftUp), {.definite = true, .progress = &progress_});
-    return factor_ != nullptr;
+    return factorise();
+}
+
+bool ModeExtractor::hasFactor()
+{
+    if (factor_) return true;
+    progress_.stage("factorise");
+    return factorise();
 }
 
 bool ModeExtractor::factoriseHeld()
@@ -120,10 +120,7 @@ bool ModeExtractor::factoriseHeld()
     }
     held_ = determinateUnknowns(system_, rigid_);
     if (static_cast<Eigen::Index>(held_.size()) < rigid_.cols()) return false;
-    ++record_.factorisations;
-    factor_ = SignedFactor::factorise(analysis_, held_.empty() ? together(0.0) : without(together(0.0), held_),
-                                      {.definite = true, .progress = &progress_});
-    if (!factor_) return false;
+    if (!factorise()) return false;
     // A pivot that is nothing beside its own stiffness: something is loose in itself.
     if (!(factor_->reciprocalCondition() > 1e-18)) {
         factor_ = nullptr;
@@ -149,8 +146,7 @@ Eigen::MatrixXd ModeExtractor::solve(const Eigen::MatrixXd& right) const
 
 Eigen::MatrixXd ModeExtractor::staticAnswer(const Eigen::MatrixXd& loads)
 {
-    if (!factor_) chooseShift(); // given back by a run from shift to shift
-    return solve(loads);
+    return hasFactor() ? solve(loads) : Eigen::MatrixXd::Zero(loads.rows(), loads.cols()).eval();
 }
 
 double ModeExtractor::ritzTolerance() const
@@ -332,7 +328,7 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener
 {
     progress_.stage("modes");
     begun_ = true;
-    if (!factor_) chooseShift(); // given back by a run from shift to shift
+    if (!hasFactor()) return recorded(onTheirWay()); // stopped
     const Eigen::Index size = system_.size(), rigid = rigid_.cols();
     const bool byCountAlone = !std::isfinite(request.upTo) && !request.enough;
     if (byCountAlone && 2 * request.most > size && size <= denseLimit) return counted(cut(dense(), request), request);
@@ -362,6 +358,10 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener
     if (progress_.stopped() && listener.modes && convergedCount() > handedOut_) listener.modes(onTheirWay());
     if (!wanted && lanczos.exhausted() && convergedCount() < lanczos.dimension() && size <= denseLimit)
         return counted(cut(dense(), request), request);
+    if (request.last && wanted) {
+        lanczos.forgetBeyond(lanczos.converged(ritzTolerance()));
+        giveBackFreed();
+    }
     return proven(request, std::min(request.most, wanted.value_or(rigid + convergedCount())), listener);
 }
 
@@ -373,12 +373,13 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
     };
     Extraction extraction = gathered();
     if (!request.prove || progress_.stopped()) return recorded(std::move(extraction));
+    if (request.last && !keeps_) factor_ = kept_->factor = nullptr;
     extraction.check = count(extraction, request);
     // Copies of a repeated frequency beyond the block size, or modes that the start had no part in: look again
     // beside everything found, until the count agrees.
     for (std::uint64_t attempt = 1; attempt < 60 && !progress_.stopped(); ++attempt) {
         const CountCheck& check = extraction.check;
-        if (extraction.all || check.expected <= check.found || check.found == 0) break;
+        if (extraction.all || check.expected <= check.found || check.found == 0 || !hasFactor()) break;
         progress_.stage("modes");
         Eigen::MatrixXd known = convergedPairs(system_.size()).vectors;
         known.conservativeResize(Eigen::NoChange, known.cols() + rigid_.cols());

@@ -21,6 +21,9 @@ struct ModeRequest {
     double tolerance = 1e-8;  ///< a mode is taken when its accepted error and its residual are below, or at their floor
     /// Where a caller keeps runs, the count may lie a few modes higher than the last one, or at an earlier run's place.
     bool countElsewhere = true;
+    /// Nothing will be asked after this: where no runs are kept, the factor is given back before the count, which then
+    /// needs no more memory than the modes did.
+    bool last = false;
 };
 
 /// Finds the lowest modes of K phi = lambda M phi and can go on for more without starting again.
@@ -50,8 +53,10 @@ public:
 
 private:
     ModeExtractor(const System&, Progress&, KeptRuns*);
-    SparseSymmetric together(double shiftUp) const; ///< K + shiftUp M, in the pattern of both
+    SparseSymmetric together() const; ///< K in the pattern of K and M
+    bool factorise();
     bool factorise(double shiftUp);
+    bool hasFactor(); ///< made anew where it was given back; false when that was stopped
     bool factoriseHeld(); ///< without a shift
     void chooseShift();
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
@@ -67,9 +72,9 @@ private:
         Eigen::VectorXd lambda; ///< ascending
         Eigen::MatrixXd shapes;
     };
-    Pairs ritz(const Eigen::MatrixXd& space, const Eigen::VectorXd& theta) const;
+    Pairs ritz(Eigen::MatrixXd space, const Eigen::VectorXd& theta) const;
     Extraction finished(Pairs, Eigen::Index wanted, bool complete);
-    void remember(const Pairs&);
+    void remember(Pairs);
     double ritzTolerance() const; ///< of a Ritz pair, so that its mode is taken
     void limitDimension(const ModeRequest&);
     double largestRatio() const; ///< of stiffness to mass on the diagonals: above the highest eigenvalue's order

@@ -1,13 +1,20 @@
 // From what the rounds of the iteration have found to modes with their errors.
 #include "core/modal/extract.hpp"
+#include "core/modal/hertz.hpp"
 #include "core/numerics/dense_eigen.hpp"
 
 namespace undisona {
 
 namespace {
 
-constexpr double sameFrequency = 1e-6; // relative; modes nearer than this are one group
 constexpr double eps = 2.220446049250313e-16;
+
+Eigen::MatrixXd beside(Eigen::MatrixXd first, const Eigen::MatrixXd& more)
+{
+    first.conservativeResize(more.rows(), first.cols() + more.cols()); // in place, where there is room behind it
+    first.rightCols(more.cols()) = more;
+    return first;
+}
 
 /// Vectors that are orthonormal in the energy, and so in the mass but for eps times the ratio of their theta: the first
 /// ones, whose theta is large, stay, the later ones lose what they have of them.
@@ -40,9 +47,16 @@ RitzPairs ModeExtractor::convergedPairs(Eigen::Index wanted)
             ++kept;
     }
     order.resize(std::min(order.size(), kept + blockSize));
-    if (found.size() == 1 && static_cast<Eigen::Index>(order.size()) == found[0].theta.size())
-        return std::move(found[0]); // ordered as it is
     const auto columns = static_cast<Eigen::Index>(order.size());
+    bool inOrder = found.size() == 1;
+    for (Eigen::Index at = 0; at < columns && inOrder; ++at)
+        inOrder = order[static_cast<std::size_t>(at)][1] == at;
+    if (inOrder) {
+        found[0].theta.conservativeResize(columns);
+        found[0].residual.conservativeResize(columns);
+        found[0].vectors.conservativeResize(Eigen::NoChange, columns);
+        return std::move(found[0]);
+    }
     RitzPairs all{Eigen::VectorXd(columns), Eigen::VectorXd(columns), Eigen::MatrixXd(system_.size(), columns)};
     for (Eigen::Index at = 0; at < columns; ++at) {
         const auto [round, column] = order[static_cast<std::size_t>(at)];
@@ -78,17 +92,14 @@ Extraction ModeExtractor::gather(Eigen::Index wanted)
                         return round->exhausted() && round->converged(ritzTolerance()) == round->dimension();
                     }) &&
         convergedCount() <= wanted - rigid_.cols() + blockSize;
-    Pairs pairs = [&] { // what they are made from is not needed any longer
-        const RitzPairs found = convergedPairs(wanted - rigid_.cols());
-        return ritz(found.vectors, found.theta);
-    }();
-    return finished(std::move(pairs), wanted, complete);
+    RitzPairs found = convergedPairs(wanted - rigid_.cols());
+    return finished(ritz(std::move(found.vectors), found.theta), wanted, complete);
 }
 
 /// Rayleigh-Ritz in the space of the columns, which lie clear of the rigid motions. Where their theta are known, the
 /// energy tells whether they hold a part without mass: no inner product in M sees it, and where blocks have become
 /// small beside their images, the recurrence lets it grow (Nour-Omid and others 1987). Then they go through A first.
-ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space, const Eigen::VectorXd& theta) const
+ModeExtractor::Pairs ModeExtractor::ritz(Eigen::MatrixXd space, const Eigen::VectorXd& theta) const
 {
     const Eigen::Index columns = space.cols();
     Pairs pairs{Eigen::VectorXd(), Eigen::MatrixXd(system_.size(), 0)};
@@ -96,7 +107,7 @@ ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space, const Eig
     // A few columns at a time, so that their products never stand beside all of them.
     const TallProducts tall(system_.size());
     Eigen::MatrixXd gram(columns, columns), stiff(columns, columns);
-    constexpr Eigen::Index few = 16;
+    constexpr Eigen::Index few = blockSize;
     for (Eigen::Index begin = 0; begin < columns; begin += few) {
         const Eigen::Index count = std::min(few, columns - begin);
         const Eigen::MatrixXd part = space.middleCols(begin, count);
@@ -123,7 +134,8 @@ ModeExtractor::Pairs ModeExtractor::ritz(const Eigen::MatrixXd& space, const Eig
     pairs.lambda = found.cwiseInverse().array() - shiftUp_;
     Eigen::MatrixXd turn = eigen.eigenvectors().rowwise().reverse() * found.cwiseSqrt().cwiseInverse().asDiagonal();
     straighten(turn, mass);
-    pairs.shapes = tall.times(space, sizes.matrix().asDiagonal() * turn);
+    tall.turn(space, sizes.matrix().asDiagonal() * turn);
+    pairs.shapes = std::move(space);
     return pairs;
 }
 
@@ -170,8 +182,7 @@ Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool comple
         Eigen::Index kept = elastic; // neighbours of the last one belong to its group
         const auto still = [&](Eigen::Index at) { return costsNothing(pairs.lambda[at], pairs.shapes.col(at), normK); };
         while (kept > 0 && kept < columns &&
-               (pairs.lambda[kept] <= pairs.lambda[elastic - 1] * std::pow(1.0 + sameFrequency, 2) ||
-                (still(elastic - 1) && still(kept))))
+               (sameGroup(pairs.lambda[elastic - 1], pairs.lambda[kept]) || (still(elastic - 1) && still(kept))))
             ++kept;
         Extraction extraction;
         extraction.rigid = rigid;
@@ -179,8 +190,9 @@ Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool comple
         extraction.all = complete && kept == columns;
         extraction.lambda.resize(rigid + kept);
         extraction.lambda << Eigen::VectorXd::Zero(rigid), pairs.lambda.head(kept);
-        extraction.shapes.resize(system_.size(), rigid + kept);
-        extraction.shapes << rigid_, pairs.shapes.leftCols(kept);
+        Eigen::MatrixXd beyond = pairs.shapes.rightCols(columns - kept);
+        pairs.shapes.conservativeResize(Eigen::NoChange, kept);
+        extraction.shapes = rigid == 0 ? std::move(pairs.shapes) : beside(rigid_, pairs.shapes);
         certify(system_, pencil_.solveShifted, -shiftUp_, extraction);
         const Eigen::Index first = rigid + extraction.mechanisms;
         const auto bad = [&](Eigen::Index at) {
@@ -190,14 +202,19 @@ Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool comple
         bool good = true;
         for (Eigen::Index at = first; at < rigid + kept; ++at)
             good = good && !bad(at);
-        if (good || attempt > 0 || complete || progress_.stopped()) {
-            remember(pairs);
+        const bool done = good || attempt > 0 || complete || progress_.stopped();
+        convergedLambda_.assign(pairs.lambda.begin(), pairs.lambda.end());
+        if (done && !keeps_) return extraction;
+        pairs.shapes = beside(rigid == 0 && !done ? std::move(extraction.shapes)
+                                                  : Eigen::MatrixXd(extraction.shapes.rightCols(kept)),
+                              beyond);
+        if (done) {
+            remember(std::move(pairs));
             return extraction;
         }
         // Once more through A, then Rayleigh-Ritz again.
         pairs = ritz(pencil_.solveShifted(system_.mass * pairs.shapes), {});
     }
 }
-
 
 } // namespace undisona

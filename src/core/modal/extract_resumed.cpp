@@ -3,14 +3,13 @@
 
 namespace undisona {
 
-void ModeExtractor::remember(const Pairs& pairs)
+void ModeExtractor::remember(Pairs pairs)
 {
-    convergedLambda_.assign(pairs.lambda.data(), pairs.lambda.data() + pairs.lambda.size());
     constexpr double exact = 1e-8; // what the next run takes for modes must be ones
     if (!keeps_ || tolerance_ > exact || held_.size() != static_cast<std::size_t>(rigid_.cols()) || shiftUp_ != 0.0) return;
     kept_->mass = std::make_shared<const SparseSymmetric>(system_.mass);
-    kept_->lambda = pairs.lambda;
-    kept_->shapes = pairs.shapes;
+    kept_->lambda = std::move(pairs.lambda);
+    kept_->shapes = std::move(pairs.shapes);
 }
 
 std::unique_ptr<BlockLanczos> ModeExtractor::firstRound()

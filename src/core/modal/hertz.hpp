@@ -17,4 +17,12 @@ inline double toLambda(double hertz)
     return std::pow(2.0 * std::numbers::pi * hertz, 2);
 }
 
+/// Whether two eigenvalues, the lower one first, belong to one group: frequencies within 1e-6, so that any mixture of
+/// their modes is as good.
+inline bool sameGroup(double lower, double upper)
+{
+    constexpr double sameFrequency = 1e-6;
+    return upper <= lower * std::pow(1.0 + sameFrequency, 2);
+}
+
 } // namespace undisona

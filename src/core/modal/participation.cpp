@@ -1,10 +1,10 @@
 #include "core/modal/participation.hpp"
 
+#include "core/modal/hertz.hpp"
+
 namespace undisona {
 
 namespace {
-
-constexpr double sameFrequency = 1e-6;
 
 double share(double part, double whole, double scale)
 {
@@ -51,7 +51,7 @@ std::vector<int> groupsOf(const Extraction& extraction)
         const Eigen::Index still = extraction.rigid + extraction.mechanisms;
         bool same = false;
         if (at > 0 && at < still) same = at != extraction.rigid;
-        if (at > still) same = extraction.lambda[at] <= extraction.lambda[at - 1] * std::pow(1.0 + sameFrequency, 2);
+        if (at > still) same = sameGroup(extraction.lambda[at - 1], extraction.lambda[at]);
         groups.push_back(groups.empty() ? 1 : groups.back() + (same ? 0 : 1));
     }
     return groups;

@@ -113,8 +113,8 @@ bool BlockLanczos::normaliseAtOnce(const Eigen::MatrixXd& block, const Eigen::Ve
         if (!(Eigen::MatrixXd(factor.matrixL()).diagonal().minCoeff() > 1e-3)) return false;
         const Eigen::MatrixXd turn =
             upper.triangularView<Eigen::Upper>().solve(Eigen::MatrixXd::Identity(wide, wide));
-        next_ = tall_.times(next_, turn);
-        massNext_ = tall_.times(massNext_, turn);
+        tall_.turn(next_, turn);
+        tall_.turn(massNext_, turn);
         nextTriangle_ = upper * nextTriangle_;
     }
     return true;
@@ -205,14 +205,28 @@ void BlockLanczos::restart()
     doneBefore_ = done;
     const Eigen::Index kept = std::min(used_, std::max(done + 2 * blockSize_, (limit() + done) / 2));
     if (kept > used_ - blockSize_) return; // nothing to be gained
+    keepLeading(kept);
+    ++restarts_;
+}
+
+void BlockLanczos::keepLeading(Eigen::Index kept)
+{
     const Eigen::MatrixXd turn = small_.leftCols(kept);
     tall_.turn(basis_, turn);
     if (watched_.cols() > 0) work_ = (turn.transpose() * work_).eval();
     nextTriangle_ = (nextTriangle_ * turn.bottomRows(lastBlock_)).eval();
     projected_ = theta_.head(kept).asDiagonal();
     used_ = lastBlock_ = kept;
-    ++restarts_;
     fresh_ = false;
+}
+
+void BlockLanczos::forgetBeyond(Eigen::Index count)
+{
+    if (exhausted_ || used_ == 0 || count >= used_) return;
+    projectEigen();
+    keepLeading(count);
+    basis_.conservativeResize(Eigen::NoChange, count);
+    massLast_.resize(0, 0); // made anew by the next step
 }
 
 void BlockLanczos::step()

@@ -65,6 +65,8 @@ public:
     /// by the recurrence, which takes away what rounding has left in them of the null space of M (Nour-Omid, Parlett,
     /// Ericsson and Jensen 1987).
     RitzPairs pairs(Eigen::Index count);
+    /// Keeps the leading `count` pairs alone and gives back the memory of the rest.
+    void forgetBeyond(Eigen::Index count);
     Eigen::VectorXd thetas(Eigen::Index count); ///< the same without residuals and vectors
 
     /// Loads (size x any number) whose work on the Ritz vectors can be asked for from now on, without the vectors.
@@ -75,6 +77,7 @@ public:
 private:
     void projectEigen();
     void restart();
+    void keepLeading(Eigen::Index kept);
     Eigen::Index leadingConverged(double tolerance) const;
     /// Takes from the block its parts along what is locked and along the basis; returns the latter.
     Eigen::MatrixXd orthogonalise(Eigen::MatrixXd& block) const;

@@ -8,13 +8,12 @@ std::unique_ptr<ShiftedFactor> ShiftedFactor::factorise(const std::shared_ptr<co
                                                         const SparseSymmetric& stiffness, double sigma,
                                                         const SparseSymmetric& mass, const Options& options)
 {
-    const SparseSymmetric shifted = sum(stiffness, -sigma, mass);
     std::unique_ptr<ShiftedFactor> own(new ShiftedFactor);
     if (analysis && !options.pivot) {
         std::shared_ptr<const SignedFactor> factor = SignedFactor::factorise(
-            analysis, shifted, {.keepFactor = options.keepFactor, .progress = options.progress});
+            analysis, {stiffness, -sigma, mass}, {.keepFactor = options.keepFactor, .progress = options.progress});
         if (factor) {
-            Eigen::VectorXd scale(shifted.size);
+            Eigen::VectorXd scale(stiffness.size);
             for (Eigen::Index at = 0; at < scale.size(); ++at) {
                 scale[at] = std::abs(stiffness.diagonal(at)) + std::abs(sigma * mass.diagonal(at));
                 if (!(scale[at] > 0.0)) scale[at] = std::numeric_limits<double>::min();
@@ -30,6 +29,7 @@ std::unique_ptr<ShiftedFactor> ShiftedFactor::factorise(const std::shared_ptr<co
         own->growth_ = 0.0;
         if (options.progress && options.progress->stopped()) return nullptr;
     }
+    const SparseSymmetric shifted = sum(stiffness, -sigma, mass);
     if (options.keepFactor) {
         own->pivoted_ = IndefiniteFactor::factorise(shifted);
         if (!own->pivoted_) return nullptr;

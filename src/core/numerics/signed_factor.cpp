@@ -8,6 +8,7 @@
 #include <atomic>
 #include <cstring>
 #include <map>
+#include <numeric>
 
 extern "C" void dpotrf_(const char* uplo, const int* n, double* a, const int* lda, int* info);
 
@@ -57,9 +58,9 @@ bool factoriseSmall(double* a, std::int64_t lda, std::int64_t n, signed char* si
 /// One factorisation: the fronts on their way from the leaves to the root.
 class FrontalRun {
 public:
-    FrontalRun(SignedFactor& factor, const SparseSymmetric& matrix, const SignedFactor::Options& options)
+    FrontalRun(SignedFactor& factor, const SparseSum& matrix, const SignedFactor::Options& options)
         : own_(factor), analysis_(*factor.analysis_), matrix_(matrix), options_(options),
-          threads_(options.threads > 0 ? options.threads : threadsFor(matrix.size)),
+          threads_(options.threads > 0 ? options.threads : threadsFor(matrix.size())),
           plan_(analysis_, threads_,
                 [](double columns, double rows) {
                     const double below = rows - columns;
@@ -81,7 +82,7 @@ public:
         for (std::size_t hand = 0; hand < plan_.subtrees.size(); ++hand)
             for (const auto k : plan_.subtrees[hand])
                 hand_[static_cast<std::size_t>(k)] = static_cast<int>(hand);
-        listEntries();
+        listMoved();
     }
 
     bool run()
@@ -91,7 +92,7 @@ public:
         workers.run([&](int hand) { eliminate(plan_.subtrees[static_cast<std::size_t>(hand)]); });
         if (!failed_ && !plan_.top.empty() && makeTop()) {
             useBlasThreads(threads_);
-            place_.resize(static_cast<std::size_t>(matrix_.size));
+            place_.resize(static_cast<std::size_t>(matrix_.size()));
             for (const auto& list : plan_.subtrees)
                 for (const auto k : list)
                     if (auto& update = updates_[static_cast<std::size_t>(k)]; update.own) {
@@ -107,26 +108,24 @@ public:
     std::int64_t failedAt() const { return failedAt_; }
 
 private:
-    /// The entries of the matrix by column of the factor: a lower triangle again, in its order.
-    void listEntries()
+    /// The entries that stand in other columns of the matrix than of the factor, by the latter.
+    void listMoved()
     {
-        const auto size = static_cast<std::size_t>(matrix_.size);
+        const auto size = static_cast<std::size_t>(matrix_.size());
         start_.assign(size + 1, 0);
         const auto each = [&](const auto& take) {
             for (std::size_t column = 0; column < size; ++column)
-                for (auto at = matrix_.columnStart[column]; at < matrix_.columnStart[column + 1]; ++at) {
-                    const auto i = inverse_[static_cast<std::size_t>(matrix_.row[static_cast<std::size_t>(at)])],
-                               j = inverse_[column];
-                    take(static_cast<std::size_t>(std::min(i, j)), std::max(i, j), at);
-                }
+                matrix_.each(static_cast<std::int64_t>(column), [&](std::int64_t row, double value) {
+                    const auto i = inverse_[static_cast<std::size_t>(row)], j = inverse_[column];
+                    if (i < j) take(static_cast<std::size_t>(i), j, value);
+                });
         };
-        each([&](std::size_t column, std::int64_t, std::int64_t) { ++start_[column + 1]; });
-        for (std::size_t column = 0; column < size; ++column)
-            start_[column + 1] += start_[column];
-        entries_.resize(matrix_.row.size());
+        each([&](std::size_t column, std::int64_t, double) { ++start_[column + 1]; });
+        std::partial_sum(start_.begin(), start_.end(), start_.begin());
+        moved_.resize(static_cast<std::size_t>(start_.back()));
         std::vector<std::int64_t> next(start_.begin(), start_.end() - 1);
-        each([&](std::size_t column, std::int64_t row, std::int64_t at) {
-            entries_[static_cast<std::size_t>(next[column]++)] = {static_cast<std::int32_t>(row), at};
+        each([&](std::size_t column, std::int64_t row, double value) {
+            moved_[static_cast<std::size_t>(next[column]++)] = {static_cast<std::int32_t>(row), value};
         });
     }
 
@@ -219,7 +218,7 @@ private:
         room.square = ZeroedArray(largest);
         room.stack = ZeroedArray(most);
         if (!own_.value_) room.panel = ZeroedArray(widest);
-        room.place.resize(static_cast<std::size_t>(matrix_.size));
+        room.place.resize(static_cast<std::size_t>(matrix_.size()));
         return (room.square || largest == 0) && (room.stack || most == 0) && (own_.value_ || room.panel || widest == 0);
     }
 
@@ -271,10 +270,14 @@ private:
     {
         for (std::int64_t j = 0; j < node.columns; ++j) {
             const auto column = static_cast<std::size_t>(node.first + j);
+            double* to = l + j * node.rows;
+            matrix_.each(analysis_.permutation[column], [&](std::int64_t row, double value) {
+                const auto i = inverse_[static_cast<std::size_t>(row)];
+                if (i >= node.first + j) to[place[static_cast<std::size_t>(i)]] += value;
+            });
             for (auto at = start_[column]; at < start_[column + 1]; ++at) {
-                const auto& entry = entries_[static_cast<std::size_t>(at)];
-                l[j * node.rows + place[static_cast<std::size_t>(entry.row)]] +=
-                    matrix_.value[static_cast<std::size_t>(entry.at)];
+                const auto& entry = moved_[static_cast<std::size_t>(at)];
+                to[place[static_cast<std::size_t>(entry.row)]] += entry.value;
             }
         }
     }
@@ -436,16 +439,16 @@ private:
 
     struct Entry {
         std::int32_t row; ///< in the factor
-        std::int64_t at;  ///< of the matrix's entries
+        double value;
     } __attribute__((packed));
     SignedFactor& own_;
     const Analysis& analysis_;
-    const SparseSymmetric& matrix_;
+    const SparseSum& matrix_;
     const SignedFactor::Options& options_;
     int threads_;
     TreePlan plan_;
     std::vector<std::int64_t> inverse_, start_;
-    std::vector<Entry> entries_;
+    std::vector<Entry> moved_;
     struct Update {
         double* data = nullptr; ///< lower triangle, column by column
         ZeroedArray own;        ///< where it does not lie on a thread's stack
@@ -464,16 +467,16 @@ private:
 SignedFactor::~SignedFactor() = default;
 
 std::unique_ptr<SignedFactor> SignedFactor::factorise(std::shared_ptr<const Analysis> analysis,
-                                                      const SparseSymmetric& matrix, const Options& options,
+                                                      const SparseSum& matrix, const Options& options,
                                                       std::int64_t* failedAt)
 {
     if (failedAt) *failedAt = -1;
     if (!analysis) return nullptr;
     std::unique_ptr<SignedFactor> factor(new SignedFactor);
     factor->analysis_ = std::move(analysis);
-    factor->sign_.assign(static_cast<std::size_t>(matrix.size), 1);
-    factor->squares_ = Eigen::VectorXd::Zero(matrix.size);
-    if (matrix.size == 0) return factor;
+    factor->sign_.assign(static_cast<std::size_t>(matrix.size()), 1);
+    factor->squares_ = Eigen::VectorXd::Zero(matrix.size());
+    if (matrix.size() == 0) return factor;
     if (options.keepFactor)
         factor->value_ = ZeroedArray(static_cast<std::size_t>(factor->analysis_->entries()));
     if (options.keepFactor && !factor->value_) return nullptr;
@@ -486,7 +489,7 @@ std::unique_ptr<SignedFactor> SignedFactor::factorise(std::shared_ptr<const Anal
     if (options.keepFactor)
         factor->solve_ = std::make_unique<SupernodalSolve>(
             *factor->analysis_, factor->value_.get(), factor->negative_ > 0 ? factor->sign_.data() : nullptr,
-            options.threads > 0 ? options.threads : threadsFor(matrix.size));
+            options.threads > 0 ? options.threads : threadsFor(matrix.size()));
     return factor;
 }
 

@@ -2,6 +2,7 @@
 
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/lower_product.hpp"
+#include "core/numerics/sparse_sum.hpp"
 #include "core/numerics/symmetric_product.hpp"
 
 #include <algorithm>
@@ -64,18 +65,12 @@ SparseSymmetric sum(const SparseSymmetric& a, double factor, const SparseSymmetr
     c.columnStart.push_back(0);
     c.row.reserve(a.row.size() + b.row.size());
     c.value.reserve(a.row.size() + b.row.size());
-    for (std::size_t column = 0; column < static_cast<std::size_t>(a.size); ++column) {
-        auto ia = static_cast<std::size_t>(a.columnStart[column]), ib = static_cast<std::size_t>(b.columnStart[column]);
-        const auto ea = static_cast<std::size_t>(a.columnStart[column + 1]),
-                   eb = static_cast<std::size_t>(b.columnStart[column + 1]);
-        while (ia < ea || ib < eb) {
-            const std::int64_t ra = ia < ea ? a.row[ia] : a.size, rb = ib < eb ? b.row[ib] : b.size;
-            double entry = 0.0;
-            if (ra <= rb) entry += a.value[ia++];
-            if (rb <= ra) entry += factor * b.value[ib++];
-            c.row.push_back(std::min(ra, rb));
-            c.value.push_back(entry);
-        }
+    const SparseSum both(a, factor, b);
+    for (std::int64_t column = 0; column < a.size; ++column) {
+        both.each(column, [&](std::int64_t row, double value) {
+            c.row.push_back(row);
+            c.value.push_back(value);
+        });
         c.columnStart.push_back(static_cast<std::int64_t>(c.row.size()));
     }
     return c;
@@ -89,13 +84,6 @@ void SparseAssembler::add(const std::vector<int>& unknowns, const Eigen::MatrixX
             if (unknowns[i] < unknowns[j] || value == 0.0) continue;
             entries_.push_back({unknowns[j], unknowns[i], value});
         }
-}
-
-void SparseAssembler::reserve(const std::vector<int>& unknowns)
-{
-    for (const int column : unknowns)
-        for (const int row : unknowns)
-            if (row >= column) entries_.push_back({column, row, 0.0});
 }
 
 SparseSymmetric SparseAssembler::finish()

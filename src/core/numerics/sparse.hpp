@@ -33,8 +33,6 @@ public:
     explicit SparseAssembler(std::int64_t size) : size_(size) {}
     /// Adds a symmetric dense block at the given rows and columns.
     void add(const std::vector<int>& unknowns, const Eigen::MatrixXd& block);
-    /// Room for every pair of the unknowns, whether anything is added there or not.
-    void reserve(const std::vector<int>& unknowns);
     SparseSymmetric finish();
 
 private:

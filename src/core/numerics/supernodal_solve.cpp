@@ -54,13 +54,13 @@ SupernodalSolve::SupernodalSolve(const Analysis& analysis, const double* value, 
 
 SupernodalSolve::~SupernodalSolve() = default;
 
-void SupernodalSolve::forward(std::int64_t k, Block& block, bool split) const
+void SupernodalSolve::forward(std::int64_t k, double* block, bool split) const
 {
     const auto [first, columns, rows, below, row, l] = Supernode(analysis_, value_, k);
-    double* x = block.data() + lanes * first;
+    double* x = block + lanes * first;
     solveDown(l, rows, columns, x);
     if (below == 0) return;
-    thread_local Block room;
+    thread_local std::vector<double> room;
     room.assign(static_cast<std::size_t>(lanes * below), 0.0);
     double* w = room.data();
     if (split && below * columns > worthSplitting) {
@@ -72,22 +72,22 @@ void SupernodalSolve::forward(std::int64_t k, Block& block, bool split) const
         spread(l + columns, rows, 0, below, columns, x, w);
     }
     for (std::int64_t i = 0; i < below; ++i) {
-        double* to = block.data() + lanes * row[i];
+        double* to = block + lanes * row[i];
         for (int lane = 0; lane < lanes; ++lane)
             to[lane] += w[lanes * i + lane];
     }
 }
 
-void SupernodalSolve::backward(std::int64_t k, Block& block, bool split) const
+void SupernodalSolve::backward(std::int64_t k, double* block, bool split) const
 {
     const auto [first, columns, rows, below, row, l] = Supernode(analysis_, value_, k);
-    double* x = block.data() + lanes * first;
+    double* x = block + lanes * first;
     if (below > 0) {
-        thread_local Block room;
+        thread_local std::vector<double> room;
         room.resize(static_cast<std::size_t>(lanes * below));
         double* w = room.data();
         for (std::int64_t i = 0; i < below; ++i)
-            std::memcpy(w + lanes * i, block.data() + lanes * row[i], lanes * sizeof(double));
+            std::memcpy(w + lanes * i, block + lanes * row[i], lanes * sizeof(double));
         if (split && below * columns > worthSplitting) {
             const int hands = workers_->count();
             workers_->run([&](int hand) {
@@ -106,48 +106,54 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
     const auto n = static_cast<std::size_t>(analysis_.size);
     const int hands = workers_->count();
     // Each thread but the first gathers what it adds to rows of the top in a block of its own.
-    std::vector<Block> blocks(static_cast<std::size_t>(hands), Block(lanes * n));
+    std::vector<std::unique_ptr<double[]>> blocks(static_cast<std::size_t>(hands));
+    for (auto& block : blocks)
+        block = std::make_unique_for_overwrite<double[]>(lanes * n);
+    double* main = blocks[0].get();
+    const auto rowsOf = [&](int hand) {
+        const auto at = static_cast<std::size_t>(hand), of = static_cast<std::size_t>(hands);
+        return std::pair(n * at / of, n * (at + 1) / of);
+    };
+    const auto columnsOf = [&](std::int64_t k) {
+        const auto at = static_cast<std::size_t>(k);
+        return std::pair(lanes * analysis_.super[at], lanes * analysis_.super[at + 1]);
+    };
     for (Eigen::Index begin = 0; begin < right.cols(); begin += lanes) {
         const Eigen::Index columns = std::min<Eigen::Index>(lanes, right.cols() - begin);
-        Block& main = blocks[0];
-        for (std::size_t i = 0; i < n; ++i) {
-            for (Eigen::Index c = 0; c < columns; ++c)
-                main[lanes * i + static_cast<std::size_t>(c)] = right(analysis_.permutation[i], begin + c);
-            for (Eigen::Index c = columns; c < lanes; ++c)
-                main[lanes * i + static_cast<std::size_t>(c)] = 0.0;
-        }
+        workers_->run([&](int hand) {
+            const auto [from, to] = rowsOf(hand);
+            for (std::size_t i = from; i < to; ++i) {
+                for (Eigen::Index c = 0; c < columns; ++c)
+                    main[lanes * i + static_cast<std::size_t>(c)] = right(analysis_.permutation[i], begin + c);
+                for (Eigen::Index c = columns; c < lanes; ++c)
+                    main[lanes * i + static_cast<std::size_t>(c)] = 0.0;
+            }
+        });
         if (hands > 1)
             workers_->run([&](int hand) {
-                Block& own = blocks[static_cast<std::size_t>(hand)];
-                if (hand > 0) std::fill(own.begin(), own.end(), 0.0);
+                double* own = blocks[static_cast<std::size_t>(hand)].get();
+                if (hand > 0) std::fill(own, own + lanes * n, 0.0);
                 for (const auto k : plan_.subtrees[static_cast<std::size_t>(hand)]) {
-                    if (hand > 0) {
-                        const auto first =
-                                       static_cast<std::size_t>(lanes * analysis_.super[static_cast<std::size_t>(k)]),
-                                   last = static_cast<std::size_t>(lanes *
-                                                                   analysis_.super[static_cast<std::size_t>(k) + 1]);
-                        for (auto at = first; at < last; ++at)
-                            own[at] += main[at]; // columns of this thread alone
-                    }
+                    const auto [first, last] = columnsOf(k);
+                    for (auto at = first; at < last && hand > 0; ++at)
+                        own[at] += main[at]; // columns of this thread alone
                     forward(k, own, false);
                 }
             });
         for (const auto k : plan_.top) {
-            const auto first = static_cast<std::size_t>(lanes * analysis_.super[static_cast<std::size_t>(k)]),
-                       last = static_cast<std::size_t>(lanes * analysis_.super[static_cast<std::size_t>(k) + 1]);
+            const auto [first, last] = columnsOf(k);
             for (int hand = 1; hand < hands; ++hand)
                 for (auto at = first; at < last; ++at)
-                    main[at] += blocks[static_cast<std::size_t>(hand)][at];
+                    main[at] += blocks[static_cast<std::size_t>(hand)][static_cast<std::size_t>(at)];
             forward(k, main, true);
         }
         if (hands > 1)
-            for (int hand = 1; hand < hands; ++hand)
+            workers_->run([&](int hand) {
+                const double* own = blocks[static_cast<std::size_t>(hand)].get();
                 for (const auto k : plan_.subtrees[static_cast<std::size_t>(hand)])
-                    std::copy(blocks[static_cast<std::size_t>(hand)].begin() +
-                                  lanes * analysis_.super[static_cast<std::size_t>(k)],
-                              blocks[static_cast<std::size_t>(hand)].begin() +
-                                  lanes * analysis_.super[static_cast<std::size_t>(k) + 1],
-                              main.begin() + lanes * analysis_.super[static_cast<std::size_t>(k)]);
+                    if (const auto [first, last] = columnsOf(k); hand > 0)
+                        std::copy(own + first, own + last, main + first);
+            });
         if (sign_)
             for (std::size_t i = 0; i < n; ++i)
                 if (sign_[i] < 0)
@@ -161,9 +167,12 @@ Eigen::MatrixXd SupernodalSolve::solve(const Eigen::MatrixXd& right) const
                 for (std::size_t at = list.size(); at-- > 0;)
                     backward(list[at], main, false);
             });
-        for (std::size_t i = 0; i < n; ++i)
-            for (Eigen::Index c = 0; c < columns; ++c)
-                solution(analysis_.permutation[i], begin + c) = main[lanes * i + static_cast<std::size_t>(c)];
+        workers_->run([&](int hand) {
+            const auto [from, to] = rowsOf(hand);
+            for (std::size_t i = from; i < to; ++i)
+                for (Eigen::Index c = 0; c < columns; ++c)
+                    solution(analysis_.permutation[i], begin + c) = main[lanes * i + static_cast<std::size_t>(c)];
+        });
     }
     return solution;
 }

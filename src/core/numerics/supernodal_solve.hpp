@@ -18,9 +18,9 @@ public:
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
 
 private:
-    using Block = std::vector<double>; ///< 8 x size
-    void forward(std::int64_t supernode, Block& block, bool split) const;
-    void backward(std::int64_t supernode, Block& block, bool split) const;
+    /// On a block of 8 numbers a row.
+    void forward(std::int64_t supernode, double* block, bool split) const;
+    void backward(std::int64_t supernode, double* block, bool split) const;
     const Analysis& analysis_;
     const double* value_;
     const signed char* sign_;
