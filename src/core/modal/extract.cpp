@@ -353,7 +353,7 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener
         limitDimension(request);
         if (request.most > rigid)
             progress_.fraction(std::min(1.0, double(convergedCount()) / double(request.most - rigid + 1)));
-        tell(listener);
+        if (!wanted) tell(listener); // more have converged than are wanted, then
     }
     if (progress_.stopped() && listener.modes && convergedCount() > handedOut_) listener.modes(onTheirWay());
     if (!wanted && lanczos.exhausted() && convergedCount() < lanczos.dimension() && size <= denseLimit)
