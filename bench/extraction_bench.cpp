@@ -187,7 +187,7 @@ int assembly()
           std::pair{"house", statedHouse(19, 19, "Frame.1.1.2", "500 kg", 10, 1)}}) {
         const Structure structure = buildStructure(model).structure;
         const long split = structure.members.size() < 10000 ? 14 : 1;
-        const FrameMesh mesh = meshOf(structure, Splits(structure.members.size(), split));
+        const FrameMesh mesh = meshOf(structure, Splits(structure.members.size(), split), {});
         Progress progress;
         System system;
         const double equations = secondsOf([&] { system = assemble(structure, mesh, progress); });

@@ -322,7 +322,7 @@ void SceneCanvas::rebuild()
             if (!member.material) member.material = std::make_shared<const Material>(materialLibrary().front());
         shape = &plain;
     }
-    const FrameMesh mesh = drawn_ ? drawn_->mesh : meshOf(*shape, Splits(shape->members.size(), 1));
+    const FrameMesh mesh = drawn_ ? drawn_->mesh : coarseMesh(*shape);
     const auto elements = mesh.elements.size();
     const int pieces = !drawn_ ? 1 : elements > 4000 ? 1 : elements > 1200 ? 2 : 4;
     widest_ = 0.0;

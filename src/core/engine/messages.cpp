@@ -69,12 +69,13 @@ namespace {
 /// A solution without what follows from the model.
 struct SolutionBody {
     Splits splits;
+    SheetSizes sizes;
     Solution found;
 };
 auto fields(SolutionBody& of)
 {
     Solution& s = of.found;
-    return std::tie(of.splits, s.shapes, s.modes, s.shift, s.allModes, s.ritz, s.residual, s.participation, s.energies, s.count,
+    return std::tie(of.splits, of.sizes, s.shapes, s.modes, s.shift, s.allModes, s.ritz, s.residual, s.participation, s.energies, s.count,
                     s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
 }
 
@@ -157,6 +158,7 @@ std::string bodyOf(const FoundModes& found)
     ByteWriter out;
     out.put(FoundHead{found.mass, found.extraction.check.proven});
     out.put(found.splits);
+    out.put(found.sizes);
     out.put(found.extraction);
     return out.bytes();
 }
@@ -174,7 +176,7 @@ std::string bodyOf(const Result<std::shared_ptr<const Solution>>& answer)
         return out.bytes();
     }
     const Solution& solution = **answer;
-    SolutionBody body{splitsOf(solution.mesh), solution};
+    SolutionBody body{splitsOf(solution.mesh), solution.mesh.sizes, solution};
     out.put(body);
     return out.bytes();
 }
@@ -194,6 +196,7 @@ FoundModes modesFrom(std::string_view body)
     ByteReader in(body);
     in.get(head);
     in.get(found.splits);
+    in.get(found.sizes);
     in.get(found.extraction);
     found.mass = std::move(head.mass);
     return found;
@@ -226,8 +229,10 @@ Result<std::shared_ptr<const Solution>> answerFrom(std::string_view body, const 
     auto solution = std::make_shared<Solution>(std::move(read.found));
     solution->key = solveKey(model);
     solution->structure = std::make_shared<const Structure>(std::move(built.structure));
-    if (read.splits.size() != solution->structure->members.size()) throw ArchiveError("the answer is of another model");
-    solution->mesh = meshOf(*solution->structure, read.splits);
+    if (read.splits.size() != solution->structure->members.size() ||
+        read.sizes.size() != solution->structure->sheets.size())
+        throw ArchiveError("the answer is of another model");
+    solution->mesh = meshOf(*solution->structure, read.splits, read.sizes);
     solution->mass = massSummary(*solution->structure, solution->mesh);
     solution->system = std::make_shared<const System>(kinematicsOf(*solution->structure, solution->mesh));
     if (solution->shapes.rows() != solution->system->size() ||

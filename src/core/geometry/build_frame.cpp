@@ -1,5 +1,6 @@
 #include "core/geometry/frame_builder.hpp"
 
+#include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
 #include "core/model/section_text.hpp"
 
@@ -105,10 +106,10 @@ void FrameBuilder::complain(std::string what, std::string remedy)
     findings.push_back(errorAt(sentence_->id, std::move(what), std::move(remedy)));
 }
 
-void FrameBuilder::note(const std::string& role, bool isPoint, int index)
+void FrameBuilder::note(const std::string& role, std::vector<int> FrameGroup::*which, int index)
 {
     const auto put = [&](FrameGroup& group) {
-        auto& list = isPoint ? group.points : group.members;
+        auto& list = group.*which;
         if (std::find(list.rbegin(), list.rend(), index) == list.rend()) list.push_back(index);
     };
     if (groupName_.empty()) return;
@@ -131,7 +132,7 @@ int FrameBuilder::addPoint(const std::string& name, const Eigen::Vector3d& place
                 for (const int other : cell->second) {
                     if ((frame.points[static_cast<std::size_t>(other)].place - place).norm() > samePlace) continue;
                     if (joins) {
-                        note(role, true, other);
+                        note(role, &FrameGroup::points, other);
                         return other;
                     }
                     findings.push_back(
@@ -148,7 +149,7 @@ int FrameBuilder::addPoint(const std::string& name, const Eigen::Vector3d& place
     frame.points.push_back({name, place, sentence_->id});
     const int index = static_cast<int>(frame.points.size()) - 1;
     cells_[home].push_back(index);
-    note(role, true, index);
+    note(role, &FrameGroup::points, index);
     return index;
 }
 
@@ -201,9 +202,28 @@ void FrameBuilder::addPlaced(FrameMember member, const std::string& role)
                         "Give one of them another name.");
     frame.members.push_back(std::move(member));
     const int index = static_cast<int>(frame.members.size()) - 1;
-    note(role, false, index);
-    note({}, true, frame.members.back().from);
-    note({}, true, frame.members.back().to);
+    note(role, &FrameGroup::members, index);
+    note({}, &FrameGroup::points, frame.members.back().from);
+    note({}, &FrameGroup::points, frame.members.back().to);
+}
+
+void FrameBuilder::addSheet(Sheet sheet)
+{
+    if (!sheetNames_.insert(sheet.name).second || memberNames_.contains(sheet.name))
+        return complain(fmt::format("there are two parts called \"{}\"", sheet.name), "Give one of them another name.");
+    int corner = 0;
+    const auto point = [&](const Eigen::Vector3d& place) {
+        addPoint(fmt::format("{}.{}", sheet.name, ++corner), place, true, "corners");
+    };
+    for (const auto& panel : sheet.flat)
+        for (const auto& own : panel.corners)
+            point(panel.place(own));
+    for (const auto& panel : sheet.round)
+        for (const double along : {0.0, panel.length})
+            for (const double turn : {0.0, panel.angle})
+                if (panel.angle < 2.0 * std::numbers::pi - 1e-9) point(panel.place(turn, along));
+    frame.sheets.push_back(std::move(sheet));
+    note({}, &FrameGroup::sheets, static_cast<int>(frame.sheets.size()) - 1);
 }
 
 std::optional<Eigen::Vector3d> FrameBuilder::place(std::string_view key)
@@ -237,6 +257,23 @@ std::optional<std::vector<int>> FrameBuilder::points(std::string_view key)
     return picked.indices;
 }
 
+std::optional<std::vector<int>> FrameBuilder::sheets(std::string_view key)
+{
+    auto picked = pickMembers(frame, sentence_->text(key));
+    if (!picked.problem.empty()) complain(picked.problem, picked.remedy);
+    else if (picked.sheets.empty()) complain(fmt::format("\"{}\" is no sheet", sentence_->text(key)), "Name a plate or a disc.");
+    if (picked.sheets.empty()) return std::nullopt;
+    return picked.sheets;
+}
+
+std::optional<Picked> FrameBuilder::parts(std::string_view key)
+{
+    auto picked = pickMembers(frame, sentence_->text(key));
+    if (!picked.problem.empty()) complain(picked.problem, picked.remedy);
+    if (picked.indices.empty() && picked.sheets.empty()) return std::nullopt;
+    return picked;
+}
+
 Frame buildFrame(const Model& model, Findings& findings)
 {
     FrameBuilder builder(model);
@@ -250,12 +287,23 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"ring", addRing},
         {"copies", addCopies},
         {"copies-around", addCopiesAround},
-        {"mirror", addMirror}};
+        {"mirror", addMirror},
+        {"plate", addPlate},
+        {"plate-through", addPlateThrough},
+        {"disc", addDisc},
+        {"cylinder-shell", addCylinderShell},
+        {"sheet-box", addSheetBox},
+        {"folded-sheet", addFoldedSheet},
+        {"rib", addRib},
+        {"holes", cutHoles},
+        {"hole-grid", cutHoleGrid},
+        {"hole-circle", cutHoleCircle}};
     for (const auto& sentence : model.activeIn(Group::shape)) {
         builder.begin(*sentence);
         if (const auto maker = makers.find(sentence->kind->key); maker != makers.end())
             maker->second(builder, *sentence);
     }
+    if (!builder.frame.sheets.empty()) builder.frame.faces = JoinedFaces::of(builder.frame, builder.findings);
     findings.insert(findings.end(), builder.findings.begin(), builder.findings.end());
     return std::move(builder.frame);
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/finding.hpp"
+#include "core/geometry/sheet.hpp"
 #include "core/model/section.hpp"
 
 #include <Eigen/Dense>
@@ -29,15 +30,19 @@ struct FrameMember {
     std::string sentence;
 };
 
-/// Points and members under a name: what one sentence made, or one role in it ("legs of Mast").
+class JoinedFaces;
+
+/// Points, members and sheets under a name: what one sentence made, or one role in it ("legs of Mast").
 struct FrameGroup {
-    std::vector<int> points, members;
+    std::vector<int> points, members, sheets;
 };
 
-/// The shape of a structure of members.
+/// The shape of a structure of members and sheets.
 struct Frame {
     std::vector<FramePoint> points;
     std::vector<FrameMember> members;
+    std::vector<Sheet> sheets;
+    std::shared_ptr<const JoinedFaces> faces; ///< of the sheets; null where there are none
     std::map<std::string, FrameGroup, std::less<>> groups; ///< by sentence name, and "role of name"
 
     int pointNamed(std::string_view name) const;  ///< -1 if there is none

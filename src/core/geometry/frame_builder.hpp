@@ -17,6 +17,7 @@ public:
     /// The sentence whose points and members are being made; names its group if it has a name.
     void begin(const Sentence&);
     const std::string& groupName() const { return groupName_; }
+    const std::string& sentence() const { return sentence_->id; }
 
     /// A named point; an existing point at the same place (within 0.01 mm) is used again when `joins`.
     int addPoint(const std::string& name, const Eigen::Vector3d& place, bool joins, const std::string& role = {});
@@ -31,6 +32,8 @@ public:
     Style style(const std::string& sectionText);
 
     void addMember(const std::string& name, int from, int to, const Style&, const std::string& role = {});
+    /// Its corners, and the ends of a curved one, become points: "corners of Plate".
+    void addSheet(Sheet);
     /// A member whose section's axis is known already.
     void addPlaced(FrameMember, const std::string& role);
 
@@ -38,18 +41,21 @@ public:
     std::optional<Eigen::Vector3d> place(std::string_view key);
     std::optional<std::vector<int>> members(std::string_view key);
     std::optional<std::vector<int>> points(std::string_view key);
+    std::optional<std::vector<int>> sheets(std::string_view key);
+    /// Members and sheets, one of which there is at least.
+    std::optional<struct Picked> parts(std::string_view key);
     void complain(std::string what, std::string remedy = {});
 
 private:
     std::shared_ptr<const Section> section(const std::string& text);
-    void note(const std::string& role, bool isPoint, int index);
+    void note(const std::string& role, std::vector<int> FrameGroup::*list, int index);
 
     const Model& model_;
     const Sentence* sentence_ = nullptr;
     std::string groupName_;
     std::map<std::string, std::shared_ptr<const Section>, std::less<>> sections_;
     std::map<std::array<long, 3>, std::vector<int>> cells_; ///< points by place, for finding the same one
-    std::set<std::string, std::less<>> pointNames_, memberNames_;
+    std::set<std::string, std::less<>> pointNames_, memberNames_, sheetNames_;
 };
 
 /// Reads every active sentence of the group Shape.
@@ -63,5 +69,17 @@ void addRing(FrameBuilder&, const Sentence&);
 void addCopies(FrameBuilder&, const Sentence&);
 void addCopiesAround(FrameBuilder&, const Sentence&);
 void addMirror(FrameBuilder&, const Sentence&);
+
+// Sheets, and holes in them.
+void addPlate(FrameBuilder&, const Sentence&);
+void addPlateThrough(FrameBuilder&, const Sentence&);
+void addDisc(FrameBuilder&, const Sentence&);
+void addCylinderShell(FrameBuilder&, const Sentence&);
+void addSheetBox(FrameBuilder&, const Sentence&);
+void addFoldedSheet(FrameBuilder&, const Sentence&);
+void addRib(FrameBuilder&, const Sentence&);
+void cutHoles(FrameBuilder&, const Sentence&);
+void cutHoleGrid(FrameBuilder&, const Sentence&);
+void cutHoleCircle(FrameBuilder&, const Sentence&);
 
 } // namespace undisona

@@ -1,5 +1,6 @@
 // Patterns of members: runs, grids of bays, rings, copies and mirror images.
 #include "core/geometry/frame_builder.hpp"
+#include "core/geometry/pick.hpp"
 
 #include <fmt/format.h>
 
@@ -23,12 +24,22 @@ int axisIndex(const std::string& name)
     return name[0] - 'x';
 }
 
-/// Copies the members, their points carried by `motion`; a reflection swaps the ends so that the section is
+/// Copies members and sheets, their points carried by `motion`; a reflection swaps the ends so that the section is
 /// the mirror image too.
-void addMoved(FrameBuilder& builder, const std::vector<int>& members, const Eigen::Isometry3d& motion, bool reflects,
+void addMoved(FrameBuilder& builder, const Picked& parts, const Eigen::Isometry3d& motion, bool reflects,
               const std::string& lead)
 {
-    for (const int index : members) {
+    for (const int index : parts.sheets) {
+        Sheet copy = builder.frame.sheets[static_cast<std::size_t>(index)];
+        copy.name = lead + copy.name;
+        copy.sentence = builder.sentence();
+        for (auto& panel : copy.flat)
+            panel = moved(std::move(panel), motion.linear(), motion.translation());
+        for (auto& panel : copy.round)
+            panel = moved(std::move(panel), motion.linear(), motion.translation());
+        builder.addSheet(std::move(copy));
+    }
+    for (const int index : parts.indices) {
         FrameMember copy = builder.frame.members[static_cast<std::size_t>(index)];
         int ends[2];
         for (int end = 0; end < 2; ++end) {
@@ -149,46 +160,46 @@ void addRing(FrameBuilder& builder, const Sentence& sentence)
 
 void addCopies(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto members = builder.members("what");
-    if (!members) return;
+    const auto parts = builder.parts("what");
+    if (!parts) return;
     const long count = sentence.count("count");
-    if (tooMany(builder, double(members->size()) * double(count))) return;
+    if (tooMany(builder, double(parts->size()) * double(count))) return;
     const auto step = sentence.vector("step");
     if (Eigen::Vector3d(step[0], step[1], step[2]).norm() < 1e-5)
         return builder.complain("the copies are moved by nothing", "Give a step such as 1, 0, 0 m.");
     for (long copy = 1; copy <= count; ++copy) {
         Eigen::Isometry3d motion = Eigen::Isometry3d::Identity();
         motion.translation() = double(copy) * Eigen::Vector3d(step[0], step[1], step[2]);
-        addMoved(builder, *members, motion, false, fmt::format("{}.{}.", builder.groupName(), copy));
+        addMoved(builder, *parts, motion, false, fmt::format("{}.{}.", builder.groupName(), copy));
     }
 }
 
 void addCopiesAround(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto members = builder.members("what");
+    const auto parts = builder.parts("what");
     const auto through = builder.place("through");
-    if (!members || !through) return;
+    if (!parts || !through) return;
     const long count = sentence.count("count");
-    if (tooMany(builder, double(members->size()) * double(count))) return;
+    if (tooMany(builder, double(parts->size()) * double(count))) return;
     const Eigen::Vector3d axis = Eigen::Vector3d::Unit(axisIndex(sentence.text("axis")));
     for (long copy = 1; copy <= count; ++copy) {
         Eigen::Isometry3d motion = Eigen::Isometry3d::Identity();
         motion.translate(*through)
             .rotate(Eigen::AngleAxisd(double(copy) * sentence.number("angle"), axis))
             .translate(-*through);
-        addMoved(builder, *members, motion, false, fmt::format("{}.{}.", builder.groupName(), copy));
+        addMoved(builder, *parts, motion, false, fmt::format("{}.{}.", builder.groupName(), copy));
     }
 }
 
 void addMirror(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto members = builder.members("what");
-    if (!members) return;
+    const auto parts = builder.parts("what");
+    if (!parts) return;
     const int axis = axisIndex(sentence.text("axis"));
     Eigen::Isometry3d reflection = Eigen::Isometry3d::Identity();
     reflection.linear()(axis, axis) = -1.0;
     reflection.translation()[axis] = 2.0 * sentence.number("at");
-    addMoved(builder, *members, reflection, true, builder.groupName() + ".");
+    addMoved(builder, *parts, reflection, true, builder.groupName() + ".");
 }
 
 } // namespace undisona

@@ -1,6 +1,7 @@
 #include "core/geometry/pick.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/geometry/edge_rules.hpp"
 #include "core/model/value.hpp"
 
 #include <fmt/format.h>
@@ -48,6 +49,10 @@ std::string unquoted(std::string_view term)
 struct Found {
     std::vector<int> indices;
     bool known = false; ///< whether the term means anything at all
+    std::vector<int> edges{}, sheets{};
+
+    std::size_t size() const { return indices.size() + edges.size() + sheets.size(); }
+    bool empty() const { return size() == 0; }
 };
 
 /// Resolves single terms; `wantsPoints` decides what a group's name stands for.
@@ -61,6 +66,7 @@ public:
         if (term == "everything" || term == (wantsPoints_ ? "all points" : "all members")) return everything();
         if (auto found = roleOf(term); found.known) return found;
         if (!wantsPoints_) return membersLike(term);
+        if (auto found = EdgeRules(frame_).read(term); found) return {{}, true, *found, {}};
         if (auto found = atCoordinate(term); found.known) return found;
         if (auto found = extreme(term); found.known) return found;
         return nearest(term);
@@ -75,6 +81,8 @@ private:
         const std::size_t count = wantsPoints_ ? frame_.points.size() : frame_.members.size();
         for (std::size_t at = 0; at < count; ++at)
             all.indices.push_back(static_cast<int>(at));
+        for (std::size_t at = 0; at < frame_.sheets.size() && !wantsPoints_; ++at)
+            all.sheets.push_back(static_cast<int>(at));
         return all;
     }
 
@@ -82,9 +90,13 @@ private:
     {
         const int index = wantsPoints_ ? frame_.pointNamed(name) : frame_.memberNamed(name);
         if (index >= 0) return {{index}, true};
+        for (std::size_t at = 0; at < frame_.sheets.size() && !wantsPoints_; ++at)
+            if (frame_.sheets[at].name == name) return {{}, true, {}, {static_cast<int>(at)}};
         const auto group = frame_.groups.find(name);
-        if (group != frame_.groups.end() && !side(group->second).empty()) return {side(group->second), true};
-        return {};
+        if (group == frame_.groups.end()) return {};
+        Found found{side(group->second), true};
+        if (!wantsPoints_) found.sheets = group->second.sheets;
+        return found.empty() ? Found{} : found;
     }
 
     Found roleOf(const std::string& term) const
@@ -223,11 +235,12 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
 {
     Picked picked;
     // "everything" of a structure that has no shape yet is right, and nothing.
-    if (text == "everything" && (wantsPoints ? frame.points.empty() : frame.members.empty())) return picked;
-    const char* noun = wantsPoints ? "point" : "member";
+    if (text == "everything" && (wantsPoints ? frame.points.empty() : frame.members.empty() && frame.sheets.empty()))
+        return picked;
+    const char* noun = wantsPoints ? "point" : frame.sheets.empty() ? "member" : "member or sheet";
     const auto except = text.find(" except ");
     const TermReader reader(frame, wantsPoints);
-    const auto collect = [&](std::string_view part, std::vector<int>& into) {
+    const auto collect = [&](std::string_view part, Picked& into) {
         for (const auto& term : termsOf(part)) {
             Found found = reader.read(term);
             long expected = -1;
@@ -239,7 +252,8 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
                     found = reader.read(std::string(trimmed(std::string_view(term).substr(space + 1))));
                 }
             }
-            sortUnique(found.indices);
+            for (auto* list : {&found.indices, &found.edges, &found.sheets})
+                sortUnique(*list);
             if (!found.known) {
                 picked.problem = fmt::format("there is no {} or group of them called \"{}\"", noun, term);
                 picked.remedy =
@@ -249,30 +263,35 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
                 picked.onlyCountDiffers = false;
                 return;
             }
-            if (found.indices.empty() && picked.problem.empty()) {
+            if (found.empty() && picked.problem.empty()) {
                 picked.problem = fmt::format("\"{}\" finds no {}", term, noun);
                 picked.remedy = "Was it renamed, moved or taken away? Pick again.";
             }
-            if (expected >= 0 && expected != static_cast<long>(found.indices.size()) && picked.problem.empty()) {
+            if (expected >= 0 && expected != static_cast<long>(found.size()) && picked.problem.empty()) {
                 picked.problem = fmt::format("\"{}\" found {} when it was made, and finds {} now", term, expected,
-                                             found.indices.size());
-                picked.remedy = fmt::format("If {} is right, write it so; else pick again.", found.indices.size());
+                                             found.size());
+                picked.remedy = fmt::format("If {} is right, write it so; else pick again.", found.size());
                 picked.onlyCountDiffers = true;
             }
-            into.insert(into.end(), found.indices.begin(), found.indices.end());
+            into.indices.insert(into.indices.end(), found.indices.begin(), found.indices.end());
+            into.edges.insert(into.edges.end(), found.edges.begin(), found.edges.end());
+            into.sheets.insert(into.sheets.end(), found.sheets.begin(), found.sheets.end());
         }
     };
-    collect(text.substr(0, except), picked.indices);
-    sortUnique(picked.indices);
+    constexpr std::vector<int> Picked::* lists[] = {&Picked::indices, &Picked::edges, &Picked::sheets};
+    collect(text.substr(0, except), picked);
+    for (const auto list : lists)
+        sortUnique(picked.*list);
     if (except != std::string_view::npos && (picked.problem.empty() || picked.onlyCountDiffers)) {
-        std::vector<int> unwanted;
+        Picked unwanted;
         collect(text.substr(except + 8), unwanted);
-        std::erase_if(picked.indices,
-                      [&](int at) { return std::find(unwanted.begin(), unwanted.end(), at) != unwanted.end(); });
+        for (const auto list : lists)
+            std::erase_if(picked.*list, [&](int at) {
+                return std::find((unwanted.*list).begin(), (unwanted.*list).end(), at) != (unwanted.*list).end();
+            });
     }
-    if (picked.indices.empty() && picked.problem.empty())
-        picked.problem = fmt::format("\"{}\" finds no {}", text, noun);
-    if (picked.indices.empty()) picked.onlyCountDiffers = false;
+    if (picked.size() == 0 && picked.problem.empty()) picked.problem = fmt::format("\"{}\" finds no {}", text, noun);
+    if (picked.size() == 0) picked.onlyCountDiffers = false;
     return picked;
 }
 

@@ -17,10 +17,13 @@ namespace undisona {
 ///   members along z | members with section brace | members 3 m long   (each also "... in Mast")
 /// A number before a rule, as in "4 feet of Mast", is how many it found when it was made.
 struct Picked {
-    std::vector<int> indices; ///< ascending, no repeats
+    std::vector<int> indices; ///< of points or members; ascending, no repeats
+    std::vector<int> edges;   ///< of sheets, where points are picked
+    std::vector<int> sheets;  ///< where members are picked
     std::string problem;      ///< empty if all is well; `indices` may still be of use then
     std::string remedy;
     bool onlyCountDiffers = false;
+    std::size_t size() const { return indices.size() + edges.size() + sheets.size(); }
 };
 
 Picked pickPoints(const Frame&, std::string_view text);

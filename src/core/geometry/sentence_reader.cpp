@@ -2,6 +2,8 @@
 
 #include "core/geometry/pick.hpp"
 
+#include <fmt/format.h>
+
 namespace undisona {
 
 void SentenceReader::complain(std::string what, std::string remedy)
@@ -9,7 +11,7 @@ void SentenceReader::complain(std::string what, std::string remedy)
     findings_.push_back(errorAt(sentence_->id, std::move(what), std::move(remedy)));
 }
 
-std::vector<int> SentenceReader::taken(Picked picked)
+Picked SentenceReader::taken(Picked picked)
 {
     if (!picked.problem.empty())
         findings_.push_back({picked.onlyCountDiffers ? Severity::warning : Severity::error,
@@ -17,17 +19,44 @@ std::vector<int> SentenceReader::taken(Picked picked)
                              picked.remedy,
                              sentence_->id,
                              {}});
-    return picked.indices;
+    return picked;
 }
 
 std::vector<int> SentenceReader::points(std::string_view key)
 {
-    return taken(pickPoints(frame_, sentence_->text(key)));
+    const Picked picked = taken(pickPoints(frame_, sentence_->text(key)));
+    if (!picked.edges.empty())
+        complain(fmt::format("\"{}\" means edges, but points are needed here", sentence_->text(key)),
+                 "Name points, such as the corners of a plate.");
+    return picked.indices;
 }
 
 std::vector<int> SentenceReader::members(std::string_view key)
 {
+    const Picked picked = taken(pickMembers(frame_, sentence_->text(key)));
+    if (picked.indices.empty() && !picked.sheets.empty())
+        complain(fmt::format("\"{}\" means sheet, but members are needed here", sentence_->text(key)),
+                 "Name members, or use the sentence of the same sense for sheet.");
+    return picked.indices;
+}
+
+Picked SentenceReader::pointsAndEdges(std::string_view key)
+{
+    return taken(pickPoints(frame_, sentence_->text(key)));
+}
+
+Picked SentenceReader::parts(std::string_view key)
+{
     return taken(pickMembers(frame_, sentence_->text(key)));
+}
+
+std::vector<int> SentenceReader::sheets(std::string_view key)
+{
+    const Picked picked = parts(key);
+    if (picked.sheets.empty() && !picked.indices.empty())
+        complain(fmt::format("\"{}\" means members, but sheet is needed here", sentence_->text(key)),
+                 "Name a plate, a disc or another sheet.");
+    return picked.sheets;
 }
 
 std::optional<Eigen::Vector3d> SentenceReader::place(std::string_view key)

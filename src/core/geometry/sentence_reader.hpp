@@ -22,6 +22,10 @@ protected:
     void complain(std::string what, std::string remedy = {});
     std::vector<int> points(std::string_view key);
     std::vector<int> members(std::string_view key);
+    /// Points and edges of sheets, or members and sheets.
+    struct Picked pointsAndEdges(std::string_view key);
+    struct Picked parts(std::string_view key);
+    std::vector<int> sheets(std::string_view key);
     /// A point by name, or coordinates; nothing, and a finding, where it is neither.
     std::optional<Eigen::Vector3d> place(std::string_view key);
     /// The directions named, every one where none is.
@@ -31,7 +35,7 @@ protected:
     const Sentence* sentence_ = nullptr;
 
 private:
-    std::vector<int> taken(struct Picked);
+    struct Picked taken(struct Picked);
     const Frame& frame_;
 };
 

@@ -1,7 +1,9 @@
 #include "core/geometry/structure.hpp"
 
 #include "core/geometry/frame_builder.hpp"
+#include "core/geometry/joined_faces.hpp"
 #include "core/geometry/left_out.hpp"
+#include "core/geometry/pick.hpp"
 #include "core/geometry/read_ask.hpp"
 #include "core/geometry/sentence_reader.hpp"
 
@@ -48,9 +50,19 @@ public:
                          "Choose one from the library, or add a material of your own with that name.");
                 continue;
             }
-            for (const int member : members("what"))
+            const Picked picked = parts("what");
+            for (const int member : picked.indices)
                 structure_.members[static_cast<std::size_t>(member)].material = material;
+            for (const int sheet : picked.sheets)
+                structure_.sheets[static_cast<std::size_t>(sheet)].material = material;
         }
+        for (std::size_t at = 0; at < structure_.sheets.size(); ++at)
+            if (!structure_.sheets[at].material) {
+                findings_.push_back(errorAt(structure_.frame.sheets[at].sentence,
+                                            fmt::format("{} has no material", structure_.frame.sheets[at].name),
+                                            "Add a sentence to the group Material, such as \"everything is structural steel\"."));
+                break;
+            }
         std::size_t without = 0;
         std::string first;
         for (std::size_t at = 0; at < structure_.members.size(); ++at)
@@ -112,6 +124,19 @@ public:
                     structure_.lineMasses.push_back(
                         {member, sentence->number("mass") / total, translations("only"), sentence->id});
             }
+            if (kind == "mass-over")
+                for (const int sheet : sheets("sheets"))
+                    structure_.areaMasses.push_back(
+                        {sheet, sentence->number("mass"), translations("only"), sentence->id});
+            if (kind == "mass-spread") {
+                const auto picked = sheets("sheets");
+                double total = 0.0;
+                for (const int sheet : picked)
+                    total += areaOf(sheet);
+                for (const int sheet : picked)
+                    structure_.areaMasses.push_back(
+                        {sheet, sentence->number("mass") / total, translations("only"), sentence->id});
+            }
             if (kind == "coating")
                 for (const int member : members("members")) {
                     const double perimeter =
@@ -166,6 +191,15 @@ public:
     }
 
 private:
+    double areaOf(int sheet) const
+    {
+        double area = 0.0;
+        if (structure_.frame.faces)
+            for (const auto& face : structure_.frame.faces->faces)
+                if (face.sheet == sheet) area += face.area;
+        return area;
+    }
+
     double lengthOf(int member) const
     {
         const auto& shape = structure_.frame.members[static_cast<std::size_t>(member)];
@@ -216,8 +250,17 @@ private:
                                     hold.elastic[direction] == 0.0;
         if (!mayBeRigid && hold.elastic == std::array<double, 6>{})
             return complain("the springs to ground have no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
-        for (const int point : points("points")) {
+        const Picked picked = pointsAndEdges("points");
+        if (!picked.edges.empty() && hold.elastic != std::array<double, 6>{})
+            return complain("springs to ground stand on points, not on edges",
+                            "Name points, or leave the springs out.");
+        for (const int point : picked.indices) {
             hold.point = point;
+            structure_.holds.push_back(hold);
+        }
+        hold.point = -1;
+        for (const int edge : picked.edges) {
+            hold.edge = edge;
             structure_.holds.push_back(hold);
         }
     }
@@ -358,6 +401,7 @@ StructureAndFindings buildStructure(const Model& model)
     Structure& structure = built.structure;
     structure.frame = buildFrame(model, built.findings);
     structure.members.resize(structure.frame.members.size());
+    structure.sheets.resize(structure.frame.sheets.size());
     if (structure.frame.points.empty())
         built.findings.push_back(
             errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));

@@ -20,13 +20,20 @@ struct MemberProperties {
     std::string releaseSentence;
 };
 
-/// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global).
+/// What a sheet is beside its shape.
+struct SheetProperties {
+    std::shared_ptr<const Material> material;
+};
+
+/// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global); or rigid along an
+/// edge of sheets.
 struct Hold {
-    int point;
+    int point; ///< -1: along the edge
     Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
     std::array<bool, 6> rigid{};
     std::array<double, 6> elastic{}; ///< N/m, N m/rad
     std::string sentence;
+    int edge = -1;
 };
 
 struct Tie {
@@ -59,6 +66,13 @@ struct PointMass {
 struct LineMass {
     int member;
     double perLength; ///< kg/m
+    Mask3 acts{true, true, true};
+    std::string sentence;
+};
+
+struct AreaMass {
+    int sheet;
+    double perArea; ///< kg/m2
     Mask3 acts{true, true, true};
     std::string sentence;
 };
@@ -126,6 +140,7 @@ struct HandCheck {
 struct Structure {
     Frame frame;
     std::vector<MemberProperties> members; ///< beside frame.members
+    std::vector<SheetProperties> sheets;   ///< beside frame.sheets
     double materialMassFactor = 1.0;
     std::vector<Hold> holds;
     std::vector<Tie> ties;
@@ -133,6 +148,7 @@ struct Structure {
     std::vector<Bed> beds;
     std::vector<PointMass> pointMasses;
     std::vector<LineMass> lineMasses;
+    std::vector<AreaMass> areaMasses;
     std::vector<Excitation> excitations;
     Ask ask;
     std::vector<HandCheck> handChecks;

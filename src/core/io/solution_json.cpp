@@ -37,6 +37,10 @@ const char* kindWord(PartKind kind)
         return "spring";
     case PartKind::support:
         return "support";
+    case PartKind::sheet:
+        return "sheet";
+    case PartKind::areaMass:
+        return "mass over";
     case PartKind::pointMass:
         break;
     }

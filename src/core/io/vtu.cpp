@@ -8,19 +8,29 @@ std::string solutionVtu(const Solution& solution)
     const auto& mesh = solution.mesh;
     std::string out = "<?xml version=\"1.0\"?>\n<VTKFile type=\"UnstructuredGrid\" version=\"0.1\" "
                       "byte_order=\"LittleEndian\">\n<UnstructuredGrid>\n";
-    out += fmt::format("<Piece NumberOfPoints=\"{}\" NumberOfCells=\"{}\">\n", mesh.nodes.size(), mesh.elements.size());
+    out += fmt::format("<Piece NumberOfPoints=\"{}\" NumberOfCells=\"{}\">\n", mesh.nodes.size(),
+                       mesh.elements.size() + mesh.shells.size());
     out += "<Points>\n<DataArray type=\"Float64\" Name=\"Points\" NumberOfComponents=\"3\" format=\"ascii\">\n";
     for (const auto& node : mesh.nodes)
         out += fmt::format("{} {} {}\n", shortest(node.place.x()), shortest(node.place.y()), shortest(node.place.z()));
     out += "</DataArray>\n</Points>\n<Cells>\n<DataArray type=\"Int64\" Name=\"connectivity\" format=\"ascii\">\n";
     for (const auto& element : mesh.elements)
         out += fmt::format("{} {}\n", element.nodes[0], element.nodes[1]);
+    for (const auto& shell : mesh.shells)
+        out += shell.corners() == 4
+                   ? fmt::format("{} {} {} {}\n", shell.nodes[0], shell.nodes[1], shell.nodes[2], shell.nodes[3])
+                   : fmt::format("{} {} {}\n", shell.nodes[0], shell.nodes[1], shell.nodes[2]);
     out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"offsets\" format=\"ascii\">\n";
     for (std::size_t at = 1; at <= mesh.elements.size(); ++at)
         out += fmt::format("{}\n", 2 * at);
+    std::size_t end = 2 * mesh.elements.size();
+    for (const auto& shell : mesh.shells)
+        out += fmt::format("{}\n", end += shell.corners());
     out += "</DataArray>\n<DataArray type=\"UInt8\" Name=\"types\" format=\"ascii\">\n";
     for (std::size_t at = 0; at < mesh.elements.size(); ++at)
         out += "3\n";
+    for (const auto& shell : mesh.shells)
+        out += shell.corners() == 4 ? "9\n" : "5\n";
     out += "</DataArray>\n</Cells>\n<PointData>\n";
     const auto nameOf = [&](std::size_t which) {
         return which < solution.modes.size()
@@ -42,6 +52,13 @@ std::string solutionVtu(const Solution& solution)
     out += "</PointData>\n<CellData>\n<DataArray type=\"Int64\" Name=\"member\" format=\"ascii\">\n";
     for (const auto& element : mesh.elements)
         out += fmt::format("{}\n", element.member);
+    for (std::size_t at = 0; at < mesh.shells.size(); ++at)
+        out += "-1\n";
+    out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"sheet\" format=\"ascii\">\n";
+    for (std::size_t at = 0; at < mesh.elements.size(); ++at)
+        out += "-1\n";
+    for (const auto& shell : mesh.shells)
+        out += fmt::format("{}\n", shell.sheet);
     return out + "</DataArray>\n</CellData>\n</Piece>\n</UnstructuredGrid>\n</VTKFile>\n";
 }
 

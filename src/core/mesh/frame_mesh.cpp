@@ -1,5 +1,7 @@
 #include "core/mesh/frame_mesh.hpp"
 
+#include "core/mesh/sheet_mesh.hpp"
+
 namespace undisona {
 
 std::vector<double> addedPerLength(const Structure& structure)
@@ -44,17 +46,115 @@ Splits proposeSplits(const Structure& structure, double frequency)
     return splits;
 }
 
-FrameMesh meshOf(const Structure& structure, const Splits& splits)
+std::vector<double> addedPerArea(const Structure& structure)
+{
+    std::vector<double> added(structure.sheets.size(), 0.0);
+    for (const auto& mass : structure.areaMasses)
+        added[static_cast<std::size_t>(mass.sheet)] += mass.perArea;
+    return added;
+}
+
+SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
+{
+    const auto added = addedPerArea(structure);
+    std::vector<double> area(structure.sheets.size(), 0.0);
+    if (structure.frame.faces)
+        for (const auto& face : structure.frame.faces->faces)
+            area[static_cast<std::size_t>(face.sheet)] += face.area;
+    const double omega = 2.0 * std::numbers::pi * frequency;
+    SheetSizes sizes;
+    for (std::size_t at = 0; at < area.size(); ++at) {
+        const Sheet& sheet = structure.frame.sheets[at];
+        double size = std::sqrt(std::max(area[at], 1e-12)) / 6.0;
+        if (const auto& material = structure.sheets[at].material; material && omega > 0.0) {
+            const double mass = structure.materialMassFactor * material->density * sheet.thickness + added[at];
+            const double rigidity = material->modulus * std::pow(sheet.thickness, 3) /
+                                    (12.0 * (1.0 - material->poisson * material->poisson));
+            if (mass > 0.0)
+                size = std::min(size, std::numbers::pi / 4.0 * std::pow(rigidity / (mass * omega * omega), 0.25));
+        }
+        sizes.push_back(sheet.size > 0.0 ? sheet.size : size);
+    }
+    return sizes;
+}
+
+FrameMesh coarseMesh(const Structure& structure)
+{
+    return meshOf(structure, Splits(structure.members.size(), 1), proposeSheetSizes(structure, 0.0));
+}
+
+namespace {
+
+/// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.
+void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& mesh)
+{
+    const JoinedFaces& faces = *structure.frame.faces;
+    const SheetMesh sheets = meshFaces(faces, sizes);
+    std::vector<int> own(sheets.nodes.size(), -1);
+    for (std::size_t point = 0; point < faces.vertexOfPoint.size(); ++point)
+        if (const int vertex = faces.vertexOfPoint[point]; vertex >= 0)
+            own[static_cast<std::size_t>(vertex)] = static_cast<int>(point);
+    for (std::size_t at = 0; at < own.size(); ++at) {
+        if (own[at] >= 0) continue;
+        own[at] = static_cast<int>(mesh.nodes.size());
+        mesh.nodes.push_back({sheets.nodes[at], -1});
+    }
+    for (const auto& nodes : sheets.ofEdge) {
+        mesh.edgeNodes.emplace_back();
+        for (const int node : nodes)
+            mesh.edgeNodes.back().push_back(own[static_cast<std::size_t>(node)]);
+    }
+    for (const auto& element : sheets.elements) {
+        MeshShell shell{faces.faces[static_cast<std::size_t>(element.face)].sheet, {-1, -1, -1, -1}};
+        for (std::size_t corner = 0; corner < 4; ++corner)
+            if (element.nodes[corner] >= 0) shell.nodes[corner] = own[static_cast<std::size_t>(element.nodes[corner])];
+        mesh.shells.push_back(shell);
+    }
+}
+
+/// Nodes of the edges that a member follows, from its first point to its last; empty where it follows none.
+std::vector<int> nodesAlong(const Structure& structure, const FrameMesh& mesh, std::size_t member)
+{
+    std::vector<int> nodes;
+    if (!structure.frame.faces) return nodes;
+    for (const auto& [edge, backwards] : structure.frame.faces->edgesOfMember[member]) {
+        std::vector<int> own = mesh.edgeNodes[static_cast<std::size_t>(edge)];
+        if (backwards) std::reverse(own.begin(), own.end());
+        nodes.insert(nodes.end(), own.begin() + (nodes.empty() ? 0 : 1), own.end());
+    }
+    return nodes;
+}
+
+} // namespace
+
+FrameMesh meshOf(const Structure& structure, const Splits& splits, const SheetSizes& sizes)
 {
     FrameMesh mesh;
+    mesh.sizes = sizes;
     for (std::size_t at = 0; at < structure.frame.points.size(); ++at)
         mesh.nodes.push_back({structure.frame.points[at].place, static_cast<int>(at)});
+    if (structure.frame.faces) addSheets(structure, sizes, mesh);
     for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
         const auto& member = structure.frame.members[at];
         const auto& offset = structure.members[at].offset;
         mesh.firstElement.push_back(static_cast<int>(mesh.elements.size()));
         const Eigen::Vector3d from = structure.frame.points[static_cast<std::size_t>(member.from)].place + offset[0];
         const Eigen::Vector3d to = structure.frame.points[static_cast<std::size_t>(member.to)].place + offset[1];
+        if (const auto nodes = nodesAlong(structure, mesh, at); nodes.size() > 1) {
+            const auto shareOf = [&](std::size_t node) {
+                const Eigen::Vector3d first = structure.frame.points[static_cast<std::size_t>(member.from)].place,
+                                      whole = structure.frame.points[static_cast<std::size_t>(member.to)].place - first;
+                return (mesh.nodes[static_cast<std::size_t>(nodes[node])].place - first).dot(whole) / whole.squaredNorm();
+            };
+            for (std::size_t part = 0; part + 1 < nodes.size(); ++part) {
+                const double begin = part == 0 ? 0.0 : shareOf(part), end = part + 2 == nodes.size() ? 1.0 : shareOf(part + 1);
+                mesh.elements.push_back({static_cast<int>(at),
+                                         {nodes[part], nodes[part + 1]},
+                                         {offset[0] + begin * (offset[1] - offset[0]), offset[0] + end * (offset[1] - offset[0])},
+                                         {begin, end}});
+            }
+            continue;
+        }
         int last = member.from;
         for (long part = 1; part <= splits[at]; ++part) {
             const double begin = double(part - 1) / double(splits[at]), end = double(part) / double(splits[at]);

@@ -10,7 +10,7 @@ struct MeshNode {
 };
 
 /// A part of a member between two nodes. The centroid line runs from first.place + arms[0] to second.place +
-/// arms[1]; arms are zero inside a member.
+/// arms[1]; arms are zero inside a member, except where it follows a sheet and shares that one's nodes.
 struct MeshElement {
     int member;
     std::array<int, 2> nodes;
@@ -18,10 +18,24 @@ struct MeshElement {
     std::array<double, 2> share; ///< where on the member it begins and ends, 0...1
 };
 
+/// Size of the elements by sheet, m.
+using SheetSizes = std::vector<double>;
+
+/// A piece of a sheet with three or four corners, counter-clockwise about its normal.
+struct MeshShell {
+    int sheet;
+    std::array<int, 4> nodes; ///< -1 in the last place of a triangle
+
+    std::size_t corners() const { return nodes[3] < 0 ? 3 : 4; }
+};
+
 struct FrameMesh {
     std::vector<MeshNode> nodes;       ///< first the frame's points, in their order
     std::vector<MeshElement> elements; ///< member by member, along each
     std::vector<int> firstElement;     ///< by member, with one more at the end
+    std::vector<MeshShell> shells;
+    std::vector<std::vector<int>> edgeNodes; ///< by the faces' edges, from end to end
+    SheetSizes sizes;                        ///< that the sheets were meshed with
 
     Eigen::Vector3d end(const MeshElement&, int which) const;
     double length(const MeshElement&) const;
@@ -37,7 +51,16 @@ using Splits = std::vector<long>;
 /// comes first. The half wave of a uniform member is pi (EI / (m w2))^(1/4).
 Splits proposeSplits(const Structure&, double frequency);
 
-/// Splits as stated for each member, ready to solve.
-FrameMesh meshOf(const Structure&, const Splits&);
+/// A quarter of a half wave of bending at the frequency (Hz; 0: unknown), pi (D / (m w2))^(1/4), but six elements at
+/// least along the square root of a sheet's area; what the user states comes first.
+SheetSizes proposeSheetSizes(const Structure&, double frequency);
+
+/// Splits as stated for each member and elements as large as stated for each sheet, ready to solve.
+FrameMesh meshOf(const Structure&, const Splits&, const SheetSizes&);
+/// The same with elements as large as the sheets are, as far as drawing and the sum of masses go.
+FrameMesh coarseMesh(const Structure&);
+
+/// What a sheet weighs beside its own material, kg/m2 by sheet.
+std::vector<double> addedPerArea(const Structure&);
 
 } // namespace undisona

@@ -15,7 +15,9 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
             const bool ofMember =
                 part.kind == PartKind::member || part.kind == PartKind::lineMass || part.kind == PartKind::bed;
             const auto owner = static_cast<std::size_t>(std::max(0, part.owner));
+            const bool ofSheet = part.kind == PartKind::sheet || part.kind == PartKind::areaMass;
             const std::string name = ofMember                                ? structure.frame.members[owner].name
+                                     : ofSheet                               ? structure.frame.sheets[owner].name
                                      : owner < structure.frame.points.size() ? structure.frame.points[owner].name
                                                                              : "";
             energies.rows.push_back({part.kind, part.sentence, part.owner, name});
@@ -52,6 +54,20 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
             energies.twisting(row, mode) += scale * energy.twisting;
             energies.bending(row, mode) +=
                 scale * (energy.bending[0] + energy.bending[1] + energy.shear[0] + energy.shear[1]);
+        }
+    }
+    for (std::size_t at = 0; at < system.shells.size(); ++at) {
+        const MeshShell& shell = mesh.shells[at];
+        const auto row = rowOf.find(
+            {PartKind::sheet, structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].sentence, shell.sheet});
+        if (row == rowOf.end()) continue; // held all round
+        for (Eigen::Index mode = 0; mode < modes; ++mode) {
+            if (!(extraction.lambda[mode] > 0.0)) continue;
+            const ShellEnergy energy = strainEnergy(
+                system.shells[at].element, system.ownMotion(shell, system.shells[at], extraction.shapes.col(mode)));
+            const double scale = 2.0 / extraction.lambda[mode];
+            energies.axial(row->second, mode) += scale * energy.membrane;
+            energies.bending(row->second, mode) += scale * (energy.bending + energy.shear);
         }
     }
     return energies;

@@ -1,5 +1,6 @@
 #include "core/modal/estimate_ahead.hpp"
 
+#include "core/mesh/sheet_mesh.hpp"
 #include "core/modal/solve.hpp"
 
 namespace undisona {
@@ -9,6 +10,9 @@ std::int64_t unknownsAbout(const Structure& structure)
     auto nodes = static_cast<std::int64_t>(structure.frame.points.size());
     for (const long split : proposeSplits(structure, statedFrequency(structure.ask)))
         nodes += split - 1;
+    if (structure.frame.faces)
+        nodes += static_cast<std::int64_t>(
+            elementsOf(*structure.frame.faces, proposeSheetSizes(structure, statedFrequency(structure.ask))));
     return 6 * nodes;
 }
 
@@ -18,7 +22,8 @@ std::optional<RunEstimate> estimateAhead(const Model& model, Progress& progress,
     if (hasError(built.findings)) return std::nullopt;
     const Structure& structure = built.structure;
     const System system =
-        assemble(structure, meshOf(structure, proposeSplits(structure, statedFrequency(structure.ask))), progress);
+        assemble(structure, meshOf(structure, proposeSplits(structure, statedFrequency(structure.ask)),
+                                   proposeSheetSizes(structure, statedFrequency(structure.ask))), progress);
     if (system.size() == 0) return std::nullopt;
     progress.stage("estimate");
     const SparseSymmetric together = sum(system.stiffness, 0.0, system.mass);

@@ -42,6 +42,14 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
         for (const int node : element.nodes)
             points.mass[static_cast<std::size_t>(node)] +=
                 perLength[static_cast<std::size_t>(element.member)] * mesh.length(element) / 2.0;
+    const auto added = addedPerArea(structure);
+    for (const auto& shell : mesh.shells) {
+        const auto sheet = static_cast<std::size_t>(shell.sheet);
+        const ShellEquations own = shellOf(structure, mesh, shell);
+        const double mass = own.element.area() * (own.element.density * structure.frame.sheets[sheet].thickness + added[sheet]);
+        for (std::size_t at = 0; at < shell.corners(); ++at)
+            points.mass[static_cast<std::size_t>(shell.nodes[at])] += mass / double(shell.corners());
+    }
     for (const auto& mass : structure.pointMasses)
         points.mass[static_cast<std::size_t>(mass.point)] += mass.mass;
     const double total = std::accumulate(points.mass.begin(), points.mass.end(), 0.0);

@@ -33,11 +33,11 @@ struct Pass {
 };
 
 /// A pass as far as its equations.
-Pass equationsOf(const Structure& structure, const Splits& splits, Progress& progress)
+Pass equationsOf(const Structure& structure, const Splits& splits, const SheetSizes& sizes, Progress& progress)
 {
     Pass pass;
     progress.stage("mesh");
-    pass.mesh = meshOf(structure, splits);
+    pass.mesh = meshOf(structure, splits, sizes);
     pass.mass = massSummary(structure, pass.mesh);
     pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
     return pass;
@@ -50,9 +50,10 @@ void settle(const Structure& structure, Pass& pass)
                  structure.ask.reference.value_or(pass.mass.centre));
 }
 
-FoundModes foundOf(const Structure& structure, const Splits& splits, const Pass& pass, const Extraction& extraction)
+FoundModes foundOf(const Structure& structure, const Splits& splits, const SheetSizes& sizes, const Pass& pass,
+                   const Extraction& extraction)
 {
-    FoundModes found{splits, extraction, {}};
+    FoundModes found{splits, sizes, extraction, {}};
     const auto participation =
         participationOf(*pass.system, extraction.shapes, pass.mass, structure.ask.reference.value_or(pass.mass.centre));
     found.mass.sums.resize(extraction.lambda.size(), 3);
@@ -64,13 +65,13 @@ FoundModes foundOf(const Structure& structure, const Splits& splits, const Pass&
     return found;
 }
 
-Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress& progress, const RunListener& listener,
-                     KeptRuns* kept, bool prove = true)
+Result<Pass> runPass(const Structure& structure, const Splits& splits, const SheetSizes& sizes, Progress& progress,
+                     const RunListener& listener, KeptRuns* kept, bool prove = true)
 {
-    Pass pass = equationsOf(structure, splits, progress);
+    Pass pass = equationsOf(structure, splits, sizes, progress);
     ModeListener inner{listener.frequencies, {}};
     if (listener.modes)
-        inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, splits, pass, soFar)); };
+        inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, splits, sizes, pass, soFar)); };
     auto answer = answerAsk(structure.ask, *pass.system, pass.mass, progress, inner, kept, prove);
     if (!answer) return answer.findings();
     pass.shift = answer->shift;
@@ -78,7 +79,7 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, Progress&
     pass.missing = std::move(answer->missing);
     pass.residual = std::move(answer->residual);
     if (listener.modes && pass.extraction.check.proven)
-        listener.modes(foundOf(structure, splits, pass, pass.extraction));
+        listener.modes(foundOf(structure, splits, sizes, pass, pass.extraction));
     settle(structure, pass);
     return pass;
 }
@@ -91,13 +92,15 @@ double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns
     const bool stated =
         structure.ask.elements > 0 || std::all_of(structure.frame.members.begin(), structure.frame.members.end(),
                                                   [](const FrameMember& member) { return member.elements > 0; });
-    if (stated) return 0.0; // the user has said how finely members are split
+    const bool sized = std::all_of(structure.frame.sheets.begin(), structure.frame.sheets.end(),
+                                   [](const Sheet& sheet) { return sheet.size > 0.0; });
+    if (stated && sized) return 0.0; // the user has said how finely members are split
     // Two elements a member already bend by themselves, so that the guess is not far too high.
     Splits coarse = proposeSplits(structure, 0.0);
     if (coarse.size() < 5000)
         for (auto& split : coarse)
             split = std::max(split, 2L);
-    auto pass = runPass(structure, coarse, progress, {}, kept, false);
+    auto pass = runPass(structure, coarse, proposeSheetSizes(structure, 0.0), progress, {}, kept, false);
     if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
     // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
     const double guess = toHertz(pass->extraction.lambda[pass->extraction.lambda.size() - 1]);
@@ -307,8 +310,10 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
 Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure, Progress& progress,
                                       const RunListener& listener, KeptRuns* kept)
 {
-    Splits splits = proposeSplits(*structure, guessedFrequency(*structure, progress, kept));
-    auto pass = runPass(*structure, splits, progress, listener, kept);
+    const double highest = guessedFrequency(*structure, progress, kept);
+    const Splits splits = proposeSplits(*structure, highest);
+    const SheetSizes sizes = proposeSheetSizes(*structure, highest);
+    auto pass = runPass(*structure, splits, sizes, progress, listener, kept);
     if (!pass) return pass.findings();
     Findings remarks;
     Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
@@ -320,7 +325,7 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
         const auto split =
             std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
         if (split > 0) {
-            auto second = runPass(*structure, finer, progress, listener, kept);
+            auto second = runPass(*structure, finer, sizes, progress, listener, kept);
             if (progress.stopped() && pass->extraction.check.proven && !(second && second->extraction.check.proven)) {
                 remarks.push_back(noteAt({}, "stopped while solving once more on a finer mesh: these are the first run's",
                                          "The mesh errors say how far to trust them."));
@@ -386,7 +391,7 @@ Result<std::shared_ptr<const Solution>> solutionFrom(const Model& model, const F
     auto built = buildStructure(model);
     if (hasError(built.findings)) return built.findings;
     const auto structure = std::make_shared<const Structure>(std::move(built.structure));
-    Pass pass = equationsOf(*structure, found.splits, progress);
+    Pass pass = equationsOf(*structure, found.splits, found.sizes, progress);
     if (found.extraction.shapes.rows() != pass.system->size())
         return errorAt({}, "the modes found are not of this model", "Solve again.");
     pass.extraction = found.extraction;

@@ -28,6 +28,7 @@ const std::vector<SentenceKind>& sentenceKinds()
     static const std::vector<SentenceKind> kinds = [] {
         std::vector<SentenceKind> all;
         addShapeKinds(all);
+        addSheetKinds(all);
         addMaterialKinds(all);
         addJointKinds(all);
         addSupportKinds(all);

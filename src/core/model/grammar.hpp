@@ -82,6 +82,7 @@ std::variant<Value, QuantityProblem> readValue(const Field&, std::string_view te
 
 // Tables of kinds, one per theme.
 void addShapeKinds(std::vector<SentenceKind>&);
+void addSheetKinds(std::vector<SentenceKind>&);
 void addMaterialKinds(std::vector<SentenceKind>&);
 void addJointKinds(std::vector<SentenceKind>&);
 void addSupportKinds(std::vector<SentenceKind>&);

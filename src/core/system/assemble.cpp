@@ -76,6 +76,52 @@ public:
             spread(bed.member, {bed.stiffness[0], bed.stiffness[1], bed.stiffness[2]}, PartKind::bed, bed.sentence);
     }
 
+    /// Pieces of sheet and what is spread over them.
+    void sheets()
+    {
+        const std::size_t count = mesh_.shells.size(), before = system_.parts.size();
+        system_.shells.resize(count);
+        system_.parts.resize(before + count * (1 + structure_.areaMasses.size()));
+        std::vector<std::vector<const AreaMass*>> masses(structure_.sheets.size());
+        for (const auto& mass : structure_.areaMasses)
+            masses[static_cast<std::size_t>(mass.sheet)].push_back(&mass);
+        Workers workers(threadsFor(system_.size()));
+        workers.run([&](int hand) {
+            const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
+            for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
+                const MeshShell& shell = mesh_.shells[at];
+                const auto sheet = static_cast<std::size_t>(shell.sheet);
+                auto& equations = system_.shells[at] = shellOf(structure_, mesh_, shell);
+                const auto [unknowns, toOwn] = ownMotions(shell, equations);
+                const auto fill = [&](Part& part, PartKind kind, const std::string& sentence) {
+                    part.kind = kind;
+                    part.sentence = sentence;
+                    part.owner = shell.sheet;
+                    part.unknowns = unknowns;
+                };
+                Part* part = &system_.parts[before + at * (1 + structure_.areaMasses.size())];
+                fill(*part, PartKind::sheet, structure_.frame.sheets[sheet].sentence);
+                part->stiffness = toOwn.transpose() * stiffness(equations.element) * toOwn;
+                part->mass = toOwn.transpose() *
+                             (structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element)) *
+                             toOwn;
+                for (const AreaMass* mass : masses[sheet]) {
+                    fill(*++part, PartKind::areaMass, mass->sentence);
+                    const Eigen::Matrix3d inAxes =
+                        equations.axes.transpose() *
+                        (mass->perArea * Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2])).asDiagonal() *
+                        equations.axes;
+                    part->mass = toOwn.transpose() *
+                                 (structure_.ask.lumped ? lumpedOverArea(equations.element, inAxes)
+                                                        : overArea(equations.element, inAxes)) *
+                                 toOwn;
+                }
+            }
+        });
+        std::erase_if(system_.parts, [](const Part& part) { return part.kind == PartKind::areaMass && part.mass.size() == 0; });
+        std::erase_if(system_.parts, [](const Part& part) { return part.unknowns.empty(); });
+    }
+
     void atPoints()
     {
         for (const auto& mass : structure_.pointMasses) {
@@ -114,6 +160,15 @@ public:
     }
 
 private:
+    /// The unknowns that move a piece of sheet, and its own motions by them.
+    std::pair<std::vector<int>, Eigen::MatrixXd> ownMotions(const MeshShell& shell, const ShellEquations& equations) const
+    {
+        Combination nodes(6 * static_cast<Eigen::Index>(shell.corners()));
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner)
+            addNode(nodes, 6 * static_cast<Eigen::Index>(corner), shell.nodes[corner], Matrix6::Identity());
+        return {nodes.unknowns(), equations.toOwn() * nodes.matrix()};
+    }
+
     void addNode(Combination& combination, Eigen::Index row, int node, const Eigen::MatrixXd& matrix) const
     {
         const auto& motion = system_.motions.nodes[static_cast<std::size_t>(node)];
@@ -318,6 +373,54 @@ Vector6 System::motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) c
     return sum;
 }
 
+ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const MeshShell& shell)
+{
+    const auto sheet = static_cast<std::size_t>(shell.sheet);
+    const Material& material = *structure.sheets[sheet].material;
+    const std::size_t corners = shell.corners();
+    std::vector<Eigen::Vector3d> places;
+    Eigen::Vector3d centre = Eigen::Vector3d::Zero();
+    for (std::size_t at = 0; at < corners; ++at) {
+        places.push_back(mesh.nodes[static_cast<std::size_t>(shell.nodes[at])].place);
+        centre += places.back() / double(corners);
+    }
+    ShellEquations equations{{{}, std::vector<double>(corners, structure.frame.sheets[sheet].thickness), material.modulus,
+                              material.poisson, structure.materialMassFactor * material.density},
+                             {},
+                             {}};
+    const Eigen::Vector3d normal =
+        (corners == 4 ? (places[2] - places[0]).cross(places[3] - places[1]) : (places[1] - places[0]).cross(places[2] - places[0]))
+            .normalized();
+    const Eigen::Vector3d side = places[1] - places[0];
+    equations.axes.col(0) = (side - side.dot(normal) * normal).normalized();
+    equations.axes.col(1) = normal.cross(equations.axes.col(0));
+    equations.axes.col(2) = normal;
+    for (std::size_t at = 0; at < corners; ++at) {
+        const Eigen::Vector3d own = equations.axes.transpose() * (places[at] - centre);
+        equations.element.corner.push_back(own.head<2>());
+        equations.arms[at] = -own.z();
+    }
+    return equations;
+}
+
+Eigen::MatrixXd ShellEquations::toOwn() const
+{
+    Eigen::MatrixXd own = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
+    for (std::size_t at = 0; at < element.corner.size(); ++at)
+        own.block<6, 6>(6 * static_cast<Eigen::Index>(at), 6 * static_cast<Eigen::Index>(at)) =
+            turned(axes) * carry(arms[at] * axes.col(2));
+    return own;
+}
+
+Eigen::VectorXd System::ownMotion(const MeshShell& shell, const ShellEquations& equations,
+                                  const Eigen::Ref<const Eigen::VectorXd>& q) const
+{
+    Eigen::VectorXd nodes(equations.element.unknowns());
+    for (std::size_t at = 0; at < shell.corners(); ++at)
+        nodes.segment<6>(6 * static_cast<Eigen::Index>(at)) = motionOf(shell.nodes[at], q);
+    return equations.toOwn() * nodes;
+}
+
 System kinematicsOf(const Structure& structure, const FrameMesh& mesh)
 {
     System system;
@@ -335,6 +438,7 @@ System assemble(const Structure& structure, const FrameMesh& mesh, Progress& pro
     Assembly assembly(structure, mesh, system);
     assembly.members();
     assembly.alongMembers();
+    assembly.sheets();
     assembly.atPoints();
     assembly.finish();
     return system;

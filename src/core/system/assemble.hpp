@@ -1,18 +1,19 @@
 #pragma once
 #include "core/base/progress.hpp"
 #include "core/elements/member.hpp"
+#include "core/elements/shell.hpp"
 #include "core/numerics/sparse.hpp"
 #include "core/system/motion_map.hpp"
 
 namespace undisona {
 
-enum class PartKind { member, lineMass, bed, spring, support, pointMass };
+enum class PartKind { member, lineMass, bed, spring, support, pointMass, sheet, areaMass };
 
 /// One contribution to the equations, in the unknowns it touches; empty matrices stand for zero.
 struct Part {
     PartKind kind = PartKind::member;
     std::string sentence;
-    int owner = -1; ///< member index; for a spring, support or mass its point's index
+    int owner = -1; ///< member or sheet index; for a spring, support or mass its point's index
     std::vector<int> unknowns;
     Eigen::MatrixXd stiffness, mass;
 };
@@ -25,19 +26,35 @@ struct ElementEquations {
     Eigen::Matrix<double, 12, Eigen::Dynamic> toOwn;
 };
 
+/// A piece of sheet: its corners' motions are those of the middle face under its nodes.
+struct ShellEquations {
+    ShellElement element;
+    Eigen::Matrix3d axes;           ///< columns: x, y, normal, global
+    std::array<double, 4> arms{};   ///< from each node along the normal to the middle plane of a warped piece, m
+
+    /// Motions of the corners in its own axes for the six global motions of each node, one after the other.
+    Eigen::MatrixXd toOwn() const;
+};
+
 /// The equations K q = lambda M q with every support and rigid tie eliminated.
 struct System {
     MotionMap motions;
     SparseSymmetric stiffness, mass;
     std::vector<Part> parts;
     std::vector<ElementEquations> elements; ///< beside mesh.elements
+    std::vector<ShellEquations> shells;     ///< beside mesh.shells
 
     Eigen::Index size() const { return static_cast<Eigen::Index>(motions.unknowns.size()); }
     /// Values of the free unknowns in the six rigid motions about a point, n x 6.
     Eigen::MatrixXd rigidMotions(const Eigen::Vector3d& about) const;
     /// Motion of a node (ux uy uz rx ry rz, global) for values of the unknowns.
     Vector6 motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const;
+    /// Motions of a piece of sheet's corners in its own axes.
+    Eigen::VectorXd ownMotion(const MeshShell&, const ShellEquations&, const Eigen::Ref<const Eigen::VectorXd>& q) const;
 };
+
+/// A piece of sheet as its own element, without added mass.
+ShellEquations shellOf(const Structure&, const FrameMesh&, const MeshShell&);
 
 /// What the mesh's motions follow from, without the matrices.
 System kinematicsOf(const Structure&, const FrameMesh&);

@@ -1,6 +1,7 @@
 #include "core/system/motion_map.hpp"
 
 #include <numeric>
+#include <set>
 
 namespace undisona {
 
@@ -141,24 +142,37 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
         used[static_cast<std::size_t>(mass.point)] = true;
     for (const auto& spring : structure.springs)
         used[static_cast<std::size_t>(spring.from)] = used[static_cast<std::size_t>(spring.to)] = true;
+    for (const auto& shell : mesh.shells)
+        for (const int node : shell.nodes)
+            if (node >= 0 && static_cast<std::size_t>(node) < points) used[static_cast<std::size_t>(node)] = true;
     for (std::size_t at = 0; at < points; ++at)
         if (used[at]) used[root(at)] = true;
 
-    std::map<std::size_t, Body> bodies;
+    std::map<std::size_t, Body> bodies; // also the nodes of a sheet that an edge's support holds
     for (std::size_t at = 0; at < points; ++at)
         if (used[root(at)] && root(at) == at)
             bodies[at] = {structure.frame.points[at].place, structure.frame.points[at].name, {}, {}};
-    for (const auto& hold : structure.holds) {
-        const auto point = static_cast<std::size_t>(hold.point);
-        const auto body = bodies.find(root(point));
-        if (body == bodies.end()) continue;
-        const Matrix6 move = carry(structure.frame.points[point].place - body->second.reference);
+    const auto holdAt = [&](const Hold& hold, std::size_t node) {
+        auto body = bodies.find(node < points ? root(node) : node);
+        if (body == bodies.end() && node < points) return;
+        if (body == bodies.end()) body = bodies.emplace(node, Body{mesh.nodes[node].place, {}, {}, {}}).first;
+        const Matrix6 move = carry(mesh.nodes[node].place - body->second.reference);
         for (int direction = 0; direction < 6; ++direction) {
             if (!hold.rigid[static_cast<std::size_t>(direction)]) continue;
             Vector6 row = Vector6::Zero();
             row.segment<3>(direction < 3 ? 0 : 3) = hold.axes.col(direction % 3);
             body->second.rows.push_back(move.transpose() * row);
             body->second.frames.push_back(hold.axes);
+        }
+    };
+    for (const auto& hold : structure.holds) {
+        if (hold.point >= 0) {
+            holdAt(hold, static_cast<std::size_t>(hold.point));
+        } else {
+            std::set<int> nodes(mesh.edgeNodes[static_cast<std::size_t>(hold.edge)].begin(),
+                                mesh.edgeNodes[static_cast<std::size_t>(hold.edge)].end());
+            for (const int node : nodes)
+                holdAt(hold, static_cast<std::size_t>(node));
         }
     }
 
@@ -176,21 +190,21 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
         ofBody[index] = std::move(motion);
     }
     for (std::size_t at = 0; at < mesh.nodes.size(); ++at) {
-        if (at >= points) {
+        if (at >= points && !ofBody.contains(at)) {
             const Body own{mesh.nodes[at].place, "", {}, {}};
             map.nodes[at].basis = Matrix6::Identity();
             for (int direction = 0; direction < 6; ++direction)
                 map.nodes[at].unknowns.push_back(map.add(unknownOf(own, Vector6::Unit(direction))));
             continue;
         }
-        const auto body = ofBody.find(root(at));
+        const auto body = ofBody.find(at < points ? root(at) : at);
         if (body == ofBody.end()) {
             map.nodes[at].basis.resize(6, 0);
             continue;
         }
         map.nodes[at] = body->second;
         map.free[at] = body->second.basis.cols() == 6;
-        if (root(at) != at)
+        if (at < points && root(at) != at)
             map.nodes[at].basis = carry(mesh.nodes[at].place - bodies[root(at)].reference) * body->second.basis;
     }
     for (const auto& element : mesh.elements) // inner nodes are named after their member
@@ -199,6 +213,12 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
                 for (const int unknown : map.nodes[static_cast<std::size_t>(node)].unknowns)
                     map.unknowns[static_cast<std::size_t>(unknown)].where =
                         structure.frame.members[static_cast<std::size_t>(element.member)].name;
+    for (const auto& shell : mesh.shells)
+        for (const int node : shell.nodes)
+            if (node >= static_cast<int>(points))
+                for (const int unknown : map.nodes[static_cast<std::size_t>(node)].unknowns)
+                    map.unknowns[static_cast<std::size_t>(unknown)].where =
+                        structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].name;
     return map;
 }
 

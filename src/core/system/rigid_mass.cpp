@@ -1,5 +1,7 @@
 #include "core/system/rigid_mass.hpp"
 
+#include "core/system/assemble.hpp"
+
 namespace undisona {
 
 namespace {
@@ -47,6 +49,41 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
                 lumped ? lumpedAlongLength(own, inAxes) : alongLength(own, inAxes));
         }
     }
+    std::vector<std::vector<const AreaMass*>> areas(structure.sheets.size());
+    for (const auto& mass : structure.areaMasses)
+        areas[static_cast<std::size_t>(mass.sheet)].push_back(&mass);
+    for (const auto& shell : mesh.shells) {
+        const auto sheet = static_cast<std::size_t>(shell.sheet);
+        if (!structure.sheets[sheet].material) continue;
+        const ShellEquations own = shellOf(structure, mesh, shell);
+        Eigen::MatrixXd rigid(own.element.unknowns(), 6);
+        Eigen::Vector3d middle = Eigen::Vector3d::Zero(); // of the area
+        const Eigen::MatrixXd unit = lumpedOverArea(own.element, Eigen::Matrix3d::Identity());
+        for (std::size_t at = 0; at < shell.corners(); ++at) {
+            const auto row = 6 * static_cast<Eigen::Index>(at);
+            const Eigen::Vector3d& place = mesh.nodes[static_cast<std::size_t>(shell.nodes[at])].place;
+            rigid.middleRows<6>(row) = carry(place);
+            middle += unit(row, row) * (place + own.arms[at] * own.axes.col(2));
+        }
+        rigid = own.toOwn() * rigid;
+        const double area = own.element.area();
+        const auto add = [&](const std::string& sentence, double perArea, const Eigen::MatrixXd& matrix) {
+            auto& sum = masses[sentence];
+            sum.mass += perArea * area;
+            sum.moment += perArea * middle;
+            sum.rigid += rigid.transpose() * matrix * rigid;
+        };
+        const double thickness = structure.frame.sheets[sheet].thickness;
+        add(structure.frame.sheets[sheet].sentence, own.element.density * thickness,
+            lumped ? lumpedMass(own.element) : consistentMass(own.element));
+        for (const AreaMass* mass : areas[sheet]) {
+            const Eigen::Matrix3d inAxes =
+                own.axes.transpose() *
+                (mass->perArea * Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2])).asDiagonal() * own.axes;
+            add(mass->sentence, mass->perArea,
+                lumped ? lumpedOverArea(own.element, inAxes) : overArea(own.element, inAxes));
+        }
+    }
     for (const auto& mass : structure.pointMasses) {
         const Eigen::Vector3d centre = mesh.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
         Matrix6 own = Matrix6::Zero();
@@ -82,7 +119,7 @@ MassSummary massSummary(const Structure& structure, const FrameMesh& mesh)
 
 MassSummary massSummary(const Structure& structure)
 {
-    return massSummary(structure, meshOf(structure, Splits(structure.members.size(), 1)));
+    return massSummary(structure, coarseMesh(structure));
 }
 
 } // namespace undisona

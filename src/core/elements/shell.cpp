@@ -1,0 +1,392 @@
+#include "core/elements/shell.hpp"
+
+#include <array>
+#include <cmath>
+
+namespace undisona {
+
+namespace {
+
+using Two = Eigen::Vector2d;
+using Jacobian = Eigen::Matrix2d; ///< rows: derivatives of x, y by the first, by the second parameter
+
+constexpr double shearCorrection = 5.0 / 6.0;
+
+struct Place {
+    double r, s, weight; ///< quadrilateral: -1...1; triangle: area coordinates of the second and third corner
+};
+
+/// Gauss's rule of n x n points on the square.
+std::vector<Place> squareRule(int n)
+{
+    const double a = std::sqrt(n == 2 ? 1.0 / 3.0 : 0.6);
+    const std::vector<std::array<double, 2>> line =
+        n == 2 ? std::vector<std::array<double, 2>>{{-a, 1.0}, {a, 1.0}}
+               : std::vector<std::array<double, 2>>{{-a, 5.0 / 9.0}, {0.0, 8.0 / 9.0}, {a, 5.0 / 9.0}};
+    std::vector<Place> places;
+    for (const auto& [r, wr] : line)
+        for (const auto& [s, ws] : line)
+            places.push_back({r, s, wr * ws});
+    return places;
+}
+
+/// Radon's seven points on the triangle, exact to the fifth degree; the weights add up to its area in r and s.
+std::vector<Place> triangleRule()
+{
+    const double root = std::sqrt(15.0);
+    std::vector<Place> places{{1.0 / 3.0, 1.0 / 3.0, 9.0 / 80.0}};
+    for (const double sign : {-1.0, 1.0}) {
+        const double a = (6.0 + sign * root) / 21.0, b = 1.0 - 2.0 * a, weight = (155.0 + sign * root) / 2400.0;
+        places.push_back({a, a, weight});
+        places.push_back({a, b, weight});
+        places.push_back({b, a, weight});
+    }
+    return places;
+}
+
+/// A polynomial at one place: its value and its derivatives by r and s.
+struct Shape {
+    double value, r, s;
+};
+
+/// What one kind of element is made from, at any place.
+class Interpolation {
+public:
+    explicit Interpolation(const ShellElement& element) : element_(element), corners_(element.corner.size()) {}
+
+    std::vector<Place> fine() const { return corners_ == 4 ? squareRule(3) : triangleRule(); }
+    std::vector<Place> coarse() const { return corners_ == 4 ? squareRule(2) : triangleRule(); }
+
+    Shape corner(std::size_t i, double r, double s) const
+    {
+        if (corners_ == 3) {
+            const std::array<Shape, 3> all{{{1.0 - r - s, -1.0, -1.0}, {r, 1.0, 0.0}, {s, 0.0, 1.0}}};
+            return all[i];
+        }
+        const double a = i == 0 || i == 3 ? -1.0 : 1.0, b = i < 2 ? -1.0 : 1.0;
+        return {(1 + a * r) * (1 + b * s) / 4, a * (1 + b * s) / 4, b * (1 + a * r) / 4};
+    }
+    /// 1 in the middle of the edge from corner i on, 0 on the others.
+    Shape edge(std::size_t i, double r, double s) const
+    {
+        if (corners_ == 4) {
+            const double sign = i == 1 || i == 2 ? 1.0 : -1.0;
+            if (i % 2 == 0) return {(1 - r * r) * (1 + sign * s) / 2, -r * (1 + sign * s), sign * (1 - r * r) / 2};
+            return {(1 - s * s) * (1 + sign * r) / 2, sign * (1 - s * s) / 2, -s * (1 + sign * r)};
+        }
+        const Shape a = corner(i, r, s), b = corner((i + 1) % 3, r, s);
+        return {4 * a.value * b.value, 4 * (a.r * b.value + a.value * b.r), 4 * (a.s * b.value + a.value * b.s)};
+    }
+    /// 1 in the middle, 0 all around.
+    Shape bubble(double r, double s) const
+    {
+        if (corners_ == 4) return {(1 - r * r) * (1 - s * s), -2 * r * (1 - s * s), -2 * s * (1 - r * r)};
+        return {27 * r * s * (1 - r - s), 27 * s * (1 - 2 * r - s), 27 * r * (1 - r - 2 * s)};
+    }
+    Jacobian jacobian(double r, double s) const
+    {
+        Jacobian j = Jacobian::Zero();
+        for (std::size_t i = 0; i < corners_; ++i) {
+            const Shape n = corner(i, r, s);
+            j.row(0) += n.r * element_.corner[i].transpose();
+            j.row(1) += n.s * element_.corner[i].transpose();
+        }
+        return j;
+    }
+    double thickness(double r, double s) const
+    {
+        double t = 0.0;
+        for (std::size_t i = 0; i < corners_; ++i)
+            t += corner(i, r, s).value * element_.thickness[i];
+        return t;
+    }
+    /// An edge times its outward normal.
+    Two outward(std::size_t i) const
+    {
+        const Two along = element_.corner[(i + 1) % corners_] - element_.corner[i];
+        return {along.y(), -along.x()};
+    }
+    std::size_t corners() const { return corners_; }
+
+private:
+    const ShellElement& element_;
+    std::size_t corners_;
+};
+
+Eigen::Index at(std::size_t corner, int which)
+{
+    return 6 * static_cast<Eigen::Index>(corner) + which;
+}
+
+/// Derivatives by x and y.
+Two gradient(const Jacobian& inverse, const Shape& shape)
+{
+    return inverse * Two(shape.r, shape.s);
+}
+
+/// The two displacements in the plane and their gradients (u,x u,y v,x v,y) by the unknowns and the bubble's two.
+struct Membrane {
+    Eigen::MatrixXd displacement, slopes;
+
+    Membrane(const Interpolation& own, const Jacobian& inverse, double r, double s)
+    {
+        const auto count = static_cast<Eigen::Index>(6 * own.corners());
+        displacement.setZero(2, count + 2);
+        slopes.setZero(4, count + 2);
+        const auto put = [&](Eigen::Index column, const Shape& shape, const Two& factor) {
+            const Two by = gradient(inverse, shape);
+            displacement.col(column) += shape.value * factor;
+            slopes.col(column) += Eigen::Vector4d(factor.x() * by.x(), factor.x() * by.y(), factor.y() * by.x(),
+                                                  factor.y() * by.y());
+        };
+        for (std::size_t i = 0; i < own.corners(); ++i) {
+            const std::size_t next = (i + 1) % own.corners();
+            put(at(i, 0), own.corner(i, r, s), Two::UnitX());
+            put(at(i, 1), own.corner(i, r, s), Two::UnitY());
+            const Two bulge = own.outward(i) / 8.0; // of the edge, for a turn of its second end beyond the first's
+            put(at(next, 5), own.edge(i, r, s), bulge);
+            put(at(i, 5), own.edge(i, r, s), -bulge);
+        }
+        if (own.corners() == 4) {
+            put(count, own.bubble(r, s), Two::UnitX());
+            put(count + 1, own.bubble(r, s), Two::UnitY());
+        }
+    }
+};
+
+/// Adds factor b' d b.
+void addProduct(Eigen::MatrixXd& sum, const Eigen::MatrixXd& b, const Eigen::MatrixXd& d, double factor)
+{
+    sum.noalias() += factor * b.transpose() * (d * b);
+}
+
+/// How the last two unknowns, which no neighbour shares, follow from the others.
+Eigen::MatrixXd innerByOuter(const Eigen::MatrixXd& k)
+{
+    const Eigen::Index outer = k.cols() - 2;
+    return -k.bottomRightCorner<2, 2>().ldlt().solve(k.bottomLeftCorner(2, outer));
+}
+
+Eigen::MatrixXd condensed(const Eigen::MatrixXd& k)
+{
+    const Eigen::Index outer = k.cols() - 2;
+    const Eigen::MatrixXd less = k.topLeftCorner(outer, outer) + k.topRightCorner(outer, 2) * innerByOuter(k);
+    return (less + less.transpose()) / 2.0;
+}
+
+Eigen::MatrixXd membraneStiffness(const ShellElement& element)
+{
+    const Interpolation own(element);
+    const Eigen::Index count = element.unknowns();
+    const double e = element.modulus, nu = element.poisson;
+    Eigen::Matrix3d plane; // of exx eyy gxy
+    plane << 1, nu, 0, nu, 1, 0, 0, 0, (1 - nu) / 2;
+    plane *= e / (1 - nu * nu);
+    Eigen::Matrix<double, 3, 4> strains;
+    strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
+    Eigen::MatrixXd k = Eigen::MatrixXd::Zero(count + 2, count + 2);
+    Eigen::RowVectorXd spin = Eigen::RowVectorXd::Zero(count + 2); // integral of the rotation less the turn
+    double volume = 0.0, area = 0.0;
+    for (const auto& [r, s, weight] : own.fine()) {
+        const Jacobian j = own.jacobian(r, s);
+        const double da = weight * j.determinant();
+        const Membrane field(own, j.inverse(), r, s);
+        addProduct(k, strains * field.slopes, plane, own.thickness(r, s) * da);
+        spin += da / 2.0 * (field.slopes.row(2) - field.slopes.row(1));
+        for (std::size_t i = 0; i < own.corners(); ++i)
+            spin[at(i, 5)] -= da * own.corner(i, r, s).value;
+        volume += own.thickness(r, s) * da;
+        area += da;
+    }
+    spin /= area;
+    k.noalias() += element.drilling * e / (2 + 2 * nu) * volume * spin.transpose() * spin;
+    return own.corners() == 4 ? condensed(k) : Eigen::MatrixXd(k.topLeftCorner(count, count));
+}
+
+/// Plate: w, and the turns as bx = ry, by = -rx; the bubble's two at the end, for three corners.
+class Plate {
+public:
+    explicit Plate(const ShellElement& element) : own_(element), count_(element.unknowns()) {}
+
+    /// Curvatures bx,x by,y bx,y + by,x.
+    Eigen::MatrixXd curvature(const Jacobian& inverse, double r, double s) const
+    {
+        Eigen::MatrixXd b = Eigen::MatrixXd::Zero(3, count_ + 2);
+        const auto put = [&](Eigen::Index ofX, Eigen::Index ofY, double signY, const Shape& shape) {
+            const Two by = gradient(inverse, shape);
+            b(0, ofX) += by.x();
+            b(2, ofX) += by.y();
+            b(1, ofY) += signY * by.y();
+            b(2, ofY) += signY * by.x();
+        };
+        for (std::size_t i = 0; i < own_.corners(); ++i)
+            put(at(i, 4), at(i, 3), -1.0, own_.corner(i, r, s));
+        if (own_.corners() == 3) put(count_, count_ + 1, 1.0, own_.bubble(r, s));
+        return b;
+    }
+
+    /// Transverse shears xz, yz from those sampled where they are right.
+    Eigen::MatrixXd shear(const Jacobian& inverse, double r, double s) const
+    {
+        return inverse * (own_.corners() == 4 ? ofFour(r, s) : ofThree(r, s));
+    }
+
+private:
+    /// w,r + b . x,r and the same by s.
+    Eigen::MatrixXd sampled(double r, double s) const
+    {
+        const Jacobian j = own_.jacobian(r, s);
+        Eigen::MatrixXd g = Eigen::MatrixXd::Zero(2, count_ + 2);
+        for (std::size_t i = 0; i < own_.corners(); ++i) {
+            const Shape n = own_.corner(i, r, s);
+            g.col(at(i, 2)) += Two(n.r, n.s);
+            g.col(at(i, 4)) += n.value * j.col(0);
+            g.col(at(i, 3)) -= n.value * j.col(1);
+        }
+        if (own_.corners() == 3) g.rightCols<2>() = own_.bubble(r, s).value * j;
+        return g;
+    }
+    /// Dvorkin and Bathe 1984: each along its own edges, linear between them.
+    Eigen::MatrixXd ofFour(double r, double s) const
+    {
+        Eigen::MatrixXd g(2, count_ + 2);
+        g.row(0) = (1 - s) / 2 * sampled(0, -1).row(0) + (1 + s) / 2 * sampled(0, 1).row(0);
+        g.row(1) = (1 - r) / 2 * sampled(-1, 0).row(1) + (1 + r) / 2 * sampled(1, 0).row(1);
+        return g;
+    }
+    /// Lee, Lee and Bathe 2014, with their tying points.
+    Eigen::MatrixXd ofThree(double r, double s) const
+    {
+        constexpr double a = 1.0 / 6.0, b = 2.0 / 3.0, c = 1.0 / 3.0, d = 1e-4;
+        const Eigen::MatrixXd first = sampled(a, b), second = sampled(b, a), third = sampled(a, a),
+                              fourth = sampled(c + d, c - 2 * d), fifth = sampled(c - 2 * d, c + d),
+                              sixth = sampled(c + d, c + d);
+        const Eigen::RowVectorXd even = (third.row(0) + third.row(1)) / 3.0,
+                                 twist = sixth.row(0) - fourth.row(0) - sixth.row(1) + fifth.row(1);
+        Eigen::MatrixXd g(2, count_ + 2);
+        g.row(0) = 2.0 / 3.0 * (second.row(0) - second.row(1) / 2.0) + even + (3 * s - 1) / 3.0 * twist;
+        g.row(1) = 2.0 / 3.0 * (first.row(1) - first.row(0) / 2.0) + even + (1 - 3 * r) / 3.0 * twist;
+        return g;
+    }
+
+    Interpolation own_;
+    Eigen::Index count_;
+};
+
+/// Bending and transverse shear with the inner two unknowns.
+struct PlateStiffness {
+    Eigen::MatrixXd bending, shear;
+
+    explicit PlateStiffness(const ShellElement& element)
+    {
+        const Interpolation own(element);
+        const Plate plate(element);
+        const Eigen::Index count = element.unknowns();
+        const double e = element.modulus, nu = element.poisson;
+        Eigen::Matrix3d flexure;
+        flexure << 1, nu, 0, nu, 1, 0, 0, 0, (1 - nu) / 2;
+        flexure *= e / (12 * (1 - nu * nu));
+        bending.setZero(count + 2, count + 2);
+        shear.setZero(count + 2, count + 2);
+        for (const auto& [r, s, weight] : own.coarse()) {
+            const Jacobian j = own.jacobian(r, s), inverse = j.inverse();
+            const double da = weight * j.determinant(), t = own.thickness(r, s);
+            addProduct(bending, plate.curvature(inverse, r, s), flexure, t * t * t * da);
+            addProduct(shear, plate.shear(inverse, r, s), Eigen::Matrix2d::Identity(),
+                       shearCorrection * e / (2 + 2 * nu) * t * da);
+        }
+    }
+    Eigen::MatrixXd together(const ShellElement& element) const
+    {
+        const Eigen::MatrixXd k = bending + shear;
+        if (element.corner.size() == 3) return condensed(k);
+        return k.topLeftCorner(element.unknowns(), element.unknowns());
+    }
+};
+
+} // namespace
+
+double ShellElement::area() const
+{
+    double twice = 0.0;
+    for (std::size_t i = 0; i < corner.size(); ++i) {
+        const Two &a = corner[i], &b = corner[(i + 1) % corner.size()];
+        twice += a.x() * b.y() - a.y() * b.x();
+    }
+    return twice / 2.0;
+}
+
+Eigen::MatrixXd stiffness(const ShellElement& element)
+{
+    return membraneStiffness(element) + PlateStiffness(element).together(element);
+}
+
+Eigen::MatrixXd consistentMass(const ShellElement& element)
+{
+    const Interpolation own(element);
+    const Eigen::Index count = element.unknowns();
+    Eigen::MatrixXd m = Eigen::MatrixXd::Zero(count, count);
+    for (const auto& [r, s, weight] : own.fine()) {
+        const Jacobian j = own.jacobian(r, s);
+        const double t = own.thickness(r, s), mass = weight * j.determinant() * element.density * t;
+        const Membrane field(own, j.inverse(), r, s);
+        addProduct(m, field.displacement.leftCols(count), Eigen::Matrix2d::Identity(), mass);
+        Eigen::MatrixXd normal = Eigen::MatrixXd::Zero(3, count);
+        for (std::size_t i = 0; i < own.corners(); ++i)
+            for (int which = 0; which < 3; ++which)
+                normal(which, at(i, 2 + which)) = own.corner(i, r, s).value;
+        addProduct(m, normal, Eigen::Vector3d(1.0, t * t / 12.0, t * t / 12.0).asDiagonal().toDenseMatrix(), mass);
+    }
+    return (m + m.transpose()) / 2.0;
+}
+
+Eigen::MatrixXd lumpedMass(const ShellElement& element)
+{
+    const Interpolation own(element);
+    Eigen::VectorXd diagonal = Eigen::VectorXd::Zero(element.unknowns());
+    for (const auto& [r, s, weight] : own.fine()) {
+        const double da = weight * own.jacobian(r, s).determinant(), t = own.thickness(r, s);
+        for (std::size_t i = 0; i < own.corners(); ++i) {
+            const double share = da * own.corner(i, r, s).value;
+            diagonal.segment<3>(at(i, 0)).array() += share * element.density * t;
+            diagonal.segment<3>(at(i, 3)).array() += share * element.density * t * t * t / 12.0;
+        }
+    }
+    return diagonal.asDiagonal();
+}
+
+Eigen::MatrixXd overArea(const ShellElement& element, const Eigen::Matrix3d& perArea)
+{
+    const Interpolation own(element);
+    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
+    for (const auto& [r, s, weight] : own.fine()) {
+        const double da = weight * own.jacobian(r, s).determinant();
+        for (std::size_t i = 0; i < own.corners(); ++i)
+            for (std::size_t k = 0; k < own.corners(); ++k)
+                sum.block<3, 3>(at(i, 0), at(k, 0)) += da * own.corner(i, r, s).value * own.corner(k, r, s).value * perArea;
+    }
+    return sum;
+}
+
+Eigen::MatrixXd lumpedOverArea(const ShellElement& element, const Eigen::Matrix3d& perArea)
+{
+    const Interpolation own(element);
+    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
+    for (const auto& [r, s, weight] : own.fine())
+        for (std::size_t i = 0; i < own.corners(); ++i)
+            sum.block<3, 3>(at(i, 0), at(i, 0)) +=
+                weight * own.jacobian(r, s).determinant() * own.corner(i, r, s).value * perArea;
+    return sum;
+}
+
+ShellEnergy strainEnergy(const ShellElement& element, const Eigen::VectorXd& unknowns)
+{
+    const PlateStiffness plate(element);
+    Eigen::VectorXd all(unknowns.size() + 2);
+    all << unknowns, Eigen::Vector2d::Zero();
+    if (element.corner.size() == 3) all.tail<2>() = innerByOuter(plate.bending + plate.shear) * unknowns;
+    return {unknowns.dot(membraneStiffness(element) * unknowns) / 2.0, all.dot(plate.bending * all) / 2.0,
+            all.dot(plate.shear * all) / 2.0};
+}
+
+} // namespace undisona

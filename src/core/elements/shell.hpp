@@ -1,0 +1,48 @@
+#pragma once
+#include "core/model/material.hpp"
+
+#include <Eigen/Dense>
+
+namespace undisona {
+
+/// A flat shell with three or four corners in axes of its own: x and y in its middle face, z normal to it, the corners
+/// counter-clockwise about z. Unknowns per corner, at the middle face: ux uy uz (m), rx ry rz (rad).
+///
+/// Membrane: displacements quadratic along the edges by the corners' turns about z (Allman 1984; Ibrahimbegovic, Taylor
+/// and Wilson 1990), with a bubble inside four corners; the turns are tied to the membrane's own rotation in the mean
+/// (Hughes and Brezzi 1989), which is the drilling stiffness. Bending and transverse shear: Reissner and Mindlin's plate
+/// with the shear mixed-interpolated, four corners by Dvorkin and Bathe 1984, three by Lee, Lee and Bathe 2014.
+struct ShellElement {
+    std::vector<Eigen::Vector2d> corner; ///< 3 or 4, m
+    std::vector<double> thickness;       ///< at each, m
+    double modulus, poisson;             ///< N/m2
+    double density;                      ///< kg/m3
+    double drilling = 1.0;               ///< factor of the drilling stiffness, of no influence between 0.1 and 10
+
+    Eigen::Index unknowns() const { return 6 * static_cast<Eigen::Index>(corner.size()); }
+    double area() const;
+};
+
+/// Symmetric, of rank unknowns - 6: the rigid motions alone cost nothing. N/m, N, N m by block.
+Eigen::MatrixXd stiffness(const ShellElement&);
+
+/// Consistent with the interpolation, with the rotary inertia of the thickness about x and y; kg, kg m, kg m2 by block.
+Eigen::MatrixXd consistentMass(const ShellElement&);
+
+/// Each corner has the mass of its share of the area; diagonal, every entry positive.
+Eigen::MatrixXd lumpedMass(const ShellElement&);
+
+/// The integral of N' D N over the area, N the linear interpolation of ux uy uz, D a weight in the element's axes:
+/// kg/m2 or N/m3.
+Eigen::MatrixXd overArea(const ShellElement&, const Eigen::Matrix3d& perArea);
+/// The same with each corner's share of the area at it.
+Eigen::MatrixXd lumpedOverArea(const ShellElement&, const Eigen::Matrix3d& perArea);
+
+/// Strain energy of a motion by kind, J; adds up to half of d' K d.
+struct ShellEnergy {
+    double membrane = 0.0, bending = 0.0, shear = 0.0;
+    double total() const { return membrane + bending + shear; }
+};
+ShellEnergy strainEnergy(const ShellElement&, const Eigen::VectorXd& unknowns);
+
+} // namespace undisona

@@ -1,0 +1,112 @@
+#include "core/geometry/edge_rules.hpp"
+
+#include "core/base/number_text.hpp"
+#include "core/geometry/joined_faces.hpp"
+#include "core/model/value.hpp"
+
+#include <set>
+
+namespace undisona {
+
+std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
+{
+    if (!frame_.faces) return std::nullopt;
+    const auto& all = frame_.faces->edges;
+    std::string rule = term;
+    std::vector<int> sheets;
+    if (const auto of = rule.rfind("of "); of != std::string::npos && (of == 0 || rule[of - 1] == ' ')) {
+        std::string name(trimmed(std::string_view(rule).substr(of + 3)));
+        if (name.size() >= 2 && name.front() == '"' && name.back() == '"') name = name.substr(1, name.size() - 2);
+        if (const auto group = frame_.groups.find(name); group != frame_.groups.end()) sheets = group->second.sheets;
+        for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
+            if (frame_.sheets[at].name == name) sheets = {static_cast<int>(at)};
+        if (!sheets.empty()) rule = std::string(trimmed(std::string_view(rule).substr(0, of)));
+    }
+    if (sheets.empty())
+        for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
+            sheets.push_back(static_cast<int>(at));
+    std::vector<int> found;
+    if (rule.starts_with("edge nearest to ") || rule.starts_with("edges nearest to ")) {
+        const auto read = readVector(std::string_view(rule).substr(rule.find(" to ") + 4), QuantityKind::length, NumberStyle::file);
+        if (!std::holds_alternative<Vector>(read)) return std::nullopt;
+        const auto& si = std::get<Vector>(read).si;
+        const Eigen::Vector3d wanted(si[0], si[1], si[2]);
+        double best = 1e300;
+        for (std::size_t at = 0; at < all.size(); ++at)
+            for (std::size_t part = 0; part + 1 < all[at].along.size(); ++part) {
+                const Eigen::Vector3d &a = all[at].along[part], &b = all[at].along[part + 1];
+                const double share = std::clamp((wanted - a).dot(b - a) / (b - a).squaredNorm(), 0.0, 1.0);
+                const double distance = (a + share * (b - a) - wanted).norm();
+                if (distance > best - 1e-9) continue;
+                best = distance;
+                found = {static_cast<int>(at)};
+            }
+        return found;
+    }
+    if (rule.starts_with("edges at ") && rule.size() > 11) {
+        const int axis = rule[9] - 'x';
+        const auto equals = rule.find('=');
+        if (axis < 0 || axis > 2 || equals == std::string::npos) return std::nullopt;
+        const auto value = readQuantity(std::string_view(rule).substr(equals + 1), QuantityKind::length, NumberStyle::file);
+        if (!std::holds_alternative<Quantity>(value)) return std::nullopt;
+        const double wanted = std::get<Quantity>(value).si;
+        for (const int edge : outline(sheets)) {
+            const auto& along = all[static_cast<std::size_t>(edge)].along;
+            if (std::all_of(along.begin(), along.end(), [&](const auto& place) { return std::abs(place[axis] - wanted) < 1e-6; }))
+                found.push_back(edge);
+        }
+        return found;
+    }
+    double radius = 0.0;
+    if (rule.starts_with("rims of radius ")) {
+        const auto value = readQuantity(std::string_view(rule).substr(15), QuantityKind::length, NumberStyle::file);
+        if (!std::holds_alternative<Quantity>(value)) return std::nullopt;
+        radius = std::get<Quantity>(value).si;
+        rule = "rims";
+    }
+    if (rule != "edges" && rule != "free edges" && rule != "rims") return std::nullopt;
+    for (const int edge : outline(sheets))
+        if (isRim(edge, sheets, radius) == (rule == "rims") && (rule != "free edges" || ofOneSheet(edge)))
+            found.push_back(edge);
+    return found;
+}
+
+std::vector<int> EdgeRules::outline(const std::vector<int>& sheets) const
+{
+    std::vector<int> found;
+    const auto& faces = *frame_.faces;
+    for (std::size_t at = 0; at < faces.edges.size(); ++at) {
+        std::map<int, int> uses; // by sheet: twice is a seam, or a line that parts its faces
+        for (const int face : faces.edges[at].faces)
+            ++uses[faces.faces[static_cast<std::size_t>(face)].sheet];
+        if (std::any_of(sheets.begin(), sheets.end(), [&](int sheet) { return uses.contains(sheet) && uses[sheet] == 1; }))
+            found.push_back(static_cast<int>(at));
+    }
+    return found;
+}
+
+bool EdgeRules::isRim(int edge, const std::vector<int>& sheets, double radius) const
+{
+    const auto& along = frame_.faces->edges[static_cast<std::size_t>(edge)].along;
+    for (const int sheet : sheets)
+        for (const auto& panel : frame_.sheets[static_cast<std::size_t>(sheet)].flat)
+            for (const auto& hole : panel.holes) {
+                if (radius > 0.0 && std::abs(hole.radius - radius) > 1e-6) continue;
+                const Eigen::Vector3d centre = panel.place(hole.centre);
+                if (std::all_of(along.begin(), along.end(), [&](const Eigen::Vector3d& place) {
+                        return std::abs((place - centre).norm() - hole.radius) < 1e-6;
+                    }))
+                    return true;
+            }
+    return false;
+}
+
+bool EdgeRules::ofOneSheet(int edge) const
+{
+    std::set<int> sheets;
+    for (const int face : frame_.faces->edges[static_cast<std::size_t>(edge)].faces)
+        sheets.insert(frame_.faces->faces[static_cast<std::size_t>(face)].sheet);
+    return sheets.size() == 1;
+}
+
+} // namespace undisona

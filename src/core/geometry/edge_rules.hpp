@@ -1,0 +1,25 @@
+#pragma once
+#include "core/geometry/frame.hpp"
+
+#include <optional>
+
+namespace undisona {
+
+/// Rules that find edges of sheets: "edges of Plate", "free edges of Plate", "rims of Plate", "rims of radius 20 mm of
+/// Plate", "edges at x = 0 m", "edges at z = 1 m of Plate", "edge nearest to 0, 0, 1 m". "Of" a name may be left out.
+class EdgeRules {
+public:
+    explicit EdgeRules(const Frame& frame) : frame_(frame) {}
+
+    /// Indices of frame.faces->edges; nothing where the words are no such rule.
+    std::optional<std::vector<int>> read(const std::string& term) const;
+
+private:
+    std::vector<int> outline(const std::vector<int>& sheets) const; ///< what bounds them, holes included
+    bool isRim(int edge, const std::vector<int>& sheets, double radius) const; ///< radius 0: of any
+    bool ofOneSheet(int edge) const;
+
+    const Frame& frame_;
+};
+
+} // namespace undisona

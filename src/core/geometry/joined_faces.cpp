@@ -1,0 +1,437 @@
+// The only file that knows the CAD kernel's headers: panels in, common edges and vertices out.
+#include "core/geometry/joined_faces.hpp"
+
+#include "core/geometry/frame.hpp"
+
+#include <BOPAlgo_Builder.hxx>
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepGProp.hxx>
+#include <BRepTools.hxx>
+#include <BRepTools_WireExplorer.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
+#include <GProp_GProps.hxx>
+#include <Geom2d_Curve.hxx>
+#include <Geom_CylindricalSurface.hxx>
+#include <Standard_Failure.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_DataMapOfShapeInteger.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+#include <gp_Circ.hxx>
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+constexpr double tolerance = 1e-6; // m, within which things touch
+
+gp_Pnt pointOf(const Eigen::Vector3d& v)
+{
+    return {v.x(), v.y(), v.z()};
+}
+gp_Dir directionOf(const Eigen::Vector3d& v)
+{
+    return {v.x(), v.y(), v.z()};
+}
+Eigen::Vector3d vectorOf(const gp_XYZ& v)
+{
+    return {v.X(), v.Y(), v.Z()};
+}
+
+TopoDS_Wire circle(const FlatPanel& panel, const Eigen::Vector2d& centre, double radius, bool hole)
+{
+    const Eigen::Vector3d normal = (hole ? -1.0 : 1.0) * panel.axes.col(2);
+    const gp_Circ round(gp_Ax2(pointOf(panel.place(centre)), directionOf(normal), directionOf(panel.axes.col(0))), radius);
+    return BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(round).Edge()).Wire();
+}
+
+TopoDS_Face faceOf(const FlatPanel& panel)
+{
+    TopoDS_Wire outline;
+    if (panel.corners.empty()) {
+        outline = circle(panel, {0.0, 0.0}, panel.radius, false);
+    } else {
+        BRepBuilderAPI_MakeWire wire;
+        std::vector<TopoDS_Vertex> vertices;
+        for (const auto& corner : panel.corners)
+            vertices.push_back(BRepBuilderAPI_MakeVertex(pointOf(panel.place(corner))).Vertex());
+        for (std::size_t at = 0; at < vertices.size(); ++at)
+            wire.Add(BRepBuilderAPI_MakeEdge(vertices[at], vertices[(at + 1) % vertices.size()]).Edge());
+        outline = wire.Wire();
+    }
+    const gp_Pln plane(gp_Ax3(pointOf(panel.origin), directionOf(panel.axes.col(2)), directionOf(panel.axes.col(0))));
+    BRepBuilderAPI_MakeFace face(plane, outline, true);
+    for (const auto& hole : panel.holes)
+        face.Add(circle(panel, hole.centre, hole.radius, true));
+    return face.Face();
+}
+
+TopoDS_Face faceOf(const RoundPanel& panel)
+{
+    const gp_Ax3 axes(pointOf(panel.origin), directionOf(panel.axes.col(2)), directionOf(panel.axes.col(0)));
+    return BRepBuilderAPI_MakeFace(new Geom_CylindricalSurface(axes, panel.radius), 0.0, panel.angle, 0.0, panel.length,
+                                   tolerance)
+        .Face();
+}
+
+} // namespace
+
+struct JoinedFaces::Kernel {
+    struct Use {
+        TopoDS_Edge edge;
+        Handle(Geom2d_Curve) curve; ///< on the face
+        double first, last;
+    };
+    struct Face {
+        TopoDS_Face face;
+        BRepAdaptor_Surface surface;
+        Eigen::Vector2d scale; ///< lengths of the derivatives by u and v
+        std::vector<std::vector<Use>> loops;
+        std::vector<Use> inner;
+        std::vector<TopoDS_Vertex> innerVertices;
+    };
+    std::vector<TopoDS_Edge> edges;
+    std::vector<Face> faces;
+
+    /// The curve's parameter at a share of its length, from the first parameter on.
+    static double parameter(const TopoDS_Edge& edge, double share)
+    {
+        const BRepAdaptor_Curve curve(edge);
+        const double first = curve.FirstParameter(), last = curve.LastParameter();
+        if (curve.GetType() == GeomAbs_Line || curve.GetType() == GeomAbs_Circle || share <= 0.0 || share >= 1.0)
+            return first + share * (last - first);
+        return GCPnts_AbscissaPoint(curve, share * GCPnts_AbscissaPoint::Length(curve), first).Parameter();
+    }
+    Eigen::Vector2d on(const Face& face, const Use& use, double share) const
+    {
+        const gp_Pnt2d own = use.curve->Value(parameter(use.edge, share));
+        return face.scale.cwiseProduct(Eigen::Vector2d(own.X(), own.Y()));
+    }
+};
+
+JoinedFaces::JoinedFaces() : kernel_(std::make_unique<Kernel>()) {}
+JoinedFaces::~JoinedFaces() = default;
+
+/// Makes one JoinedFaces.
+class FaceJoiner {
+public:
+    FaceJoiner(const Frame& frame, Findings& findings) : frame_(frame), findings_(findings), joined_(new JoinedFaces) {}
+
+    std::shared_ptr<const JoinedFaces> joined()
+    {
+        makeFaces();
+        takeWhatLiesOnThem();
+        builder_.SetFuzzyValue(tolerance);
+        builder_.SetRunParallel(false);
+        if (builder_.Arguments().Extent() > 1)
+            builder_.Perform();
+        fused_ = builder_.Arguments().Extent() > 1 && !builder_.HasErrors();
+        if (builder_.HasErrors())
+            findings_.push_back(errorAt({}, "the sheets could not be joined where they touch",
+                                        "Move one of them, or look for sheets that lie in each other."));
+        gather();
+        return joined_;
+    }
+
+private:
+    /// What an argument has become.
+    std::vector<TopoDS_Shape> imagesOf(const TopoDS_Shape& shape)
+    {
+        if (!fused_ || builder_.IsDeleted(shape)) return {shape};
+        std::vector<TopoDS_Shape> images;
+        const TopTools_ListOfShape& modified = builder_.Modified(shape);
+        for (TopTools_ListIteratorOfListOfShape at(modified); at.More(); at.Next())
+            images.push_back(at.Value());
+        if (images.empty()) images.push_back(shape);
+        return images;
+    }
+
+    void makeFaces()
+    {
+        BRep_Builder whole;
+        whole.MakeCompound(all_);
+        for (std::size_t sheet = 0; sheet < frame_.sheets.size(); ++sheet) {
+            const auto add = [&](const auto& panel) {
+                try {
+                    const TopoDS_Face face = faceOf(panel);
+                    if (face.IsNull()) throw Standard_Failure();
+                    arguments_.emplace_back(face, static_cast<int>(sheet));
+                    whole.Add(all_, face);
+                    builder_.AddArgument(face);
+                } catch (const Standard_Failure&) {
+                    findings_.push_back(errorAt(frame_.sheets[sheet].sentence,
+                                                fmt::format("{} has no face of its own", frame_.sheets[sheet].name),
+                                                "Its outline crosses itself or has no area."));
+                }
+            };
+            for (const auto& panel : frame_.sheets[sheet].flat)
+                add(panel);
+            for (const auto& panel : frame_.sheets[sheet].round)
+                add(panel);
+        }
+    }
+
+    bool onASheet(const Eigen::Vector3d& place) const
+    {
+        for (const auto& [face, sheet] : arguments_) {
+            const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(), face);
+            if (distance.IsDone() && distance.Value() <= tolerance) return true;
+        }
+        return false;
+    }
+
+    /// The points on a sheet, and the members that lie on one from end to end.
+    void takeWhatLiesOnThem()
+    {
+        points_.resize(frame_.points.size());
+        for (std::size_t at = 0; at < frame_.points.size(); ++at)
+            if (onASheet(frame_.points[at].place)) {
+                points_[at] = BRepBuilderAPI_MakeVertex(pointOf(frame_.points[at].place)).Vertex();
+                builder_.AddArgument(points_[at]);
+            }
+        members_.resize(frame_.members.size());
+        for (std::size_t at = 0; at < frame_.members.size(); ++at) {
+            const auto &from = points_[static_cast<std::size_t>(frame_.members[at].from)],
+                       &to = points_[static_cast<std::size_t>(frame_.members[at].to)];
+            if (from.IsNull() || to.IsNull()) continue;
+            const Eigen::Vector3d a = frame_.points[static_cast<std::size_t>(frame_.members[at].from)].place,
+                                  b = frame_.points[static_cast<std::size_t>(frame_.members[at].to)].place;
+            bool lies = true;
+            for (const double share : {0.13, 0.31, 0.5, 0.71, 0.89})
+                lies = lies && onASheet(a + share * (b - a));
+            if (!lies) continue;
+            members_[at] = BRepBuilderAPI_MakeEdge(from, to).Edge();
+            builder_.AddArgument(members_[at]);
+        }
+    }
+
+    int vertexOf(const TopoDS_Shape& shape)
+    {
+        const int known = vertices_.Add(shape.Oriented(TopAbs_FORWARD)) - 1;
+        if (known == static_cast<int>(joined_->vertices.size()))
+            joined_->vertices.push_back(vectorOf(BRep_Tool::Pnt(TopoDS::Vertex(shape)).XYZ()));
+        return known;
+    }
+
+    int edgeOf(const TopoDS_Edge& edge)
+    {
+        const int known = edges_.Add(edge.Oriented(TopAbs_FORWARD)) - 1;
+        if (known < static_cast<int>(joined_->edges.size())) return known;
+        const TopoDS_Edge forward = TopoDS::Edge(edges_(known + 1));
+        const BRepAdaptor_Curve curve(forward);
+        FaceEdge own{vertexOf(TopExp::FirstVertex(forward)), vertexOf(TopExp::LastVertex(forward)), 0.0, 0.0, {}, {}};
+        own.length = GCPnts_AbscissaPoint::Length(curve);
+        joined_->kernel_->edges.push_back(forward);
+        const int parts = curve.GetType() == GeomAbs_Line ? 1 : 16;
+        gp_Vec last;
+        for (int part = 0; part <= parts; ++part) {
+            gp_Pnt place;
+            gp_Vec along;
+            curve.D1(JoinedFaces::Kernel::parameter(forward, double(part) / parts), place, along);
+            own.along.push_back(vectorOf(place.XYZ()));
+            if (part > 0) own.turn += last.Angle(along);
+            last = along;
+        }
+        joined_->edges.push_back(std::move(own));
+        return known;
+    }
+
+    void gather()
+    {
+        std::map<int, std::string> taken; // faces by what first made them
+        for (const auto& [argument, sheet] : arguments_)
+            for (const auto& image : imagesOf(argument)) {
+                const int known = faces_.Add(image.Oriented(TopAbs_FORWARD)) - 1;
+                if (known < static_cast<int>(joined_->faces.size())) {
+                    findings_.push_back(errorAt(frame_.sheets[static_cast<std::size_t>(sheet)].sentence,
+                                                fmt::format("{} lies in {}: a part of both is the same",
+                                                            frame_.sheets[static_cast<std::size_t>(sheet)].name, taken[known]),
+                                                "Move one of them, or take the common part from one."));
+                    continue;
+                }
+                taken[known] = frame_.sheets[static_cast<std::size_t>(sheet)].name;
+                addFace(TopoDS::Face(faces_(known + 1)), sheet);
+            }
+        joined_->vertexOfPoint.assign(frame_.points.size(), -1);
+        for (std::size_t at = 0; at < points_.size(); ++at)
+            if (!points_[at].IsNull()) {
+                const int vertex = vertices_.FindIndex(imagesOf(points_[at]).front().Oriented(TopAbs_FORWARD)) - 1;
+                joined_->vertexOfPoint[at] = vertex;
+            }
+        joined_->edgesOfMember.resize(frame_.members.size());
+        for (std::size_t at = 0; at < members_.size(); ++at)
+            if (!members_[at].IsNull()) followMember(at);
+    }
+
+    void followMember(std::size_t at)
+    {
+        const Eigen::Vector3d from = frame_.points[static_cast<std::size_t>(frame_.members[at].from)].place,
+                              to = frame_.points[static_cast<std::size_t>(frame_.members[at].to)].place;
+        std::vector<std::pair<double, EdgeUse>> uses;
+        for (const auto& image : imagesOf(members_[at])) {
+            const int edge = edges_.FindIndex(image.Oriented(TopAbs_FORWARD)) - 1;
+            if (edge < 0) return; // not on a face after all
+            const auto& own = joined_->edges[static_cast<std::size_t>(edge)];
+            const double first = (own.along.front() - from).dot(to - from), last = (own.along.back() - from).dot(to - from);
+            uses.emplace_back(std::min(first, last), EdgeUse{edge, last < first});
+        }
+        std::sort(uses.begin(), uses.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+        for (const auto& [place, use] : uses)
+            joined_->edgesOfMember[at].push_back(use);
+    }
+
+    void addFace(const TopoDS_Face& face, int sheet)
+    {
+        JoinedFaces::Kernel::Face kernel{face, BRepAdaptor_Surface(face), {1.0, 1.0}, {}, {}, {}};
+        JoinedFace own{sheet, {}, {}, {}, 0.0};
+        GProp_GProps properties;
+        BRepGProp::SurfaceProperties(face, properties);
+        own.area = properties.Mass();
+        const auto& surface = kernel.surface;
+        gp_Pnt middle;
+        gp_Vec byU, byV;
+        surface.D1((surface.FirstUParameter() + surface.LastUParameter()) / 2.0,
+                   (surface.FirstVParameter() + surface.LastVParameter()) / 2.0, middle, byU, byV);
+        kernel.scale = {byU.Magnitude(), byV.Magnitude()};
+        const int index = static_cast<int>(joined_->faces.size());
+        const auto useOf = [&](const TopoDS_Edge& edge) {
+            JoinedFaces::Kernel::Use use{edge, {}, 0.0, 0.0};
+            use.curve = BRep_Tool::CurveOnSurface(edge, face, use.first, use.last);
+            return use;
+        };
+        const auto note = [&](int edge) {
+            auto& faces = joined_->edges[static_cast<std::size_t>(edge)].faces;
+            faces.push_back(index);
+        };
+        const TopoDS_Wire outer = BRepTools::OuterWire(face);
+        for (TopExp_Explorer wires(face, TopAbs_WIRE); wires.More(); wires.Next()) {
+            const TopoDS_Wire wire = TopoDS::Wire(wires.Current());
+            std::vector<EdgeUse> loop;
+            std::vector<JoinedFaces::Kernel::Use> uses;
+            for (BRepTools_WireExplorer at(wire, face); at.More(); at.Next()) {
+                const TopoDS_Edge& edge = at.Current();
+                if (edge.Orientation() == TopAbs_INTERNAL) continue;
+                loop.push_back({edgeOf(edge), edge.Orientation() == TopAbs_REVERSED});
+                uses.push_back(useOf(edge));
+                note(loop.back().edge);
+            }
+            if (loop.empty()) continue;
+            const bool first = wire.IsSame(outer);
+            own.loops.insert(first ? own.loops.begin() : own.loops.end(), loop);
+            kernel.loops.insert(first ? kernel.loops.begin() : kernel.loops.end(), uses);
+        }
+        for (TopExp_Explorer inner(face, TopAbs_EDGE); inner.More(); inner.Next())
+            if (const TopoDS_Edge edge = TopoDS::Edge(inner.Current()); edge.Orientation() == TopAbs_INTERNAL) {
+                own.innerEdges.push_back(edgeOf(edge));
+                kernel.inner.push_back(useOf(edge));
+                note(own.innerEdges.back());
+            }
+        for (TopExp_Explorer inner(face, TopAbs_VERTEX, TopAbs_EDGE); inner.More(); inner.Next()) {
+            own.innerVertices.push_back(vertexOf(inner.Current()));
+            kernel.innerVertices.push_back(TopoDS::Vertex(inner.Current()));
+        }
+        joined_->faces.push_back(std::move(own));
+        joined_->kernel_->faces.push_back(std::move(kernel));
+        orient(index);
+    }
+
+    /// Outer loops counter-clockwise in the face's own plane, holes clockwise.
+    void orient(int index)
+    {
+        auto& face = joined_->faces[static_cast<std::size_t>(index)];
+        for (std::size_t loop = 0; loop < face.loops.size(); ++loop) {
+            double twice = 0.0;
+            std::vector<Eigen::Vector2d> places;
+            for (std::size_t use = 0; use < face.loops[loop].size(); ++use)
+                for (int part = 0; part < 8; ++part)
+                    places.push_back(joined_->onFace(index, static_cast<int>(loop), static_cast<int>(use), part / 8.0));
+            for (std::size_t at = 0; at < places.size(); ++at) {
+                const auto &a = places[at], &b = places[(at + 1) % places.size()];
+                twice += a.x() * b.y() - a.y() * b.x();
+            }
+            if ((twice > 0.0) == (loop == 0)) continue;
+            std::reverse(face.loops[loop].begin(), face.loops[loop].end());
+            auto& uses = joined_->kernel_->faces[static_cast<std::size_t>(index)].loops[loop];
+            std::reverse(uses.begin(), uses.end());
+            for (auto& use : face.loops[loop])
+                use.backwards = !use.backwards;
+        }
+    }
+
+    const Frame& frame_;
+    Findings& findings_;
+    std::shared_ptr<JoinedFaces> joined_;
+    BOPAlgo_Builder builder_;
+    bool fused_ = false;
+    TopoDS_Compound all_;
+    std::vector<std::pair<TopoDS_Face, int>> arguments_; ///< with their sheet
+    std::vector<TopoDS_Vertex> points_;                  ///< null: on no sheet
+    std::vector<TopoDS_Edge> members_;                   ///< null: along no sheet
+    TopTools_IndexedMapOfShape vertices_, edges_, faces_;
+};
+
+std::shared_ptr<const JoinedFaces> JoinedFaces::of(const Frame& frame, Findings& findings)
+{
+    try {
+        return FaceJoiner(frame, findings).joined();
+    } catch (const Standard_Failure& failure) {
+        findings.push_back(errorAt({}, fmt::format("the sheets could not be joined: {}", failure.GetMessageString())));
+        return nullptr;
+    }
+}
+
+Eigen::Vector3d JoinedFaces::onEdge(int edge, double share) const
+{
+    const auto& own = kernel_->edges[static_cast<std::size_t>(edge)];
+    return vectorOf(BRepAdaptor_Curve(own).Value(Kernel::parameter(own, share)).XYZ());
+}
+
+Eigen::Vector2d JoinedFaces::onFace(int face, int loop, int use, double share) const
+{
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
+    const auto at = static_cast<std::size_t>(use);
+    const bool backwards = faces[static_cast<std::size_t>(face)].loops[static_cast<std::size_t>(loop)][at].backwards;
+    return kernel_->on(own, own.loops[static_cast<std::size_t>(loop)][at], backwards ? 1.0 - share : share);
+}
+
+Eigen::Vector2d JoinedFaces::insideFace(int face, int innerEdge, double share) const
+{
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
+    return kernel_->on(own, own.inner[static_cast<std::size_t>(innerEdge)], share);
+}
+
+Eigen::Vector2d JoinedFaces::vertexOnFace(int face, int innerVertex) const
+{
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
+    const gp_Pnt2d place = BRep_Tool::Parameters(own.innerVertices[static_cast<std::size_t>(innerVertex)], own.face);
+    return own.scale.cwiseProduct(Eigen::Vector2d(place.X(), place.Y()));
+}
+
+Eigen::Vector3d JoinedFaces::place(int face, const Eigen::Vector2d& own) const
+{
+    const auto& kernel = kernel_->faces[static_cast<std::size_t>(face)];
+    return vectorOf(kernel.surface.Value(own.x() / kernel.scale.x(), own.y() / kernel.scale.y()).XYZ());
+}
+
+Eigen::Vector3d JoinedFaces::normal(int face, const Eigen::Vector2d& own) const
+{
+    const auto& kernel = kernel_->faces[static_cast<std::size_t>(face)];
+    gp_Pnt place;
+    gp_Vec byU, byV;
+    kernel.surface.D1(own.x() / kernel.scale.x(), own.y() / kernel.scale.y(), place, byU, byV);
+    return vectorOf(byU.Crossed(byV).XYZ()).normalized();
+}
+
+} // namespace undisona

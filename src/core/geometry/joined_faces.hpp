@@ -1,0 +1,64 @@
+#pragma once
+#include "core/base/finding.hpp"
+#include "core/geometry/sheet.hpp"
+
+#include <memory>
+
+namespace undisona {
+
+struct Frame;
+
+/// An edge, from its first vertex to its last.
+struct FaceEdge {
+    int first, last; ///< vertices; the same one where it closes
+    double length;   ///< m
+    double turn;     ///< by how much its direction changes, rad
+    std::vector<Eigen::Vector3d> along; ///< places from end to end, two where it is straight
+    std::vector<int> faces;             ///< that it bounds or lies in, one after the other
+    int sheets = 0;                     ///< to how many it belongs
+};
+
+struct EdgeUse {
+    int edge;
+    bool backwards;
+};
+
+/// A face without a line or a vertex of its neighbours inside it that is not stated here.
+struct JoinedFace {
+    int sheet; ///< index of frame.sheets
+    std::vector<std::vector<EdgeUse>> loops; ///< the outer one first, counter-clockwise; holes clockwise
+    std::vector<int> innerEdges, innerVertices;
+    double area;
+};
+
+/// The faces of all sheets with their common edges and vertices found: sheets that touch or cross are joined there, and
+/// so are the members that lie on a sheet and the points on it.
+class JoinedFaces {
+public:
+    /// Of a frame with sheets; what cannot be joined is said under the sentence it comes from.
+    static std::shared_ptr<const JoinedFaces> of(const Frame&, Findings&);
+    ~JoinedFaces();
+
+    std::vector<Eigen::Vector3d> vertices;
+    std::vector<FaceEdge> edges;
+    std::vector<JoinedFace> faces;
+    std::vector<int> vertexOfPoint;                    ///< by the frame's points; -1: on no sheet
+    std::vector<std::vector<EdgeUse>> edgesOfMember;   ///< from its first point on; empty: it follows no sheet
+
+    /// At a share 0...1 of an edge's length.
+    Eigen::Vector3d onEdge(int edge, double share) const;
+    /// The same in a face's own plane, where distances are those on the face, about; -1 for `use`: an edge inside.
+    Eigen::Vector2d onFace(int face, int loop, int use, double share) const;
+    Eigen::Vector2d insideFace(int face, int innerEdge, double share) const;
+    Eigen::Vector2d vertexOnFace(int face, int innerVertex) const;
+    Eigen::Vector3d place(int face, const Eigen::Vector2d& own) const;
+    Eigen::Vector3d normal(int face, const Eigen::Vector2d& own) const; ///< unit
+
+private:
+    JoinedFaces();
+    friend class FaceJoiner;
+    struct Kernel; ///< the CAD kernel's side of it
+    std::unique_ptr<Kernel> kernel_;
+};
+
+} // namespace undisona

@@ -1,0 +1,273 @@
+#include "core/mesh/sheet_mesh.hpp"
+
+#include "core/mesh/plane_mesh.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace undisona {
+
+namespace {
+
+using Two = Eigen::Vector2d;
+
+/// Where the outline of a face turns by so much it has a corner.
+constexpr double cornerTurn = std::numbers::pi / 5.0;
+/// A curved edge is divided at least every so often; of a hole in a plane, and of a curved face.
+constexpr double planeTurn = std::numbers::pi / 6.0, roundTurn = std::numbers::pi / 12.0;
+
+class Mesher {
+public:
+    Mesher(const JoinedFaces& faces, const std::vector<double>& sizes) : faces_(faces), sizes_(sizes) {}
+
+    SheetMesh meshed()
+    {
+        divide();
+        findSides();
+        matchSides();
+        mesh_.nodes = faces_.vertices;
+        for (std::size_t edge = 0; edge < faces_.edges.size(); ++edge) {
+            const auto& own = faces_.edges[edge];
+            std::vector<int> nodes{own.first};
+            for (long part = 1; part < parts_[edge]; ++part) {
+                nodes.push_back(static_cast<int>(mesh_.nodes.size()));
+                mesh_.nodes.push_back(faces_.onEdge(static_cast<int>(edge), double(part) / double(parts_[edge])));
+            }
+            nodes.push_back(own.last);
+            mesh_.ofEdge.push_back(std::move(nodes));
+        }
+        for (std::size_t face = 0; face < faces_.faces.size(); ++face)
+            if (!mapped(static_cast<int>(face))) fill(static_cast<int>(face));
+        return std::move(mesh_);
+    }
+
+private:
+    double sizeOf(int face) const
+    {
+        return sizes_[static_cast<std::size_t>(faces_.faces[static_cast<std::size_t>(face)].sheet)];
+    }
+    bool isPlane(int face) const
+    {
+        const auto& loop = faces_.faces[static_cast<std::size_t>(face)].loops[0];
+        const Eigen::Vector3d first = faces_.normal(face, faces_.onFace(face, 0, 0, 0.3));
+        for (std::size_t use = 0; use < loop.size(); ++use)
+            if (first.dot(faces_.normal(face, faces_.onFace(face, 0, static_cast<int>(use), 0.6))) < 1.0 - 1e-9) return false;
+        return true;
+    }
+
+    void divide()
+    {
+        std::vector<char> plane(faces_.faces.size());
+        for (std::size_t face = 0; face < plane.size(); ++face)
+            plane[face] = isPlane(static_cast<int>(face));
+        for (const auto& edge : faces_.edges) {
+            double wanted = 1.0;
+            for (const int face : edge.faces) {
+                wanted = std::max(wanted, edge.length / sizeOf(face) - 1e-6);
+                wanted = std::max(wanted, edge.turn / (plane[static_cast<std::size_t>(face)] ? planeTurn : roundTurn) - 1e-6);
+            }
+            if (edge.first == edge.last) wanted = std::max(wanted, 3.0);
+            parts_.push_back(static_cast<long>(std::ceil(wanted)));
+        }
+    }
+
+    /// The four sides of faces that have four corners, one loop and nothing inside; runs of uses of the loop.
+    void findSides()
+    {
+        sides_.resize(faces_.faces.size());
+        for (std::size_t index = 0; index < faces_.faces.size(); ++index) {
+            const auto& face = faces_.faces[index];
+            if (face.loops.size() != 1 || !face.innerEdges.empty() || !face.innerVertices.empty()) continue;
+            const int own = static_cast<int>(index), uses = static_cast<int>(face.loops[0].size());
+            std::vector<int> corners; // uses that begin at one
+            for (int use = 0; use < uses; ++use) {
+                const int before = (use + uses - 1) % uses;
+                const Two in = (faces_.onFace(own, 0, before, 1.0) - faces_.onFace(own, 0, before, 0.98)).normalized(),
+                          out = (faces_.onFace(own, 0, use, 0.02) - faces_.onFace(own, 0, use, 0.0)).normalized();
+                if (std::acos(std::clamp(in.dot(out), -1.0, 1.0)) > cornerTurn) corners.push_back(use);
+            }
+            if (corners.size() != 4) continue;
+            for (std::size_t side = 0; side < 4; ++side) {
+                std::vector<int> run;
+                for (int use = corners[side]; use != corners[(side + 1) % 4]; use = (use + 1) % uses)
+                    run.push_back(use);
+                sides_[index].push_back(std::move(run));
+            }
+        }
+    }
+
+    long partsOf(std::size_t face, std::size_t side) const
+    {
+        long sum = 0;
+        for (const int use : sides_[face][side])
+            sum += parts_[static_cast<std::size_t>(faces_.faces[face].loops[0][static_cast<std::size_t>(use)].edge)];
+        return sum;
+    }
+
+    /// Opposite sides get the same number of parts, the coarser one more of them, until all agree or it does not settle.
+    void matchSides()
+    {
+        for (int sweep = 0; sweep < 30; ++sweep) {
+            bool changed = false;
+            for (std::size_t face = 0; face < sides_.size(); ++face)
+                for (std::size_t side = 0; side < 2 && !sides_[face].empty(); ++side) {
+                    const long one = partsOf(face, side), other = partsOf(face, side + 2);
+                    if (one == other) continue;
+                    const std::size_t coarse = one < other ? side : side + 2;
+                    int longest = -1; // by the length of its parts
+                    double most = 0.0;
+                    for (const int use : sides_[face][coarse]) {
+                        const int edge = faces_.faces[face].loops[0][static_cast<std::size_t>(use)].edge;
+                        const double length = faces_.edges[static_cast<std::size_t>(edge)].length /
+                                              double(parts_[static_cast<std::size_t>(edge)]);
+                        if (length > most * (1.0 + 1e-9)) {
+                            most = length;
+                            longest = edge;
+                        }
+                    }
+                    parts_[static_cast<std::size_t>(longest)] += sides_[face][coarse].size() == 1 ? std::abs(one - other) : 1;
+                    changed = true;
+                }
+            if (!changed) return;
+        }
+    }
+
+    struct Side {
+        std::vector<int> nodes;
+        std::vector<Two> places;
+    };
+    /// Nodes and their places on the face, the end of the last use left out.
+    Side along(int face, int loop, const std::vector<int>& uses) const
+    {
+        Side side;
+        for (const int use : uses) {
+            const auto [edge, backwards] =
+                faces_.faces[static_cast<std::size_t>(face)].loops[static_cast<std::size_t>(loop)][static_cast<std::size_t>(use)];
+            const auto& nodes = mesh_.ofEdge[static_cast<std::size_t>(edge)];
+            const std::size_t parts = nodes.size() - 1;
+            for (std::size_t part = 0; part < parts; ++part) {
+                side.nodes.push_back(nodes[backwards ? parts - part : part]);
+                side.places.push_back(faces_.onFace(face, loop, use, double(part) / double(parts)));
+            }
+        }
+        return side;
+    }
+
+    bool mapped(int index)
+    {
+        const auto face = static_cast<std::size_t>(index);
+        if (sides_[face].empty() || partsOf(face, 0) != partsOf(face, 2) || partsOf(face, 1) != partsOf(face, 3))
+            return false;
+        std::array<Side, 4> side;
+        for (std::size_t at = 0; at < 4; ++at)
+            side[at] = along(index, 0, sides_[face][at]);
+        const std::size_t columns = side[0].nodes.size(), rows = side[1].nodes.size();
+        // By column and row; sides run round, so the third and the fourth run against it.
+        std::vector<int> nodes((columns + 1) * (rows + 1), -1);
+        std::vector<Two> places(nodes.size());
+        const auto put = [&](std::size_t column, std::size_t row, const Side& from, std::size_t at) {
+            nodes[row * (columns + 1) + column] = from.nodes[at];
+            places[row * (columns + 1) + column] = from.places[at];
+        };
+        for (std::size_t at = 0; at < columns; ++at) {
+            put(at, 0, side[0], at);
+            put(columns - at, rows, side[2], at);
+        }
+        for (std::size_t at = 0; at < rows; ++at) {
+            put(columns, at, side[1], at);
+            put(0, rows - at, side[3], at);
+        }
+        const auto place = [&](std::size_t column, std::size_t row) { return places[row * (columns + 1) + column]; };
+        for (std::size_t row = 1; row < rows; ++row)
+            for (std::size_t column = 1; column < columns; ++column) { // transfinite (Gordon and Hall 1973)
+                const double x = double(column) / double(columns), y = double(row) / double(rows);
+                const Two inner = (1 - y) * place(column, 0) + y * place(column, rows) + (1 - x) * place(0, row) +
+                                  x * place(columns, row) - (1 - x) * (1 - y) * place(0, 0) - x * (1 - y) * place(columns, 0) -
+                                  x * y * place(columns, rows) - (1 - x) * y * place(0, rows);
+                nodes[row * (columns + 1) + column] = static_cast<int>(mesh_.nodes.size());
+                places[row * (columns + 1) + column] = inner;
+                mesh_.nodes.push_back(faces_.place(index, inner));
+            }
+        for (std::size_t row = 0; row < rows; ++row)
+            for (std::size_t column = 0; column < columns; ++column) {
+                const std::size_t at = row * (columns + 1) + column;
+                mesh_.elements.push_back({index, {nodes[at], nodes[at + 1], nodes[at + columns + 2], nodes[at + columns + 1]}});
+            }
+        return true;
+    }
+
+    void fill(int index)
+    {
+        const auto& face = faces_.faces[static_cast<std::size_t>(index)];
+        PlaneRegion region;
+        std::vector<int> nodes;
+        std::map<int, int> known; // points of the region by node; a seam has its nodes twice
+        for (std::size_t loop = 0; loop < face.loops.size(); ++loop) {
+            std::vector<int> uses(face.loops[loop].size());
+            for (std::size_t use = 0; use < uses.size(); ++use)
+                uses[use] = static_cast<int>(use);
+            const Side side = along(index, static_cast<int>(loop), uses);
+            region.loops.emplace_back();
+            for (std::size_t at = 0; at < side.nodes.size(); ++at) {
+                region.loops.back().push_back(static_cast<int>(region.points.size()));
+                known[side.nodes[at]] = static_cast<int>(region.points.size());
+                region.points.push_back(side.places[at]);
+                nodes.push_back(side.nodes[at]);
+            }
+        }
+        const auto pointOf = [&](int node, const Two& place) {
+            const auto [at, isNew] = known.emplace(node, static_cast<int>(region.points.size()));
+            if (isNew) {
+                region.points.push_back(place);
+                nodes.push_back(node);
+            }
+            return at->second;
+        };
+        for (std::size_t inner = 0; inner < face.innerEdges.size(); ++inner) {
+            const auto& own = mesh_.ofEdge[static_cast<std::size_t>(face.innerEdges[inner])];
+            int last = -1;
+            for (std::size_t at = 0; at < own.size(); ++at) {
+                const int point = pointOf(own[at], faces_.insideFace(index, static_cast<int>(inner), double(at) / double(own.size() - 1)));
+                if (last >= 0) region.segments.push_back({last, point});
+                last = point;
+            }
+        }
+        for (std::size_t inner = 0; inner < face.innerVertices.size(); ++inner)
+            pointOf(face.innerVertices[inner], faces_.vertexOnFace(index, static_cast<int>(inner)));
+        const PlaneMesh filled = fillRegion(region, sizeOf(index));
+        for (std::size_t at = region.points.size(); at < filled.points.size(); ++at) {
+            nodes.push_back(static_cast<int>(mesh_.nodes.size()));
+            mesh_.nodes.push_back(faces_.place(index, filled.points[at]));
+        }
+        for (const auto& cell : filled.cells) {
+            SheetMesh::Element element{index, {-1, -1, -1, -1}};
+            for (std::size_t corner = 0; corner < 4; ++corner)
+                if (cell[corner] >= 0) element.nodes[corner] = nodes[static_cast<std::size_t>(cell[corner])];
+            mesh_.elements.push_back(element);
+        }
+    }
+
+    const JoinedFaces& faces_;
+    const std::vector<double>& sizes_;
+    SheetMesh mesh_;
+    std::vector<long> parts_;                          ///< by edge
+    std::vector<std::vector<std::vector<int>>> sides_; ///< by face, empty or four
+};
+
+} // namespace
+
+SheetMesh meshFaces(const JoinedFaces& faces, const std::vector<double>& sizeOfSheet)
+{
+    return Mesher(faces, sizeOfSheet).meshed();
+}
+
+double elementsOf(const JoinedFaces& faces, const std::vector<double>& sizeOfSheet)
+{
+    double count = 0.0;
+    for (const auto& face : faces.faces)
+        count += face.area / std::pow(sizeOfSheet[static_cast<std::size_t>(face.sheet)], 2);
+    return count;
+}
+
+} // namespace undisona

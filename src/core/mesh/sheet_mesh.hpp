@@ -1,0 +1,26 @@
+#pragma once
+#include "core/geometry/joined_faces.hpp"
+
+#include <array>
+
+namespace undisona {
+
+/// Elements on the joined faces of sheets.
+struct SheetMesh {
+    std::vector<Eigen::Vector3d> nodes;   ///< first the vertices of the faces
+    std::vector<std::vector<int>> ofEdge; ///< nodes of each edge, from its first to its last vertex
+    struct Element {
+        int face;
+        std::array<int, 4> nodes; ///< counter-clockwise about the face's normal; -1 in the last place of a triangle
+    };
+    std::vector<Element> elements;
+};
+
+/// Elements of about the stated size, m, one for each sheet. Faces of four sides whose divisions agree are mapped; others
+/// are filled. Edges are divided once, so that faces that share one share its nodes.
+SheetMesh meshFaces(const JoinedFaces&, const std::vector<double>& sizeOfSheet);
+
+/// About how many elements that makes.
+double elementsOf(const JoinedFaces&, const std::vector<double>& sizeOfSheet);
+
+} // namespace undisona

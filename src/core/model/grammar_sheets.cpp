@@ -1,0 +1,167 @@
+// The sentences of the group Shape that make sheets: plates, discs, cylinders, folded sheet, ribs, and holes in them.
+#include "core/model/grammar.hpp"
+
+namespace undisona {
+
+namespace {
+
+using enum FieldType;
+using K = QuantityKind;
+
+Field nameOf(std::string what, std::string fallback)
+{
+    return textField("name", FieldType::name, "the name of " + std::move(what), std::move(fallback));
+}
+
+Field lengthField(std::string key, std::string label, std::string fallback)
+{
+    return positiveField(quantityField(std::move(key), std::move(label), K::length, std::move(fallback)));
+}
+
+Field placeField(std::string key, std::string label, std::string fallback)
+{
+    return textField(std::move(key), place, std::move(label), std::move(fallback));
+}
+
+Field directionField(std::string key, std::string label, std::string fallback)
+{
+    return optionalField(vectorField(std::move(key), std::move(label), K::number, std::move(fallback)));
+}
+
+Field columnField(std::string key)
+{
+    return quantityField(key, key, K::length, "0 m");
+}
+
+Field tableField(std::string label, std::vector<Field> columns)
+{
+    Field field{"rows", table, std::move(label), {}};
+    field.columns = std::move(columns);
+    return field;
+}
+
+/// What every sentence that makes a sheet takes beside its form.
+void addSheetFields(SentenceKind& kind)
+{
+    kind.fields.push_back(lengthField("thickness", "the thickness", "6 mm"));
+    kind.fields.push_back(optionalField(lengthField("size", "the size of its elements", "50 mm")));
+    kind.phrase += ", {thickness} thick[, in elements of {size}]";
+}
+
+} // namespace
+
+void addSheetKinds(std::vector<SentenceKind>& all)
+{
+    const auto add = [&](SentenceKind kind) {
+        addSheetFields(kind);
+        all.push_back(std::move(kind));
+    };
+    add({"plate",
+         Group::shape,
+         "a rectangular plate",
+         "{name}: plate {length} by {width}, corner at {at}[, length along {along}][, width towards {towards}]",
+         {nameOf("the plate", "Plate"), lengthField("length", "the length", "1.2 m"),
+          lengthField("width", "the width", "0.8 m"), placeField("at", "the place of its first corner", "0, 0, 0 m"),
+          directionField("along", "the direction of its length", "1, 0, 0"),
+          directionField("towards", "the direction its width leans to", "0, 1, 0")},
+         "A flat rectangle of one thickness, its middle face where it is drawn. Picked as \"edges of Plate\", "
+         "\"corners of Plate\"."});
+    add({"plate-through",
+         Group::shape,
+         "a flat plate through given corners",
+         "{name}: plate through the corners {rows}",
+         {nameOf("the plate", "Plate"), tableField("the corners, one after the other",
+                                                  {columnField("x"), columnField("y"), columnField("z")})},
+         "A flat polygon of any number of corners, given one after the other round it."});
+    add({"disc",
+         Group::shape,
+         "a disc or a ring of plate",
+         "{name}: disc of diameter {diameter}[, open inside {inner}], centre at {at}[, facing {facing}]",
+         {nameOf("the disc", "Disc"), lengthField("diameter", "the diameter", "600 mm"),
+          optionalField(lengthField("inner", "the diameter of the opening", "200 mm")),
+          placeField("at", "the place of its centre", "0, 0, 0 m"),
+          directionField("facing", "the direction it faces", "0, 0, 1")},
+         "A flat disc; with an opening it is a ring. Its outer edge is \"edges of Disc\", the opening \"rims of Disc\"."});
+    add({"cylinder-shell",
+         Group::shape,
+         "a cylindrical shell",
+         "{name}: cylindrical shell of diameter {diameter}, length {length}, from {at}[ along {along}][, over {angle}]",
+         {nameOf("the shell", "Shell"), lengthField("diameter", "the diameter of its middle face", "500 mm"),
+          lengthField("length", "the length", "1 m"), placeField("at", "the centre of its first end", "0, 0, 0 m"),
+          directionField("along", "the direction of its axis", "0, 0, 1"),
+          optionalField([] {
+              Field field = quantityField("angle", "the part of the turn that it covers", K::angle, "90 deg");
+              field.positive = true;
+              field.most = 6.283185307179587;
+              return field;
+          }())},
+         "A tube or tank wall of sheet, open at both ends; or a part of the turn, as of a curved panel."});
+    add({"sheet-box",
+         Group::shape,
+         "a box of sheet",
+         "{name}: box of sheet {x} by {y} by {z}, {open}, corner at {at}",
+         {nameOf("the box", "Box"), lengthField("x", "the size along x", "600 mm"),
+          lengthField("y", "the size along y", "400 mm"), lengthField("z", "the size along z", "300 mm"),
+          choiceField("open", "the sides that are left out",
+                      {"closed", "open above", "open below", "open above and below", "open at both ends of x",
+                       "open at both ends of y"}),
+          placeField("at", "the place of its lowest corner", "0, 0, 0 m")},
+         "Six sides of sheet or fewer, joined along their edges. Its sides are \"Box.bottom\", \"Box.top\", "
+         "\"Box.front\", \"Box.back\", \"Box.left\", \"Box.right\"."});
+    add({"folded-sheet",
+         Group::shape,
+         "a folded sheet",
+         "{name}: sheet folded through {rows}, {length} long, from {at}[, length along {along}][, y towards {towards}]",
+         {nameOf("the sheet", "Fold"), tableField("the folds of its profile", {columnField("y"), columnField("z")}),
+          lengthField("length", "the length", "1 m"), placeField("at", "the place of the profile's origin", "0, 0, 0 m"),
+          directionField("along", "the direction of its length", "1, 0, 0"),
+          directionField("towards", "the direction the profile's y leans to", "0, 1, 0")},
+         "A profile of straight lines drawn out along its length: an L, a channel, a hat."});
+    add({"rib",
+         Group::shape,
+         "a rib standing on sheet",
+         "{name}: rib from {from} to {to}, {height} high[, towards {towards}]",
+         {nameOf("the rib", "Rib"), placeField("from", "where its foot begins", "0, 0, 0 m"),
+          placeField("to", "where its foot ends", "1, 0, 0 m"), lengthField("height", "the height", "60 mm"),
+          directionField("towards", "the direction in which it stands up", "0, 0, 1")},
+         "A flat strip on edge. It is joined to every sheet that its foot lies on."});
+    all.push_back({"holes",
+                   Group::shape,
+                   "round holes at given places",
+                   "Holes of diameter {diameter} in {sheet} at {rows}[, mirrored about {mirror}]",
+                   {lengthField("diameter", "the diameter", "40 mm"),
+                    textField("sheet", FieldType::members, "the sheet", "Plate"),
+                    tableField("the places, from the first corner or the centre of the sheet",
+                               {columnField("x"), columnField("y")}),
+                    optionalField(choiceField("mirror", "the centre lines that they are mirrored about",
+                                              {"its length", "its width", "both"}))},
+                   "Places are measured in the sheet's own directions: along its length and its width from its first "
+                   "corner, or from the centre of a disc."});
+    all.push_back({"hole-grid",
+                   Group::shape,
+                   "a grid of round holes",
+                   "{columns} by {lines} holes of diameter {diameter} in {sheet}, first at {x}, {y}, apart {apart-x} by "
+                   "{apart-y}",
+                   {countField("columns", "the number along its length", "4", 1, 200),
+                    countField("lines", "the number along its width", "2", 1, 200),
+                    lengthField("diameter", "the diameter", "30 mm"),
+                    textField("sheet", FieldType::members, "the sheet", "Plate"),
+                    quantityField("x", "the first along its length", K::length, "100 mm"),
+                    quantityField("y", "the first along its width", K::length, "100 mm"),
+                    lengthField("apart-x", "the distance along its length", "100 mm"),
+                    lengthField("apart-y", "the distance along its width", "100 mm")},
+                   "Equal holes in rows, in the sheet's own directions."});
+    all.push_back({"hole-circle",
+                   Group::shape,
+                   "round holes on a circle",
+                   "{count} holes of diameter {diameter} in {sheet} on a circle of diameter {round} about {x}, {y}",
+                   {countField("count", "the number of holes", "6", 1, 1000),
+                    lengthField("diameter", "the diameter", "18 mm"),
+                    textField("sheet", FieldType::members, "the sheet", "Plate"),
+                    lengthField("round", "the diameter of the circle", "300 mm"),
+                    quantityField("x", "its centre along the sheet's length", K::length, "0 mm"),
+                    quantityField("y", "its centre along the sheet's width", K::length, "0 mm")},
+                   "A bolt circle: equal holes evenly round, the first on the side of the sheet's length."});
+}
+
+} // namespace undisona
