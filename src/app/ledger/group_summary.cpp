@@ -33,8 +33,10 @@ GroupSummary summaryOf(const Session& session, Group group)
     GroupSummary summary;
     switch (group) {
     case Group::shape:
-        summary.sum = structure.frame.members.empty() ? QObject::tr("nothing yet")
-                                                      : count(structure.frame.members.size(), "member", "members");
+        if (!structure.frame.members.empty()) summary.sum = count(structure.frame.members.size(), "member", "members");
+        if (!structure.frame.sheets.empty())
+            summary.sum += (summary.sum.isEmpty() ? "" : ", ") + count(structure.frame.sheets.size(), "sheet", "sheets");
+        if (summary.sum.isEmpty()) summary.sum = QObject::tr("nothing yet");
         break;
     case Group::material:
         summary.sum = massOf(true);
@@ -47,16 +49,21 @@ GroupSummary summaryOf(const Session& session, Group group)
     }
     case Group::supports: {
         int directions = 0;
-        std::set<int> points;
+        std::set<int> points, edges;
         for (const auto& hold : structure.holds) {
-            points.insert(hold.point);
+            if (hold.point >= 0) points.insert(hold.point);
+            if (hold.edge >= 0) edges.insert(hold.edge);
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
         summary.sum =
-            points.empty() && structure.beds.empty()
+            points.empty() && edges.empty() && structure.beds.empty()
                 ? QObject::tr("floats freely")
-                : QObject::tr("%1, %2 directions").arg(count(points.size(), "point", "points")).arg(directions);
+                : QObject::tr("%1, %2 directions")
+                      .arg(edges.empty()    ? count(points.size(), "point", "points")
+                           : points.empty() ? count(edges.size(), "edge", "edges")
+                                            : count(points.size(), "point", "points") + ", " + count(edges.size(), "edge", "edges"))
+                      .arg(directions);
         break;
     }
     case Group::addedMass:

@@ -84,8 +84,10 @@ void ChecksPage::fill()
                                 QString::fromStdString(line.figures).toHtmlEscaped());
         double mesh = 0.0;
         for (const auto& mode : own->modes)
-            mesh = std::max(mesh, std::abs(mode.meshError));
-        words += tr("Largest mesh error %1 %. ").arg(QString::fromStdString(rounded(100 * mesh, 2)));
+            if (mode.judged()) mesh = std::max(mesh, std::abs(mode.meshError));
+        words += own->structure->sheets.empty()
+                     ? tr("Largest mesh error %1 %. ").arg(QString::fromStdString(rounded(100 * mesh, 2)))
+                     : tr("No estimate of the mesh error: the structure has sheet. Halve its elements to see what changes. ");
         for (const auto& check : own->handChecks) {
             if (check.stiffness <= 0.0)
                 words += tr("A hand check needs a structure that is held. ");

@@ -22,6 +22,8 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
         spotlight.sentences.push_back(row.sentence);
         if (row.kind == PartKind::member || row.kind == PartKind::lineMass || row.kind == PartKind::bed)
             spotlight.members.push_back(row.owner);
+        else if (row.kind == PartKind::sheet || row.kind == PartKind::areaMass)
+            spotlight.sheets.push_back(row.owner);
         else
             spotlight.points.push_back(row.owner);
         session_.light(spotlight);
@@ -67,7 +69,7 @@ void EnergyPage::select()
         const auto& part = energies.rows[row];
         const auto said = session_.model().sentence(part.sentence);
         QString name = QString::fromStdString(part.name);
-        if (part.kind == PartKind::lineMass || part.kind == PartKind::pointMass)
+        if (part.kind == PartKind::lineMass || part.kind == PartKind::pointMass || part.kind == PartKind::areaMass)
             name =
                 tr("%1 on %2")
                     .arg(said && said->has("label") ? QString::fromStdString(said->text("label")) : tr("mass"), name);

@@ -147,12 +147,8 @@ MemberSurface memberSurface(const Structure& structure, const FrameMesh& mesh, b
 {
     MemberSurface surface;
     surface.lines = !sections;
-    Eigen::Vector3d low = Eigen::Vector3d::Constant(1e300), high = -low;
-    for (const auto& point : structure.frame.points) {
-        low = low.cwiseMin(point.place);
-        high = high.cwiseMax(point.place);
-    }
-    if (!structure.frame.points.empty()) surface.origin = (low + high) / 2.0;
+    const auto [low, high] = structure.frame.box();
+    surface.origin = (low + high) / 2.0;
     SurfaceBuilder builder(structure, mesh, surface);
     for (std::size_t member = 0; member < structure.frame.members.size(); ++member) {
         if (sections)

@@ -2,6 +2,7 @@
 
 #include "app/scene/colour_map.hpp"
 #include "app/scene/member_surface.hpp"
+#include "app/scene/sheet_surface.hpp"
 #include "app/scene/symbols.hpp"
 #include "app/session/theme.hpp"
 
@@ -168,8 +169,11 @@ struct SceneCanvas::Pipeline {
     vtkNew<vtkGenericOpenGLRenderWindow> window;
     vtkNew<vtkRenderer> renderer;
     MovingShape sections, centreLines; ///< the members, as one or the other
+    MovingShape sheets, meshLines, nodeLines;
     MovingShape outline, symbols, symbolLines;
     MemberSurface surface;
+    SheetSurface sheetSurface;
+    std::vector<Vector6> nodeMotions; ///< unit modal mass; empty where there is no sheet
     bool smooths = false; ///< edges are smoothed over the finished picture, for want of multisampling
     Eigen::Matrix<double, 6, Eigen::Dynamic> motions; ///< of the stations, unit modal mass
     double scale = 0.0;                               ///< from the mode to metres drawn
@@ -248,6 +252,9 @@ void SceneCanvas::initializeGL()
     pipeline_->renderer->AddLight(light);
     pipeline_->sections.prepare(pipeline_->renderer, true);
     pipeline_->centreLines.prepare(pipeline_->renderer, false); // lines have no face for light to fall on
+    pipeline_->sheets.prepare(pipeline_->renderer, true);
+    pipeline_->meshLines.prepare(pipeline_->renderer, false);
+    pipeline_->nodeLines.prepare(pipeline_->renderer, false);
     pipeline_->outline.prepare(pipeline_->renderer, false);
     pipeline_->symbols.prepare(pipeline_->renderer, true);
     pipeline_->symbolLines.prepare(pipeline_->renderer, false);
@@ -263,7 +270,8 @@ void SceneCanvas::resizeGL(int width, int height)
 void SceneCanvas::setLook(const SceneLook& look)
 {
     const bool shape = look.sections != look_.sections || look.symbols != look_.symbols ||
-                       look.outline != look_.outline || look.amplitude != look_.amplitude;
+                       look.outline != look_.outline || look.amplitude != look_.amplitude ||
+                       look.meshLines != look_.meshLines || look.nodeLines != look_.nodeLines;
     look_ = look;
     dirty_ = dirty_ || shape;
     colourDirty_ = true;
@@ -312,17 +320,22 @@ void SceneCanvas::rebuild()
     drawn_ = session_.mode() && !placing() ? stave.solution : nullptr; // new points belong to the live model
     structure_ = drawn_ ? drawn_->structure : session_.structurePtr();
     if (!drawn_ && !stave.id.isEmpty() && !stave.solution) structure_ = session_.structurePtr();
-    const bool drawable = std::all_of(structure_->members.begin(), structure_->members.end(),
-                                      [](const MemberProperties& member) { return member.material != nullptr; });
+    const auto made = [](const auto& part) { return part.material != nullptr; };
+    const bool drawable = std::all_of(structure_->members.begin(), structure_->members.end(), made) &&
+                          std::all_of(structure_->sheets.begin(), structure_->sheets.end(), made);
     Structure plain; // a shape without materials can be drawn all the same
     const Structure* shape = structure_.get();
     if (!drawable) {
         plain = *structure_;
         for (auto& member : plain.members)
             if (!member.material) member.material = std::make_shared<const Material>(materialLibrary().front());
+        for (auto& sheet : plain.sheets)
+            if (!sheet.material) sheet.material = std::make_shared<const Material>(materialLibrary().front());
         shape = &plain;
     }
-    const FrameMesh mesh = drawn_ ? drawn_->mesh : coarseMesh(*shape);
+    mesh_ = drawn_ ? std::shared_ptr<const FrameMesh>(drawn_, &drawn_->mesh)
+                   : std::make_shared<const FrameMesh>(coarseMesh(*shape));
+    const FrameMesh& mesh = *mesh_;
     const auto elements = mesh.elements.size();
     const int pieces = !drawn_ ? 1 : elements > 4000 ? 1 : elements > 1200 ? 2 : 4;
     widest_ = 0.0;
@@ -340,20 +353,36 @@ void SceneCanvas::rebuild()
 
     const double span = std::max(structure_->frame.span(), 1e-6);
     p.scale = 0.0;
+    p.nodeMotions.clear();
     p.motions.setZero(6, static_cast<Eigen::Index>(p.surface.stations.size()));
     if (drawn_) {
         p.motions = stationMotions(p.surface, *drawn_, static_cast<std::size_t>(session_.shownMode() - 1));
-        const double most = p.motions.cols() > 0 ? p.motions.topRows<3>().colwise().norm().maxCoeff() : 0.0;
+        double most = p.motions.cols() > 0 ? p.motions.topRows<3>().colwise().norm().maxCoeff() : 0.0;
         const double turnMost = p.motions.cols() > 0 ? p.motions.bottomRows<3>().colwise().norm().maxCoeff() : 0.0;
+        for (std::size_t node = 0; node < mesh.nodes.size() && !mesh.shells.empty(); ++node) {
+            p.nodeMotions.push_back(drawn_->motion(static_cast<int>(node), static_cast<std::size_t>(session_.shownMode() - 1)));
+            most = std::max(most, p.nodeMotions.back().head<3>().norm());
+        }
         if (most > 0.0) p.scale = greatest * look_.amplitude * span / most;
-        if (turnMost > 0.0)
+        if (turnMost > 0.0 && mesh.shells.empty())
             p.scale =
                 most > 0.0 ? std::min(p.scale, 0.9 * look_.amplitude / turnMost) : 0.4 * look_.amplitude / turnMost;
         for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex)
             p.members().setMotion(static_cast<vtkIdType>(vertex), p.scale * p.motions.col(p.surface.station[vertex]));
     }
 
-    const MemberSurface rest = memberSurface(*shape, mesh, false, 1);
+    rebuildSheets(*shape);
+    MemberSurface rest = memberSurface(*shape, mesh, false, 1);
+    for (const auto& nodes : mesh.edgeNodes)
+        for (std::size_t at = 0; at < nodes.size(); ++at) {
+            const auto vertex = static_cast<std::int64_t>(rest.place.size() / 3);
+            const Eigen::Vector3d place = mesh.nodes[static_cast<std::size_t>(nodes[at])].place - p.surface.origin;
+            for (int axis = 0; axis < 3; ++axis) {
+                rest.place.push_back(static_cast<float>(place[axis]));
+                rest.arm.push_back(0.0f);
+            }
+            if (at > 0) rest.cells.insert(rest.cells.end(), {vertex - 1, vertex});
+        }
     p.outline.setPlaces(rest.place, rest.arm, {}, rest.cells);
     const QColor faint = Theme::now().dark ? QColor("#5A6167") : QColor("#B9BDBF");
     for (vtkIdType vertex = 0; vertex < p.outline.colour->GetNumberOfTuples(); ++vertex)
@@ -362,7 +391,7 @@ void SceneCanvas::rebuild()
     p.outline.actor->SetVisibility(look_.outline && drawn_ != nullptr);
     p.outline.changed();
 
-    const auto symbols = symbolsOf(*structure_, symbolSize());
+    const auto symbols = symbolsOf(*structure_, mesh, symbolSize());
     for (const bool solid : {true, false}) {
         MovingShape& drawnShape = solid ? p.symbols : p.symbolLines;
         std::vector<float> places, arms;
@@ -373,12 +402,12 @@ void SceneCanvas::rebuild()
             if (own.empty()) continue;
             const auto first = static_cast<std::int64_t>(places.size() / 3);
             const Eigen::Vector3d base =
-                structure_->frame.points[static_cast<std::size_t>(symbol.point)].place - p.surface.origin;
+                mesh.nodes[static_cast<std::size_t>(symbol.node)].place - p.surface.origin;
             for (std::size_t at = 0; at < symbol.place.size(); ++at) {
                 places.push_back(symbol.place[at] + static_cast<float>(base[static_cast<Eigen::Index>(at % 3)]));
                 arms.push_back(symbol.place[at]);
             }
-            owners.insert(owners.end(), symbol.place.size() / 3, {symbol.point, symbol.colour});
+            owners.insert(owners.end(), symbol.place.size() / 3, {symbol.node, symbol.colour});
             for (const auto id : own)
                 cells.push_back(first + id);
         }
@@ -396,7 +425,48 @@ void SceneCanvas::rebuild()
         drawnShape.changed();
     }
     setBackground(p.renderer);
-    if (!framed_ && !structure_->frame.points.empty()) frameAll();
+    if (!framed_ && !structure_->frame.empty()) frameAll();
+}
+
+void SceneCanvas::rebuildSheets(const Structure& shape)
+{
+    auto& p = *pipeline_;
+    p.sheets.actor->SetVisibility(!mesh_->shells.empty());
+    p.meshLines.actor->SetVisibility(look_.meshLines && !mesh_->shells.empty());
+    p.nodeLines.actor->SetVisibility(look_.nodeLines && !p.nodeMotions.empty());
+    p.sheetSurface = {};
+    if (mesh_->shells.empty()) return;
+    p.sheetSurface = sheetSurface(shape, *mesh_, p.surface.origin, look_.sections);
+    const SheetSurface& surface = p.sheetSurface;
+    p.sheets.setPlaces(surface.place, surface.arm, surface.triangles, {});
+    std::vector<float> outside = surface.place;
+    for (std::size_t at = 0; at < outside.size(); ++at)
+        outside[at] += surface.lineArm[at] - surface.arm[at];
+    p.meshLines.setPlaces(outside, surface.lineArm, {}, surface.meshLines);
+    const bool dark = Theme::now().dark;
+    const QColor line = dark ? QColor("#33383D") : QColor("#A9A4B2");
+    for (std::size_t vertex = 0; vertex < surface.node.size(); ++vertex) {
+        const auto at = static_cast<vtkIdType>(vertex);
+        p.meshLines.setColour(at, line);
+        if (p.nodeMotions.empty()) continue;
+        const Vector6 motion = p.scale * p.nodeMotions[static_cast<std::size_t>(surface.node[vertex])];
+        p.sheets.setMotion(at, motion);
+        p.meshLines.setMotion(at, motion);
+    }
+    p.meshLines.actor->GetProperty()->SetLineWidth(static_cast<float>(devicePixelRatioF()));
+    p.meshLines.changed();
+    if (p.nodeMotions.empty() || !look_.nodeLines) return;
+    const NodeLines lines = nodeLines(shape, *mesh_, p.surface.origin, p.nodeMotions);
+    p.nodeLines.setPlaces(lines.place, lines.arm, {}, lines.lines);
+    for (std::size_t vertex = 0; vertex < lines.nodes.size(); ++vertex) {
+        const auto& [from, to] = lines.nodes[vertex];
+        const Vector6 motion = p.scale * ((1.0 - lines.share[vertex]) * p.nodeMotions[static_cast<std::size_t>(from)] +
+                                          lines.share[vertex] * p.nodeMotions[static_cast<std::size_t>(to)]);
+        p.nodeLines.setMotion(static_cast<vtkIdType>(vertex), motion);
+        p.nodeLines.setColour(static_cast<vtkIdType>(vertex), Theme::now().ink);
+    }
+    p.nodeLines.actor->GetProperty()->SetLineWidth(static_cast<float>(2.0 * devicePixelRatioF()));
+    p.nodeLines.changed();
 }
 
 void SceneCanvas::recolour()
@@ -411,9 +481,10 @@ void SceneCanvas::recolour()
         if (member >= 0 && static_cast<std::size_t>(member) < lit.size()) lit[static_cast<std::size_t>(member)] = true;
     if (hoveredMember_ >= 0 && static_cast<std::size_t>(hoveredMember_) < lit.size())
         lit[static_cast<std::size_t>(hoveredMember_)] = true;
-    const double most =
-        p.motions.cols() > 0 ? std::max(1e-300, p.motions.topRows<3>().colwise().norm().maxCoeff()) : 1.0;
-    std::vector<double> energy(lit.size(), 0.0);
+    double most = p.motions.cols() > 0 ? std::max(1e-300, p.motions.topRows<3>().colwise().norm().maxCoeff()) : 1e-300;
+    for (const auto& motion : p.nodeMotions)
+        most = std::max(most, motion.head<3>().norm());
+    std::vector<double> energy(lit.size(), 0.0), sheetEnergy(structure_->frame.sheets.size(), 0.0);
     double mostEnergy = 1e-300;
     if (drawn_ && look_.colouring == Colouring::energy) {
         const auto& energies = drawn_->energies;
@@ -421,17 +492,21 @@ void SceneCanvas::recolour()
             if (energies.rows[row].kind == PartKind::member)
                 energy[static_cast<std::size_t>(energies.rows[row].owner)] +=
                     energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1);
-        mostEnergy = std::max(mostEnergy, *std::max_element(energy.begin(), energy.end()));
+        for (std::size_t row = 0; row < energies.rows.size(); ++row)
+            if (energies.rows[row].kind == PartKind::sheet)
+                sheetEnergy[static_cast<std::size_t>(energies.rows[row].owner)] +=
+                    energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1);
+        for (const auto* list : {&energy, &sheetEnergy})
+            for (const double share : *list)
+                mostEnergy = std::max(mostEnergy, share);
     }
-    for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex) {
-        const int member = p.surface.memberOfVertex[vertex];
+    const auto shown = [&](const Vector6& motion, double share, bool spot) {
         QColor colour = plain;
         if (drawn_ && look_.colouring != Colouring::plain) {
-            const Vector6 motion = p.motions.col(p.surface.station[vertex]);
             if (look_.colouring == Colouring::size)
                 colour = sizeColour(motion.head<3>().norm() / most, theme.dark);
             else if (look_.colouring == Colouring::energy)
-                colour = sizeColour(energy[static_cast<std::size_t>(member)] / mostEnergy, theme.dark);
+                colour = sizeColour(share / mostEnergy, theme.dark);
             else
                 colour = signedColour(motion[static_cast<int>(look_.colouring) - static_cast<int>(Colouring::x)] / most,
                                       theme.dark);
@@ -441,11 +516,28 @@ void SceneCanvas::recolour()
             colour = QColor((colour.red() + 2 * ground.red()) / 3, (colour.green() + 2 * ground.green()) / 3,
                             (colour.blue() + 2 * ground.blue()) / 3);
         }
-        if (lit[static_cast<std::size_t>(member)])
-            colour = drawn_ && look_.colouring != Colouring::plain ? QColor("#E08A00") : theme.accent;
-        p.members().setColour(static_cast<vtkIdType>(vertex), colour);
+        if (spot) colour = drawn_ && look_.colouring != Colouring::plain ? QColor("#E08A00") : theme.accent;
+        return colour;
+    };
+    for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex) {
+        const auto member = static_cast<std::size_t>(p.surface.memberOfVertex[vertex]);
+        p.members().setColour(static_cast<vtkIdType>(vertex),
+                              shown(p.motions.col(p.surface.station[vertex]), energy[member], lit[member]));
     }
     p.members().changed();
+    std::vector<bool> litSheets(sheetEnergy.size(), false);
+    for (const int sheet : session_.spotlight().sheets)
+        if (sheet >= 0 && static_cast<std::size_t>(sheet) < litSheets.size()) litSheets[static_cast<std::size_t>(sheet)] = true;
+    if (hoveredSheet_ >= 0 && static_cast<std::size_t>(hoveredSheet_) < litSheets.size())
+        litSheets[static_cast<std::size_t>(hoveredSheet_)] = true;
+    const Vector6 still = Vector6::Zero();
+    for (std::size_t vertex = 0; vertex < p.sheetSurface.node.size(); ++vertex) {
+        const auto sheet = static_cast<std::size_t>(p.sheetSurface.sheet[vertex]);
+        const Vector6& motion =
+            p.nodeMotions.empty() ? still : p.nodeMotions[static_cast<std::size_t>(p.sheetSurface.node[vertex])];
+        p.sheets.setColour(static_cast<vtkIdType>(vertex), shown(motion, sheetEnergy[sheet], litSheets[sheet]));
+    }
+    p.sheets.changed();
 }
 
 void SceneCanvas::paintGL()
@@ -455,7 +547,7 @@ void SceneCanvas::paintGL()
     if (dirty_) rebuild();
     if (colourDirty_) recolour();
     const double swing = drawn_ ? std::sin(2.0 * std::numbers::pi * phase_) : 0.0;
-    for (auto* shape : {&p.members(), &p.symbols, &p.symbolLines})
+    for (auto* shape : {&p.members(), &p.sheets, &p.meshLines, &p.nodeLines, &p.symbols, &p.symbolLines})
         shape->setPhase(swing);
     p.renderer->SetUseFXAA(p.smooths && !playing()); // a still picture is worth the time, a moving one is not
     auto* view = p.renderer->GetActiveCamera();

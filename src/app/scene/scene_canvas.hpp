@@ -18,6 +18,8 @@ enum class Colouring { size, x, y, z, energy, plain };
 /// What the canvas shows; set from the controls, remembered between runs.
 struct SceneLook {
     bool sections = true, outline = true, symbols = true, names = false;
+    bool meshLines = true; ///< sides of the elements on sheet
+    bool nodeLines = true; ///< of the mode, on sheet
     Colouring colouring = Colouring::size;
     double amplitude = 1.0;
 };
@@ -48,6 +50,8 @@ public:
     double symbolSize() const;
     int hoveredPoint() const { return hoveredPoint_; }
     int hoveredMember() const { return hoveredMember_; }
+    int hoveredSheet() const { return hoveredSheet_; }
+    int hoveredEdge() const { return hoveredEdge_; } ///< while points are picked
     int chosenPoint() const { return chosenPoint_; }
     /// The solution whose shape is drawn; null if it does not fit the present model.
     const Solution* drawn() const { return drawn_.get(); }
@@ -87,9 +91,12 @@ protected:
 private:
     struct Pipeline; // everything that knows VTK
     void rebuild();
+    void rebuildSheets(const Structure&);
     void recolour();
     void remove();
     void hover(const QPointF&);
+    int sheetUnder(const QPointF&) const; ///< -1: none
+    int edgeUnder(const QPointF&) const;
     void showAtRest();
     double displayScale() const;
     bool tooThin() const; ///< members from so far that their sections would fall between the pixels
@@ -101,6 +108,7 @@ private:
     bool framed_ = false, dirty_ = true, colourDirty_ = true, drawing_ = false;
     std::shared_ptr<const Solution> drawn_;
     std::shared_ptr<const Structure> structure_;
+    std::shared_ptr<const FrameMesh> mesh_; ///< that is drawn
     double widest_ = 0.0; ///< of the sections, m
     bool thin_ = false;   ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;
@@ -112,7 +120,7 @@ private:
     bool moved_ = false;
     WorkPlane plane_;
     std::optional<Eigen::Vector3d> gridPlace_;
-    int hoveredPoint_ = -1, hoveredMember_ = -1, chosenPoint_ = -1, drawFrom_ = -1;
+    int hoveredPoint_ = -1, hoveredMember_ = -1, hoveredSheet_ = -1, hoveredEdge_ = -1, chosenPoint_ = -1, drawFrom_ = -1;
 };
 
 } // namespace undisona

@@ -1,5 +1,7 @@
 // What the hand does in the scene: turning, hovering, picking, drawing.
 #include "app/scene/scene_canvas.hpp"
+#include "core/geometry/joined_faces.hpp"
+#include "core/geometry/pick.hpp"
 
 #include <QMouseEvent>
 
@@ -23,20 +25,22 @@ Eigen::Vector3d SceneCanvas::pixelOf(int point) const
 
 void SceneCanvas::frameAll()
 {
-    const auto& points = session_.structurePtr()->frame.points;
-    if (points.empty()) return;
-    Eigen::Vector3d low = points[0].place, high = low;
-    for (const auto& point : points) {
-        low = low.cwiseMin(point.place);
-        high = high.cwiseMax(point.place);
-    }
+    const Frame& frame = session_.structurePtr()->frame;
+    if (frame.empty()) return;
+    std::vector<Eigen::Vector3d> places;
+    for (const auto& point : frame.points)
+        places.push_back(point.place);
+    if (frame.faces)
+        for (const auto& edge : frame.faces->edges)
+            places.insert(places.end(), edge.along.begin(), edge.along.end());
+    const auto [low, high] = frame.box();
     camera_.frame(low, high);
     framed_ = true;
     // As near as the picture allows: bring every point just inside the free room of the view.
     for (int round = 0; round < 3 && width() > 50 && height() > 120; ++round) {
         double widest = 0.0, left = 1e9, right = -1e9, top = 1e9, bottom = -1e9;
-        for (const auto& point : points) {
-            const Eigen::Vector3d pixel = camera_.project(point.place, size());
+        for (const auto& place : places) {
+            const Eigen::Vector3d pixel = camera_.project(place, size());
             left = std::min(left, pixel.x());
             right = std::max(right, pixel.x());
             top = std::min(top, pixel.y());
@@ -118,6 +122,53 @@ void SceneCanvas::setWorkPlane(const WorkPlane& plane)
     update();
 }
 
+int SceneCanvas::sheetUnder(const QPointF& cursor) const
+{
+    if (!mesh_) return -1;
+    int found = -1;
+    double nearest = 1e300;
+    std::vector<Eigen::Vector3d> pixels(mesh_->nodes.size());
+    for (std::size_t at = 0; at < pixels.size() && !mesh_->shells.empty(); ++at)
+        pixels[at] = pixelOf(mesh_->nodes[at].place);
+    for (const auto& shell : mesh_->shells) {
+        bool inside = false, before = true;
+        double depth = 0.0;
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            const auto &a = pixels[static_cast<std::size_t>(shell.nodes[corner])],
+                       &b = pixels[static_cast<std::size_t>(shell.nodes[(corner + 1) % shell.corners()])];
+            before = before && a.z() > 0.0;
+            depth += a.z() / double(shell.corners());
+            if ((a.y() > cursor.y()) != (b.y() > cursor.y()) &&
+                cursor.x() < a.x() + (b.x() - a.x()) * (cursor.y() - a.y()) / (b.y() - a.y()))
+                inside = !inside;
+        }
+        if (!inside || !before || depth >= nearest) continue;
+        nearest = depth;
+        found = shell.sheet;
+    }
+    return found;
+}
+
+int SceneCanvas::edgeUnder(const QPointF& cursor) const
+{
+    if (!structure_ || !structure_->frame.faces) return -1;
+    const auto& edges = structure_->frame.faces->edges;
+    int found = -1;
+    double best = 8.0;
+    for (std::size_t at = 0; at < edges.size(); ++at)
+        for (std::size_t part = 0; part + 1 < edges[at].along.size(); ++part) {
+            const Eigen::Vector3d a = pixelOf(edges[at].along[part]), b = pixelOf(edges[at].along[part + 1]);
+            if (a.z() <= 0.0 || b.z() <= 0.0) continue;
+            const Eigen::Vector2d line = (b - a).head<2>(), from(cursor.x() - a.x(), cursor.y() - a.y());
+            const double share = std::clamp(from.dot(line) / std::max(line.squaredNorm(), 1e-9), 0.0, 1.0);
+            if (const double distance = (from - share * line).norm(); distance < best) {
+                best = distance;
+                found = static_cast<int>(at);
+            }
+        }
+    return found;
+}
+
 void SceneCanvas::hover(const QPointF& cursor)
 {
     int point = -1, member = -1;
@@ -153,24 +204,34 @@ void SceneCanvas::hover(const QPointF& cursor)
         gridPlace_ = point < 0 ? plane_.under(camera_, cursor, size()) : std::nullopt;
         if (gridPlace_) member = -1;
     }
-    if (point == hoveredPoint_ && member == hoveredMember_) {
+    const int edge = point < 0 && session_.picking() == Session::Picking::points ? edgeUnder(cursor) : -1;
+    const int sheet = point < 0 && member < 0 && edge < 0 && !placing() ? sheetUnder(cursor) : -1;
+    if (point == hoveredPoint_ && member == hoveredMember_ && sheet == hoveredSheet_ && edge == hoveredEdge_) {
         if (placing()) update();
         return;
     }
     hoveredPoint_ = point;
     hoveredMember_ = member;
+    hoveredSheet_ = sheet;
+    hoveredEdge_ = edge;
     Spotlight spotlight;
     const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && session_.shown().id.isEmpty());
-    if (ownModel && structure_ && (point >= 0 || member >= 0)) { // the sentences about it light up
+    if (ownModel && structure_ && edge >= 0) {
+        spotlight.edges.push_back(edge);
+        session_.light(spotlight);
+    } else if (ownModel && structure_ && (point >= 0 || member >= 0 || sheet >= 0)) { // the sentences about it light up
         if (member >= 0) spotlight.members.push_back(member);
+        if (sheet >= 0) spotlight.sheets.push_back(sheet);
         if (point >= 0) spotlight.points.push_back(point);
         for (const auto& sentence : session_.model().active()) {
             const Spotlight about = session_.spotlightOf(sentence->id);
             const bool names =
-                member >= 0 ? std::find(about.members.begin(), about.members.end(), member) != about.members.end()
+                member >= 0  ? std::find(about.members.begin(), about.members.end(), member) != about.members.end()
+                : sheet >= 0 ? std::find(about.sheets.begin(), about.sheets.end(), sheet) != about.sheets.end()
                             : std::find(about.points.begin(), about.points.end(), point) != about.points.end();
             const bool made =
-                sentence->id == (member >= 0 ? structure_->frame.members[static_cast<std::size_t>(member)].sentence
+                sentence->id == (member >= 0  ? structure_->frame.members[static_cast<std::size_t>(member)].sentence
+                                 : sheet >= 0 ? structure_->frame.sheets[static_cast<std::size_t>(sheet)].sentence
                                              : structure_->frame.points[static_cast<std::size_t>(point)].sentence);
             if (names || made) spotlight.sentences.push_back(sentence->id);
         }
@@ -227,12 +288,22 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
         return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
     if (session_.picking() == Session::Picking::points && hoveredPoint_ >= 0)
         return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
+    if (session_.picking() == Session::Picking::points && hoveredEdge_ >= 0) {
+        const auto& along = frame.faces->edges[static_cast<std::size_t>(hoveredEdge_)].along;
+        const Eigen::Vector3d middle =
+            along.size() == 2 ? Eigen::Vector3d((along[0] + along[1]) / 2.0) : along[along.size() / 2];
+        return session_.pick(QString::fromStdString("edge nearest to " + placeText(middle)));
+    }
+    if (session_.picking() == Session::Picking::members && hoveredSheet_ >= 0)
+        return session_.pick(QString::fromStdString(quotedName(frame.sheets[static_cast<std::size_t>(hoveredSheet_)].name)));
     if (session_.picking() == Session::Picking::members && hoveredMember_ >= 0)
         return session_.pick(QString::fromStdString(frame.members[static_cast<std::size_t>(hoveredMember_)].name));
     chosenPoint_ = hoveredPoint_;
     if (session_.shown().id.isEmpty()) {
         if (hoveredMember_ >= 0)
             session_.selectSentence(frame.members[static_cast<std::size_t>(hoveredMember_)].sentence);
+        else if (hoveredSheet_ >= 0)
+            session_.selectSentence(frame.sheets[static_cast<std::size_t>(hoveredSheet_)].sentence);
         else if (hoveredPoint_ >= 0 && !session_.spotlight().sentences.empty())
             session_.selectSentence(session_.spotlight().sentences.back());
     }
@@ -241,7 +312,7 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
 
 void SceneCanvas::mouseDoubleClickEvent(QMouseEvent*)
 {
-    if (hoveredPoint_ < 0 && hoveredMember_ < 0) frameAll();
+    if (hoveredPoint_ < 0 && hoveredMember_ < 0 && hoveredSheet_ < 0) frameAll();
 }
 
 void SceneCanvas::wheelEvent(QWheelEvent* event)
@@ -253,7 +324,7 @@ void SceneCanvas::wheelEvent(QWheelEvent* event)
 
 void SceneCanvas::leaveEvent(QEvent*)
 {
-    hoveredPoint_ = hoveredMember_ = -1;
+    hoveredPoint_ = hoveredMember_ = hoveredSheet_ = hoveredEdge_ = -1;
     gridPlace_.reset();
     colourDirty_ = true;
     session_.light(session_.spotlightOf(session_.selectedSentence()));

@@ -2,6 +2,7 @@
 
 #include "app/scene/symbols.hpp"
 #include "app/session/theme.hpp"
+#include "core/geometry/joined_faces.hpp"
 #include "core/base/number_text.hpp"
 
 namespace undisona {
@@ -27,7 +28,7 @@ QString SceneOverlay::caption() const
     const Mode* mode = session_.mode();
     if (canvas_.placing()) return canvas_.drawing() ? tr("Drawing") : tr("Picking a place");
     if (!mode)
-        return session_.structure().frame.points.empty() ? QString()
+        return session_.structure().frame.empty() ? QString()
                : session_.solving()                      ? tr("Solving …")
                                                          : tr("Not solved yet");
     return (mode->ritz ? tr("Ritz vector %1 · %2 Hz") : tr("Mode %1 · %2 Hz"))
@@ -152,6 +153,13 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
         label(canvas_.cursor() + QPointF(4, -14), QString::fromStdString(shape.name + "  " + shape.section->text),
               false);
     }
+    if (const int sheet = canvas_.hoveredSheet(); sheet >= 0 && static_cast<std::size_t>(sheet) < structure.frame.sheets.size()) {
+        const auto& own = structure.frame.sheets[static_cast<std::size_t>(sheet)];
+        label(canvas_.cursor() + QPointF(4, -14),
+              tr("%1  %2 thick").arg(QString::fromStdString(own.name),
+                                     QString::fromStdString(session_.units().text(own.thickness, QuantityKind::length, 3))),
+              false);
+    }
     if (canvas_.look().names)
         for (std::size_t at = 0; at < structure.frame.points.size() && at < 400; ++at) {
             const Eigen::Vector3d pixel = canvas_.pixelOf(static_cast<int>(at));
@@ -191,6 +199,15 @@ void SceneOverlay::follow()
 void SceneOverlay::paintMarks(QPainter& painter) const
 {
     const Theme& theme = Theme::now();
+    const auto& faces = canvas_.drawn() ? canvas_.drawn()->structure->frame.faces : session_.structure().frame.faces;
+    painter.setPen(QPen(theme.accent, 3.0));
+    for (const int edge : session_.spotlight().edges) { // at rest: an edge is a place to hold
+        if (!faces || static_cast<std::size_t>(edge) >= faces->edges.size()) continue;
+        QPolygonF line;
+        for (const auto& place : faces->edges[static_cast<std::size_t>(edge)].along)
+            if (const Eigen::Vector3d pixel = canvas_.pixelOf(place); pixel.z() > 0.0) line << QPointF(pixel.x(), pixel.y());
+        painter.drawPolyline(line);
+    }
     painter.setFont(textFont(-1.0));
     for (const auto& mark : marks_) {
         if (mark.text.isEmpty()) {

@@ -100,7 +100,7 @@ double massRadius(double mass, double heaviest, double size)
     return heaviest > 0.0 ? 0.8 * size * std::max(0.3, std::cbrt(mass / heaviest)) : 0.0;
 }
 
-std::vector<Symbol> symbolsOf(const Structure& structure, double size)
+std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh, double size)
 {
     const Theme& theme = Theme::now();
     std::vector<Symbol> symbols;
@@ -108,7 +108,22 @@ std::vector<Symbol> symbolsOf(const Structure& structure, double size)
         for (int direction = 0; direction < 6; ++direction) {
             const auto at = static_cast<std::size_t>(direction);
             if (!hold.rigid[at] && hold.elastic[at] == 0.0) continue;
-            Symbol symbol{hold.point, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
+            const int node = hold.point >= 0 ? hold.point : -1;
+            if (node < 0) { // along an edge: at its ends and at some places between, half as large
+                const auto& nodes = mesh.edgeNodes[static_cast<std::size_t>(hold.edge)];
+                const std::size_t step = std::max<std::size_t>(1, (nodes.size() - 1) / 4);
+                for (std::size_t place = 0; place < nodes.size(); place += step) {
+                    Symbol symbol{nodes[place], {}, {}, {}, theme.axis[direction % 3], hold.sentence};
+                    SymbolBuilder builder(symbol);
+                    if (direction >= 3)
+                        builder.arc(hold.axes.col(direction % 3), size / 2.0);
+                    else
+                        builder.wedge(hold.axes.col(direction % 3), size / 2.0);
+                    symbols.push_back(std::move(symbol));
+                }
+                continue;
+            }
+            Symbol symbol{node, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
             SymbolBuilder builder(symbol);
             // Sideways wedges press from outside, the upright one from below.
             const Eigen::Vector3d axis = hold.axes.col(direction % 3);

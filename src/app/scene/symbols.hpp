@@ -1,5 +1,5 @@
 #pragma once
-#include "core/geometry/structure.hpp"
+#include "core/mesh/frame_mesh.hpp"
 
 #include <Eigen/Dense>
 
@@ -11,7 +11,7 @@ namespace undisona {
 
 /// A small solid drawn at a point: what it is, its triangles from that point, its colour.
 struct Symbol {
-    int point = -1;           ///< moves with it; -1 stays
+    int node = -1;            ///< of the mesh, with which it moves; a point's node has its number
     std::vector<float> place; ///< 3 per vertex, relative to the point, m
     std::vector<std::int64_t> triangles, lines;
     QColor colour;
@@ -20,7 +20,7 @@ struct Symbol {
 
 /// Supports as wedges pressing along the held axis and arcs for held turns, springs as zigzags, added masses
 /// as spheres whose volume follows the mass, rigid ties as spokes. `size` is the length of a wedge, m.
-std::vector<Symbol> symbolsOf(const Structure&, double size);
+std::vector<Symbol> symbolsOf(const Structure&, const FrameMesh&, double size);
 
 /// Radius of the sphere for a mass: the volume follows the mass, 0.8 of `size` for the heaviest.
 double massRadius(double mass, double heaviest, double size);

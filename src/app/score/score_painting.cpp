@@ -35,7 +35,7 @@ void ScoreView::paintEvent(QPaintEvent*)
         painter.setPen(pen);
         if (note.look.height > 0.0) painter.drawLine(QPointF(note.centre.x(), note.base), note.centre);
         const double exact =
-            axis_.at(mode.frequency / (1.0 + mode.meshError)); // the whisker reaches to the estimated exact frequency
+            axis_.at(mode.withoutError()); // the whisker reaches to the estimated exact frequency
         if (std::abs(exact - note.centre.x()) > note.radius)
             painter.drawLine(QPointF(exact, note.centre.y()), note.centre);
     }

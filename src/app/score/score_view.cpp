@@ -236,7 +236,7 @@ QString ScoreView::noteWords(const Note& note) const
     for (int axis = 0; axis < 3; ++axis)
         if (const double share = solution.participation.ofMovable(row, axis); share >= 0.01)
             words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);
-    if (mode.lambda > 0.0)
+    if (mode.lambda > 0.0 && mode.judged())
         words += tr(" · mesh error %1 %").arg(QString::fromStdString(rounded(100.0 * mode.meshError, 2)));
     if (note.worst)
         words += QString("\n%1: %2").arg(wordOf(note.worst->verdict), QString::fromStdString(note.worst->why));

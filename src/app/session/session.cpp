@@ -254,7 +254,7 @@ void Session::derive()
     structure_ = std::make_shared<const Structure>(std::move(built.structure));
     mass_ = massSummary(*structure_);
     modelFindings_ = std::move(built.findings);
-    if (!structure_->frame.points.empty())
+    if (!structure_->frame.empty())
         for (auto& finding : checkStructure(*structure_, mass_))
             modelFindings_.push_back(std::move(finding));
 }
@@ -262,7 +262,7 @@ void Session::derive()
 bool Session::solvesByItself() const
 {
     return open_ && structure_->frame.members.size() + structure_->frame.points.size() < smallModel &&
-           !structure_->frame.points.empty();
+           !structure_->frame.empty();
 }
 
 void Session::refreshStaves()
@@ -522,19 +522,23 @@ Spotlight Session::spotlightOf(const std::string& id) const
     spotlight.sentences.push_back(id);
     for (std::size_t at = 0; at < structure_->frame.members.size(); ++at)
         if (structure_->frame.members[at].sentence == id) spotlight.members.push_back(static_cast<int>(at));
+    for (std::size_t at = 0; at < structure_->frame.sheets.size(); ++at)
+        if (structure_->frame.sheets[at].sentence == id) spotlight.sheets.push_back(static_cast<int>(at));
     for (std::size_t at = 0; at < structure_->frame.points.size(); ++at)
         if (structure_->frame.points[at].sentence == id && sentence->kind->key.starts_with("point"))
             spotlight.points.push_back(static_cast<int>(at));
-    if (sentence->kind->group == Group::shape) return spotlight;
+    if (sentence->kind->group == Group::shape && !sentence->kind->key.starts_with("hole")) return spotlight;
     for (const auto& field : sentence->kind->fields) {
         if (!sentence->has(field.key)) continue;
         if (field.type == FieldType::points) {
-            const auto picked = pickPoints(structure_->frame, sentence->text(field.key)).indices;
-            spotlight.points.insert(spotlight.points.end(), picked.begin(), picked.end());
+            const Picked picked = pickPoints(structure_->frame, sentence->text(field.key));
+            spotlight.points.insert(spotlight.points.end(), picked.indices.begin(), picked.indices.end());
+            spotlight.edges.insert(spotlight.edges.end(), picked.edges.begin(), picked.edges.end());
         }
         if (field.type == FieldType::members) {
-            const auto picked = pickMembers(structure_->frame, sentence->text(field.key)).indices;
-            spotlight.members.insert(spotlight.members.end(), picked.begin(), picked.end());
+            const Picked picked = pickMembers(structure_->frame, sentence->text(field.key));
+            spotlight.members.insert(spotlight.members.end(), picked.indices.begin(), picked.indices.end());
+            spotlight.sheets.insert(spotlight.sheets.end(), picked.sheets.begin(), picked.sheets.end());
         }
     }
     return spotlight;

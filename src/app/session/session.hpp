@@ -27,10 +27,10 @@ struct Stave {
     double mass = 0.0;
 };
 
-/// What is lit up in Ledger and Scene: sentences, points and members that belong together.
+/// What is lit up in Ledger and Scene: sentences, points, members, sheets and their edges that belong together.
 struct Spotlight {
     std::vector<std::string> sentences;
-    std::vector<int> points, members;
+    std::vector<int> points, members, sheets, edges;
     bool operator==(const Spotlight&) const = default;
 };
 

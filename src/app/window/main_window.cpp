@@ -266,6 +266,8 @@ void MainWindow::makeLookMenu()
         action->setChecked(SceneLook{}.*what);
     };
     toggle(tr("True sections"), QKeySequence("Ctrl+Alt+S"), &SceneLook::sections);
+    toggle(tr("Sides of the elements on sheet"), QKeySequence("Ctrl+Alt+E"), &SceneLook::meshLines);
+    toggle(tr("Node lines on sheet"), QKeySequence("Ctrl+Alt+L"), &SceneLook::nodeLines);
     toggle(tr("Undeformed outline"), QKeySequence("Ctrl+Alt+U"), &SceneLook::outline);
     toggle(tr("Supports, masses and springs"), QKeySequence("Ctrl+Alt+M"), &SceneLook::symbols);
     toggle(tr("Names of points"), QKeySequence("Ctrl+Alt+N"), &SceneLook::names);

@@ -111,7 +111,7 @@ void Strip::renew()
                                           : rounded(std::abs(shown) < 1.0 ? std::round(shown * 1000) / 1000 : shown,
                                                     std::abs(shown) < 10 ? 2 : 3));
     };
-    if (session_.structure().frame.points.empty())
+    if (session_.structure().frame.empty())
         mass_->setText({});
     else
         mass_->setText(tr("<b>%1</b> <span style='color:%6'>at %2, %3, %4 %5</span>")

@@ -140,7 +140,7 @@ ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& 
                                {}};
                 const double distance = std::abs(pair.separation);
                 // The error bar: the exact frequency lies within the mesh error, on its side.
-                const double exact = mode.frequency / (1.0 + mode.meshError);
+                const double exact = mode.withoutError();
                 const double reach = std::min(distance, std::abs(separation(exact, low, high)));
                 const bool crosses = (mode.frequency - low) * (exact - high) < 0.0;
                 if (distance < excitation.margin || distance == 0.0)

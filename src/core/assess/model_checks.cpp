@@ -1,5 +1,7 @@
 #include "core/assess/model_checks.hpp"
 
+#include "core/geometry/joined_faces.hpp"
+
 #include <fmt/format.h>
 
 namespace undisona {
@@ -33,6 +35,7 @@ void forgottenSupports(const Structure& structure, Findings& findings)
         if (held.contains(static_cast<int>(at)) || meeting[at] == 0) continue;
         int same = 0;
         for (const auto& hold : structure.holds) {
+            if (hold.point < 0) continue;
             const auto other = static_cast<std::size_t>(hold.point);
             if (std::abs(structure.frame.points[other].place.z() - structure.frame.points[at].place.z()) < 1e-6 &&
                 meeting[other] == meeting[at]) {
@@ -67,6 +70,9 @@ void unusedPoints(const Structure& structure, Findings& findings)
         mark(tie.leader);
         mark(tie.follower);
     }
+    if (structure.frame.faces)
+        for (std::size_t at = 0; at < used.size(); ++at)
+            used[at] += structure.frame.faces->vertexOfPoint[at] >= 0;
     for (std::size_t at = 0; at < used.size(); ++at)
         if (used[at] == 0)
             findings.push_back(noteAt(structure.frame.points[at].sentence,
@@ -86,11 +92,20 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
         if (structure.members[at].material)
             material += structure.frame.length(structure.frame.members[at]) *
                         structure.frame.members[at].section->area * structure.members[at].material->density;
+    if (structure.frame.faces)
+        for (const auto& face : structure.frame.faces->faces)
+            if (const auto& own = structure.sheets[static_cast<std::size_t>(face.sheet)].material)
+                material += face.area * structure.frame.sheets[static_cast<std::size_t>(face.sheet)].thickness * own->density;
+    const auto makes = [&](const std::string& sentence) {
+        return std::any_of(structure.frame.members.begin(), structure.frame.members.end(),
+                           [&](const FrameMember& member) { return member.sentence == sentence; }) ||
+               std::any_of(structure.frame.sheets.begin(), structure.frame.sheets.end(),
+                           [&](const Sheet& sheet) { return sheet.sentence == sentence; });
+    };
     std::string heaviest;
     double most = 0.0;
     for (const auto& [sentence, own] : mass.bySentence)
-        if (own.mass > most && std::none_of(structure.frame.members.begin(), structure.frame.members.end(),
-                                            [&](const FrameMember& member) { return member.sentence == sentence; })) {
+        if (own.mass > most && !makes(sentence)) {
             most = own.mass;
             heaviest = sentence;
         }
@@ -100,10 +115,11 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
             fmt::format("with its added mass the structure weighs {:.0f} times its material ({:.4g} kg of {:.4g} kg)",
                         mass.mass / material, mass.mass - material, mass.mass),
             "Is a weight entered as a mass, or a unit a thousand times off?"));
-    if (mass.mass <= 0.0 && !structure.frame.members.empty())
+    const bool some = !structure.frame.members.empty() || !structure.frame.sheets.empty();
+    if (mass.mass <= 0.0 && some)
         findings.push_back(
             errorAt({}, "the structure has no mass at all", "Let the material mass count, or add mass."));
-    if (structure.excitations.empty() && !structure.frame.members.empty())
+    if (structure.excitations.empty() && some)
         findings.push_back(
             noteAt({}, "no excitation is stated, so no clash can be found", "Add one in the group Excitation."));
     if (structure.ask.sentence.empty() && !structure.ask.byCaller)

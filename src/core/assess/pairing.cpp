@@ -1,10 +1,49 @@
 #include "core/assess/pairing.hpp"
 
+#include <set>
+
 namespace undisona {
 
 namespace {
 
 constexpr double least = 0.6;
+
+/// Nodes of a sheet, not more than `most`, evenly taken.
+std::vector<int> nodesOf(const Solution& solution, int sheet, std::size_t most)
+{
+    std::set<int> all;
+    for (const auto& shell : solution.mesh.shells)
+        if (shell.sheet == sheet) all.insert(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners()));
+    std::vector<int> nodes(all.begin(), all.end());
+    const std::size_t step = std::max<std::size_t>(1, nodes.size() / most);
+    std::vector<int> taken;
+    for (std::size_t at = 0; at < nodes.size(); at += step)
+        taken.push_back(nodes[at]);
+    return taken;
+}
+
+/// Places of sheets of the same name, each with the node of the other mesh that is nearest.
+void shareSheets(const Solution& first, const Solution& second, std::vector<std::array<int, 2>>& shared)
+{
+    const auto& sheets = first.structure->frame.sheets;
+    for (std::size_t at = 0; at < sheets.size(); ++at) {
+        const auto& others = second.structure->frame.sheets;
+        const auto other = std::find_if(others.begin(), others.end(), [&](const Sheet& sheet) { return sheet.name == sheets[at].name; });
+        if (other == others.end()) continue;
+        const auto candidates = nodesOf(second, static_cast<int>(other - others.begin()), 4000);
+        for (const int node : nodesOf(first, static_cast<int>(at), 200)) {
+            const auto placeOf = [&](const Solution& of, int which) { return of.mesh.nodes[static_cast<std::size_t>(which)].place; };
+            int nearest = -1;
+            double least2 = std::pow(1.0 * std::max(first.mesh.sizes[at], 1e-9), 2);
+            for (const int candidate : candidates)
+                if (const double distance = (placeOf(second, candidate) - placeOf(first, node)).squaredNorm(); distance < least2) {
+                    least2 = distance;
+                    nearest = candidate;
+                }
+            if (nearest >= 0) shared.push_back({node, nearest});
+        }
+    }
+}
 
 /// Translations at the shared points, (3 points) x modes, each column of unit length.
 std::array<Eigen::MatrixXd, 2> sharedMotions(const Solution& first, const Solution& second)
@@ -17,6 +56,7 @@ std::array<Eigen::MatrixXd, 2> sharedMotions(const Solution& first, const Soluti
         const auto other = inSecond.find(first.structure->frame.points[at].name);
         if (other != inSecond.end()) shared.push_back({static_cast<int>(at), other->second});
     }
+    shareSheets(first, second, shared);
     std::array<Eigen::MatrixXd, 2> motions;
     const Solution* takes[2] = {&first, &second};
     for (std::size_t take = 0; take < 2; ++take) {

@@ -379,14 +379,16 @@ Eigen::MatrixXd lumpedOverArea(const ShellElement& element, const Eigen::Matrix3
     return sum;
 }
 
-ShellEnergy strainEnergy(const ShellElement& element, const Eigen::VectorXd& unknowns)
+ShellEnergy strainEnergy(const ShellElement& element, const Eigen::MatrixXd& motions)
 {
     const PlateStiffness plate(element);
-    Eigen::VectorXd all(unknowns.size() + 2);
-    all << unknowns, Eigen::Vector2d::Zero();
-    if (element.corner.size() == 3) all.tail<2>() = innerByOuter(plate.bending + plate.shear) * unknowns;
-    return {unknowns.dot(membraneStiffness(element) * unknowns) / 2.0, all.dot(plate.bending * all) / 2.0,
-            all.dot(plate.shear * all) / 2.0};
+    Eigen::MatrixXd all = Eigen::MatrixXd::Zero(motions.rows() + 2, motions.cols());
+    all.topRows(motions.rows()) = motions;
+    if (element.corner.size() == 3) all.bottomRows<2>() = innerByOuter(plate.bending + plate.shear) * motions;
+    const auto half = [](const Eigen::MatrixXd& k, const Eigen::MatrixXd& d) {
+        return Eigen::RowVectorXd((d.array() * (k * d).array()).colwise().sum() / 2.0);
+    };
+    return {half(membraneStiffness(element), motions), half(plate.bending, all), half(plate.shear, all)};
 }
 
 } // namespace undisona

@@ -38,11 +38,11 @@ Eigen::MatrixXd overArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 /// The same with each corner's share of the area at it.
 Eigen::MatrixXd lumpedOverArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 
-/// Strain energy of a motion by kind, J; adds up to half of d' K d.
+/// Strain energy by kind of each of some motions (unknowns x motions), J; adds up to half of d' K d.
 struct ShellEnergy {
-    double membrane = 0.0, bending = 0.0, shear = 0.0;
-    double total() const { return membrane + bending + shear; }
+    Eigen::RowVectorXd membrane, bending, shear;
+    Eigen::RowVectorXd total() const { return membrane + bending + shear; }
 };
-ShellEnergy strainEnergy(const ShellElement&, const Eigen::VectorXd& unknowns);
+ShellEnergy strainEnergy(const ShellElement&, const Eigen::MatrixXd& motions);
 
 } // namespace undisona

@@ -1,6 +1,7 @@
 #include "core/geometry/frame.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/geometry/joined_faces.hpp"
 
 #include <fmt/format.h>
 
@@ -34,13 +35,25 @@ Eigen::Vector3d Frame::direction(const FrameMember& member) const
 
 double Frame::span() const
 {
-    if (points.empty()) return 0.0;
-    Eigen::Vector3d low = points[0].place, high = low;
-    for (const auto& point : points) {
-        low = low.cwiseMin(point.place);
-        high = high.cwiseMax(point.place);
-    }
+    const auto [low, high] = box();
     return (high - low).norm();
+}
+
+std::array<Eigen::Vector3d, 2> Frame::box() const
+{
+    Eigen::Vector3d low = Eigen::Vector3d::Constant(1e300), high = -low;
+    const auto take = [&](const Eigen::Vector3d& place) {
+        low = low.cwiseMin(place);
+        high = high.cwiseMax(place);
+    };
+    for (const auto& point : points)
+        take(point.place);
+    if (faces)
+        for (const auto& edge : faces->edges)
+            for (const auto& place : edge.along)
+                take(place);
+    if (low.x() > high.x()) return {Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()};
+    return {low, high};
 }
 
 Eigen::Vector3d sectionAxis(const Eigen::Vector3d& along, const Eigen::Vector3d* towards, double turned)

@@ -49,7 +49,10 @@ struct Frame {
     int memberNamed(std::string_view name) const; ///< -1 if there is none
     double length(const FrameMember&) const;
     Eigen::Vector3d direction(const FrameMember&) const; ///< unit, along x
-    double span() const;                                 ///< the diagonal of the box around all points; 0 for none
+    bool empty() const { return points.empty() && sheets.empty(); }
+    /// Corners of the box around all points and sheets; both zero for none.
+    std::array<Eigen::Vector3d, 2> box() const;
+    double span() const; ///< the diagonal of that box
 };
 
 /// "1, 0, 2.5 m", to the micrometre.

@@ -402,7 +402,7 @@ StructureAndFindings buildStructure(const Model& model)
     structure.frame = buildFrame(model, built.findings);
     structure.members.resize(structure.frame.members.size());
     structure.sheets.resize(structure.frame.sheets.size());
-    if (structure.frame.points.empty())
+    if (structure.frame.empty())
         built.findings.push_back(
             errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
     structure.leftOut = leftOut(model, built.findings);

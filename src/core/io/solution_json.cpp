@@ -94,7 +94,7 @@ Json modeOf(const Solution& solution, std::size_t index)
             {"residual", mode.residual},
             {"residual_floor", mode.floor},
             {"accepted_error", mode.acceptedError},
-            {"mesh_error", mode.meshError},
+            {"mesh_error", mode.judged() ? Json(mode.meshError) : Json(nullptr)},
             {"energy", energyOf(solution, row)},
             {"shape", listOf(solution.shapes.col(row))}};
 }

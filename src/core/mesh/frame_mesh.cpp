@@ -105,7 +105,7 @@ void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& m
             mesh.edgeNodes.back().push_back(own[static_cast<std::size_t>(node)]);
     }
     for (const auto& element : sheets.elements) {
-        MeshShell shell{faces.faces[static_cast<std::size_t>(element.face)].sheet, {-1, -1, -1, -1}};
+        MeshShell shell{faces.faces[static_cast<std::size_t>(element.face)].sheet, element.face, {-1, -1, -1, -1}};
         for (std::size_t corner = 0; corner < 4; ++corner)
             if (element.nodes[corner] >= 0) shell.nodes[corner] = own[static_cast<std::size_t>(element.nodes[corner])];
         mesh.shells.push_back(shell);

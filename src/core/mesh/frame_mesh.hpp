@@ -23,7 +23,7 @@ using SheetSizes = std::vector<double>;
 
 /// A piece of a sheet with three or four corners, counter-clockwise about its normal.
 struct MeshShell {
-    int sheet;
+    int sheet, face;
     std::array<int, 4> nodes; ///< -1 in the last place of a triangle
 
     std::size_t corners() const { return nodes[3] < 0 ? 3 : 4; }

@@ -61,13 +61,13 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
         const auto row = rowOf.find(
             {PartKind::sheet, structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].sentence, shell.sheet});
         if (row == rowOf.end()) continue; // held all round
+        const ShellEnergy energy =
+            strainEnergy(system.shells[at].element, system.ownMotion(shell, system.shells[at], extraction.shapes));
         for (Eigen::Index mode = 0; mode < modes; ++mode) {
             if (!(extraction.lambda[mode] > 0.0)) continue;
-            const ShellEnergy energy = strainEnergy(
-                system.shells[at].element, system.ownMotion(shell, system.shells[at], extraction.shapes.col(mode)));
             const double scale = 2.0 / extraction.lambda[mode];
-            energies.axial(row->second, mode) += scale * energy.membrane;
-            energies.bending(row->second, mode) += scale * (energy.bending + energy.shear);
+            energies.axial(row->second, mode) += scale * energy.membrane[mode];
+            energies.bending(row->second, mode) += scale * (energy.bending[mode] + energy.shear[mode]);
         }
     }
     return energies;

@@ -44,8 +44,13 @@ struct Mode {
     bool mechanism = false;
     bool ritz = false; ///< no mode: a Ritz vector, its frequency a Ritz value
     double acceptedError = 0.0, residual = 0.0, floor = 0.0;
-    double meshError = 0.0; ///< estimated relative error of the frequency, positive when it is too high
-    std::string name;       ///< in words
+    /// Estimated relative error of the frequency, positive when it is too high; no number where there is no estimate.
+    double meshError = 0.0;
+    std::string name; ///< in words
+
+    bool judged() const { return !std::isnan(meshError); }
+    /// The frequency without the estimated error.
+    double withoutError() const { return judged() ? frequency / (1.0 + meshError) : frequency; }
 };
 
 struct HandEstimate {

@@ -289,7 +289,8 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         mode.acceptedError = extraction.acceptedError[at];
         mode.residual = extraction.residual[at];
         mode.floor = extraction.floor[at];
-        mode.meshError = errors.col(at).sum();
+        mode.meshError = errors.col(at).sum(); // of the members; sheet has no estimate
+        if (!structure->sheets.empty() && mode.lambda > 0.0) mode.meshError = std::numeric_limits<double>::quiet_NaN();
         solution->modes.push_back(mode);
     }
     nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);

@@ -412,12 +412,13 @@ Eigen::MatrixXd ShellEquations::toOwn() const
     return own;
 }
 
-Eigen::VectorXd System::ownMotion(const MeshShell& shell, const ShellEquations& equations,
-                                  const Eigen::Ref<const Eigen::VectorXd>& q) const
+Eigen::MatrixXd System::ownMotion(const MeshShell& shell, const ShellEquations& equations, const Eigen::MatrixXd& q) const
 {
-    Eigen::VectorXd nodes(equations.element.unknowns());
-    for (std::size_t at = 0; at < shell.corners(); ++at)
-        nodes.segment<6>(6 * static_cast<Eigen::Index>(at)) = motionOf(shell.nodes[at], q);
+    Eigen::MatrixXd nodes(equations.element.unknowns(), q.cols());
+    for (std::size_t at = 0; at < shell.corners(); ++at) {
+        const NodeMotion& motion = motions.nodes[static_cast<std::size_t>(shell.nodes[at])];
+        nodes.middleRows<6>(6 * static_cast<Eigen::Index>(at)) = motion.basis * q(motion.unknowns, Eigen::all);
+    }
     return equations.toOwn() * nodes;
 }
 

@@ -49,8 +49,8 @@ struct System {
     Eigen::MatrixXd rigidMotions(const Eigen::Vector3d& about) const;
     /// Motion of a node (ux uy uz rx ry rz, global) for values of the unknowns.
     Vector6 motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const;
-    /// Motions of a piece of sheet's corners in its own axes.
-    Eigen::VectorXd ownMotion(const MeshShell&, const ShellEquations&, const Eigen::Ref<const Eigen::VectorXd>& q) const;
+    /// Motions of a piece of sheet's corners in its own axes, for each column of q.
+    Eigen::MatrixXd ownMotion(const MeshShell&, const ShellEquations&, const Eigen::MatrixXd& q) const;
 };
 
 /// A piece of sheet as its own element, without added mass.

@@ -1,0 +1,137 @@
+#include "app/scene/sheet_surface.hpp"
+
+#include "core/geometry/joined_faces.hpp"
+
+#include <map>
+
+namespace undisona {
+
+namespace {
+
+const Eigen::Vector3d& placeOf(const FrameMesh& mesh, int node)
+{
+    return mesh.nodes[static_cast<std::size_t>(node)].place;
+}
+
+Eigen::Vector3d normalOf(const FrameMesh& mesh, const MeshShell& shell)
+{
+    const auto at = [&](std::size_t corner) { return placeOf(mesh, shell.nodes[corner]); };
+    return (shell.corners() == 4 ? (at(2) - at(0)).cross(at(3) - at(1)) : (at(1) - at(0)).cross(at(2) - at(0))).normalized();
+}
+
+void put(std::vector<float>& list, const Eigen::Vector3d& value)
+{
+    for (int axis = 0; axis < 3; ++axis)
+        list.push_back(static_cast<float>(value[axis]));
+}
+
+/// Normals at the nodes of each face, since a sheet may be folded.
+std::map<std::pair<int, int>, Eigen::Vector3d> normalsByFace(const FrameMesh& mesh)
+{
+    std::map<std::pair<int, int>, Eigen::Vector3d> normals;
+    for (const auto& shell : mesh.shells) {
+        const Eigen::Vector3d own = normalOf(mesh, shell);
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            auto [at, isNew] = normals.emplace(std::pair(shell.face, shell.nodes[corner]), Eigen::Vector3d::Zero());
+            at->second += own;
+        }
+    }
+    for (auto& [key, normal] : normals)
+        normal.normalize();
+    return normals;
+}
+
+} // namespace
+
+SheetSurface sheetSurface(const Structure& structure, const FrameMesh& mesh, const Eigen::Vector3d& origin, bool thick)
+{
+    SheetSurface surface;
+    const auto normals = normalsByFace(mesh);
+    std::map<std::pair<int, int>, std::int64_t> first; // the vertex on one side; the next one is on the other
+    for (const auto& [key, normal] : normals) {
+        first[key] = static_cast<std::int64_t>(surface.node.size());
+        const int sheet = structure.frame.faces->faces[static_cast<std::size_t>(key.first)].sheet;
+        const double half = thick ? structure.frame.sheets[static_cast<std::size_t>(sheet)].thickness / 2.0 : 0.0;
+        const double clear = half + 0.0007 * structure.frame.span();
+        for (const double side : {1.0, -1.0}) {
+            put(surface.place, placeOf(mesh, key.second) + side * half * normal - origin);
+            put(surface.arm, side * half * normal);
+            put(surface.lineArm, side * clear * normal);
+            surface.node.push_back(key.second);
+            surface.sheet.push_back(sheet);
+        }
+    }
+    std::map<std::array<int, 3>, int> sides; // of the elements, by face and nodes: how many have it
+    for (const auto& shell : mesh.shells)
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            const int a = shell.nodes[corner], b = shell.nodes[(corner + 1) % shell.corners()];
+            ++sides[{shell.face, std::min(a, b), std::max(a, b)}];
+        }
+    for (const auto& shell : mesh.shells) {
+        std::vector<std::int64_t> ring;
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner)
+            ring.push_back(first.at({shell.face, shell.nodes[corner]}));
+        const auto triangle = [&](std::int64_t a, std::int64_t b, std::int64_t c) {
+            surface.triangles.insert(surface.triangles.end(), {a, b, c});
+        };
+        for (std::size_t corner = 2; corner < ring.size(); ++corner) {
+            triangle(ring[0], ring[corner - 1], ring[corner]);
+            triangle(ring[0] + 1, ring[corner] + 1, ring[corner - 1] + 1);
+        }
+        for (std::size_t corner = 0; corner < ring.size(); ++corner) {
+            const std::size_t next = (corner + 1) % ring.size();
+            const int a = shell.nodes[corner], b = shell.nodes[next];
+            const bool rim = sides.at({shell.face, std::min(a, b), std::max(a, b)}) == 1;
+            if (rim) { // the wall between the two sides
+                triangle(ring[corner], ring[corner] + 1, ring[next] + 1);
+                triangle(ring[corner], ring[next] + 1, ring[next]);
+            }
+            if (a < b || rim)
+                for (const int side : {0, 1})
+                    surface.meshLines.insert(surface.meshLines.end(), {ring[corner] + side, ring[next] + side});
+        }
+    }
+    return surface;
+}
+
+NodeLines nodeLines(const Structure& structure, const FrameMesh& mesh, const Eigen::Vector3d& origin,
+                    const std::vector<Eigen::Matrix<double, 6, 1>>& motions)
+{
+    NodeLines found;
+    const auto normals = normalsByFace(mesh);
+    const double clear = 0.0012 * structure.frame.span();
+    double most = 0.0; // what is nothing beside it passes through no zero
+    for (const auto& motion : motions)
+        most = std::max(most, motion.head<3>().norm());
+    for (const auto& shell : mesh.shells) {
+        std::vector<double> out;
+        double largest = 0.0;
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            const int node = shell.nodes[corner];
+            out.push_back(normals.at({shell.face, node}).dot(motions[static_cast<std::size_t>(node)].head<3>()));
+            largest = std::max(largest, std::abs(out.back()));
+        }
+        if (largest < 1e-4 * most) continue;
+        std::vector<std::array<std::size_t, 2>> crossed;
+        for (std::size_t corner = 0; corner < out.size(); ++corner) {
+            const std::size_t next = (corner + 1) % out.size();
+            if ((out[corner] > 0.0) != (out[next] > 0.0)) crossed.push_back({corner, next});
+        }
+        if (crossed.size() != 2) continue;
+        const double half = structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].thickness / 2.0 + clear;
+        for (const double side : {1.0, -1.0})
+            for (const auto& [a, b] : crossed) {
+                const double share = out[a] / (out[a] - out[b]);
+                const int from = shell.nodes[a], to = shell.nodes[b];
+                const Eigen::Vector3d normal = normals.at({shell.face, from});
+                found.lines.push_back(static_cast<std::int64_t>(found.share.size()));
+                put(found.place, placeOf(mesh, from) + share * (placeOf(mesh, to) - placeOf(mesh, from)) + side * half * normal - origin);
+                put(found.arm, side * half * normal);
+                found.nodes.push_back({from, to});
+                found.share.push_back(share);
+            }
+    }
+    return found;
+}
+
+} // namespace undisona

@@ -1,0 +1,35 @@
+#pragma once
+#include "core/modal/solution.hpp"
+
+#include <cstdint>
+#include <vector>
+
+namespace undisona {
+
+/// Both sides and the free rims of all sheets, with what the animation needs at each vertex: the node whose motion it
+/// takes, and its arm from that node through half of the thickness.
+struct SheetSurface {
+    std::vector<float> place; ///< 3 per vertex, from the origin, m
+    std::vector<float> arm;   ///< 3 per vertex
+    std::vector<int> node;    ///< of the mesh, by vertex
+    std::vector<int> sheet;   ///< by vertex
+    std::vector<std::int64_t> triangles;
+    std::vector<std::int64_t> meshLines; ///< sides of the elements, on both faces
+    std::vector<float> lineArm;          ///< as `arm`, a little further out, so that lines stand clear of the faces
+};
+
+/// `thick`: with the true thickness, else one face without any.
+SheetSurface sheetSurface(const Structure&, const FrameMesh&, const Eigen::Vector3d& origin, bool thick);
+
+/// Where the motion along the normal passes through zero: lines on both faces of the sheets, as pairs of vertices that
+/// take part of the motion of two nodes each.
+struct NodeLines {
+    std::vector<float> place, arm; ///< 3 per vertex
+    std::vector<std::int64_t> lines;
+    std::vector<std::array<int, 2>> nodes; ///< between which the vertex lies
+    std::vector<double> share;             ///< of the second
+};
+NodeLines nodeLines(const Structure&, const FrameMesh&, const Eigen::Vector3d& origin,
+                    const std::vector<Eigen::Matrix<double, 6, 1>>& motions);
+
+} // namespace undisona
