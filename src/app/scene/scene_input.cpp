@@ -292,7 +292,7 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
         const auto& along = frame.faces->edges[static_cast<std::size_t>(hoveredEdge_)].along;
         const Eigen::Vector3d middle =
             along.size() == 2 ? Eigen::Vector3d((along[0] + along[1]) / 2.0) : along[along.size() / 2];
-        return session_.pick(QString::fromStdString("edge nearest to " + placeText(middle)));
+        return session_.pick(QString::fromStdString("edge nearest to (" + placeText(middle) + ")"));
     }
     if (session_.picking() == Session::Picking::members && hoveredSheet_ >= 0)
         return session_.pick(QString::fromStdString(quotedName(frame.sheets[static_cast<std::size_t>(hoveredSheet_)].name)));

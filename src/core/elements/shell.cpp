@@ -254,10 +254,13 @@ private:
         g.row(1) = (1 - r) / 2 * sampled(-1, 0).row(1) + (1 + r) / 2 * sampled(1, 0).row(1);
         return g;
     }
-    /// Lee, Lee and Bathe 2014, with their tying points.
+    /// Lee, Lee and Bathe 2014, with their tying points. How far the last three lie from the middle gives the twist of
+    /// the turns its stiffness: as they have it next to none; here that of bending, about, so that it is no mechanism
+    /// of the element and locks it no more than their choice does.
     Eigen::MatrixXd ofThree(double r, double s) const
     {
-        constexpr double a = 1.0 / 6.0, b = 2.0 / 3.0, c = 1.0 / 3.0, d = 1e-4;
+        constexpr double a = 1.0 / 6.0, b = 2.0 / 3.0, c = 1.0 / 3.0;
+        const double d = std::min(a, 0.25 * own_.thickness(c, c) / std::sqrt(own_.jacobian(c, c).determinant() / 2.0));
         const Eigen::MatrixXd first = sampled(a, b), second = sampled(b, a), third = sampled(a, a),
                               fourth = sampled(c + d, c - 2 * d), fifth = sampled(c - 2 * d, c + d),
                               sixth = sampled(c + d, c + d);
@@ -332,9 +335,17 @@ Eigen::MatrixXd consistentMass(const ShellElement& element)
         const Membrane field(own, j.inverse(), r, s);
         addProduct(m, field.displacement.leftCols(count), Eigen::Matrix2d::Identity(), mass);
         Eigen::MatrixXd normal = Eigen::MatrixXd::Zero(3, count);
-        for (std::size_t i = 0; i < own.corners(); ++i)
+        for (std::size_t i = 0; i < own.corners(); ++i) {
             for (int which = 0; which < 3; ++which)
                 normal(which, at(i, 2 + which)) = own.corner(i, r, s).value;
+            // Along an edge the shear is even, so that the deflection is bent by the turns of its ends.
+            const std::size_t next = (i + 1) % own.corners();
+            const Two bulge = own.outward(i) * own.edge(i, r, s).value / 8.0; // (dy, -dx): of rx and ry
+            for (int which = 0; which < 2; ++which) {
+                normal(0, at(next, 3 + which)) -= bulge[which];
+                normal(0, at(i, 3 + which)) += bulge[which];
+            }
+        }
         addProduct(m, normal, Eigen::Vector3d(1.0, t * t / 12.0, t * t / 12.0).asDiagonal().toDenseMatrix(), mass);
     }
     return (m + m.transpose()) / 2.0;

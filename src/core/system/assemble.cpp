@@ -1,5 +1,6 @@
 #include "core/system/assemble.hpp"
 
+#include "core/geometry/joined_faces.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
 #include "core/system/sum_parts.hpp"
@@ -51,14 +52,14 @@ public:
         const std::size_t count = mesh_.elements.size();
         system_.elements.resize(count);
         for (std::size_t at = 0; at < count; ++at) // each of these adds unknowns
-            if (releasedAtAnEnd(mesh_.elements[at])) equationsOf(at);
+            if (hasOwnUnknowns(mesh_.elements[at])) equationsOf(at);
         system_.parts.resize(count);
         Workers workers(threadsFor(system_.size()));
         workers.run([&](int hand) {
             const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
             Matrices matrices; // equal along a member
             for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
-                if (!releasedAtAnEnd(mesh_.elements[at])) equationsOf(at);
+                if (!hasOwnUnknowns(mesh_.elements[at])) equationsOf(at);
                 partOf(at, matrices);
             }
         });
@@ -175,6 +176,35 @@ private:
         combination.add(row, motion.unknowns, matrix * motion.basis);
     }
 
+    /// A stiffener beside the sheet that it follows bends sideways by itself: the sheet holds its foot along a line, not
+    /// the turn of its section about the arm, which would be that of the sheet in its own plane.
+    bool standsOnSheet(const MeshElement& element) const
+    {
+        return structure_.frame.faces &&
+               !structure_.frame.faces->edgesOfMember[static_cast<std::size_t>(element.member)].empty() &&
+               (element.arms[0].norm() > 1e-9 || element.arms[1].norm() > 1e-9);
+    }
+    bool hasOwnUnknowns(const MeshElement& element) const { return releasedAtAnEnd(element) || standsOnSheet(element); }
+
+    /// The node's motion with the turn about the member's arm its own.
+    void addStanding(Combination& combination, const MeshElement& element, int end, const Eigen::MatrixXd& rows)
+    {
+        const auto which = static_cast<std::size_t>(end);
+        const int node = element.nodes[which];
+        const Eigen::Vector3d about = element.arms[which].normalized();
+        Matrix6 rest = Matrix6::Identity();
+        rest.bottomRightCorner<3, 3>() -= about * about.transpose();
+        addNode(combination, 6 * end, node, rows * rest);
+        const auto [at, isNew] = ownTurns_.emplace(std::pair(element.member, node), 0);
+        if (isNew) {
+            Unknown unknown{structure_.frame.members[static_cast<std::size_t>(element.member)].name, true, about,
+                            mesh_.end(element, end), true, Vector6::Zero()};
+            unknown.fromRigid.tail<3>() = about;
+            at->second = system_.motions.add(unknown);
+        }
+        combination.add(6 * end, {at->second}, rows.rightCols<3>() * about);
+    }
+
     bool releasedAtAnEnd(const MeshElement& element) const
     {
         return structure_.members[static_cast<std::size_t>(element.member)].released != std::array<bool, 12>{};
@@ -201,7 +231,7 @@ private:
                     return true;
             return false;
         };
-        if (releasedAtAnEnd(element) || shared()) {
+        if (hasOwnUnknowns(element) || shared()) {
             const Combination combination = ownMotions(element, properties, equations.axes, shape);
             equations.unknowns = combination.unknowns();
             equations.toOwn = combination.matrix();
@@ -262,7 +292,10 @@ private:
                 for (std::size_t direction = 0; direction < 6; ++direction)
                     released[direction] = properties.released[6 * which + direction];
             if (released == std::array<bool, 6>{}) {
-                addNode(combination, 6 * end, element.nodes[which], rows);
+                if (standsOnSheet(element) && element.arms[which].norm() > 1e-9)
+                    addStanding(combination, element, end, rows);
+                else
+                    addNode(combination, 6 * end, element.nodes[which], rows);
                 continue;
             }
             releasedEnd(combination, element, properties, axes, shape, end, released);
@@ -347,6 +380,7 @@ private:
     const FrameMesh& mesh_;
     System& system_;
     std::vector<Part> springs_;
+    std::map<std::pair<int, int>, int> ownTurns_; ///< unknowns of stiffeners, by member and node
 };
 
 } // namespace

@@ -1,0 +1,321 @@
+// Plates and shells against closed forms and published values: Kirchhoff's and Mindlin's plate (Mindlin, J. Appl. Mech.
+// 1951), Leissa, Vibration of Plates, 1969; Fluegge's cylinder as in Leissa, Vibration of Shells, 1973, ch. 2; an open
+// benchmark for the tapered membrane.
+#include "core/base/number_text.hpp"
+#include "core/geometry/joined_faces.hpp"
+#include "tests/said_model.hpp"
+
+#include <numeric>
+
+using namespace undisona;
+
+namespace {
+
+constexpr double pi = std::numbers::pi, E = 200e9, nu = 0.3, rho = 8000;
+
+double rigidity(double h)
+{
+    return E * h * h * h / 12 / (1 - nu * nu);
+}
+
+SaidModel plate(double length, double width, double h, double size)
+{
+    SaidModel model;
+    model.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("plate", {{"name", "Plate"}, {"length", metres(length)}, {"width", metres(width)}, {"thickness", metres(h)}, {"size", metres(size)}});
+    return model;
+}
+
+/// Simply supported, hard: the turn about the edge's normal is held too.
+SaidModel supported(double length, double width, double h, double size, int modes)
+{
+    SaidModel model = plate(length, width, h, size);
+    for (const double x : {0.0, length})
+        model.say("hold", {{"points", "edges at x = " + metres(x)}, {"directions", "x y z rx"}});
+    for (const double y : {0.0, width})
+        model.say("hold", {{"points", "edges at y = " + metres(y)}, {"directions", "x y z ry"}});
+    return model.say("lowest", {{"count", std::to_string(modes)}});
+}
+
+/// Mindlin's plate, supported hard, wave number k: the lower root of his two coupled motions.
+double mindlin(double k2, double h)
+{
+    const double shear = 5.0 / 6.0 * E / (2 + 2 * nu) * h, d = rigidity(h), mass = rho * h, rotary = rho * h * h * h / 12;
+    // (S k2 - m w2)(D k2 + S - I w2) = S^2 k2
+    const double a = mass * rotary, b = -(mass * (d * k2 + shear) + rotary * shear * k2), c = shear * k2 * d * k2;
+    return std::sqrt((-b - std::sqrt(b * b - 4 * a * c)) / (2 * a)) / (2 * pi);
+}
+
+std::vector<double> closedForms(double length, double width, double h)
+{
+    std::vector<double> all;
+    for (int m = 1; m < 9; ++m)
+        for (int n = 1; n < 9; ++n)
+            all.push_back(mindlin(std::pow(m * pi / length, 2) + std::pow(n * pi / width, 2), h));
+    std::sort(all.begin(), all.end());
+    return all;
+}
+
+/// Frequencies of the modes whose motion is in the plane z = 0 alone.
+std::vector<double> inPlane(const Solution& solution)
+{
+    std::vector<double> list;
+    for (std::size_t at = 0; at < solution.modes.size(); ++at) {
+        double out = 0, in = 0;
+        for (std::size_t node = 0; node < solution.mesh.nodes.size(); ++node) {
+            const Vector6 motion = solution.motion(static_cast<int>(node), at);
+            out += motion[2] * motion[2];
+            in += motion.head<2>().squaredNorm();
+        }
+        if (in > 1e6 * out && !solution.modes[at].rigid) list.push_back(solution.modes[at].frequency);
+    }
+    return list;
+}
+
+} // namespace
+
+TEST(SupportedPlate, ThinAndThickAgreeWithMindlin)
+{
+    for (const double h : {0.2, 0.02, 0.002}) { // to length as 1e-1 ... 1e-3
+        const auto found = supported(2.0, 1.4, h, 0.05, 6).frequencies();
+        const auto expected = closedForms(2.0, 1.4, h);
+        for (std::size_t at = 0; at < 4; ++at) {
+            const bool inTheFaceFirst = h > 0.1 && found.size() < 4;
+            ASSERT_FALSE(inTheFaceFirst);
+            EXPECT_NEAR(found[at] / expected[at], 1.0, 5e-3) << h << " " << at;
+        }
+    }
+    // Kirchhoff's limit for the thin one.
+    const double k2 = std::pow(pi / 2.0, 2) + std::pow(pi / 1.4, 2);
+    EXPECT_NEAR(mindlin(k2, 0.002) / (k2 / (2 * pi) * std::sqrt(rigidity(0.002) / rho / 0.002)), 1.0, 1e-5);
+}
+
+TEST(SupportedPlate, ErrorFallsWithTheSquareOfTheMesh)
+{
+    const double exact = closedForms(2.0, 1.4, 0.02)[0];
+    std::vector<double> errors;
+    for (const double size : {0.2, 0.1, 0.05})
+        errors.push_back(std::abs(supported(2.0, 1.4, 0.02, size, 2).frequencies()[0] / exact - 1.0));
+    EXPECT_GT(std::log2(errors[0] / errors[1]), 1.8);
+    EXPECT_GT(std::log2(errors[1] / errors[2]), 1.8);
+}
+
+TEST(SupportedPlate, ThinnessLeavesTheErrorAsItIs)
+{
+    // Clamped, and skew as well: the error against a fine mesh of the same plate, down to thickness/length 1e-5.
+    const auto found = [](double skew, double h, double size) {
+        SaidModel model;
+        const auto corner = [&](double x, double y) {
+            return metres(x + skew * y) + " | " + metres(y) + " | 0 m\n";
+        };
+        model.material("200 GPa", "0.3", "8000 kg/m3")
+            .say("plate-through", {{"name", "Plate"},
+                                   {"rows", corner(0, 0) + corner(1, 0) + corner(1, 0.8) + corner(0, 0.8)},
+                                   {"thickness", metres(h)},
+                                   {"size", metres(size)}})
+            .say("hold", {{"points", "edges of Plate"}, {"directions", "all"}})
+            .say("lowest", {{"count", "1"}});
+        return model.frequencies()[0];
+    };
+    for (const double skew : {0.0, 0.577}) {
+        const double stout = std::abs(found(skew, 1e-2, 0.1) / found(skew, 1e-2, 0.02) - 1.0);
+        for (const double h : {1e-3, 1e-4, 1e-5})
+            EXPECT_LT(std::abs(found(skew, h, 0.1) / found(skew, h, 0.02) - 1.0), 2.0 * stout) << skew << " " << h;
+    }
+}
+
+TEST(FreePlate, ThinSquareOneHasRitzsFrequencies)
+{
+    const double expected[] = {1.6217, 2.3595, 2.9223, 4.1902, 4.1902, 7.3560, 7.3560};
+    const auto solution = plate(10, 10, 0.05, 0.2).say("lowest", {{"count", "13"}}).solved();
+    ASSERT_GE(solution->modes.size(), 13u);
+    EXPECT_TRUE(solution->modes[5].rigid);
+    for (std::size_t at = 0; at < 7; ++at)
+        EXPECT_NEAR(solution->modes[at + 6].frequency / expected[at], 1.0, 3e-3) << at;
+    EXPECT_EQ(solution->modes[9].group, solution->modes[10].group);
+}
+
+TEST(TaperedMembrane, HasItsPublishedFrequencies)
+{
+    const double expected[] = {44.623, 130.03, 162.70, 246.05, 379.90, 391.44};
+    SaidModel model;
+    model.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("plate-through", {{"name", "Plate"},
+                               {"rows", "0 m | -2.5 m | 0 m\n10 m | -0.5 m | 0 m\n10 m | 0.5 m | 0 m\n0 m | 2.5 m | 0 m"},
+                               {"thickness", "0.05 m"},
+                               {"size", "0.3 m"}})
+        .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+        .say("up-to", {{"frequency", "395 Hz"}, {"most", "400"}});
+    const auto found = inPlane(*model.solved());
+    ASSERT_GE(found.size(), 6u);
+    for (std::size_t at = 0; at < 6; ++at)
+        EXPECT_NEAR(found[at] / expected[at], 1.0, 5e-3) << at;
+}
+
+TEST(ClampedDisc, HasLeissasFrequenciesAndPairs)
+{
+    SaidModel model;
+    model.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("disc", {{"name", "Disc"}, {"diameter", "2 m"}, {"thickness", "0.01 m"}, {"size", "0.035 m"}})
+        .say("hold", {{"points", "edges of Disc"}, {"directions", "all"}})
+        .say("lowest", {{"count", "6"}});
+    const auto found = model.frequencies();
+    const double lambda2[] = {10.2158, 21.26, 21.26, 34.88, 34.88, 39.771};
+    for (std::size_t at = 0; at < 6; ++at)
+        EXPECT_NEAR(found[at] / (lambda2[at] / (2 * pi) * std::sqrt(rigidity(0.01) / rho / 0.01)), 1.0, 5e-3) << at;
+    EXPECT_NEAR(found[1] / found[2], 1.0, 1e-3);
+    EXPECT_NEAR(found[3] / found[4], 1.0, 1e-3);
+}
+
+namespace {
+
+/// The lowest frequency of Fluegge's cylinder between shear diaphragms, n waves round and m half waves along.
+double fluegge(double radius, double length, double h, int m, int n)
+{
+    const double s = m * pi * radius / length, k = h * h / (12 * radius * radius), a = (1 - nu) / 2, b = (1 + nu) / 2, q = n;
+    // u = A cos(s x) cos(n t), v = B sin(s x) sin(n t), w = C sin(s x) cos(n t), x along in radii.
+    Eigen::Matrix3d l;
+    l << s * s + a * (1 + k) * q * q, -b * s * q, -nu * s - k * (s * s * s - a * s * q * q), //
+        -b * s * q, a * s * s * (1 + 3 * k) + q * q, q + k * (3 - nu) / 2 * s * s * q,        //
+        -nu * s - k * (s * s * s - a * s * q * q), q + k * (3 - nu) / 2 * s * s * q,
+        1 + k * (std::pow(s * s + q * q, 2) - 2 * q * q + 1);
+    const double omega2 = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(l).eigenvalues()[0];
+    return std::sqrt(omega2 * E / rho / (1 - nu * nu)) / radius / (2 * pi);
+}
+
+} // namespace
+
+TEST(CylinderShell, BetweenDiaphragmsAgreesWithFlueggeInPairs)
+{
+    const double radius = 0.3, length = 0.9, h = 0.003;
+    SaidModel model;
+    model.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("cylinder-shell", {{"name", "Shell"}, {"diameter", "0.6 m"}, {"length", "0.9 m"}, {"thickness", "3 mm"}, {"size", "0.02 m"}})
+        .say("hold", {{"points", "edges at z = 0 m"}, {"directions", "x y"}})
+        .say("hold", {{"points", "edges at z = 0.9 m"}, {"directions", "x y"}})
+        .say("lowest", {{"count", "18"}});
+    const auto solution = model.solved();
+    std::vector<double> found;
+    for (const auto& mode : solution->modes)
+        if (mode.frequency > 1.0) found.push_back(mode.frequency); // but the slide along the axis
+    std::vector<double> expected;
+    for (int n = 2; n <= 8; ++n)
+        for (int m = 1; m <= 3; ++m)
+            expected.insert(expected.end(), 2, fluegge(radius, length, h, m, n));
+    std::sort(expected.begin(), expected.end());
+    ASSERT_GE(found.size(), 16u);
+    for (std::size_t at = 0; at < 16; ++at) {
+        EXPECT_NEAR(found[at] / expected[at], 1.0, 1e-2) << at;
+        if (at % 2 == 1) EXPECT_NEAR(found[at] / found[at - 1], 1.0, 1e-3) << "a pair";
+    }
+}
+
+TEST(Strip, AsMemberAndAsSheetAgree)
+{
+    // Width to length 0.05, thickness to width 0.3: three bending modes in each plane and the first axial one.
+    SaidModel member = straightBeam(2.0, 0.03, 0.1, 24);
+    member.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "12"}});
+    SaidModel sheet = plate(2.0, 0.1, 0.03, 0.025);
+    sheet.say("hold", {{"points", "edges at x = 0 m"}, {"directions", "x z rx ry rz"}})
+        .say("hold", {{"points", "edge nearest to (0, 0.05, 0 m)"}, {"directions", "x"}})
+        .say("hold", {{"points", "Plate.1"}, {"directions", "y"}})
+        .say("lowest", {{"count", "12"}});
+    const auto frequency = [](const Solution& solution, int axis, int which) {
+        for (std::size_t at = 0; at < solution.modes.size(); ++at) {
+            Vector6 sums = Vector6::Zero();
+            for (std::size_t node = 0; node < solution.mesh.nodes.size(); ++node)
+                sums += solution.motion(static_cast<int>(node), at).cwiseAbs2();
+            int most = 0;
+            sums.head<3>().maxCoeff(&most);
+            const bool twists = sums[3] * 0.05 * 0.05 > 0.1 * sums.head<3>().sum();
+            if (most == axis && !twists && which-- == 0) return solution.modes[at].frequency;
+        }
+        return 0.0;
+    };
+    const auto ofMember = member.solved(), ofSheet = sheet.solved();
+    for (int which = 0; which < 3; ++which) {
+        EXPECT_NEAR(frequency(*ofSheet, 2, which) / frequency(*ofMember, 2, which), 1.0, 1e-2) << "across " << which;
+        EXPECT_NEAR(frequency(*ofSheet, 1, which) / frequency(*ofMember, 1, which), 1.0, 1e-2) << "in its face " << which;
+    }
+}
+
+TEST(StiffenedPlate, OffsetMemberAndRibAgree)
+{
+    const auto stiffened = [](bool asSheet) {
+        SaidModel model = plate(1.6, 1.0, 0.01, 0.05);
+        if (asSheet)
+            model.say("rib", {{"name", "Rib"}, {"from", "0, 0.5, 0 m"}, {"to", "1.6, 0.5, 0 m"}, {"height", "0.08 m"}, {"thickness", "12 mm"}, {"size", "0.02 m"}});
+        else
+            model.say("run", {{"name", "Rib"}, {"from", "0, 0.5, 0 m"}, {"to", "1.6, 0.5, 0 m"}, {"parts", "1"}, {"section", "rectangle 80x12 mm"}})
+                .say("offset", {{"members", "Rib"}, {"offset", "0, 0, 40 mm"}});
+        return model.say("hold", {{"points", "edges at x = 0 m of Plate"}, {"directions", "x y z"}})
+            .say("hold", {{"points", "edges at x = 1.6 m of Plate"}, {"directions", "y z"}})
+            .say("lowest", {{"count", "4"}})
+            .frequencies();
+    };
+    const auto sheet = stiffened(true), member = stiffened(false);
+    for (std::size_t at = 0; at < 4; ++at)
+        EXPECT_NEAR(sheet[at] / member[at], 1.0, 2e-2) << at;
+    // The stiffener carries: without it the plate is far softer.
+    const auto bare = plate(1.6, 1.0, 0.01, 0.05)
+                          .say("hold", {{"points", "edges at x = 0 m of Plate"}, {"directions", "x y z"}})
+                          .say("hold", {{"points", "edges at x = 1.6 m of Plate"}, {"directions", "y z"}})
+                          .say("lowest", {{"count", "1"}})
+                          .frequencies();
+    EXPECT_GT(member[0], 1.5 * bare[0]);
+}
+
+TEST(Sheets, TurnedByAnyAngleTheyHaveTheSameFrequencies)
+{
+    const auto folded = [](const char* along, const char* towards) {
+        SaidModel model;
+        model.material("200 GPa", "0.3", "8000 kg/m3")
+            .say("folded-sheet", {{"name", "Fold"},
+                                  {"rows", "0 m | 0 m\n0.2 m | 0 m\n0.2 m | 0.15 m\n0.35 m | 0.2 m"},
+                                  {"length", "0.6 m"},
+                                  {"along", along},
+                                  {"towards", towards},
+                                  {"thickness", "4 mm"},
+                                  {"size", "0.05 m"}})
+            .say("lowest", {{"count", "14"}});
+        return model.frequencies();
+    };
+    const auto straight = folded("1, 0, 0", "0, 1, 0"), turned = folded("0.3, -0.5, 0.8", "0.7, 0.6, 0.1");
+    ASSERT_EQ(straight.size(), turned.size());
+    for (std::size_t at = 0; at < straight.size(); ++at)
+        EXPECT_NEAR(turned[at] / straight[at], 1.0, 1e-8) << at;
+}
+
+TEST(Sheets, WeighWhatTheyShould)
+{
+    SaidModel model = plate(2.0, 1.0, 0.01, 0.1);
+    model.say("hole-grid", {{"columns", "4"}, {"lines", "2"}, {"diameter", "200 mm"}, {"sheet", "Plate"}, {"x", "0.4 m"}, {"y", "0.3 m"}, {"apart-x", "0.4 m"}, {"apart-y", "0.4 m"}})
+        .say("mass-over", {{"mass", "12 kg/m2"}, {"sheets", "Plate"}})
+        .say("mass-spread", {{"mass", "30 kg"}, {"sheets", "Plate"}})
+        .say("lowest", {{"count", "7"}});
+    const double area = 2.0 - 8 * pi * 0.01;
+    const auto solution = model.solved();
+    // Rims are polygons of twelve sides and more, so that a little more is left of the plate.
+    EXPECT_NEAR(solution->mass.mass / (area * (80 + 12) + 30), 1.0, 8e-3);
+    EXPECT_NEAR(solution->mass.centre.x(), 1.0, 1e-6);
+    EXPECT_NEAR(solution->participation.total[0], solution->mass.mass, 1e-9 * solution->mass.mass);
+    double faces = 0.0;
+    for (const auto& face : solution->structure->frame.faces->faces)
+        faces += face.area;
+    EXPECT_NEAR(faces, area, 1e-9);
+}
+
+TEST(Sheets, BoxesShareTheirEdges)
+{
+    SaidModel model;
+    model.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("sheet-box", {{"name", "Box"}, {"x", "0.6 m"}, {"y", "0.4 m"}, {"z", "0.3 m"}, {"open", "open above"}, {"thickness", "2 mm"}, {"size", "0.05 m"}})
+        .say("lowest", {{"count", "10"}});
+    const auto solution = model.solved();
+    EXPECT_EQ(solution->structure->frame.faces->edges.size(), 12u);
+    int rigid = 0;
+    for (const auto& mode : solution->modes)
+        rigid += mode.rigid;
+    EXPECT_EQ(rigid, 6) << "one body";
+    EXPECT_EQ(solution->structure->frame.sheets.size(), 5u);
+}
