@@ -18,6 +18,12 @@ Eigen::Vector3d FrameMesh::end(const MeshElement& element, int which) const
     return nodes[static_cast<std::size_t>(element.nodes[at])].place + element.arms[at];
 }
 
+double FrameMesh::area(const MeshShell& shell) const
+{
+    const auto at = [&](std::size_t corner) { return nodes[static_cast<std::size_t>(shell.nodes[corner])].place; };
+    return (shell.corners() == 4 ? (at(2) - at(0)).cross(at(3) - at(1)) : (at(1) - at(0)).cross(at(2) - at(0))).norm() / 2.0;
+}
+
 double FrameMesh::length(const MeshElement& element) const
 {
     return (end(element, 1) - end(element, 0)).norm();
@@ -54,6 +60,11 @@ std::vector<double> addedPerArea(const Structure& structure)
     return added;
 }
 
+namespace {
+constexpr double elementsPerHalfWave = 8.0; // leave 0.7 % of the frequency, and 0.2 % at half of it
+constexpr double elementsAcross = 8.0;      // at least, of a sheet as wide as it is long
+} // namespace
+
 SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
 {
     const auto added = addedPerArea(structure);
@@ -65,13 +76,13 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
     SheetSizes sizes;
     for (std::size_t at = 0; at < area.size(); ++at) {
         const Sheet& sheet = structure.frame.sheets[at];
-        double size = std::sqrt(std::max(area[at], 1e-12)) / 6.0;
+        double size = std::sqrt(std::max(area[at], 1e-12)) / elementsAcross;
         if (const auto& material = structure.sheets[at].material; material && omega > 0.0) {
             const double mass = structure.materialMassFactor * material->density * sheet.thickness + added[at];
             const double rigidity = material->modulus * std::pow(sheet.thickness, 3) /
                                     (12.0 * (1.0 - material->poisson * material->poisson));
             if (mass > 0.0)
-                size = std::min(size, std::numbers::pi / 4.0 * std::pow(rigidity / (mass * omega * omega), 0.25));
+                size = std::min(size, std::numbers::pi / elementsPerHalfWave * std::pow(rigidity / (mass * omega * omega), 0.25));
         }
         sizes.push_back(sheet.size > 0.0 ? sheet.size : size);
     }
@@ -80,7 +91,12 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
 
 FrameMesh coarseMesh(const Structure& structure)
 {
-    return meshOf(structure, Splits(structure.members.size(), 1), proposeSheetSizes(structure, 0.0));
+    Structure bare;
+    bare.frame = structure.frame;
+    bare.sheets.resize(structure.sheets.size());
+    for (auto& sheet : bare.frame.sheets)
+        sheet.size = 0.0;
+    return meshOf(structure, Splits(structure.members.size(), 1), proposeSheetSizes(bare, 0.0));
 }
 
 namespace {
@@ -110,6 +126,11 @@ void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& m
             if (element.nodes[corner] >= 0) shell.nodes[corner] = own[static_cast<std::size_t>(element.nodes[corner])];
         mesh.shells.push_back(shell);
     }
+    std::vector<double> flat(faces.faces.size(), 0.0);
+    for (const auto& shell : mesh.shells)
+        flat[static_cast<std::size_t>(shell.face)] += mesh.area(shell);
+    for (std::size_t face = 0; face < flat.size(); ++face)
+        mesh.weight.push_back(flat[face] > 0.0 ? faces.faces[face].area / flat[face] : 1.0);
 }
 
 /// Nodes of the edges that a member follows, from its first point to its last; empty where it follows none.

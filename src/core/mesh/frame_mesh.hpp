@@ -36,7 +36,10 @@ struct FrameMesh {
     std::vector<MeshShell> shells;
     std::vector<std::vector<int>> edgeNodes; ///< by the faces' edges, from end to end
     SheetSizes sizes;                        ///< that the sheets were meshed with
+    /// By face: its area over that of its flat elements, so that a sheet weighs what it weighs on any mesh.
+    std::vector<double> weight;
 
+    double area(const MeshShell&) const; ///< of the flat piece that stands for it
     Eigen::Vector3d end(const MeshElement&, int which) const;
     double length(const MeshElement&) const;
 };
@@ -51,13 +54,13 @@ using Splits = std::vector<long>;
 /// comes first. The half wave of a uniform member is pi (EI / (m w2))^(1/4).
 Splits proposeSplits(const Structure&, double frequency);
 
-/// A quarter of a half wave of bending at the frequency (Hz; 0: unknown), pi (D / (m w2))^(1/4), but six elements at
+/// An eighth of a half wave of bending at the frequency (Hz; 0: unknown), pi (D / (m w2))^(1/4), but eight elements at
 /// least along the square root of a sheet's area; what the user states comes first.
 SheetSizes proposeSheetSizes(const Structure&, double frequency);
 
 /// Splits as stated for each member and elements as large as stated for each sheet, ready to solve.
 FrameMesh meshOf(const Structure&, const Splits&, const SheetSizes&);
-/// The same with elements as large as the sheets are, as far as drawing and the sum of masses go.
+/// For drawing and the sum of masses: whatever is stated, a few elements alone.
 FrameMesh coarseMesh(const Structure&);
 
 /// What a sheet weighs beside its own material, kg/m2 by sheet.

@@ -21,6 +21,7 @@ std::optional<RunEstimate> estimateAhead(const Model& model, Progress& progress,
     const auto built = buildStructure(model);
     if (hasError(built.findings)) return std::nullopt;
     const Structure& structure = built.structure;
+    if (unknownsAbout(structure) > 6'000'000) return std::nullopt; // refused when it is asked to run
     const System system =
         assemble(structure, meshOf(structure, proposeSplits(structure, statedFrequency(structure.ask)),
                                    proposeSheetSizes(structure, statedFrequency(structure.ask))), progress);

@@ -14,6 +14,7 @@ namespace {
 
 constexpr Eigen::Index denseLimit = 2500;
 constexpr Eigen::Index restartFactor = 2; // basis vectors a mode wanted, before a restart
+constexpr long mostRestarts = 200;        // more of them bring nothing: what is left lies below rounding
 
 /// "y", or "(0.6, 0, 0.8)"
 std::string axisWords(const Eigen::Vector3d& direction)
@@ -342,7 +343,7 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener
     const Eigen::Index fewest = byCountAlone && record_.keptModes == 0 ? (3 * (request.most - rigid)) / 2 : 0;
     Eigen::Index lookedAt = 0;
     std::optional<Eigen::Index> wanted;
-    while (!wanted && !lanczos.exhausted() && !progress_.stopped()) {
+    while (!wanted && !lanczos.exhausted() && !progress_.stopped() && lanczos.restarts() < mostRestarts) {
         const Eigen::Index next = nextLook(fewest);
         const long restarts = lanczos.restarts();
         do
@@ -376,9 +377,10 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
     if (request.last && !keeps_) factor_ = kept_->factor = nullptr;
     extraction.check = count(extraction, request);
     // Copies of a repeated frequency beyond the block size, or modes that the start had no part in: look again
-    // beside everything found, until the count agrees.
-    for (std::uint64_t attempt = 1; attempt < 60 && !progress_.stopped(); ++attempt) {
-        const CountCheck& check = extraction.check;
+    // beside everything found, until the count agrees. Where rounding has taken over, looking on brings nothing.
+    int inVain = 0;
+    for (std::uint64_t attempt = 1; attempt < 60 && inVain < 3 && !progress_.stopped(); ++attempt) {
+        const CountCheck check = extraction.check;
         if (extraction.all || check.expected <= check.found || check.found == 0 || !hasFactor()) break;
         progress_.stage("modes");
         Eigen::MatrixXd known = convergedPairs(system_.size()).vectors;
@@ -387,7 +389,8 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
         const double highest = std::max(extraction.lambda[extraction.lambda.size() - 1], toLambda(check.belowHz));
         rounds_.push_back(std::make_unique<BlockLanczos>(pencil_, blockSize, known, 20011 + 7919 * attempt));
         auto& lanczos = *rounds_.back();
-        while (!lanczos.exhausted() && !progress_.stopped()) {
+        lanczos.limitDimension(restartFactor * static_cast<Eigen::Index>(check.expected - check.found) + 6 * blockSize);
+        while (!lanczos.exhausted() && !progress_.stopped() && lanczos.restarts() < mostRestarts) {
             lanczos.step();
             tell(listener);
             const Eigen::Index done = lanczos.converged(ritzTolerance());
@@ -397,6 +400,7 @@ Extraction ModeExtractor::proven(const ModeRequest& request, Eigen::Index wanted
             wanted = std::min<Eigen::Index>(request.most, wanted + check.expected - check.found);
         extraction = gathered();
         extraction.check = count(extraction, request);
+        inVain = extraction.check.found > check.found ? 0 : inVain + 1;
     }
     return recorded(std::move(extraction));
 }

@@ -2,6 +2,7 @@
 
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
+#include "core/mesh/sheet_mesh.hpp"
 #include "core/modal/answer_ask.hpp"
 #include "core/modal/energy.hpp"
 #include "core/modal/hand_check.hpp"
@@ -307,13 +308,30 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     return solution;
 }
 
+/// A size that would give more elements than can be solved is refused before any is made.
+std::optional<Finding> tooFine(const Structure& structure, const SheetSizes& sizes)
+{
+    if (!structure.frame.faces) return std::nullopt;
+    constexpr double most = 1e6;
+    const double elements = elementsOf(*structure.frame.faces, sizes);
+    if (elements <= most) return std::nullopt;
+    const auto finest = static_cast<std::size_t>(std::min_element(sizes.begin(), sizes.end()) - sizes.begin());
+    return errorAt(structure.frame.sheets[finest].sentence,
+                   fmt::format("elements of {:.3g} mm on {} would make about {:.2g} million of them; {:.0f} million are the most",
+                               1e3 * sizes[finest], structure.frame.sheets[finest].name, elements / 1e6, most / 1e6),
+                   fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
+                               1e3 * sizes[finest] * std::sqrt(elements / most)));
+}
+
 /// A whole run; the caller may still add to what it gives.
 Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure, Progress& progress,
                                       const RunListener& listener, KeptRuns* kept)
 {
+    if (auto refused = tooFine(*structure, proposeSheetSizes(*structure, 0.0))) return *refused;
     const double highest = guessedFrequency(*structure, progress, kept);
     const Splits splits = proposeSplits(*structure, highest);
     const SheetSizes sizes = proposeSheetSizes(*structure, highest);
+    if (auto refused = tooFine(*structure, sizes)) return *refused;
     auto pass = runPass(*structure, splits, sizes, progress, listener, kept);
     if (!pass) return pass.findings();
     Findings remarks;

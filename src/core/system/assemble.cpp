@@ -110,7 +110,9 @@ public:
                     fill(*++part, PartKind::areaMass, mass->sentence);
                     const Eigen::Matrix3d inAxes =
                         equations.axes.transpose() *
-                        (mass->perArea * Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2])).asDiagonal() *
+                        (mesh_.weight[static_cast<std::size_t>(shell.face)] * mass->perArea *
+                         Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2]))
+                            .asDiagonal() *
                         equations.axes;
                     part->mass = toOwn.transpose() *
                                  (structure_.ask.lumped ? lumpedOverArea(equations.element, inAxes)
@@ -419,7 +421,8 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
         centre += places.back() / double(corners);
     }
     ShellEquations equations{{{}, std::vector<double>(corners, structure.frame.sheets[sheet].thickness), material.modulus,
-                              material.poisson, structure.materialMassFactor * material.density},
+                              material.poisson,
+                              structure.materialMassFactor * material.density * mesh.weight[static_cast<std::size_t>(shell.face)]},
                              {},
                              {}};
     const Eigen::Vector3d normal =

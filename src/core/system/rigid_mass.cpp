@@ -77,10 +77,11 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
         add(structure.frame.sheets[sheet].sentence, own.element.density * thickness,
             lumped ? lumpedMass(own.element) : consistentMass(own.element));
         for (const AreaMass* mass : areas[sheet]) {
+            const double weight = mesh.weight[static_cast<std::size_t>(shell.face)];
             const Eigen::Matrix3d inAxes =
                 own.axes.transpose() *
-                (mass->perArea * Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2])).asDiagonal() * own.axes;
-            add(mass->sentence, mass->perArea,
+                (weight * mass->perArea * Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2])).asDiagonal() * own.axes;
+            add(mass->sentence, weight * mass->perArea,
                 lumped ? lumpedOverArea(own.element, inAxes) : overArea(own.element, inAxes));
         }
     }
