@@ -3,6 +3,7 @@
 // benchmark for the tapered membrane.
 #include "core/base/number_text.hpp"
 #include "core/geometry/joined_faces.hpp"
+#include "core/system/sum_parts.hpp"
 #include "tests/said_model.hpp"
 
 #include <numeric>
@@ -286,6 +287,35 @@ TEST(Sheets, TurnedByAnyAngleTheyHaveTheSameFrequencies)
     ASSERT_EQ(straight.size(), turned.size());
     for (std::size_t at = 0; at < straight.size(); ++at)
         EXPECT_NEAR(turned[at] / straight[at], 1.0, 1e-8) << at;
+}
+
+TEST(Sheets, TheDrillingStiffnessIsOfNoInfluence)
+{
+    // A folded box and a curved panel, both free, with a tenth and with ten times of it.
+    SaidModel box, panel;
+    box.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("sheet-box", {{"name", "Box"}, {"x", "0.6 m"}, {"y", "0.4 m"}, {"z", "0.3 m"}, {"open", "open above"}, {"thickness", "3 mm"}, {"size", "0.075 m"}});
+    panel.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("cylinder-shell", {{"name", "Panel"}, {"diameter", "1.2 m"}, {"length", "0.5 m"}, {"angle", "70 deg"}, {"thickness", "4 mm"}, {"size", "0.06 m"}});
+    for (const SaidModel* model : {&box, &panel}) {
+        const Structure structure = buildStructure(model->model()).structure;
+        const FrameMesh mesh = meshOf(structure, {}, proposeSheetSizes(structure, 0.0));
+        Progress progress;
+        const auto frequencies = [&](double factor) {
+            System system = assemble(structure, mesh, progress);
+            EXPECT_EQ(system.parts.size(), system.shells.size());
+            for (std::size_t at = 0; at < system.shells.size(); ++at) { // nodes are free: six unknowns each, in order
+                system.shells[at].element.drilling = factor;
+                const Eigen::MatrixXd own = system.shells[at].toOwn();
+                system.parts[at].stiffness = own.transpose() * stiffness(system.shells[at].element) * own;
+            }
+            std::tie(system.stiffness, system.mass) = sumParts(system.size(), system.parts, {});
+            return Eigen::VectorXd((*ModeExtractor::prepare(system, progress))->find({.most = 16}).lambda.tail(10).cwiseSqrt());
+        };
+        const Eigen::VectorXd usual = frequencies(1.0);
+        for (const double factor : {0.1, 10.0})
+            EXPECT_LT((frequencies(factor).cwiseQuotient(usual).array() - 1.0).abs().maxCoeff(), 1e-3) << factor;
+    }
 }
 
 TEST(Sheets, WeighWhatTheyShould)

@@ -150,10 +150,14 @@ QString WordEditor::understood(const Value& value) const
         const auto picked = grammar->type == FieldType::points ? pickPoints(frame, std::get<std::string>(value))
                                                                : pickMembers(frame, std::get<std::string>(value));
         if (!picked.problem.empty()) return "▲ " + q(picked.problem);
-        const char* noun = grammar->type == FieldType::points ? "point" : "member";
-        return tr("= %1 %2%3; click in the scene to add or take away")
-            .arg(picked.indices.size())
-            .arg(noun, picked.indices.size() == 1 ? "" : "s");
+        QStringList found;
+        const auto counted = [&](std::size_t count, const char* noun) {
+            if (count > 0) found << QString("%1 %2%3").arg(count).arg(noun, count == 1 ? "" : "s");
+        };
+        counted(picked.indices.size(), grammar->type == FieldType::points ? "point" : "member");
+        counted(picked.edges.size(), "edge");
+        counted(picked.sheets.size(), "sheet");
+        return tr("= %1; click in the scene to add or take away").arg(found.join(", "));
     }
     case FieldType::section: {
         const auto section = readSection(std::get<std::string>(value), NumberStyle::file);
@@ -217,6 +221,8 @@ void WordEditor::fillChoices()
     if (grammar->type == FieldType::points || grammar->type == FieldType::members) {
         if (grammar->type == FieldType::members || session_.structure().frame.points.size() < 2) add("everything");
         for (const auto& [name, group] : session_.structure().frame.groups) {
+            if (grammar->type == FieldType::points && !group.sheets.empty()) add("edges of " + q(quotedName(name)));
+            if (grammar->type == FieldType::members && group.members.empty() && !group.sheets.empty()) add(q(quotedName(name)));
             const auto& list = grammar->type == FieldType::points ? group.points : group.members;
             if (list.empty()) continue;
             const bool role = name.find(" of ") != std::string::npos;
@@ -245,8 +251,12 @@ void WordEditor::offerMoreLike(const std::string& name)
     const Frame& frame = session_.structure().frame;
     const bool points = session_.picking() == Session::Picking::points;
     const int index = points ? frame.pointNamed(name) : frame.memberNamed(name);
-    if (index < 0) return;
-    const auto rules = points ? rulesLikePoint(frame, index) : rulesLikeMember(frame, index);
+    std::vector<std::string> rules;
+    if (index >= 0)
+        rules = points ? rulesLikePoint(frame, index) : rulesLikeMember(frame, index);
+    else if (const Picked picked = pickPoints(frame, name); points && picked.edges.size() == 1)
+        rules = rulesLikeEdge(frame, picked.edges[0]);
+    if (rules.empty()) return;
     for (std::size_t at = 0; at < rules.size(); ++at) {
         auto* item = new QListWidgetItem(tr("more like this: %1").arg(q(rules[at])));
         item->setData(Qt::UserRole, q(rules[at]));

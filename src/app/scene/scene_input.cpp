@@ -1,5 +1,6 @@
 // What the hand does in the scene: turning, hovering, picking, drawing.
 #include "app/scene/scene_canvas.hpp"
+#include "core/geometry/edge_rules.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
 
@@ -289,13 +290,10 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
     if (session_.picking() == Session::Picking::points && hoveredPoint_ >= 0)
         return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
     if (session_.picking() == Session::Picking::points && hoveredEdge_ >= 0) {
-        const auto& along = frame.faces->edges[static_cast<std::size_t>(hoveredEdge_)].along;
-        const Eigen::Vector3d middle =
-            along.size() == 2 ? Eigen::Vector3d((along[0] + along[1]) / 2.0) : along[along.size() / 2];
-        return session_.pick(QString::fromStdString("edge nearest to (" + placeText(middle) + ")"));
+        return session_.pick(QString::fromStdString(ruleForEdge(frame, hoveredEdge_)));
     }
     if (session_.picking() == Session::Picking::members && hoveredSheet_ >= 0)
-        return session_.pick(QString::fromStdString(quotedName(frame.sheets[static_cast<std::size_t>(hoveredSheet_)].name)));
+        return session_.pick(QString::fromStdString(frame.sheets[static_cast<std::size_t>(hoveredSheet_)].name));
     if (session_.picking() == Session::Picking::members && hoveredMember_ >= 0)
         return session_.pick(QString::fromStdString(frame.members[static_cast<std::size_t>(hoveredMember_)].name));
     chosenPoint_ = hoveredPoint_;

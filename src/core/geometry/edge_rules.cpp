@@ -27,7 +27,12 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
             sheets.push_back(static_cast<int>(at));
     std::vector<int> found;
     if (rule.starts_with("edge nearest to ") || rule.starts_with("edges nearest to ")) {
-        const auto read = readVector(std::string_view(rule).substr(rule.find(" to ") + 4), QuantityKind::length, NumberStyle::file);
+        // "1.8 0 0 m" as well as "(1.8, 0, 0 m)": a list of picks is parted by commas.
+        std::string place(trimmed(std::string_view(rule).substr(rule.find(" to ") + 4)));
+        if (place.find(',') == std::string::npos)
+            for (std::size_t space = 0, left = 2; left > 0 && (space = place.find(' ', space)) != std::string::npos; --left)
+                place.replace(space, 1, ", "), space += 2;
+        const auto read = readVector(place, QuantityKind::length, NumberStyle::file);
         if (!std::holds_alternative<Vector>(read)) return std::nullopt;
         const auto& si = std::get<Vector>(read).si;
         const Eigen::Vector3d wanted(si[0], si[1], si[2]);
@@ -69,6 +74,16 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
         if (isRim(edge, sheets, radius) == (rule == "rims") && (rule != "free edges" || ofOneSheet(edge)))
             found.push_back(edge);
     return found;
+}
+
+std::string ruleForEdge(const Frame& frame, int edge)
+{
+    const auto& along = frame.faces->edges[static_cast<std::size_t>(edge)].along;
+    const Eigen::Vector3d middle =
+        along.size() == 2 ? Eigen::Vector3d((along[0] + along[1]) / 2.0) : along[along.size() / 2];
+    std::string place = placeText(middle);
+    std::erase(place, ',');
+    return "edge nearest to " + place;
 }
 
 std::vector<int> EdgeRules::outline(const std::vector<int>& sheets) const

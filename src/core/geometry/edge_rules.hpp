@@ -6,7 +6,7 @@
 namespace undisona {
 
 /// Rules that find edges of sheets: "edges of Plate", "free edges of Plate", "rims of Plate", "rims of radius 20 mm of
-/// Plate", "edges at x = 0 m", "edges at z = 1 m of Plate", "edge nearest to 0, 0, 1 m". "Of" a name may be left out.
+/// Plate", "edges at x = 0 m", "edges at z = 1 m of Plate", "edge nearest to 0 0 1 m". "Of" a name may be left out.
 class EdgeRules {
 public:
     explicit EdgeRules(const Frame& frame) : frame_(frame) {}
@@ -21,5 +21,8 @@ private:
 
     const Frame& frame_;
 };
+
+/// The rule that finds one edge alone.
+std::string ruleForEdge(const Frame&, int edge);
 
 } // namespace undisona

@@ -1,4 +1,5 @@
 #include "core/base/number_text.hpp"
+#include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
 
 #include <fmt/format.h>
@@ -53,6 +54,36 @@ std::vector<std::string> rulesLikeMember(const Frame& frame, int member)
     if (like.section) rules.push_back("members with section " + quotedName(like.section->text));
     rules.push_back(fmt::format("members {} m long", shortest(frame.length(like))));
     return worthwhile(frame, member, rules, false);
+}
+
+std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
+{
+    const FaceEdge& like = frame.faces->edges[static_cast<std::size_t>(edge)];
+    std::set<std::string> names;
+    for (const int face : like.faces)
+        names.insert(quotedName(frame.sheets[static_cast<std::size_t>(frame.faces->faces[static_cast<std::size_t>(face)].sheet)].name));
+    std::vector<std::string> rules;
+    for (const auto& name : names) {
+        for (int axis = 0; axis < 3; ++axis)
+            if (std::all_of(like.along.begin(), like.along.end(), [&](const auto& place) { return std::abs(place[axis] - like.along[0][axis]) < 1e-6; }))
+                rules.push_back(fmt::format("edges at {} = {} m of {}", "xyz"[axis], shortest(std::round(like.along[0][axis] * 1e6) / 1e6 + 0.0), name));
+        for (const char* which : {"rims", "free edges", "edges"})
+            rules.push_back(fmt::format("{} of {}", which, name));
+    }
+    std::vector<std::pair<std::size_t, std::string>> kept;
+    std::set<std::vector<int>> seen;
+    for (const auto& rule : rules) {
+        const Picked picked = pickPoints(frame, rule);
+        if (std::find(picked.edges.begin(), picked.edges.end(), edge) == picked.edges.end() || picked.edges.size() < 2 ||
+            !seen.insert(picked.edges).second)
+            continue;
+        kept.emplace_back(picked.edges.size(), fmt::format("{} {}", picked.edges.size(), rule));
+    }
+    std::stable_sort(kept.begin(), kept.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    std::vector<std::string> texts;
+    for (auto& [count, text] : kept)
+        texts.push_back(std::move(text));
+    return texts;
 }
 
 } // namespace undisona

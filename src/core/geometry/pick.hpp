@@ -33,6 +33,7 @@ Picked pickMembers(const Frame&, std::string_view text);
 /// pick with its count in front, such as "4 points at z = 0 m"; rules that find nothing else are left out.
 std::vector<std::string> rulesLikePoint(const Frame&, int point);
 std::vector<std::string> rulesLikeMember(const Frame&, int member);
+std::vector<std::string> rulesLikeEdge(const Frame&, int edge);
 
 /// The name, in quotes if it would not read as one term.
 std::string quotedName(std::string_view name);

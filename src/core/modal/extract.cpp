@@ -354,7 +354,10 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener
         limitDimension(request);
         if (request.most > rigid)
             progress_.fraction(std::min(1.0, double(convergedCount()) / double(request.most - rigid + 1)));
-        if (!wanted) tell(listener); // more have converged than are wanted, then
+        if (!wanted)
+            tell(listener);
+        else if (listener.frequencies) // more have converged than will be kept: their masses are not told
+            listener.frequencies(convergedHertz());
     }
     if (progress_.stopped() && listener.modes && convergedCount() > handedOut_) listener.modes(onTheirWay());
     if (!wanted && lanczos.exhausted() && convergedCount() < lanczos.dimension() && size <= denseLimit)

@@ -1,0 +1,120 @@
+// A plate from nothing: drawn, holed, held and solved by the keyboard, then looked at and picked with the mouse.
+#include "app/ledger/ledger_view.hpp"
+#include "app/scene/scene_view.hpp"
+#include "tests/gui/window_driver.hpp"
+#include "tests/said_model.hpp"
+
+#include <QApplication>
+#include <QLineEdit>
+#include <QListWidget>
+
+#include <set>
+
+using namespace undisona;
+
+namespace {
+
+void addSentence(WindowDriver& driver, const char* digit, const char* title)
+{
+    driver.press(digit, {"Control_L"});
+    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+    driver.type(title);
+    driver.press("Return");
+}
+
+QPoint onScreen(SceneCanvas& canvas, const Eigen::Vector3d& place)
+{
+    const Eigen::Vector3d pixel = canvas.pixelOf(place);
+    return canvas.mapToGlobal(QPointF(pixel.x(), pixel.y()).toPoint());
+}
+
+} // namespace
+
+TEST(Sheet, APlateWithFourHolesIsDrawnHeldAndSolvedByTheKeyboardAlone)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    addSentence(driver, "1", "rectangular plate");
+    driver.type("Lid");
+    driver.press("Tab");
+    driver.type("900 mm");
+    driver.press("Tab");
+    driver.type("600 mm");
+    driver.press("Tab"); // the corner stays
+    driver.press("Tab");
+    driver.type("5 mm");
+    driver.press("Return");
+    addSentence(driver, "1", "grid of round holes");
+    for (const char* word : {"2", "2", "120 mm", "Lid", "200 mm", "150 mm", "500 mm", "300 mm"}) {
+        driver.type(word);
+        driver.press(std::string(word) == "300 mm" ? "Return" : "Tab");
+    }
+    addSentence(driver, "4", "held points");
+    driver.type("4 edges of Lid");
+    driver.press("Tab");
+    driver.type("all");
+    driver.press("Return");
+    driver.solved();
+    SaidModel same;
+    same.say("plate", {{"name", "Lid"}, {"length", "900 mm"}, {"width", "600 mm"}, {"thickness", "5 mm"}})
+        .say("hole-grid", {{"columns", "2"}, {"lines", "2"}, {"diameter", "120 mm"}, {"sheet", "Lid"}, {"x", "200 mm"}, {"y", "150 mm"}, {"apart-x", "500 mm"}, {"apart-y", "300 mm"}})
+        .say("material")
+        .say("hold", {{"points", "edges of Lid"}, {"directions", "all"}})
+        .say("lowest", {{"count", "12"}});
+    const auto solution = driver.session().live().solution;
+    EXPECT_EQ(solution->structure->frame.sheets[0].flat[0].holes.size(), 4u);
+    EXPECT_NEAR(solution->modes[0].frequency / same.frequencies()[0], 1.0, 1e-9);
+    EXPECT_EQ(driver.valueOf("group Shape"), "1 sheet");
+}
+
+TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
+{
+    WindowDriver driver;
+    driver.openExample("ramp-flap");
+    driver.solved();
+    SceneCanvas& canvas = driver.window().scene().canvas();
+    // A mode of the deck is drawn, in motion, in more than one colour.
+    const auto& modes = driver.session().live().solution->modes;
+    int strongest = 0;
+    for (std::size_t at = 0; at < modes.size(); ++at)
+        if (driver.session().live().solution->participation.ofMovable(static_cast<Eigen::Index>(at), 2) >
+            driver.session().live().solution->participation.ofMovable(strongest, 2))
+            strongest = static_cast<int>(at);
+    driver.session().showMode(0, strongest + 1);
+    driver.until([&] { return canvas.drawn() != nullptr; }, "the mode is drawn");
+    canvas.play(false);
+    canvas.setPhase(0.25);
+    driver.pause(200);
+    const auto colours = [&] {
+        const QImage picture = canvas.grabFramebuffer();
+        std::set<QRgb> seen;
+        for (int y = 0; y < picture.height(); y += 3)
+            for (int x = 0; x < picture.width(); x += 3)
+                seen.insert(picture.pixel(x, y) & 0xfff0f0f0u);
+        return seen.size();
+    };
+    EXPECT_GT(colours(), 40u) << "the sequential map over the deck";
+    // Hovered, the deck lights its sentence; clicked, it is chosen.
+    canvas.setPhase(0.0); // at rest
+    driver.pause(200);
+    const QPoint deck = onScreen(canvas, {1.2, 1.15, 0.0});
+    driver.moveTo(deck);
+    driver.until([&] { return canvas.hoveredSheet() == 0; }, "the deck is under the cursor");
+    const auto& lit = driver.session().spotlight().sentences;
+    EXPECT_NE(std::find(lit.begin(), lit.end(), "deck"), lit.end());
+    EXPECT_NE(std::find(lit.begin(), lit.end(), "covering"), lit.end()) << "the mass over it too";
+    driver.click(deck);
+    EXPECT_EQ(driver.session().selectedSentence(), "deck");
+    // While a word wants points, a click on an edge fills it with that edge.
+    driver.window().ledger().showSentence("hinge");
+    driver.click("word hinge.points");
+    const QPoint edge = onScreen(canvas, {1.8, 0.0, 0.0});
+    driver.moveTo(edge);
+    driver.until([&] { return canvas.hoveredEdge() >= 0; }, "the edge is under the cursor");
+    driver.click(edge);
+    EXPECT_EQ(driver.window().findChild<QLineEdit*>("wordLine")->text(), "edge nearest to 1.8 0 0 m");
+    auto* choices = driver.window().findChild<QListWidget*>("wordChoices");
+    EXPECT_FALSE(choices->findItems("more like this: 14 edges of Deck", Qt::MatchExactly).isEmpty());
+    EXPECT_FALSE(choices->findItems("edges of Deck", Qt::MatchExactly).isEmpty());
+    driver.press("Escape");
+}
