@@ -118,6 +118,10 @@ NodeLines nodeLines(const Structure& structure, const FrameMesh& mesh, const Eig
             if ((out[corner] > 0.0) != (out[next] > 0.0)) crossed.push_back({corner, next});
         }
         if (crossed.size() != 2) continue;
+        const auto still = [&](const std::array<std::size_t, 2>& side) { // held there, which is no line of the mode
+            return std::min(std::abs(out[side[0]]), std::abs(out[side[1]])) <= 1e-9 * most;
+        };
+        if (still(crossed[0]) && still(crossed[1])) continue;
         const double half = structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].thickness / 2.0 + clear;
         for (const double side : {1.0, -1.0})
             for (const auto& [a, b] : crossed) {

@@ -64,11 +64,11 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
         names.insert(quotedName(frame.sheets[static_cast<std::size_t>(frame.faces->faces[static_cast<std::size_t>(face)].sheet)].name));
     std::vector<std::string> rules;
     for (const auto& name : names) {
+        for (const char* which : {"rims", "edges", "free edges"})
+            rules.push_back(fmt::format("{} of {}", which, name));
         for (int axis = 0; axis < 3; ++axis)
             if (std::all_of(like.along.begin(), like.along.end(), [&](const auto& place) { return std::abs(place[axis] - like.along[0][axis]) < 1e-6; }))
                 rules.push_back(fmt::format("edges at {} = {} m of {}", "xyz"[axis], shortest(std::round(like.along[0][axis] * 1e6) / 1e6 + 0.0), name));
-        for (const char* which : {"rims", "free edges", "edges"})
-            rules.push_back(fmt::format("{} of {}", which, name));
     }
     std::vector<std::pair<std::size_t, std::string>> kept;
     std::set<std::vector<int>> seen;
