@@ -36,6 +36,7 @@ public:
         fix();
         finding();
         others();
+        sheets();
         longRun();
         mechanism();
         drawing();
@@ -159,6 +160,29 @@ private:
         say("The lamp frame, nearly free: " + note(1));
         driver_.session().showMode(0, 7);
         picture("nearly-free");
+    }
+
+    /// A skid of sheet that clashes as built and is cleared by a stiffener; a ramp flap with its deck in motion.
+    void sheets()
+    {
+        driver_.openExample("pump-skid");
+        driver_.window().readings().showPage("clashes");
+        driver_.until([this] { return driver_.session().staves()[1].solution != nullptr; }, "the take");
+        say("The pump skid, as built: " + driver_.valueOf("note 1 of as built") + "; with its stiffener: " + note(1));
+        driver_.session().showMode(1, 1);
+        driver_.pause(200);
+        canvas().setPhase(0.25);
+        picture("sheet-skid");
+        driver_.openExample("ramp-flap");
+        driver_.window().readings().showPage("energy");
+        const auto& solution = *driver_.session().live().solution;
+        int most = 1;
+        for (const auto& mode : solution.modes)
+            if (solution.participation.ofMovable(mode.number - 1, 2) > solution.participation.ofMovable(most - 1, 2))
+                most = mode.number;
+        say("The ramp flap: " + note(most));
+        driver_.session().showMode(0, most);
+        picture("sheet-flap");
     }
 
     static void sentence(Document& document, const char* kindKey,

@@ -18,6 +18,7 @@
 #include <BRep_Tool.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
 #include <GProp_GProps.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <Geom2d_Curve.hxx>
 #include <Geom_CylindricalSurface.hxx>
 #include <Standard_Failure.hxx>
@@ -100,7 +101,7 @@ struct JoinedFaces::Kernel {
         Eigen::Vector2d scale; ///< lengths of the derivatives by u and v
         std::vector<std::vector<Use>> loops;
         std::vector<Use> inner;
-        std::vector<TopoDS_Vertex> innerVertices;
+        std::vector<Eigen::Vector2d> innerVertices; ///< parameters
     };
     std::vector<TopoDS_Edge> edges;
     std::vector<Face> faces;
@@ -292,6 +293,19 @@ private:
             joined_->edgesOfMember[at].push_back(use);
     }
 
+    /// Where a point lies on a surface; within the turn that a round face covers.
+    static Eigen::Vector2d parametersOf(const BRepAdaptor_Surface& surface, const gp_Pnt& point)
+    {
+        const GeomAPI_ProjectPointOnSurf nearest(point, surface.Surface().Surface());
+        double u = 0.0, v = 0.0;
+        nearest.LowerDistanceParameters(u, v);
+        while (surface.IsUPeriodic() && u < surface.FirstUParameter() - 1e-9)
+            u += surface.UPeriod();
+        while (surface.IsUPeriodic() && u > surface.LastUParameter() + 1e-9)
+            u -= surface.UPeriod();
+        return {u, v};
+    }
+
     void addFace(const TopoDS_Face& face, int sheet)
     {
         JoinedFaces::Kernel::Face kernel{face, BRepAdaptor_Surface(face), {1.0, 1.0}, {}, {}, {}};
@@ -340,7 +354,7 @@ private:
             }
         for (TopExp_Explorer inner(face, TopAbs_VERTEX, TopAbs_EDGE); inner.More(); inner.Next()) {
             own.innerVertices.push_back(vertexOf(inner.Current()));
-            kernel.innerVertices.push_back(TopoDS::Vertex(inner.Current()));
+            kernel.innerVertices.push_back(parametersOf(surface, BRep_Tool::Pnt(TopoDS::Vertex(inner.Current()))));
         }
         joined_->faces.push_back(std::move(own));
         joined_->kernel_->faces.push_back(std::move(kernel));
@@ -415,8 +429,7 @@ Eigen::Vector2d JoinedFaces::insideFace(int face, int innerEdge, double share) c
 Eigen::Vector2d JoinedFaces::vertexOnFace(int face, int innerVertex) const
 {
     const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
-    const gp_Pnt2d place = BRep_Tool::Parameters(own.innerVertices[static_cast<std::size_t>(innerVertex)], own.face);
-    return own.scale.cwiseProduct(Eigen::Vector2d(place.X(), place.Y()));
+    return own.scale.cwiseProduct(own.innerVertices[static_cast<std::size_t>(innerVertex)]);
 }
 
 Eigen::Vector3d JoinedFaces::place(int face, const Eigen::Vector2d& own) const
