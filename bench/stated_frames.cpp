@@ -29,6 +29,16 @@ Model statedMast(long bays, long modes)
     return model;
 }
 
+Model statedPlate(long side, long modes)
+{
+    Model model;
+    say(model, "plate", {{"length", "10 m"}, {"width", "10 m"}, {"thickness", "40 mm"}, {"size", fmt::format("{} m", 10.0 / double(side))}});
+    say(model, "material", {});
+    say(model, "hold", {{"points", "edges of Plate"}, {"directions", "x y z"}});
+    say(model, "lowest", {{"count", std::to_string(modes)}});
+    return model;
+}
+
 Model statedHouse(long bays, long storeys, const std::string& at, const std::string& mass, long modes, long elements)
 {
     Model model;

@@ -108,11 +108,16 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
         for (int direction = 0; direction < 6; ++direction) {
             const auto at = static_cast<std::size_t>(direction);
             if (!hold.rigid[at] && hold.elastic[at] == 0.0) continue;
-            const int node = hold.point >= 0 ? hold.point : -1;
-            if (node < 0) { // along an edge: at its ends and at some places between, half as large
+            if (hold.point < 0) { // evenly along the edge, half as large
                 const auto& nodes = mesh.edgeNodes[static_cast<std::size_t>(hold.edge)];
-                const std::size_t step = std::max<std::size_t>(1, (nodes.size() - 1) / 4);
-                for (std::size_t place = 0; place < nodes.size(); place += step) {
+                double length = 0.0;
+                for (std::size_t place = 1; place < nodes.size(); ++place)
+                    length += (mesh.nodes[static_cast<std::size_t>(nodes[place])].place -
+                               mesh.nodes[static_cast<std::size_t>(nodes[place - 1])].place)
+                                  .norm();
+                const auto count = std::clamp<std::size_t>(static_cast<std::size_t>(length / (2.5 * size)), 1, nodes.size() - 1);
+                for (std::size_t which = 0; which < count; ++which) {
+                    const std::size_t place = (2 * which + 1) * (nodes.size() - 1) / (2 * count);
                     Symbol symbol{nodes[place], {}, {}, {}, theme.axis[direction % 3], hold.sentence};
                     SymbolBuilder builder(symbol);
                     if (direction >= 3)
@@ -123,7 +128,7 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
                 }
                 continue;
             }
-            Symbol symbol{node, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
+            Symbol symbol{hold.point, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
             SymbolBuilder builder(symbol);
             // Sideways wedges press from outside, the upright one from below.
             const Eigen::Vector3d axis = hold.axes.col(direction % 3);

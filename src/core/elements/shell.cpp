@@ -118,6 +118,39 @@ Eigen::Index at(std::size_t corner, int which)
     return 6 * static_cast<Eigen::Index>(corner) + which;
 }
 
+// What lies in the face (ux uy rz) and what does not (uz rx ry) know nothing of each other: each has three unknowns a
+// corner of its own, and two inside at the end.
+constexpr std::array<int, 3> inFace{0, 1, 5}, outOfFace{2, 3, 4};
+Eigen::Index own3(std::size_t corner, int which)
+{
+    return 3 * static_cast<Eigen::Index>(corner) + which;
+}
+using Square = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, 14, 14>;
+using Strip = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, 4, 14>;
+
+/// Both halves among the six unknowns of each corner.
+Eigen::MatrixXd together(const Square& face, const Square& out)
+{
+    const Eigen::Index corners = face.cols() / 3;
+    Eigen::MatrixXd all = Eigen::MatrixXd::Zero(6 * corners, 6 * corners);
+    for (Eigen::Index a = 0; a < 3 * corners; ++a)
+        for (Eigen::Index b = 0; b < 3 * corners; ++b) {
+            const auto i = static_cast<std::size_t>(a % 3), j = static_cast<std::size_t>(b % 3);
+            all(6 * (a / 3) + inFace[i], 6 * (b / 3) + inFace[j]) = face(a, b);
+            all(6 * (a / 3) + outOfFace[i], 6 * (b / 3) + outOfFace[j]) = out(a, b);
+        }
+    return all;
+}
+
+/// The rows of one half.
+Eigen::MatrixXd halfOf(const Eigen::MatrixXd& motions, const std::array<int, 3>& which)
+{
+    Eigen::MatrixXd half(motions.rows() / 2, motions.cols());
+    for (Eigen::Index row = 0; row < half.rows(); ++row)
+        half.row(row) = motions.row(6 * (row / 3) + which[static_cast<std::size_t>(row % 3)]);
+    return half;
+}
+
 /// Derivatives by x and y.
 Two gradient(const Jacobian& inverse, const Shape& shape)
 {
@@ -126,11 +159,11 @@ Two gradient(const Jacobian& inverse, const Shape& shape)
 
 /// The two displacements in the plane and their gradients (u,x u,y v,x v,y) by the unknowns and the bubble's two.
 struct Membrane {
-    Eigen::MatrixXd displacement, slopes;
+    Strip displacement, slopes;
 
     Membrane(const Interpolation& own, const Jacobian& inverse, double r, double s)
     {
-        const auto count = static_cast<Eigen::Index>(6 * own.corners());
+        const auto count = static_cast<Eigen::Index>(3 * own.corners());
         displacement.setZero(2, count + 2);
         slopes.setZero(4, count + 2);
         const auto put = [&](Eigen::Index column, const Shape& shape, const Two& factor) {
@@ -141,11 +174,11 @@ struct Membrane {
         };
         for (std::size_t i = 0; i < own.corners(); ++i) {
             const std::size_t next = (i + 1) % own.corners();
-            put(at(i, 0), own.corner(i, r, s), Two::UnitX());
-            put(at(i, 1), own.corner(i, r, s), Two::UnitY());
+            put(own3(i, 0), own.corner(i, r, s), Two::UnitX());
+            put(own3(i, 1), own.corner(i, r, s), Two::UnitY());
             const Two bulge = own.outward(i) / 8.0; // of the edge, for a turn of its second end beyond the first's
-            put(at(next, 5), own.edge(i, r, s), bulge);
-            put(at(i, 5), own.edge(i, r, s), -bulge);
+            put(own3(next, 2), own.edge(i, r, s), bulge);
+            put(own3(i, 2), own.edge(i, r, s), -bulge);
         }
         if (own.corners() == 4) {
             put(count, own.bubble(r, s), Two::UnitX());
@@ -155,63 +188,65 @@ struct Membrane {
 };
 
 /// Adds factor b' d b.
-void addProduct(Eigen::MatrixXd& sum, const Eigen::MatrixXd& b, const Eigen::MatrixXd& d, double factor)
+template <int rows>
+void addProduct(Square& sum, const Strip& b, const Eigen::Matrix<double, rows, rows>& d, double factor)
 {
-    sum.noalias() += factor * b.transpose() * (d * b);
+    const Strip db = factor * d.lazyProduct(b);
+    sum += b.transpose().lazyProduct(db);
 }
 
 /// How the last two unknowns, which no neighbour shares, follow from the others.
-Eigen::MatrixXd innerByOuter(const Eigen::MatrixXd& k)
+Strip innerByOuter(const Square& k)
 {
     const Eigen::Index outer = k.cols() - 2;
     return -k.bottomRightCorner<2, 2>().ldlt().solve(k.bottomLeftCorner(2, outer));
 }
 
-Eigen::MatrixXd condensed(const Eigen::MatrixXd& k)
+Square condensed(const Square& k)
 {
     const Eigen::Index outer = k.cols() - 2;
-    const Eigen::MatrixXd less = k.topLeftCorner(outer, outer) + k.topRightCorner(outer, 2) * innerByOuter(k);
+    const Square less = k.topLeftCorner(outer, outer) + k.topRightCorner(outer, 2).lazyProduct(innerByOuter(k));
     return (less + less.transpose()) / 2.0;
 }
 
-Eigen::MatrixXd membraneStiffness(const ShellElement& element)
+Square membraneStiffness(const ShellElement& element)
 {
     const Interpolation own(element);
-    const Eigen::Index count = element.unknowns();
+    const Eigen::Index count = element.unknowns() / 2;
     const double e = element.modulus, nu = element.poisson;
     Eigen::Matrix3d plane; // of exx eyy gxy
     plane << 1, nu, 0, nu, 1, 0, 0, 0, (1 - nu) / 2;
     plane *= e / (1 - nu * nu);
     Eigen::Matrix<double, 3, 4> strains;
     strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
-    Eigen::MatrixXd k = Eigen::MatrixXd::Zero(count + 2, count + 2);
+    Square k = Square::Zero(count + 2, count + 2);
     Eigen::RowVectorXd spin = Eigen::RowVectorXd::Zero(count + 2); // integral of the rotation less the turn
     double volume = 0.0, area = 0.0;
     for (const auto& [r, s, weight] : own.fine()) {
         const Jacobian j = own.jacobian(r, s);
         const double da = weight * j.determinant();
         const Membrane field(own, j.inverse(), r, s);
-        addProduct(k, strains * field.slopes, plane, own.thickness(r, s) * da);
+        addProduct<3>(k, strains.lazyProduct(field.slopes), plane, own.thickness(r, s) * da);
         spin += da / 2.0 * (field.slopes.row(2) - field.slopes.row(1));
         for (std::size_t i = 0; i < own.corners(); ++i)
-            spin[at(i, 5)] -= da * own.corner(i, r, s).value;
+            spin[own3(i, 2)] -= da * own.corner(i, r, s).value;
         volume += own.thickness(r, s) * da;
         area += da;
     }
     spin /= area;
-    k.noalias() += element.drilling * e / (2 + 2 * nu) * volume * spin.transpose() * spin;
-    return own.corners() == 4 ? condensed(k) : Eigen::MatrixXd(k.topLeftCorner(count, count));
+    k += element.drilling * e / (2 + 2 * nu) * volume * spin.transpose().lazyProduct(spin);
+    return own.corners() == 4 ? condensed(k) : Square(k.topLeftCorner(count, count));
 }
 
 /// Plate: w, and the turns as bx = ry, by = -rx; the bubble's two at the end, for three corners.
 class Plate {
 public:
-    explicit Plate(const ShellElement& element) : own_(element), count_(element.unknowns()) {}
+    explicit Plate(const ShellElement& element) : own_(element), count_(element.unknowns() / 2) {}
 
     /// Curvatures bx,x by,y bx,y + by,x.
-    Eigen::MatrixXd curvature(const Jacobian& inverse, double r, double s) const
+    Strip curvature(const Jacobian& inverse, double r, double s) const
     {
-        Eigen::MatrixXd b = Eigen::MatrixXd::Zero(3, count_ + 2);
+        Strip b = Strip::Zero(3, count_ + 2);
         const auto put = [&](Eigen::Index ofX, Eigen::Index ofY, double signY, const Shape& shape) {
             const Two by = gradient(inverse, shape);
             b(0, ofX) += by.x();
@@ -220,36 +255,36 @@ public:
             b(2, ofY) += signY * by.x();
         };
         for (std::size_t i = 0; i < own_.corners(); ++i)
-            put(at(i, 4), at(i, 3), -1.0, own_.corner(i, r, s));
+            put(own3(i, 2), own3(i, 1), -1.0, own_.corner(i, r, s));
         if (own_.corners() == 3) put(count_, count_ + 1, 1.0, own_.bubble(r, s));
         return b;
     }
 
     /// Transverse shears xz, yz from those sampled where they are right.
-    Eigen::MatrixXd shear(const Jacobian& inverse, double r, double s) const
+    Strip shear(const Jacobian& inverse, double r, double s) const
     {
-        return inverse * (own_.corners() == 4 ? ofFour(r, s) : ofThree(r, s));
+        return inverse.lazyProduct(own_.corners() == 4 ? ofFour(r, s) : ofThree(r, s));
     }
 
 private:
     /// w,r + b . x,r and the same by s.
-    Eigen::MatrixXd sampled(double r, double s) const
+    Strip sampled(double r, double s) const
     {
         const Jacobian j = own_.jacobian(r, s);
-        Eigen::MatrixXd g = Eigen::MatrixXd::Zero(2, count_ + 2);
+        Strip g = Strip::Zero(2, count_ + 2);
         for (std::size_t i = 0; i < own_.corners(); ++i) {
             const Shape n = own_.corner(i, r, s);
-            g.col(at(i, 2)) += Two(n.r, n.s);
-            g.col(at(i, 4)) += n.value * j.col(0);
-            g.col(at(i, 3)) -= n.value * j.col(1);
+            g.col(own3(i, 0)) += Two(n.r, n.s);
+            g.col(own3(i, 2)) += n.value * j.col(0);
+            g.col(own3(i, 1)) -= n.value * j.col(1);
         }
         if (own_.corners() == 3) g.rightCols<2>() = own_.bubble(r, s).value * j;
         return g;
     }
     /// Dvorkin and Bathe 1984: each along its own edges, linear between them.
-    Eigen::MatrixXd ofFour(double r, double s) const
+    Strip ofFour(double r, double s) const
     {
-        Eigen::MatrixXd g(2, count_ + 2);
+        Strip g(2, count_ + 2);
         g.row(0) = (1 - s) / 2 * sampled(0, -1).row(0) + (1 + s) / 2 * sampled(0, 1).row(0);
         g.row(1) = (1 - r) / 2 * sampled(-1, 0).row(1) + (1 + r) / 2 * sampled(1, 0).row(1);
         return g;
@@ -257,16 +292,16 @@ private:
     /// Lee, Lee and Bathe 2014, with their tying points. How far the last three lie from the middle gives the twist of
     /// the turns its stiffness: as they have it next to none; here that of bending, about, so that it is no mechanism
     /// of the element and locks it no more than their choice does.
-    Eigen::MatrixXd ofThree(double r, double s) const
+    Strip ofThree(double r, double s) const
     {
         constexpr double a = 1.0 / 6.0, b = 2.0 / 3.0, c = 1.0 / 3.0;
         const double d = std::min(a, 0.25 * own_.thickness(c, c) / std::sqrt(own_.jacobian(c, c).determinant() / 2.0));
-        const Eigen::MatrixXd first = sampled(a, b), second = sampled(b, a), third = sampled(a, a),
+        const Strip first = sampled(a, b), second = sampled(b, a), third = sampled(a, a),
                               fourth = sampled(c + d, c - 2 * d), fifth = sampled(c - 2 * d, c + d),
                               sixth = sampled(c + d, c + d);
         const Eigen::RowVectorXd even = (third.row(0) + third.row(1)) / 3.0,
                                  twist = sixth.row(0) - fourth.row(0) - sixth.row(1) + fifth.row(1);
-        Eigen::MatrixXd g(2, count_ + 2);
+        Strip g(2, count_ + 2);
         g.row(0) = 2.0 / 3.0 * (second.row(0) - second.row(1) / 2.0) + even + (3 * s - 1) / 3.0 * twist;
         g.row(1) = 2.0 / 3.0 * (first.row(1) - first.row(0) / 2.0) + even + (1 - 3 * r) / 3.0 * twist;
         return g;
@@ -278,13 +313,13 @@ private:
 
 /// Bending and transverse shear with the inner two unknowns.
 struct PlateStiffness {
-    Eigen::MatrixXd bending, shear;
+    Square bending, shear;
 
     explicit PlateStiffness(const ShellElement& element)
     {
         const Interpolation own(element);
         const Plate plate(element);
-        const Eigen::Index count = element.unknowns();
+        const Eigen::Index count = element.unknowns() / 2;
         const double e = element.modulus, nu = element.poisson;
         Eigen::Matrix3d flexure;
         flexure << 1, nu, 0, nu, 1, 0, 0, 0, (1 - nu) / 2;
@@ -294,16 +329,16 @@ struct PlateStiffness {
         for (const auto& [r, s, weight] : own.coarse()) {
             const Jacobian j = own.jacobian(r, s), inverse = j.inverse();
             const double da = weight * j.determinant(), t = own.thickness(r, s);
-            addProduct(bending, plate.curvature(inverse, r, s), flexure, t * t * t * da);
-            addProduct(shear, plate.shear(inverse, r, s), Eigen::Matrix2d::Identity(),
+            addProduct<3>(bending, plate.curvature(inverse, r, s), flexure, t * t * t * da);
+            addProduct<2>(shear, plate.shear(inverse, r, s), Eigen::Matrix2d::Identity(),
                        shearCorrection * e / (2 + 2 * nu) * t * da);
         }
     }
-    Eigen::MatrixXd together(const ShellElement& element) const
+    Square both(const ShellElement& element) const
     {
-        const Eigen::MatrixXd k = bending + shear;
+        const Square k = bending + shear;
         if (element.corner.size() == 3) return condensed(k);
-        return k.topLeftCorner(element.unknowns(), element.unknowns());
+        return k.topLeftCorner(element.unknowns() / 2, element.unknowns() / 2);
     }
 };
 
@@ -321,34 +356,34 @@ double ShellElement::area() const
 
 Eigen::MatrixXd stiffness(const ShellElement& element)
 {
-    return membraneStiffness(element) + PlateStiffness(element).together(element);
+    return together(membraneStiffness(element), PlateStiffness(element).both(element));
 }
 
 Eigen::MatrixXd consistentMass(const ShellElement& element)
 {
     const Interpolation own(element);
-    const Eigen::Index count = element.unknowns();
-    Eigen::MatrixXd m = Eigen::MatrixXd::Zero(count, count);
+    const Eigen::Index count = element.unknowns() / 2;
+    Square face = Square::Zero(count, count), out = face;
     for (const auto& [r, s, weight] : own.fine()) {
         const Jacobian j = own.jacobian(r, s);
         const double t = own.thickness(r, s), mass = weight * j.determinant() * element.density * t;
         const Membrane field(own, j.inverse(), r, s);
-        addProduct(m, field.displacement.leftCols(count), Eigen::Matrix2d::Identity(), mass);
-        Eigen::MatrixXd normal = Eigen::MatrixXd::Zero(3, count);
+        addProduct<2>(face, field.displacement.leftCols(count), Eigen::Matrix2d::Identity(), mass);
+        Strip normal = Strip::Zero(3, count);
         for (std::size_t i = 0; i < own.corners(); ++i) {
             for (int which = 0; which < 3; ++which)
-                normal(which, at(i, 2 + which)) = own.corner(i, r, s).value;
+                normal(which, own3(i, which)) = own.corner(i, r, s).value;
             // Along an edge the shear is even, so that the deflection is bent by the turns of its ends.
             const std::size_t next = (i + 1) % own.corners();
             const Two bulge = own.outward(i) * own.edge(i, r, s).value / 8.0; // (dy, -dx): of rx and ry
             for (int which = 0; which < 2; ++which) {
-                normal(0, at(next, 3 + which)) -= bulge[which];
-                normal(0, at(i, 3 + which)) += bulge[which];
+                normal(0, own3(next, 1 + which)) -= bulge[which];
+                normal(0, own3(i, 1 + which)) += bulge[which];
             }
         }
-        addProduct(m, normal, Eigen::Vector3d(1.0, t * t / 12.0, t * t / 12.0).asDiagonal().toDenseMatrix(), mass);
+        addProduct<3>(out, normal, Eigen::Vector3d(1.0, t * t / 12.0, t * t / 12.0).asDiagonal().toDenseMatrix(), mass);
     }
-    return (m + m.transpose()) / 2.0;
+    return together((face + face.transpose()) / 2.0, (out + out.transpose()) / 2.0);
 }
 
 Eigen::MatrixXd lumpedMass(const ShellElement& element)
@@ -393,13 +428,14 @@ Eigen::MatrixXd lumpedOverArea(const ShellElement& element, const Eigen::Matrix3
 ShellEnergy strainEnergy(const ShellElement& element, const Eigen::MatrixXd& motions)
 {
     const PlateStiffness plate(element);
-    Eigen::MatrixXd all = Eigen::MatrixXd::Zero(motions.rows() + 2, motions.cols());
-    all.topRows(motions.rows()) = motions;
-    if (element.corner.size() == 3) all.bottomRows<2>() = innerByOuter(plate.bending + plate.shear) * motions;
-    const auto half = [](const Eigen::MatrixXd& k, const Eigen::MatrixXd& d) {
+    const Eigen::MatrixXd face = halfOf(motions, inFace), out = halfOf(motions, outOfFace);
+    Eigen::MatrixXd all = Eigen::MatrixXd::Zero(out.rows() + 2, out.cols());
+    all.topRows(out.rows()) = out;
+    if (element.corner.size() == 3) all.bottomRows<2>() = innerByOuter(plate.bending + plate.shear) * out;
+    const auto half = [](const Square& k, const Eigen::MatrixXd& d) {
         return Eigen::RowVectorXd((d.array() * (k * d).array()).colwise().sum() / 2.0);
     };
-    return {half(membraneStiffness(element), motions), half(plate.bending, all), half(plate.shear, all)};
+    return {half(membraneStiffness(element), face), half(plate.bending, all), half(plate.shear, all)};
 }
 
 } // namespace undisona

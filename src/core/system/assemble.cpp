@@ -80,6 +80,7 @@ public:
     /// Pieces of sheet and what is spread over them.
     void sheets()
     {
+        useBlasThreads(1); // its threads would spin beside ours
         const std::size_t count = mesh_.shells.size(), before = system_.parts.size();
         system_.shells.resize(count);
         system_.parts.resize(before + count * (1 + structure_.areaMasses.size()));
@@ -102,10 +103,9 @@ public:
                 };
                 Part* part = &system_.parts[before + at * (1 + structure_.areaMasses.size())];
                 fill(*part, PartKind::sheet, structure_.frame.sheets[sheet].sentence);
-                part->stiffness = toOwn.transpose() * stiffness(equations.element) * toOwn;
-                part->mass = toOwn.transpose() *
-                             (structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element)) *
-                             toOwn;
+                part->stiffness = carriedBlocks(stiffness(equations.element), toOwn, shell);
+                part->mass = carriedBlocks(
+                    structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element), toOwn, shell);
                 for (const AreaMass* mass : masses[sheet]) {
                     fill(*++part, PartKind::areaMass, mass->sentence);
                     const Eigen::Matrix3d inAxes =
@@ -163,9 +163,47 @@ public:
     }
 
 private:
+    /// A' matrix A; by blocks of a corner each where corners move freely of each other, which is the usual case.
+    Eigen::MatrixXd carriedBlocks(const Eigen::MatrixXd& matrix, const Eigen::MatrixXd& a, const MeshShell& shell) const
+    {
+        const auto corners = static_cast<Eigen::Index>(shell.corners());
+        bool free = a.cols() == 6 * corners;
+        for (std::size_t corner = 0; corner < shell.corners() && free; ++corner)
+            free = system_.motions.nodes[static_cast<std::size_t>(shell.nodes[corner])].unknowns.size() == 6;
+        if (!free) return a.transpose() * matrix * a;
+        Eigen::MatrixXd carried(6 * corners, 6 * corners);
+        for (Eigen::Index j = 0; j < 6 * corners; j += 6)
+            for (Eigen::Index i = 0; i <= j; i += 6) {
+                const Matrix6 left = a.block<6, 6>(i, i), right = a.block<6, 6>(j, j), own = matrix.block<6, 6>(i, j);
+                const Matrix6 half = own.lazyProduct(right);
+                carried.block<6, 6>(i, j) = left.transpose().lazyProduct(half);
+                if (i < j) carried.block<6, 6>(j, i) = carried.block<6, 6>(i, j).transpose();
+            }
+        return carried;
+    }
+
     /// The unknowns that move a piece of sheet, and its own motions by them.
     std::pair<std::vector<int>, Eigen::MatrixXd> ownMotions(const MeshShell& shell, const ShellEquations& equations) const
     {
+        std::vector<int> unknowns;
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            const auto& own = system_.motions.nodes[static_cast<std::size_t>(shell.nodes[corner])].unknowns;
+            unknowns.insert(unknowns.end(), own.begin(), own.end());
+        }
+        std::vector<int> once = unknowns;
+        std::sort(once.begin(), once.end());
+        if (std::adjacent_find(once.begin(), once.end()) == once.end()) { // no two corners move with one body
+            const Eigen::MatrixXd toOwn = equations.toOwn();
+            Eigen::MatrixXd motions = Eigen::MatrixXd::Zero(toOwn.rows(), static_cast<Eigen::Index>(unknowns.size()));
+            Eigen::Index column = 0;
+            for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+                const auto& basis = system_.motions.nodes[static_cast<std::size_t>(shell.nodes[corner])].basis;
+                const auto row = 6 * static_cast<Eigen::Index>(corner);
+                motions.block(row, column, 6, basis.cols()) = toOwn.block<6, 6>(row, row).lazyProduct(basis);
+                column += basis.cols();
+            }
+            return {std::move(unknowns), std::move(motions)};
+        }
         Combination nodes(6 * static_cast<Eigen::Index>(shell.corners()));
         for (std::size_t corner = 0; corner < shell.corners(); ++corner)
             addNode(nodes, 6 * static_cast<Eigen::Index>(corner), shell.nodes[corner], Matrix6::Identity());
