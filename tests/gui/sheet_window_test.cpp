@@ -57,7 +57,14 @@ TEST(Sheet, APlateWithFourHolesIsDrawnHeldAndSolvedByTheKeyboardAlone)
     driver.solved();
     SaidModel same;
     same.say("plate", {{"name", "Lid"}, {"length", "900 mm"}, {"width", "600 mm"}, {"thickness", "5 mm"}})
-        .say("hole-grid", {{"columns", "2"}, {"lines", "2"}, {"diameter", "120 mm"}, {"sheet", "Lid"}, {"x", "200 mm"}, {"y", "150 mm"}, {"apart-x", "500 mm"}, {"apart-y", "300 mm"}})
+        .say("hole-grid", {{"columns", "2"},
+                           {"lines", "2"},
+                           {"diameter", "120 mm"},
+                           {"sheet", "Lid"},
+                           {"x", "200 mm"},
+                           {"y", "150 mm"},
+                           {"apart-x", "500 mm"},
+                           {"apart-y", "300 mm"}})
         .say("material")
         .say("hold", {{"points", "edges of Lid"}, {"directions", "all"}})
         .say("lowest", {{"count", "12"}});

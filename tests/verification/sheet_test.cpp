@@ -23,7 +23,11 @@ SaidModel plate(double length, double width, double h, double size)
 {
     SaidModel model;
     model.material("200 GPa", "0.3", "8000 kg/m3")
-        .say("plate", {{"name", "Plate"}, {"length", metres(length)}, {"width", metres(width)}, {"thickness", metres(h)}, {"size", metres(size)}});
+        .say("plate", {{"name", "Plate"},
+                       {"length", metres(length)},
+                       {"width", metres(width)},
+                       {"thickness", metres(h)},
+                       {"size", metres(size)}});
     return model;
 }
 
@@ -41,7 +45,8 @@ SaidModel supported(double length, double width, double h, double size, int mode
 /// Mindlin's plate, supported hard, wave number k: the lower root of his two coupled motions.
 double mindlin(double k2, double h)
 {
-    const double shear = 5.0 / 6.0 * E / (2 + 2 * nu) * h, d = rigidity(h), mass = rho * h, rotary = rho * h * h * h / 12;
+    const double shear = 5.0 / 6.0 * E / (2 + 2 * nu) * h, d = rigidity(h), mass = rho * h,
+                 rotary = rho * h * h * h / 12;
     // (S k2 - m w2)(D k2 + S - I w2) = S^2 k2
     const double a = mass * rotary, b = -(mass * (d * k2 + shear) + rotary * shear * k2), c = shear * k2 * d * k2;
     return std::sqrt((-b - std::sqrt(b * b - 4 * a * c)) / (2 * a)) / (2 * pi);
@@ -107,9 +112,7 @@ TEST(SupportedPlate, ThinnessLeavesTheErrorAsItIs)
     // Kirchhoff's limit the frequency goes with the thickness, so that a fine mesh at 1e-3 serves all thinner ones.
     const auto found = [](double skew, double h, double size) {
         SaidModel model;
-        const auto corner = [&](double x, double y) {
-            return metres(x + skew * y) + " | " + metres(y) + " | 0 m\n";
-        };
+        const auto corner = [&](double x, double y) { return metres(x + skew * y) + " | " + metres(y) + " | 0 m\n"; };
         model.material("200 GPa", "0.3", "8000 kg/m3")
             .say("plate-through", {{"name", "Plate"},
                                    {"rows", corner(0, 0) + corner(1, 0) + corner(1, 0.8) + corner(0, 0.8)},
@@ -143,10 +146,11 @@ TEST(TaperedMembrane, HasItsPublishedFrequencies)
     const double expected[] = {44.623, 130.03, 162.70, 246.05, 379.90, 391.44};
     SaidModel model;
     model.material("200 GPa", "0.3", "8000 kg/m3")
-        .say("plate-through", {{"name", "Plate"},
-                               {"rows", "0 m | -2.5 m | 0 m\n10 m | -0.5 m | 0 m\n10 m | 0.5 m | 0 m\n0 m | 2.5 m | 0 m"},
-                               {"thickness", "0.05 m"},
-                               {"size", "0.3 m"}})
+        .say("plate-through",
+             {{"name", "Plate"},
+              {"rows", "0 m | -2.5 m | 0 m\n10 m | -0.5 m | 0 m\n10 m | 0.5 m | 0 m\n0 m | 2.5 m | 0 m"},
+              {"thickness", "0.05 m"},
+              {"size", "0.3 m"}})
         .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
         .say("up-to", {{"frequency", "395 Hz"}, {"most", "400"}});
     const auto found = inPlane(*model.solved());
@@ -175,11 +179,12 @@ namespace {
 /// The lowest frequency of Fluegge's cylinder between shear diaphragms, n waves round and m half waves along.
 double fluegge(double radius, double length, double h, int m, int n)
 {
-    const double s = m * pi * radius / length, k = h * h / (12 * radius * radius), a = (1 - nu) / 2, b = (1 + nu) / 2, q = n;
+    const double s = m * pi * radius / length, k = h * h / (12 * radius * radius), a = (1 - nu) / 2, b = (1 + nu) / 2,
+                 q = n;
     // u = A cos(s x) cos(n t), v = B sin(s x) sin(n t), w = C sin(s x) cos(n t), x along in radii.
     Eigen::Matrix3d l;
     l << s * s + a * (1 + k) * q * q, -b * s * q, -nu * s - k * (s * s * s - a * s * q * q), //
-        -b * s * q, a * s * s * (1 + 3 * k) + q * q, q + k * (3 - nu) / 2 * s * s * q,        //
+        -b * s * q, a * s * s * (1 + 3 * k) + q * q, q + k * (3 - nu) / 2 * s * s * q,       //
         -nu * s - k * (s * s * s - a * s * q * q), q + k * (3 - nu) / 2 * s * s * q,
         1 + k * (std::pow(s * s + q * q, 2) - 2 * q * q + 1);
     const double omega2 = Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(l).eigenvalues()[0];
@@ -193,7 +198,8 @@ TEST(CylinderShell, BetweenDiaphragmsAgreesWithFlueggeInPairs)
     const double radius = 0.3, length = 0.9, h = 0.003;
     SaidModel model;
     model.material("200 GPa", "0.3", "8000 kg/m3")
-        .say("cylinder-shell", {{"name", "Shell"}, {"diameter", "0.6 m"}, {"length", "0.9 m"}, {"thickness", "3 mm"}, {"size", "0.02 m"}})
+        .say("cylinder-shell",
+             {{"name", "Shell"}, {"diameter", "0.6 m"}, {"length", "0.9 m"}, {"thickness", "3 mm"}, {"size", "0.02 m"}})
         .say("hold", {{"points", "edges at z = 0 m"}, {"directions", "x y"}})
         .say("hold", {{"points", "edges at z = 0.9 m"}, {"directions", "x y"}})
         .say("lowest", {{"count", "18"}});
@@ -238,7 +244,8 @@ TEST(Strip, AsMemberAndAsSheetAgree)
     const auto ofMember = member.solved(), ofSheet = sheet.solved();
     for (int which = 0; which < 3; ++which) {
         EXPECT_NEAR(frequency(*ofSheet, 2, which) / frequency(*ofMember, 2, which), 1.0, 1e-2) << "across " << which;
-        EXPECT_NEAR(frequency(*ofSheet, 1, which) / frequency(*ofMember, 1, which), 1.0, 1e-2) << "in its face " << which;
+        EXPECT_NEAR(frequency(*ofSheet, 1, which) / frequency(*ofMember, 1, which), 1.0, 1e-2)
+            << "in its face " << which;
     }
 }
 
@@ -247,9 +254,19 @@ TEST(StiffenedPlate, OffsetMemberAndRibAgree)
     const auto stiffened = [](bool asSheet) {
         SaidModel model = plate(1.6, 1.0, 0.01, 0.05);
         if (asSheet)
-            model.say("rib", {{"name", "Rib"}, {"from", "0, 0.5, 0 m"}, {"to", "1.6, 0.5, 0 m"}, {"height", "0.08 m"}, {"thickness", "12 mm"}, {"size", "0.02 m"}});
+            model.say("rib", {{"name", "Rib"},
+                              {"from", "0, 0.5, 0 m"},
+                              {"to", "1.6, 0.5, 0 m"},
+                              {"height", "0.08 m"},
+                              {"thickness", "12 mm"},
+                              {"size", "0.02 m"}});
         else
-            model.say("run", {{"name", "Rib"}, {"from", "0, 0.5, 0 m"}, {"to", "1.6, 0.5, 0 m"}, {"parts", "1"}, {"section", "rectangle 80x12 mm"}})
+            model
+                .say("run", {{"name", "Rib"},
+                             {"from", "0, 0.5, 0 m"},
+                             {"to", "1.6, 0.5, 0 m"},
+                             {"parts", "1"},
+                             {"section", "rectangle 80x12 mm"}})
                 .say("offset", {{"members", "Rib"}, {"offset", "0, 0, 40 mm"}});
         return model.say("hold", {{"points", "edges at x = 0 m of Plate"}, {"directions", "x y z"}})
             .say("hold", {{"points", "edges at x = 1.6 m of Plate"}, {"directions", "y z"}})
@@ -294,9 +311,20 @@ TEST(Sheets, TheDrillingStiffnessIsOfNoInfluence)
     // A folded box and a curved panel, both free, with a tenth and with ten times of it.
     SaidModel box, panel;
     box.material("200 GPa", "0.3", "8000 kg/m3")
-        .say("sheet-box", {{"name", "Box"}, {"x", "0.6 m"}, {"y", "0.4 m"}, {"z", "0.3 m"}, {"open", "open above"}, {"thickness", "3 mm"}, {"size", "0.075 m"}});
+        .say("sheet-box", {{"name", "Box"},
+                           {"x", "0.6 m"},
+                           {"y", "0.4 m"},
+                           {"z", "0.3 m"},
+                           {"open", "open above"},
+                           {"thickness", "3 mm"},
+                           {"size", "0.075 m"}});
     panel.material("200 GPa", "0.3", "8000 kg/m3")
-        .say("cylinder-shell", {{"name", "Panel"}, {"diameter", "1.2 m"}, {"length", "0.5 m"}, {"angle", "70 deg"}, {"thickness", "4 mm"}, {"size", "0.06 m"}});
+        .say("cylinder-shell", {{"name", "Panel"},
+                                {"diameter", "1.2 m"},
+                                {"length", "0.5 m"},
+                                {"angle", "70 deg"},
+                                {"thickness", "4 mm"},
+                                {"size", "0.06 m"}});
     for (const SaidModel* model : {&box, &panel}) {
         const Structure structure = buildStructure(model->model()).structure;
         const FrameMesh mesh = meshOf(structure, {}, proposeSheetSizes(structure, 0.0));
@@ -310,7 +338,8 @@ TEST(Sheets, TheDrillingStiffnessIsOfNoInfluence)
                 system.parts[at].stiffness = own.transpose() * stiffness(system.shells[at].element) * own;
             }
             std::tie(system.stiffness, system.mass) = sumParts(system.size(), system.parts, {});
-            return Eigen::VectorXd((*ModeExtractor::prepare(system, progress))->find({.most = 16}).lambda.tail(10).cwiseSqrt());
+            return Eigen::VectorXd(
+                (*ModeExtractor::prepare(system, progress))->find({.most = 16}).lambda.tail(10).cwiseSqrt());
         };
         const Eigen::VectorXd usual = frequencies(1.0);
         for (const double factor : {0.1, 10.0})
@@ -321,7 +350,15 @@ TEST(Sheets, TheDrillingStiffnessIsOfNoInfluence)
 TEST(Sheets, WeighWhatTheyShould)
 {
     SaidModel model = plate(2.0, 1.0, 0.01, 0.1);
-    model.say("hole-grid", {{"columns", "4"}, {"lines", "2"}, {"diameter", "200 mm"}, {"sheet", "Plate"}, {"x", "0.4 m"}, {"y", "0.3 m"}, {"apart-x", "0.4 m"}, {"apart-y", "0.4 m"}})
+    model
+        .say("hole-grid", {{"columns", "4"},
+                           {"lines", "2"},
+                           {"diameter", "200 mm"},
+                           {"sheet", "Plate"},
+                           {"x", "0.4 m"},
+                           {"y", "0.3 m"},
+                           {"apart-x", "0.4 m"},
+                           {"apart-y", "0.4 m"}})
         .say("mass-over", {{"mass", "12 kg/m2"}, {"sheets", "Plate"}})
         .say("mass-spread", {{"mass", "30 kg"}, {"sheets", "Plate"}})
         .say("lowest", {{"count", "7"}});
@@ -356,7 +393,8 @@ TEST(Sheets, WhatCannotBeIsSaidWithItsPlace)
     const SaidModel bare = plate(2.0, 1.0, 0.01, 0.1);
     const auto holed = [&](const char* x, const char* sheet) {
         SaidModel model = bare;
-        return complaint(model.say("holes", {{"diameter", "0.3 m"}, {"sheet", sheet}, {"rows", std::string(x) + " | 0.5 m"}}));
+        return complaint(
+            model.say("holes", {{"diameter", "0.3 m"}, {"sheet", sheet}, {"rows", std::string(x) + " | 0.5 m"}}));
     };
     EXPECT_EQ(holed("1 m", "Plate"), "");
     EXPECT_NE(holed("1.9 m", "Plate").find("does not lie within Plate"), std::string::npos);
@@ -369,11 +407,14 @@ TEST(Sheets, WhatCannotBeIsSaidWithItsPlace)
     };
     EXPECT_NE(cornered("0 m | 0 m | 0 m\n1 m | 0 m | 0 m").find("three corners"), std::string::npos);
     EXPECT_NE(cornered("0 m | 0 m | 0 m\n1 m | 0 m | 0 m\n2 m | 0 m | 0 m").find("on one line"), std::string::npos);
-    EXPECT_NE(cornered("0 m | 0 m | 0 m\n1 m | 0 m | 0 m\n1 m | 1 m | 0.2 m\n0 m | 1 m | 0 m").find("out of the plane"), std::string::npos);
-    EXPECT_NE(cornered("0 m | 0 m | 0 m\n1 m | 1 m | 0 m\n1 m | 0 m | 0 m\n0 m | 1 m | 0 m").find("on one line"), std::string::npos)
+    EXPECT_NE(cornered("0 m | 0 m | 0 m\n1 m | 0 m | 0 m\n1 m | 1 m | 0.2 m\n0 m | 1 m | 0 m").find("out of the plane"),
+              std::string::npos);
+    EXPECT_NE(cornered("0 m | 0 m | 0 m\n1 m | 1 m | 0 m\n1 m | 0 m | 0 m\n0 m | 1 m | 0 m").find("on one line"),
+              std::string::npos)
         << "crossed, it has no area";
     SaidModel twice = bare;
-    twice.say("plate", {{"name", "Other"}, {"length", "1 m"}, {"width", "1 m"}, {"at", "0.5, 0, 0 m"}, {"thickness", "5 mm"}});
+    twice.say("plate",
+              {{"name", "Other"}, {"length", "1 m"}, {"width", "1 m"}, {"at", "0.5, 0, 0 m"}, {"thickness", "5 mm"}});
     EXPECT_NE(complaint(twice).find("Other lies in Plate"), std::string::npos) << complaint(twice);
     SaidModel unsaid;
     unsaid.say("plate", {{"name", "Plate"}});
@@ -387,7 +428,13 @@ TEST(Sheets, BoxesShareTheirEdges)
 {
     SaidModel model;
     model.material("200 GPa", "0.3", "8000 kg/m3")
-        .say("sheet-box", {{"name", "Box"}, {"x", "0.6 m"}, {"y", "0.4 m"}, {"z", "0.3 m"}, {"open", "open above"}, {"thickness", "2 mm"}, {"size", "0.05 m"}})
+        .say("sheet-box", {{"name", "Box"},
+                           {"x", "0.6 m"},
+                           {"y", "0.4 m"},
+                           {"z", "0.3 m"},
+                           {"open", "open above"},
+                           {"thickness", "2 mm"},
+                           {"size", "0.05 m"}})
         .say("lowest", {{"count", "10"}});
     const auto solution = model.solved();
     EXPECT_EQ(solution->structure->frame.faces->edges.size(), 12u);

@@ -9,7 +9,8 @@ namespace {
 
 using Corners = std::vector<Eigen::Vector2d>;
 
-const Corners quadrilateral{{0.1, -0.05}, {1.2, 0.1}, {0.9, 0.8}, {-0.1, 0.6}}, triangle{{0.1, -0.05}, {1.2, 0.1}, {0.3, 0.8}};
+const Corners quadrilateral{{0.1, -0.05}, {1.2, 0.1}, {0.9, 0.8}, {-0.1, 0.6}},
+    triangle{{0.1, -0.05}, {1.2, 0.1}, {0.3, 0.8}};
 
 ShellElement shell(Corners corners, double thickness = 0.02)
 {
@@ -121,11 +122,19 @@ TEST(Shell, ConstantMembraneStrainsAreExactOnADistortedPatch)
         const Patch patch(corners);
         const Eigen::MatrixXd k = patch.stiffnessOf(0.02);
         const Eigen::VectorXd none = Eigen::VectorXd::Zero(k.rows());
-        EXPECT_LT(strayOf(patch, k, [](double x, double) { return six(x, 0, 0, 0, 0, 0); }, none), 1e-9);
-        EXPECT_LT(strayOf(patch, k, [](double, double y) { return six(0, y, 0, 0, 0, 0); }, none), 1e-9);
-        EXPECT_LT(strayOf(patch, k, [](double x, double y) { return six(y, x, 0, 0, 0, 0); }, none), 1e-9);
+        EXPECT_LT(strayOf(
+                      patch, k, [](double x, double) { return six(x, 0, 0, 0, 0, 0); }, none),
+                  1e-9);
+        EXPECT_LT(strayOf(
+                      patch, k, [](double, double y) { return six(0, y, 0, 0, 0, 0); }, none),
+                  1e-9);
+        EXPECT_LT(strayOf(
+                      patch, k, [](double x, double y) { return six(y, x, 0, 0, 0, 0); }, none),
+                  1e-9);
         // Simple shear: half of it is a rotation, which the turns about z follow.
-        EXPECT_LT(strayOf(patch, k, [](double, double y) { return six(y, 0, 0, 0, 0, -0.5); }, none), 1e-9);
+        EXPECT_LT(strayOf(
+                      patch, k, [](double, double y) { return six(y, 0, 0, 0, 0, -0.5); }, none),
+                  1e-9);
     }
 }
 
@@ -136,9 +145,15 @@ TEST(Shell, ConstantCurvaturesAreExactOnADistortedPatch)
             const Patch patch(corners);
             const Eigen::MatrixXd k = patch.stiffnessOf(thickness);
             const Eigen::VectorXd none = Eigen::VectorXd::Zero(k.rows());
-            EXPECT_LT(strayOf(patch, k, [](double x, double) { return six(0, 0, x * x / 2, 0, -x, 0); }, none), 1e-9);
-            EXPECT_LT(strayOf(patch, k, [](double, double y) { return six(0, 0, y * y / 2, y, 0, 0); }, none), 1e-9);
-            EXPECT_LT(strayOf(patch, k, [](double x, double y) { return six(0, 0, x * y, x, -y, 0); }, none), 1e-9);
+            EXPECT_LT(strayOf(
+                          patch, k, [](double x, double) { return six(0, 0, x * x / 2, 0, -x, 0); }, none),
+                      1e-9);
+            EXPECT_LT(strayOf(
+                          patch, k, [](double, double y) { return six(0, 0, y * y / 2, y, 0, 0); }, none),
+                      1e-9);
+            EXPECT_LT(strayOf(
+                          patch, k, [](double x, double y) { return six(0, 0, x * y, x, -y, 0); }, none),
+                      1e-9);
         }
 }
 
@@ -165,7 +180,8 @@ TEST(Shell, ConstantTransverseShearIsExactUnderTheCouplesThatBalanceIt)
             }
             EXPECT_NEAR(couple.x(), -shear * b * element.area(), 1e-9 * shear) << corners;
             EXPECT_NEAR(couple.y(), shear * a * element.area(), 1e-9 * shear) << corners;
-            EXPECT_NEAR(2.0 * strainEnergy(element, motion).shear[0], shear * (a * a + b * b) * element.area(), 1e-9 * shear);
+            EXPECT_NEAR(2.0 * strainEnergy(element, motion).shear[0], shear * (a * a + b * b) * element.area(),
+                        1e-9 * shear);
         }
         for (std::size_t at = Patch::edgeNodes; at < patch.node.size(); ++at)
             EXPECT_NEAR(force[6 * static_cast<Eigen::Index>(at) + 2], 0.0, 1e-9 * shear) << corners;
@@ -198,7 +214,8 @@ TEST(Shell, MassHasItsExactMassCentreAndInertia)
         EXPECT_NEAR(m(3, 3), mass * yy + rotary * area, 1e-9 * m(3, 3));
         EXPECT_NEAR(m(4, 4), mass * xx + rotary * area, 1e-9 * m(4, 4));
         EXPECT_NEAR(m(5, 5), mass * (xx + yy), 1e-9 * m(5, 5));
-        const Eigen::MatrixXd lumped = lumpedMass(element) + lumpedOverArea(element, 30.0 * Eigen::Matrix3d::Identity());
+        const Eigen::MatrixXd lumped =
+            lumpedMass(element) + lumpedOverArea(element, 30.0 * Eigen::Matrix3d::Identity());
         EXPECT_GT(lumped.diagonal().minCoeff(), 0.0);
         const Matrix6 ofLumps = r.transpose() * lumped * r;
         EXPECT_NEAR(ofLumps(2, 2), mass * area, 1e-9 * mass * area);

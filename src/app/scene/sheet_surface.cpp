@@ -16,7 +16,8 @@ const Eigen::Vector3d& placeOf(const FrameMesh& mesh, int node)
 Eigen::Vector3d normalOf(const FrameMesh& mesh, const MeshShell& shell)
 {
     const auto at = [&](std::size_t corner) { return placeOf(mesh, shell.nodes[corner]); };
-    return (shell.corners() == 4 ? (at(2) - at(0)).cross(at(3) - at(1)) : (at(1) - at(0)).cross(at(2) - at(0))).normalized();
+    return (shell.corners() == 4 ? (at(2) - at(0)).cross(at(3) - at(1)) : (at(1) - at(0)).cross(at(2) - at(0)))
+        .normalized();
 }
 
 void put(std::vector<float>& list, const Eigen::Vector3d& value)
@@ -129,7 +130,8 @@ NodeLines nodeLines(const Structure& structure, const FrameMesh& mesh, const Eig
                 const int from = shell.nodes[a], to = shell.nodes[b];
                 const Eigen::Vector3d normal = normals.at({shell.face, from});
                 found.lines.push_back(static_cast<std::int64_t>(found.share.size()));
-                put(found.place, placeOf(mesh, from) + share * (placeOf(mesh, to) - placeOf(mesh, from)) + side * half * normal - origin);
+                put(found.place, placeOf(mesh, from) + share * (placeOf(mesh, to) - placeOf(mesh, from)) +
+                                     side * half * normal - origin);
                 put(found.arm, side * half * normal);
                 found.nodes.push_back({from, to});
                 found.share.push_back(share);

@@ -169,8 +169,8 @@ struct Membrane {
         const auto put = [&](Eigen::Index column, const Shape& shape, const Two& factor) {
             const Two by = gradient(inverse, shape);
             displacement.col(column) += shape.value * factor;
-            slopes.col(column) += Eigen::Vector4d(factor.x() * by.x(), factor.x() * by.y(), factor.y() * by.x(),
-                                                  factor.y() * by.y());
+            slopes.col(column) +=
+                Eigen::Vector4d(factor.x() * by.x(), factor.x() * by.y(), factor.y() * by.x(), factor.y() * by.y());
         };
         for (std::size_t i = 0; i < own.corners(); ++i) {
             const std::size_t next = (i + 1) % own.corners();
@@ -297,8 +297,8 @@ private:
         constexpr double a = 1.0 / 6.0, b = 2.0 / 3.0, c = 1.0 / 3.0;
         const double d = std::min(a, 0.25 * own_.thickness(c, c) / std::sqrt(own_.jacobian(c, c).determinant() / 2.0));
         const Strip first = sampled(a, b), second = sampled(b, a), third = sampled(a, a),
-                              fourth = sampled(c + d, c - 2 * d), fifth = sampled(c - 2 * d, c + d),
-                              sixth = sampled(c + d, c + d);
+                    fourth = sampled(c + d, c - 2 * d), fifth = sampled(c - 2 * d, c + d),
+                    sixth = sampled(c + d, c + d);
         const Eigen::RowVectorXd even = (third.row(0) + third.row(1)) / 3.0,
                                  twist = sixth.row(0) - fourth.row(0) - sixth.row(1) + fifth.row(1);
         Strip g(2, count_ + 2);
@@ -331,7 +331,7 @@ struct PlateStiffness {
             const double da = weight * j.determinant(), t = own.thickness(r, s);
             addProduct<3>(bending, plate.curvature(inverse, r, s), flexure, t * t * t * da);
             addProduct<2>(shear, plate.shear(inverse, r, s), Eigen::Matrix2d::Identity(),
-                       shearCorrection * e / (2 + 2 * nu) * t * da);
+                          shearCorrection * e / (2 + 2 * nu) * t * da);
         }
     }
     Square both(const ShellElement& element) const
@@ -409,7 +409,8 @@ Eigen::MatrixXd overArea(const ShellElement& element, const Eigen::Matrix3d& per
         const double da = weight * own.jacobian(r, s).determinant();
         for (std::size_t i = 0; i < own.corners(); ++i)
             for (std::size_t k = 0; k < own.corners(); ++k)
-                sum.block<3, 3>(at(i, 0), at(k, 0)) += da * own.corner(i, r, s).value * own.corner(k, r, s).value * perArea;
+                sum.block<3, 3>(at(i, 0), at(k, 0)) +=
+                    da * own.corner(i, r, s).value * own.corner(k, r, s).value * perArea;
     }
     return sum;
 }

@@ -10,8 +10,8 @@ namespace undisona {
 ///
 /// Membrane: displacements quadratic along the edges by the corners' turns about z (Allman 1984; Ibrahimbegovic, Taylor
 /// and Wilson 1990), with a bubble inside four corners; the turns are tied to the membrane's own rotation in the mean
-/// (Hughes and Brezzi 1989), which is the drilling stiffness. Bending and transverse shear: Reissner and Mindlin's plate
-/// with the shear mixed-interpolated, four corners by Dvorkin and Bathe 1984, three by Lee, Lee and Bathe 2014.
+/// (Hughes and Brezzi 1989), which is the drilling stiffness. Bending and transverse shear: Reissner and Mindlin's
+/// plate with the shear mixed-interpolated, four corners by Dvorkin and Bathe 1984, three by Lee, Lee and Bathe 2014.
 struct ShellElement {
     std::vector<Eigen::Vector2d> corner; ///< 3 or 4, m
     std::vector<double> thickness;       ///< at each, m

@@ -30,7 +30,8 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
         // "1.8 0 0 m" as well as "(1.8, 0, 0 m)": a list of picks is parted by commas.
         std::string place(trimmed(std::string_view(rule).substr(rule.find(" to ") + 4)));
         if (place.find(',') == std::string::npos)
-            for (std::size_t space = 0, left = 2; left > 0 && (space = place.find(' ', space)) != std::string::npos; --left)
+            for (std::size_t space = 0, left = 2; left > 0 && (space = place.find(' ', space)) != std::string::npos;
+                 --left)
                 place.replace(space, 1, ", "), space += 2;
         const auto read = readVector(place, QuantityKind::length, NumberStyle::file);
         if (!std::holds_alternative<Vector>(read)) return std::nullopt;
@@ -52,12 +53,14 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
         const int axis = rule[9] - 'x';
         const auto equals = rule.find('=');
         if (axis < 0 || axis > 2 || equals == std::string::npos) return std::nullopt;
-        const auto value = readQuantity(std::string_view(rule).substr(equals + 1), QuantityKind::length, NumberStyle::file);
+        const auto value =
+            readQuantity(std::string_view(rule).substr(equals + 1), QuantityKind::length, NumberStyle::file);
         if (!std::holds_alternative<Quantity>(value)) return std::nullopt;
         const double wanted = std::get<Quantity>(value).si;
         for (const int edge : outline(sheets)) {
             const auto& along = all[static_cast<std::size_t>(edge)].along;
-            if (std::all_of(along.begin(), along.end(), [&](const auto& place) { return std::abs(place[axis] - wanted) < 1e-6; }))
+            if (std::all_of(along.begin(), along.end(),
+                            [&](const auto& place) { return std::abs(place[axis] - wanted) < 1e-6; }))
                 found.push_back(edge);
         }
         return found;
@@ -94,7 +97,8 @@ std::vector<int> EdgeRules::outline(const std::vector<int>& sheets) const
         std::map<int, int> uses; // by sheet: twice is a seam, or a line that parts its faces
         for (const int face : faces.edges[at].faces)
             ++uses[faces.faces[static_cast<std::size_t>(face)].sheet];
-        if (std::any_of(sheets.begin(), sheets.end(), [&](int sheet) { return uses.contains(sheet) && uses[sheet] == 1; }))
+        if (std::any_of(sheets.begin(), sheets.end(),
+                        [&](int sheet) { return uses.contains(sheet) && uses[sheet] == 1; }))
             found.push_back(static_cast<int>(at));
     }
     return found;

@@ -15,7 +15,7 @@ public:
     std::optional<std::vector<int>> read(const std::string& term) const;
 
 private:
-    std::vector<int> outline(const std::vector<int>& sheets) const; ///< what bounds them, holes included
+    std::vector<int> outline(const std::vector<int>& sheets) const;            ///< what bounds them, holes included
     bool isRim(int edge, const std::vector<int>& sheets, double radius) const; ///< radius 0: of any
     bool ofOneSheet(int edge) const;
 

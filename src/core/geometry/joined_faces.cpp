@@ -54,7 +54,8 @@ Eigen::Vector3d vectorOf(const gp_XYZ& v)
 TopoDS_Wire circle(const FlatPanel& panel, const Eigen::Vector2d& centre, double radius, bool hole)
 {
     const Eigen::Vector3d normal = (hole ? -1.0 : 1.0) * panel.axes.col(2);
-    const gp_Circ round(gp_Ax2(pointOf(panel.place(centre)), directionOf(normal), directionOf(panel.axes.col(0))), radius);
+    const gp_Circ round(gp_Ax2(pointOf(panel.place(centre)), directionOf(normal), directionOf(panel.axes.col(0))),
+                        radius);
     return BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(round).Edge()).Wire();
 }
 
@@ -136,8 +137,7 @@ public:
         takeWhatLiesOnThem();
         builder_.SetFuzzyValue(tolerance);
         builder_.SetRunParallel(false);
-        if (builder_.Arguments().Extent() > 1)
-            builder_.Perform();
+        if (builder_.Arguments().Extent() > 1) builder_.Perform();
         fused_ = builder_.Arguments().Extent() > 1 && !builder_.HasErrors();
         if (builder_.HasErrors())
             findings_.push_back(errorAt({}, "the sheets could not be joined where they touch",
@@ -256,10 +256,11 @@ private:
             for (const auto& image : imagesOf(argument)) {
                 const int known = faces_.Add(image.Oriented(TopAbs_FORWARD)) - 1;
                 if (known < static_cast<int>(joined_->faces.size())) {
-                    findings_.push_back(errorAt(frame_.sheets[static_cast<std::size_t>(sheet)].sentence,
-                                                fmt::format("{} lies in {}: a part of both is the same",
-                                                            frame_.sheets[static_cast<std::size_t>(sheet)].name, taken[known]),
-                                                "Move one of them, or take the common part from one."));
+                    findings_.push_back(
+                        errorAt(frame_.sheets[static_cast<std::size_t>(sheet)].sentence,
+                                fmt::format("{} lies in {}: a part of both is the same",
+                                            frame_.sheets[static_cast<std::size_t>(sheet)].name, taken[known]),
+                                "Move one of them, or take the common part from one."));
                     continue;
                 }
                 taken[known] = frame_.sheets[static_cast<std::size_t>(sheet)].name;
@@ -285,7 +286,8 @@ private:
             const int edge = edges_.FindIndex(image.Oriented(TopAbs_FORWARD)) - 1;
             if (edge < 0) return; // not on a face after all
             const auto& own = joined_->edges[static_cast<std::size_t>(edge)];
-            const double first = (own.along.front() - from).dot(to - from), last = (own.along.back() - from).dot(to - from);
+            const double first = (own.along.front() - from).dot(to - from),
+                         last = (own.along.back() - from).dot(to - from);
             uses.emplace_back(std::min(first, last), EdgeUse{edge, last < first});
         }
         std::sort(uses.begin(), uses.end(), [](const auto& a, const auto& b) { return a.first < b.first; });

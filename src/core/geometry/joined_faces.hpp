@@ -10,9 +10,9 @@ struct Frame;
 
 /// An edge, from its first vertex to its last.
 struct FaceEdge {
-    int first, last; ///< vertices; the same one where it closes
-    double length;   ///< m
-    double turn;     ///< by how much its direction changes, rad
+    int first, last;                    ///< vertices; the same one where it closes
+    double length;                      ///< m
+    double turn;                        ///< by how much its direction changes, rad
     std::vector<Eigen::Vector3d> along; ///< places from end to end, two where it is straight
     std::vector<int> faces;             ///< that it bounds or lies in, one after the other
     int sheets = 0;                     ///< to how many it belongs
@@ -25,7 +25,7 @@ struct EdgeUse {
 
 /// A face without a line or a vertex of its neighbours inside it that is not stated here.
 struct JoinedFace {
-    int sheet; ///< index of frame.sheets
+    int sheet;                               ///< index of frame.sheets
     std::vector<std::vector<EdgeUse>> loops; ///< the outer one first, counter-clockwise; holes clockwise
     std::vector<int> innerEdges, innerVertices;
     double area;
@@ -42,8 +42,8 @@ public:
     std::vector<Eigen::Vector3d> vertices;
     std::vector<FaceEdge> edges;
     std::vector<JoinedFace> faces;
-    std::vector<int> vertexOfPoint;                    ///< by the frame's points; -1: on no sheet
-    std::vector<std::vector<EdgeUse>> edgesOfMember;   ///< from its first point on; empty: it follows no sheet
+    std::vector<int> vertexOfPoint;                  ///< by the frame's points; -1: on no sheet
+    std::vector<std::vector<EdgeUse>> edgesOfMember; ///< from its first point on; empty: it follows no sheet
 
     /// At a share 0...1 of an edge's length.
     Eigen::Vector3d onEdge(int edge, double share) const;

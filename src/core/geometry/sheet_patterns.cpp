@@ -11,11 +11,13 @@ namespace {
 constexpr double least = 1e-6; // m; below it lengths are none
 
 /// Axes with x along the first direction and y on the side of the second; nothing, and a finding, where they agree.
-std::optional<Eigen::Matrix3d> axesOf(FrameBuilder& builder, const Eigen::Vector3d& along, const Eigen::Vector3d& towards)
+std::optional<Eigen::Matrix3d> axesOf(FrameBuilder& builder, const Eigen::Vector3d& along,
+                                      const Eigen::Vector3d& towards)
 {
     const Eigen::Vector3d normal = along.cross(towards);
     if (!(normal.norm() > 1e-9 * along.norm() * towards.norm()) || along.norm() == 0.0) {
-        builder.complain("the two directions of the sheet are the same or zero", "Give two directions across each other.");
+        builder.complain("the two directions of the sheet are the same or zero",
+                         "Give two directions across each other.");
         return std::nullopt;
     }
     Eigen::Matrix3d axes;
@@ -91,13 +93,15 @@ void addPlateThrough(FrameBuilder& builder, const Sentence& sentence)
 {
     std::vector<Eigen::Vector3d> corners;
     for (const auto& row : *sentence.table("rows").rows)
-        corners.emplace_back(std::get<Quantity>(row[0]).si, std::get<Quantity>(row[1]).si, std::get<Quantity>(row[2]).si);
+        corners.emplace_back(std::get<Quantity>(row[0]).si, std::get<Quantity>(row[1]).si,
+                             std::get<Quantity>(row[2]).si);
     if (corners.size() < 3) return builder.complain("a plate has three corners at least", "Add rows to its corners.");
     Eigen::Vector3d normal = Eigen::Vector3d::Zero(); // twice the area (Newell)
     double size = 0.0;
     for (std::size_t at = 0; at < corners.size(); ++at) {
         const Eigen::Vector3d a = corners[at] - corners[0], b = corners[(at + 1) % corners.size()] - corners[0];
-        if ((b - a).norm() < least) return builder.complain(fmt::format("two corners of {} are at the same place", builder.groupName()));
+        if ((b - a).norm() < least)
+            return builder.complain(fmt::format("two corners of {} are at the same place", builder.groupName()));
         normal += a.cross(b);
         size = std::max(size, a.norm());
     }
@@ -164,8 +168,8 @@ void addSheetBox(FrameBuilder& builder, const Sentence& sentence)
         axes(first, 0) = axes(second, 1) = axes(axis, 2) = 1.0;
         Sheet sheet = sheetOf(builder, sentence);
         sheet.name += std::string(".") + name;
-        sheet.flat.push_back(rectangle(*at + (far ? size[axis] : 0.0) * Eigen::Vector3d::Unit(axis), axes, size[first],
-                                       size[second]));
+        sheet.flat.push_back(
+            rectangle(*at + (far ? size[axis] : 0.0) * Eigen::Vector3d::Unit(axis), axes, size[first], size[second]));
         builder.addSheet(std::move(sheet));
     };
     side("bottom", 2, false, open == "open below" || open == "open above and below");
@@ -185,12 +189,14 @@ void addFoldedSheet(FrameBuilder& builder, const Sentence& sentence)
     if (!at || !axes) return;
     Sheet sheet = sheetOf(builder, sentence);
     const auto foldAt = [&](const Row& row) {
-        return Eigen::Vector3d(*at + std::get<Quantity>(row[0]).si * axes->col(1) + std::get<Quantity>(row[1]).si * axes->col(2));
+        return Eigen::Vector3d(*at + std::get<Quantity>(row[0]).si * axes->col(1) +
+                               std::get<Quantity>(row[1]).si * axes->col(2));
     };
     for (std::size_t fold = 0; fold + 1 < rows.size(); ++fold) {
         const Eigen::Vector3d from = foldAt(rows[fold]), to = foldAt(rows[fold + 1]);
         if ((to - from).norm() < least)
-            return builder.complain(fmt::format("lines {} and {} of the profile are at the same place", fold + 1, fold + 2));
+            return builder.complain(
+                fmt::format("lines {} and {} of the profile are at the same place", fold + 1, fold + 2));
         Eigen::Matrix3d own;
         own << axes->col(0), (to - from).normalized(), axes->col(0).cross((to - from).normalized());
         sheet.flat.push_back(rectangle(from, own, sentence.number("length"), (to - from).norm()));
@@ -239,15 +245,17 @@ void cut(FrameBuilder& builder, const Sentence& sentence, const std::vector<Eige
     for (const int index : *picked) {
         Sheet& sheet = builder.frame.sheets[static_cast<std::size_t>(index)];
         if (sheet.flat.size() != 1 || !sheet.round.empty()) {
-            builder.complain(fmt::format("{} is not one flat plate, so that it has no directions to measure holes by", sheet.name),
-                             "Cut the holes into a flat plate.");
+            builder.complain(
+                fmt::format("{} is not one flat plate, so that it has no directions to measure holes by", sheet.name),
+                "Cut the holes into a flat plate.");
             continue;
         }
         for (const auto& place : places) {
             if (!fits(sheet.flat[0], {place, radius})) {
-                builder.complain(fmt::format("the hole at {:.4g}, {:.4g} m does not lie within {}, or meets another hole",
-                                             place.x(), place.y(), sheet.name),
-                                 "Move it or make it smaller.");
+                builder.complain(
+                    fmt::format("the hole at {:.4g}, {:.4g} m does not lie within {}, or meets another hole", place.x(),
+                                place.y(), sheet.name),
+                    "Move it or make it smaller.");
                 continue;
             }
             sheet.flat[0].holes.push_back({place, radius});
@@ -278,7 +286,8 @@ void cutHoles(FrameBuilder& builder, const Sentence& sentence)
         const auto reflect = [&](bool x, bool y) {
             const auto stated = places;
             for (const auto& place : stated) {
-                const Eigen::Vector2d image(x ? twice.x() - place.x() : place.x(), y ? twice.y() - place.y() : place.y());
+                const Eigen::Vector2d image(x ? twice.x() - place.x() : place.x(),
+                                            y ? twice.y() - place.y() : place.y());
                 if ((image - place).norm() > least) places.push_back(image);
             }
         };

@@ -41,9 +41,8 @@ public:
         }
         cell_ = size_;
         for (std::size_t line = 0; line < lines_.size(); ++line)
-            eachCell(at(lines_[line][0]), at(lines_[line][1]), [&](std::vector<int>& lines, std::vector<int>&) {
-                lines.push_back(static_cast<int>(line));
-            });
+            eachCell(at(lines_[line][0]), at(lines_[line][1]),
+                     [&](std::vector<int>& lines, std::vector<int>&) { lines.push_back(static_cast<int>(line)); });
         for (std::size_t point = 0; point < mesh_.points.size(); ++point)
             noteInCell(static_cast<int>(point));
     }
@@ -79,10 +78,7 @@ private:
                 take(held.lines, held.points);
             }
     }
-    void noteInCell(int point)
-    {
-        held_[keyOf(at(point))].points.push_back(point);
-    }
+    void noteInCell(int point) { held_[keyOf(at(point))].points.push_back(point); }
     /// Whether no line is nearer than `toLines`, and no point than `toPoints`; both at most the size.
     bool clear(const Two& place, double toLines, double toPoints) const
     {
@@ -153,7 +149,8 @@ private:
             const Two first = (at(outer[(from + 1) % outer.size()]) - at(outer[from])).normalized();
             std::size_t to = from + 1;
             while (to < from + outer.size() &&
-                   std::abs(cross(first, (at(outer[(to + 1) % outer.size()]) - at(outer[to % outer.size()])).normalized())) < 1e-6)
+                   std::abs(cross(
+                       first, (at(outer[(to + 1) % outer.size()]) - at(outer[to % outer.size()])).normalized())) < 1e-6)
                 ++to;
             const double run = (at(outer[to % outer.size()]) - at(outer[from])).norm();
             if (to < from + 2 || run < longest * (1.0 + 1e-9)) continue;
@@ -201,25 +198,30 @@ private:
         std::vector<Pair> pairs;
         for (const auto& [side, both] : sides) {
             if (both.size() != 2 || kept.contains(side)) continue;
-            const auto &one = triangles[static_cast<std::size_t>(both[0])], &other = triangles[static_cast<std::size_t>(both[1])];
+            const auto &one = triangles[static_cast<std::size_t>(both[0])],
+                       &other = triangles[static_cast<std::size_t>(both[1])];
             const auto apex = [&](const std::array<int, 3>& triangle) {
-                return *std::find_if(triangle.begin(), triangle.end(), [&, s = side](int p) { return p != s[0] && p != s[1]; });
+                return *std::find_if(triangle.begin(), triangle.end(),
+                                     [&, s = side](int p) { return p != s[0] && p != s[1]; });
             };
             const auto place = static_cast<std::size_t>(std::find(one.begin(), one.end(), apex(one)) - one.begin());
             const PlaneCell cell{one[place], one[(place + 1) % 3], apex(other), one[(place + 2) % 3]};
             const double shape = shapeOf(mesh_.points, cell);
             if (shape > 0.35) pairs.push_back({shape, both[0], both[1], cell});
         }
-        std::stable_sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) { return a.shape > b.shape + 1e-9; });
+        std::stable_sort(pairs.begin(), pairs.end(),
+                         [](const Pair& a, const Pair& b) { return a.shape > b.shape + 1e-9; });
         std::vector<char> taken(triangles.size(), 0);
         for (const auto& pair : pairs) {
-            auto &first = taken[static_cast<std::size_t>(pair.first)], &second = taken[static_cast<std::size_t>(pair.second)];
+            auto &first = taken[static_cast<std::size_t>(pair.first)],
+                 &second = taken[static_cast<std::size_t>(pair.second)];
             if (first || second) continue;
             first = second = 1;
             mesh_.cells.push_back(pair.cell);
         }
         for (std::size_t index = 0; index < triangles.size(); ++index)
-            if (!taken[index]) mesh_.cells.push_back({triangles[index][0], triangles[index][1], triangles[index][2], -1});
+            if (!taken[index])
+                mesh_.cells.push_back({triangles[index][0], triangles[index][1], triangles[index][2], -1});
     }
 
     /// Points inside move to the middle of their neighbours where the worst cell about them gains by it.

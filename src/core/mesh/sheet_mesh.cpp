@@ -52,7 +52,8 @@ private:
         const auto& loop = faces_.faces[static_cast<std::size_t>(face)].loops[0];
         const Eigen::Vector3d first = faces_.normal(face, faces_.onFace(face, 0, 0, 0.3));
         for (std::size_t use = 0; use < loop.size(); ++use)
-            if (first.dot(faces_.normal(face, faces_.onFace(face, 0, static_cast<int>(use), 0.6))) < 1.0 - 1e-9) return false;
+            if (first.dot(faces_.normal(face, faces_.onFace(face, 0, static_cast<int>(use), 0.6))) < 1.0 - 1e-9)
+                return false;
         return true;
     }
 
@@ -65,7 +66,8 @@ private:
             double wanted = 1.0;
             for (const int face : edge.faces) {
                 wanted = std::max(wanted, edge.length / sizeOf(face) - 1e-6);
-                wanted = std::max(wanted, edge.turn / (plane[static_cast<std::size_t>(face)] ? planeTurn : roundTurn) - 1e-6);
+                wanted = std::max(wanted,
+                                  edge.turn / (plane[static_cast<std::size_t>(face)] ? planeTurn : roundTurn) - 1e-6);
             }
             if (edge.first == edge.last) wanted = std::max(wanted, 3.0);
             parts_.push_back(static_cast<long>(std::ceil(wanted)));
@@ -105,7 +107,8 @@ private:
         return sum;
     }
 
-    /// Opposite sides get the same number of parts, the coarser one more of them, until all agree or it does not settle.
+    /// Opposite sides get the same number of parts, the coarser one more of them, until all agree or it does not
+    /// settle.
     void matchSides()
     {
         for (int sweep = 0; sweep < 30; ++sweep) {
@@ -126,7 +129,8 @@ private:
                             longest = edge;
                         }
                     }
-                    parts_[static_cast<std::size_t>(longest)] += sides_[face][coarse].size() == 1 ? std::abs(one - other) : 1;
+                    parts_[static_cast<std::size_t>(longest)] +=
+                        sides_[face][coarse].size() == 1 ? std::abs(one - other) : 1;
                     changed = true;
                 }
             if (!changed) return;
@@ -142,8 +146,8 @@ private:
     {
         Side side;
         for (const int use : uses) {
-            const auto [edge, backwards] =
-                faces_.faces[static_cast<std::size_t>(face)].loops[static_cast<std::size_t>(loop)][static_cast<std::size_t>(use)];
+            const auto [edge, backwards] = faces_.faces[static_cast<std::size_t>(face)]
+                                               .loops[static_cast<std::size_t>(loop)][static_cast<std::size_t>(use)];
             const auto& nodes = mesh_.ofEdge[static_cast<std::size_t>(edge)];
             const std::size_t parts = nodes.size() - 1;
             for (std::size_t part = 0; part < parts; ++part) {
@@ -183,8 +187,9 @@ private:
             for (std::size_t column = 1; column < columns; ++column) { // transfinite (Gordon and Hall 1973)
                 const double x = double(column) / double(columns), y = double(row) / double(rows);
                 const Two inner = (1 - y) * place(column, 0) + y * place(column, rows) + (1 - x) * place(0, row) +
-                                  x * place(columns, row) - (1 - x) * (1 - y) * place(0, 0) - x * (1 - y) * place(columns, 0) -
-                                  x * y * place(columns, rows) - (1 - x) * y * place(0, rows);
+                                  x * place(columns, row) - (1 - x) * (1 - y) * place(0, 0) -
+                                  x * (1 - y) * place(columns, 0) - x * y * place(columns, rows) -
+                                  (1 - x) * y * place(0, rows);
                 nodes[row * (columns + 1) + column] = static_cast<int>(mesh_.nodes.size());
                 places[row * (columns + 1) + column] = inner;
                 mesh_.nodes.push_back(faces_.place(index, inner));
@@ -192,7 +197,8 @@ private:
         for (std::size_t row = 0; row < rows; ++row)
             for (std::size_t column = 0; column < columns; ++column) {
                 const std::size_t at = row * (columns + 1) + column;
-                mesh_.elements.push_back({index, {nodes[at], nodes[at + 1], nodes[at + columns + 2], nodes[at + columns + 1]}});
+                mesh_.elements.push_back(
+                    {index, {nodes[at], nodes[at + 1], nodes[at + columns + 2], nodes[at + columns + 1]}});
             }
         return true;
     }
@@ -228,7 +234,8 @@ private:
             const auto& own = mesh_.ofEdge[static_cast<std::size_t>(face.innerEdges[inner])];
             int last = -1;
             for (std::size_t at = 0; at < own.size(); ++at) {
-                const int point = pointOf(own[at], faces_.insideFace(index, static_cast<int>(inner), double(at) / double(own.size() - 1)));
+                const int point = pointOf(
+                    own[at], faces_.insideFace(index, static_cast<int>(inner), double(at) / double(own.size() - 1)));
                 if (last >= 0) region.segments.push_back({last, point});
                 last = point;
             }

@@ -16,8 +16,8 @@ struct SheetMesh {
     std::vector<Element> elements;
 };
 
-/// Elements of about the stated size, m, one for each sheet. Faces of four sides whose divisions agree are mapped; others
-/// are filled. Edges are divided once, so that faces that share one share its nodes.
+/// Elements of about the stated size, m, one for each sheet. Faces of four sides whose divisions agree are mapped;
+/// others are filled. Edges are divided once, so that faces that share one share its nodes.
 SheetMesh meshFaces(const JoinedFaces&, const std::vector<double>& sizeOfSheet);
 
 /// About how many elements that makes.

@@ -22,7 +22,8 @@ std::vector<std::array<int, 3>> constrainedTriangles(const std::vector<Eigen::Ve
     }
     for (const auto& [from, to] : segments)
         if (handles[static_cast<std::size_t>(from)] != handles[static_cast<std::size_t>(to)])
-            triangulation.insert_constraint(handles[static_cast<std::size_t>(from)], handles[static_cast<std::size_t>(to)]);
+            triangulation.insert_constraint(handles[static_cast<std::size_t>(from)],
+                                            handles[static_cast<std::size_t>(to)]);
     std::vector<std::array<int, 3>> triangles;
     for (const auto face : triangulation.finite_face_handles())
         triangles.push_back({face->vertex(0)->info(), face->vertex(1)->info(), face->vertex(2)->info()});

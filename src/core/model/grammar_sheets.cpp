@@ -70,8 +70,8 @@ void addSheetKinds(std::vector<SentenceKind>& all)
          Group::shape,
          "a flat plate through given corners",
          "{name}: plate through the corners {rows}",
-         {nameOf("the plate", "Plate"), tableField("the corners, one after the other",
-                                                  {columnField("x"), columnField("y"), columnField("z")})},
+         {nameOf("the plate", "Plate"),
+          tableField("the corners, one after the other", {columnField("x"), columnField("y"), columnField("z")})},
          "A flat polygon of any number of corners, given one after the other round it."});
     add({"disc",
          Group::shape,
@@ -81,15 +81,15 @@ void addSheetKinds(std::vector<SentenceKind>& all)
           optionalField(lengthField("inner", "the diameter of the opening", "200 mm")),
           placeField("at", "the place of its centre", "0, 0, 0 m"),
           directionField("facing", "the direction it faces", "0, 0, 1")},
-         "A flat disc; with an opening it is a ring. Its outer edge is \"edges of Disc\", the opening \"rims of Disc\"."});
+         "A flat disc; with an opening it is a ring. Its outer edge is \"edges of Disc\", the opening \"rims of "
+         "Disc\"."});
     add({"cylinder-shell",
          Group::shape,
          "a cylindrical shell",
          "{name}: cylindrical shell of diameter {diameter}, length {length}, from {at}[ along {along}][, over {angle}]",
          {nameOf("the shell", "Shell"), lengthField("diameter", "the diameter of its middle face", "500 mm"),
           lengthField("length", "the length", "1 m"), placeField("at", "the centre of its first end", "0, 0, 0 m"),
-          directionField("along", "the direction of its axis", "0, 0, 1"),
-          optionalField([] {
+          directionField("along", "the direction of its axis", "0, 0, 1"), optionalField([] {
               Field field = quantityField("angle", "the part of the turn that it covers", K::angle, "90 deg");
               field.positive = true;
               field.most = 6.283185307179587;
@@ -113,7 +113,8 @@ void addSheetKinds(std::vector<SentenceKind>& all)
          "a folded sheet",
          "{name}: sheet folded through {rows}, {length} long, from {at}[, length along {along}][, y towards {towards}]",
          {nameOf("the sheet", "Fold"), tableField("the folds of its profile", {columnField("y"), columnField("z")}),
-          lengthField("length", "the length", "1 m"), placeField("at", "the place of the profile's origin", "0, 0, 0 m"),
+          lengthField("length", "the length", "1 m"),
+          placeField("at", "the place of the profile's origin", "0, 0, 0 m"),
           directionField("along", "the direction of its length", "1, 0, 0"),
           directionField("towards", "the direction the profile's y leans to", "0, 1, 0")},
          "A profile of straight lines drawn out along its length: an L, a channel, a hat."});
@@ -137,31 +138,32 @@ void addSheetKinds(std::vector<SentenceKind>& all)
                                               {"its length", "its width", "both"}))},
                    "Places are measured in the sheet's own directions: along its length and its width from its first "
                    "corner, or from the centre of a disc."});
-    all.push_back({"hole-grid",
-                   Group::shape,
-                   "a grid of round holes",
-                   "{columns} by {lines} holes of diameter {diameter} in {sheet}, first at {x}, {y}, apart {apart-x} by "
-                   "{apart-y}",
-                   {countField("columns", "the number along its length", "4", 1, 200),
-                    countField("lines", "the number along its width", "2", 1, 200),
-                    lengthField("diameter", "the diameter", "30 mm"),
-                    textField("sheet", FieldType::members, "the sheet", "Plate"),
-                    quantityField("x", "the first along its length", K::length, "100 mm"),
-                    quantityField("y", "the first along its width", K::length, "100 mm"),
-                    lengthField("apart-x", "the distance along its length", "100 mm"),
-                    lengthField("apart-y", "the distance along its width", "100 mm")},
-                   "Equal holes in rows, in the sheet's own directions."});
-    all.push_back({"hole-circle",
-                   Group::shape,
-                   "round holes on a circle",
-                   "{count} holes of diameter {diameter} in {sheet} on a circle of diameter {round} about {x}, {y}",
-                   {countField("count", "the number of holes", "6", 1, 1000),
-                    lengthField("diameter", "the diameter", "18 mm"),
-                    textField("sheet", FieldType::members, "the sheet", "Plate"),
-                    lengthField("round", "the diameter of the circle", "300 mm"),
-                    quantityField("x", "its centre along the sheet's length", K::length, "0 mm"),
-                    quantityField("y", "its centre along the sheet's width", K::length, "0 mm")},
-                   "A bolt circle: equal holes evenly round, the first on the side of the sheet's length."});
+    all.push_back(
+        {"hole-grid",
+         Group::shape,
+         "a grid of round holes",
+         "{columns} by {lines} holes of diameter {diameter} in {sheet}, first at {x}, {y}, apart {apart-x} by "
+         "{apart-y}",
+         {countField("columns", "the number along its length", "4", 1, 200),
+          countField("lines", "the number along its width", "2", 1, 200),
+          lengthField("diameter", "the diameter", "30 mm"),
+          textField("sheet", FieldType::members, "the sheet", "Plate"),
+          quantityField("x", "the first along its length", K::length, "100 mm"),
+          quantityField("y", "the first along its width", K::length, "100 mm"),
+          lengthField("apart-x", "the distance along its length", "100 mm"),
+          lengthField("apart-y", "the distance along its width", "100 mm")},
+         "Equal holes in rows, in the sheet's own directions."});
+    all.push_back(
+        {"hole-circle",
+         Group::shape,
+         "round holes on a circle",
+         "{count} holes of diameter {diameter} in {sheet} on a circle of diameter {round} about {x}, {y}",
+         {countField("count", "the number of holes", "6", 1, 1000), lengthField("diameter", "the diameter", "18 mm"),
+          textField("sheet", FieldType::members, "the sheet", "Plate"),
+          lengthField("round", "the diameter of the circle", "300 mm"),
+          quantityField("x", "its centre along the sheet's length", K::length, "0 mm"),
+          quantityField("y", "its centre along the sheet's width", K::length, "0 mm")},
+         "A bolt circle: equal holes evenly round, the first on the side of the sheet's length."});
 }
 
 } // namespace undisona
