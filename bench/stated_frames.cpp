@@ -32,7 +32,11 @@ Model statedMast(long bays, long modes)
 Model statedPlate(long side, long modes)
 {
     Model model;
-    say(model, "plate", {{"length", "10 m"}, {"width", "10 m"}, {"thickness", "40 mm"}, {"size", fmt::format("{} m", 10.0 / double(side))}});
+    say(model, "plate",
+        {{"length", "10 m"},
+         {"width", "10 m"},
+         {"thickness", "40 mm"},
+         {"size", fmt::format("{} m", 10.0 / double(side))}});
     say(model, "material", {});
     say(model, "hold", {{"points", "edges of Plate"}, {"directions", "x y z"}});
     say(model, "lowest", {{"count", std::to_string(modes)}});

@@ -7,6 +7,7 @@
 
 #include <gtest/gtest.h>
 
+#include <atomic>
 #include <numeric>
 #include <random>
 
@@ -46,6 +47,23 @@ TEST(Sparse, ProductsAndSumsAgreeWithDenseOnesForAnyWidth)
     const Eigen::MatrixXd identity = Eigen::MatrixXd::Identity(57, 57);
     EXPECT_LE((sum(sparse(a), -0.3, sparse(b)) * identity - (a - 0.3 * b)).norm(), 1e-13 * a.norm());
     EXPECT_NEAR(sparse(a).norm(), a.cwiseAbs().rowwise().sum().maxCoeff(), 1e-12);
+}
+
+TEST(Workers, WhatOneThreadThrowsReachesTheCallerAndTheOthersEnd)
+{
+    Workers workers(3);
+    for (const int thrower : {0, 2}) {
+        std::atomic<int> ended = 0;
+        EXPECT_THROW(workers.run([&](int hand) {
+            if (hand == thrower) throw std::bad_alloc();
+            ++ended;
+        }),
+                     std::bad_alloc);
+        EXPECT_EQ(ended, 2);
+    }
+    std::atomic<int> ended = 0;
+    workers.run([&](int) { ++ended; });
+    EXPECT_EQ(ended, 3) << "they work on";
 }
 
 TEST(IndefiniteFactor, SolvesAndCountsLikeDenseAlgebra)

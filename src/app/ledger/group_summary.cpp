@@ -35,7 +35,8 @@ GroupSummary summaryOf(const Session& session, Group group)
     case Group::shape:
         if (!structure.frame.members.empty()) summary.sum = count(structure.frame.members.size(), "member", "members");
         if (!structure.frame.sheets.empty())
-            summary.sum += (summary.sum.isEmpty() ? "" : ", ") + count(structure.frame.sheets.size(), "sheet", "sheets");
+            summary.sum +=
+                (summary.sum.isEmpty() ? "" : ", ") + count(structure.frame.sheets.size(), "sheet", "sheets");
         if (summary.sum.isEmpty()) summary.sum = QObject::tr("nothing yet");
         break;
     case Group::material:
@@ -56,14 +57,14 @@ GroupSummary summaryOf(const Session& session, Group group)
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
-        summary.sum =
-            points.empty() && edges.empty() && structure.beds.empty()
-                ? QObject::tr("floats freely")
-                : QObject::tr("%1, %2 directions")
-                      .arg(edges.empty()    ? count(points.size(), "point", "points")
-                           : points.empty() ? count(edges.size(), "edge", "edges")
-                                            : count(points.size(), "point", "points") + ", " + count(edges.size(), "edge", "edges"))
-                      .arg(directions);
+        summary.sum = points.empty() && edges.empty() && structure.beds.empty()
+                          ? QObject::tr("floats freely")
+                          : QObject::tr("%1, %2 directions")
+                                .arg(edges.empty()    ? count(points.size(), "point", "points")
+                                     : points.empty() ? count(edges.size(), "edge", "edges")
+                                                      : count(points.size(), "point", "points") + ", " +
+                                                            count(edges.size(), "edge", "edges"))
+                                .arg(directions);
         break;
     }
     case Group::addedMass:

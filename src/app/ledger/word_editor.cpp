@@ -222,7 +222,8 @@ void WordEditor::fillChoices()
         if (grammar->type == FieldType::members || session_.structure().frame.points.size() < 2) add("everything");
         for (const auto& [name, group] : session_.structure().frame.groups) {
             if (grammar->type == FieldType::points && !group.sheets.empty()) add("edges of " + q(quotedName(name)));
-            if (grammar->type == FieldType::members && group.members.empty() && !group.sheets.empty()) add(q(quotedName(name)));
+            if (grammar->type == FieldType::members && group.members.empty() && !group.sheets.empty())
+                add(q(quotedName(name)));
             const auto& list = grammar->type == FieldType::points ? group.points : group.members;
             if (list.empty()) continue;
             const bool role = name.find(" of ") != std::string::npos;

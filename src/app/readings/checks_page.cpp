@@ -87,7 +87,8 @@ void ChecksPage::fill()
             if (mode.judged()) mesh = std::max(mesh, std::abs(mode.meshError));
         words += own->structure->sheets.empty()
                      ? tr("Largest mesh error %1 %. ").arg(QString::fromStdString(rounded(100 * mesh, 2)))
-                     : tr("No estimate of the mesh error: the structure has sheet. Halve its elements to see what changes. ");
+                     : tr("No estimate of the mesh error: the structure has sheet. Halve its elements to see what "
+                          "changes. ");
         for (const auto& check : own->handChecks) {
             if (check.stiffness <= 0.0)
                 words += tr("A hand check needs a structure that is held. ");

@@ -42,8 +42,10 @@ void ModesPage::fill()
                 cells.push_back(
                     percent(own->participation.ofMovable(row, axis), faint ? theme.quiet : theme.axis[axis]));
             cells.push_back(
-                {mode.lambda > 0.0 && mode.judged() ? QString::fromStdString(rounded(100.0 * mode.meshError, 2)) + " %" : "-",
-                 mode.meshError, theme.quiet, false, true, mode.judged() ? tr("estimated mesh error of the frequency") : tr("no estimate for sheet")});
+                {mode.lambda > 0.0 && mode.judged() ? QString::fromStdString(rounded(100.0 * mode.meshError, 2)) + " %"
+                                                    : "-",
+                 mode.meshError, theme.quiet, false, true,
+                 mode.judged() ? tr("estimated mesh error of the frequency") : tr("no estimate for sheet")});
             cells.push_back(
                 {mode.frequency > 0.0 ? QString::fromStdString(rounded(1.0 / mode.frequency, 4)) + " s" : "-",
                  mode.frequency > 0.0 ? 1.0 / mode.frequency : 1e9,

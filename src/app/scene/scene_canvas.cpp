@@ -360,7 +360,8 @@ void SceneCanvas::rebuild()
         double most = p.motions.cols() > 0 ? p.motions.topRows<3>().colwise().norm().maxCoeff() : 0.0;
         const double turnMost = p.motions.cols() > 0 ? p.motions.bottomRows<3>().colwise().norm().maxCoeff() : 0.0;
         for (std::size_t node = 0; node < mesh.nodes.size() && !mesh.shells.empty(); ++node) {
-            p.nodeMotions.push_back(drawn_->motion(static_cast<int>(node), static_cast<std::size_t>(session_.shownMode() - 1)));
+            p.nodeMotions.push_back(
+                drawn_->motion(static_cast<int>(node), static_cast<std::size_t>(session_.shownMode() - 1)));
             most = std::max(most, p.nodeMotions.back().head<3>().norm());
         }
         if (most > 0.0) p.scale = greatest * look_.amplitude * span / most;
@@ -401,8 +402,7 @@ void SceneCanvas::rebuild()
             const auto& own = solid ? symbol.triangles : symbol.lines;
             if (own.empty()) continue;
             const auto first = static_cast<std::int64_t>(places.size() / 3);
-            const Eigen::Vector3d base =
-                mesh.nodes[static_cast<std::size_t>(symbol.node)].place - p.surface.origin;
+            const Eigen::Vector3d base = mesh.nodes[static_cast<std::size_t>(symbol.node)].place - p.surface.origin;
             for (std::size_t at = 0; at < symbol.place.size(); ++at) {
                 places.push_back(symbol.place[at] + static_cast<float>(base[static_cast<Eigen::Index>(at % 3)]));
                 arms.push_back(symbol.place[at]);
@@ -527,7 +527,8 @@ void SceneCanvas::recolour()
     p.members().changed();
     std::vector<bool> litSheets(sheetEnergy.size(), false);
     for (const int sheet : session_.spotlight().sheets)
-        if (sheet >= 0 && static_cast<std::size_t>(sheet) < litSheets.size()) litSheets[static_cast<std::size_t>(sheet)] = true;
+        if (sheet >= 0 && static_cast<std::size_t>(sheet) < litSheets.size())
+            litSheets[static_cast<std::size_t>(sheet)] = true;
     if (hoveredSheet_ >= 0 && static_cast<std::size_t>(hoveredSheet_) < litSheets.size())
         litSheets[static_cast<std::size_t>(hoveredSheet_)] = true;
     const Vector6 still = Vector6::Zero();

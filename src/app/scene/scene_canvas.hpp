@@ -120,7 +120,8 @@ private:
     bool moved_ = false;
     WorkPlane plane_;
     std::optional<Eigen::Vector3d> gridPlace_;
-    int hoveredPoint_ = -1, hoveredMember_ = -1, hoveredSheet_ = -1, hoveredEdge_ = -1, chosenPoint_ = -1, drawFrom_ = -1;
+    int hoveredPoint_ = -1, hoveredMember_ = -1, hoveredSheet_ = -1, hoveredEdge_ = -1, chosenPoint_ = -1,
+        drawFrom_ = -1;
 };
 
 } // namespace undisona

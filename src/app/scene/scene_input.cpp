@@ -229,11 +229,11 @@ void SceneCanvas::hover(const QPointF& cursor)
             const bool names =
                 member >= 0  ? std::find(about.members.begin(), about.members.end(), member) != about.members.end()
                 : sheet >= 0 ? std::find(about.sheets.begin(), about.sheets.end(), sheet) != about.sheets.end()
-                            : std::find(about.points.begin(), about.points.end(), point) != about.points.end();
+                             : std::find(about.points.begin(), about.points.end(), point) != about.points.end();
             const bool made =
                 sentence->id == (member >= 0  ? structure_->frame.members[static_cast<std::size_t>(member)].sentence
                                  : sheet >= 0 ? structure_->frame.sheets[static_cast<std::size_t>(sheet)].sentence
-                                             : structure_->frame.points[static_cast<std::size_t>(point)].sentence);
+                                              : structure_->frame.points[static_cast<std::size_t>(point)].sentence);
             if (names || made) spotlight.sentences.push_back(sentence->id);
         }
         session_.light(spotlight);

@@ -29,8 +29,8 @@ QString SceneOverlay::caption() const
     if (canvas_.placing()) return canvas_.drawing() ? tr("Drawing") : tr("Picking a place");
     if (!mode)
         return session_.structure().frame.empty() ? QString()
-               : session_.solving()                      ? tr("Solving …")
-                                                         : tr("Not solved yet");
+               : session_.solving()               ? tr("Solving …")
+                                                  : tr("Not solved yet");
     return (mode->ritz ? tr("Ritz vector %1 · %2 Hz") : tr("Mode %1 · %2 Hz"))
         .arg(mode->number)
         .arg(QString::fromStdString(rounded(mode->frequency, 4)));
@@ -153,11 +153,13 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
         label(canvas_.cursor() + QPointF(4, -14), QString::fromStdString(shape.name + "  " + shape.section->text),
               false);
     }
-    if (const int sheet = canvas_.hoveredSheet(); sheet >= 0 && static_cast<std::size_t>(sheet) < structure.frame.sheets.size()) {
+    if (const int sheet = canvas_.hoveredSheet();
+        sheet >= 0 && static_cast<std::size_t>(sheet) < structure.frame.sheets.size()) {
         const auto& own = structure.frame.sheets[static_cast<std::size_t>(sheet)];
         label(canvas_.cursor() + QPointF(4, -14),
-              tr("%1  %2 thick").arg(QString::fromStdString(own.name),
-                                     QString::fromStdString(session_.units().text(own.thickness, QuantityKind::length, 3))),
+              tr("%1  %2 thick")
+                  .arg(QString::fromStdString(own.name),
+                       QString::fromStdString(session_.units().text(own.thickness, QuantityKind::length, 3))),
               false);
     }
     if (canvas_.look().names)
@@ -205,7 +207,8 @@ void SceneOverlay::paintMarks(QPainter& painter) const
         if (!faces || static_cast<std::size_t>(edge) >= faces->edges.size()) continue;
         QPolygonF line;
         for (const auto& place : faces->edges[static_cast<std::size_t>(edge)].along)
-            if (const Eigen::Vector3d pixel = canvas_.pixelOf(place); pixel.z() > 0.0) line << QPointF(pixel.x(), pixel.y());
+            if (const Eigen::Vector3d pixel = canvas_.pixelOf(place); pixel.z() > 0.0)
+                line << QPointF(pixel.x(), pixel.y());
         painter.drawPolyline(line);
     }
     painter.setFont(textFont(-1.0));

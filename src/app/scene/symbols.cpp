@@ -115,7 +115,8 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
                     length += (mesh.nodes[static_cast<std::size_t>(nodes[place])].place -
                                mesh.nodes[static_cast<std::size_t>(nodes[place - 1])].place)
                                   .norm();
-                const auto count = std::clamp<std::size_t>(static_cast<std::size_t>(length / (2.5 * size)), 1, nodes.size() - 1);
+                const auto count =
+                    std::clamp<std::size_t>(static_cast<std::size_t>(length / (2.5 * size)), 1, nodes.size() - 1);
                 for (std::size_t which = 0; which < count; ++which) {
                     const std::size_t place = (2 * which + 1) * (nodes.size() - 1) / (2 * count);
                     Symbol symbol{nodes[place], {}, {}, {}, theme.axis[direction % 3], hold.sentence};

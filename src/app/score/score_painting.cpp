@@ -34,8 +34,7 @@ void ScoreView::paintEvent(QPaintEvent*)
         if (note.faint) pen.setColor(QColor(colour.red(), colour.green(), colour.blue(), 90));
         painter.setPen(pen);
         if (note.look.height > 0.0) painter.drawLine(QPointF(note.centre.x(), note.base), note.centre);
-        const double exact =
-            axis_.at(mode.withoutError()); // the whisker reaches to the estimated exact frequency
+        const double exact = axis_.at(mode.withoutError()); // the whisker reaches to the estimated exact frequency
         if (std::abs(exact - note.centre.x()) > note.radius)
             painter.drawLine(QPointF(exact, note.centre.y()), note.centre);
     }

@@ -22,7 +22,8 @@ constexpr Example examples[] = {
     {"hoist-gantry.undisona.json", "Hoist gantry",
      "a trolley whose place changes the modes, a motor with a speed range"},
     {"signal-lamps.undisona.json", "Signal lamp frame", "nearly free on soft springs: rigid motions, then bending"},
-    {"pump-skid.undisona.json", "Bilge pump skid", "folded sheet and plate; as built it clashes, a stiffener clears it"},
+    {"pump-skid.undisona.json", "Bilge pump skid",
+     "folded sheet and plate; as built it clashes, a stiffener clears it"},
     {"ramp-flap.undisona.json", "Ferry ramp flap", "a ribbed deck with its covering, hinged, on two stays"},
 };
 

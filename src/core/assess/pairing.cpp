@@ -13,7 +13,8 @@ std::vector<int> nodesOf(const Solution& solution, int sheet, std::size_t most)
 {
     std::set<int> all;
     for (const auto& shell : solution.mesh.shells)
-        if (shell.sheet == sheet) all.insert(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners()));
+        if (shell.sheet == sheet)
+            all.insert(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners()));
     std::vector<int> nodes(all.begin(), all.end());
     const std::size_t step = std::max<std::size_t>(1, nodes.size() / most);
     std::vector<int> taken;
@@ -28,15 +29,19 @@ void shareSheets(const Solution& first, const Solution& second, std::vector<std:
     const auto& sheets = first.structure->frame.sheets;
     for (std::size_t at = 0; at < sheets.size(); ++at) {
         const auto& others = second.structure->frame.sheets;
-        const auto other = std::find_if(others.begin(), others.end(), [&](const Sheet& sheet) { return sheet.name == sheets[at].name; });
+        const auto other = std::find_if(others.begin(), others.end(),
+                                        [&](const Sheet& sheet) { return sheet.name == sheets[at].name; });
         if (other == others.end()) continue;
         const auto candidates = nodesOf(second, static_cast<int>(other - others.begin()), 4000);
         for (const int node : nodesOf(first, static_cast<int>(at), 200)) {
-            const auto placeOf = [&](const Solution& of, int which) { return of.mesh.nodes[static_cast<std::size_t>(which)].place; };
+            const auto placeOf = [&](const Solution& of, int which) {
+                return of.mesh.nodes[static_cast<std::size_t>(which)].place;
+            };
             int nearest = -1;
             double least2 = std::pow(1.0 * std::max(first.mesh.sizes[at], 1e-9), 2);
             for (const int candidate : candidates)
-                if (const double distance = (placeOf(second, candidate) - placeOf(first, node)).squaredNorm(); distance < least2) {
+                if (const double distance = (placeOf(second, candidate) - placeOf(first, node)).squaredNorm();
+                    distance < least2) {
                     least2 = distance;
                     nearest = candidate;
                 }

@@ -75,8 +75,8 @@ struct SolutionBody {
 auto fields(SolutionBody& of)
 {
     Solution& s = of.found;
-    return std::tie(of.splits, of.sizes, s.shapes, s.modes, s.shift, s.allModes, s.ritz, s.residual, s.participation, s.energies, s.count,
-                    s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
+    return std::tie(of.splits, of.sizes, s.shapes, s.modes, s.shift, s.allModes, s.ritz, s.residual, s.participation,
+                    s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
 }
 
 Splits splitsOf(const FrameMesh& mesh)

@@ -260,8 +260,10 @@ std::optional<std::vector<int>> FrameBuilder::points(std::string_view key)
 std::optional<std::vector<int>> FrameBuilder::sheets(std::string_view key)
 {
     auto picked = pickMembers(frame, sentence_->text(key));
-    if (!picked.problem.empty()) complain(picked.problem, picked.remedy);
-    else if (picked.sheets.empty()) complain(fmt::format("\"{}\" is no sheet", sentence_->text(key)), "Name a plate or a disc.");
+    if (!picked.problem.empty())
+        complain(picked.problem, picked.remedy);
+    else if (picked.sheets.empty())
+        complain(fmt::format("\"{}\" is no sheet", sentence_->text(key)), "Name a plate or a disc.");
     if (picked.sheets.empty()) return std::nullopt;
     return picked.sheets;
 }

@@ -42,7 +42,7 @@ struct Frame {
     std::vector<FramePoint> points;
     std::vector<FrameMember> members;
     std::vector<Sheet> sheets;
-    std::shared_ptr<const JoinedFaces> faces; ///< of the sheets; null where there are none
+    std::shared_ptr<const JoinedFaces> faces;              ///< of the sheets; null where there are none
     std::map<std::string, FrameGroup, std::less<>> groups; ///< by sentence name, and "role of name"
 
     int pointNamed(std::string_view name) const;  ///< -1 if there is none

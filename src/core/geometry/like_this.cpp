@@ -61,21 +61,24 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
     const FaceEdge& like = frame.faces->edges[static_cast<std::size_t>(edge)];
     std::set<std::string> names;
     for (const int face : like.faces)
-        names.insert(quotedName(frame.sheets[static_cast<std::size_t>(frame.faces->faces[static_cast<std::size_t>(face)].sheet)].name));
+        names.insert(quotedName(
+            frame.sheets[static_cast<std::size_t>(frame.faces->faces[static_cast<std::size_t>(face)].sheet)].name));
     std::vector<std::string> rules;
     for (const auto& name : names) {
         for (const char* which : {"rims", "edges", "free edges"})
             rules.push_back(fmt::format("{} of {}", which, name));
         for (int axis = 0; axis < 3; ++axis)
-            if (std::all_of(like.along.begin(), like.along.end(), [&](const auto& place) { return std::abs(place[axis] - like.along[0][axis]) < 1e-6; }))
-                rules.push_back(fmt::format("edges at {} = {} m of {}", "xyz"[axis], shortest(std::round(like.along[0][axis] * 1e6) / 1e6 + 0.0), name));
+            if (std::all_of(like.along.begin(), like.along.end(),
+                            [&](const auto& place) { return std::abs(place[axis] - like.along[0][axis]) < 1e-6; }))
+                rules.push_back(fmt::format("edges at {} = {} m of {}", "xyz"[axis],
+                                            shortest(std::round(like.along[0][axis] * 1e6) / 1e6 + 0.0), name));
     }
     std::vector<std::pair<std::size_t, std::string>> kept;
     std::set<std::vector<int>> seen;
     for (const auto& rule : rules) {
         const Picked picked = pickPoints(frame, rule);
-        if (std::find(picked.edges.begin(), picked.edges.end(), edge) == picked.edges.end() || picked.edges.size() < 2 ||
-            !seen.insert(picked.edges).second)
+        if (std::find(picked.edges.begin(), picked.edges.end(), edge) == picked.edges.end() ||
+            picked.edges.size() < 2 || !seen.insert(picked.edges).second)
             continue;
         kept.emplace_back(picked.edges.size(), fmt::format("{} {}", picked.edges.size(), rule));
     }

@@ -268,8 +268,8 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
                 picked.remedy = "Was it renamed, moved or taken away? Pick again.";
             }
             if (expected >= 0 && expected != static_cast<long>(found.size()) && picked.problem.empty()) {
-                picked.problem = fmt::format("\"{}\" found {} when it was made, and finds {} now", term, expected,
-                                             found.size());
+                picked.problem =
+                    fmt::format("\"{}\" found {} when it was made, and finds {} now", term, expected, found.size());
                 picked.remedy = fmt::format("If {} is right, write it so; else pick again.", found.size());
                 picked.onlyCountDiffers = true;
             }
@@ -278,7 +278,7 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
             into.sheets.insert(into.sheets.end(), found.sheets.begin(), found.sheets.end());
         }
     };
-    constexpr std::vector<int> Picked::* lists[] = {&Picked::indices, &Picked::edges, &Picked::sheets};
+    constexpr std::vector<int> Picked::*lists[] = {&Picked::indices, &Picked::edges, &Picked::sheets};
     collect(text.substr(0, except), picked);
     for (const auto list : lists)
         sortUnique(picked.*list);

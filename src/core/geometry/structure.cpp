@@ -58,9 +58,10 @@ public:
         }
         for (std::size_t at = 0; at < structure_.sheets.size(); ++at)
             if (!structure_.sheets[at].material) {
-                findings_.push_back(errorAt(structure_.frame.sheets[at].sentence,
-                                            fmt::format("{} has no material", structure_.frame.sheets[at].name),
-                                            "Add a sentence to the group Material, such as \"everything is structural steel\"."));
+                findings_.push_back(
+                    errorAt(structure_.frame.sheets[at].sentence,
+                            fmt::format("{} has no material", structure_.frame.sheets[at].name),
+                            "Add a sentence to the group Material, such as \"everything is structural steel\"."));
                 break;
             }
         std::size_t without = 0;

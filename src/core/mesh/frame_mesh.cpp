@@ -21,7 +21,8 @@ Eigen::Vector3d FrameMesh::end(const MeshElement& element, int which) const
 double FrameMesh::area(const MeshShell& shell) const
 {
     const auto at = [&](std::size_t corner) { return nodes[static_cast<std::size_t>(shell.nodes[corner])].place; };
-    return (shell.corners() == 4 ? (at(2) - at(0)).cross(at(3) - at(1)) : (at(1) - at(0)).cross(at(2) - at(0))).norm() / 2.0;
+    return (shell.corners() == 4 ? (at(2) - at(0)).cross(at(3) - at(1)) : (at(1) - at(0)).cross(at(2) - at(0))).norm() /
+           2.0;
 }
 
 double FrameMesh::length(const MeshElement& element) const
@@ -82,7 +83,8 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
             const double rigidity = material->modulus * std::pow(sheet.thickness, 3) /
                                     (12.0 * (1.0 - material->poisson * material->poisson));
             if (mass > 0.0)
-                size = std::min(size, std::numbers::pi / elementsPerHalfWave * std::pow(rigidity / (mass * omega * omega), 0.25));
+                size = std::min(size, std::numbers::pi / elementsPerHalfWave *
+                                          std::pow(rigidity / (mass * omega * omega), 0.25));
         }
         sizes.push_back(sheet.size > 0.0 ? sheet.size : size);
     }
@@ -165,14 +167,17 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const SheetSi
             const auto shareOf = [&](std::size_t node) {
                 const Eigen::Vector3d first = structure.frame.points[static_cast<std::size_t>(member.from)].place,
                                       whole = structure.frame.points[static_cast<std::size_t>(member.to)].place - first;
-                return (mesh.nodes[static_cast<std::size_t>(nodes[node])].place - first).dot(whole) / whole.squaredNorm();
+                return (mesh.nodes[static_cast<std::size_t>(nodes[node])].place - first).dot(whole) /
+                       whole.squaredNorm();
             };
             for (std::size_t part = 0; part + 1 < nodes.size(); ++part) {
-                const double begin = part == 0 ? 0.0 : shareOf(part), end = part + 2 == nodes.size() ? 1.0 : shareOf(part + 1);
-                mesh.elements.push_back({static_cast<int>(at),
-                                         {nodes[part], nodes[part + 1]},
-                                         {offset[0] + begin * (offset[1] - offset[0]), offset[0] + end * (offset[1] - offset[0])},
-                                         {begin, end}});
+                const double begin = part == 0 ? 0.0 : shareOf(part),
+                             end = part + 2 == nodes.size() ? 1.0 : shareOf(part + 1);
+                mesh.elements.push_back(
+                    {static_cast<int>(at),
+                     {nodes[part], nodes[part + 1]},
+                     {offset[0] + begin * (offset[1] - offset[0]), offset[0] + end * (offset[1] - offset[0])},
+                     {begin, end}});
             }
             continue;
         }

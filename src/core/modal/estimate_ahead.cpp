@@ -22,9 +22,10 @@ std::optional<RunEstimate> estimateAhead(const Model& model, Progress& progress,
     if (hasError(built.findings)) return std::nullopt;
     const Structure& structure = built.structure;
     if (unknownsAbout(structure) > 6'000'000) return std::nullopt; // refused when it is asked to run
-    const System system =
-        assemble(structure, meshOf(structure, proposeSplits(structure, statedFrequency(structure.ask)),
-                                   proposeSheetSizes(structure, statedFrequency(structure.ask))), progress);
+    const System system = assemble(structure,
+                                   meshOf(structure, proposeSplits(structure, statedFrequency(structure.ask)),
+                                          proposeSheetSizes(structure, statedFrequency(structure.ask))),
+                                   progress);
     if (system.size() == 0) return std::nullopt;
     progress.stage("estimate");
     const SparseSymmetric together = sum(system.stiffness, 0.0, system.mass);

@@ -56,7 +56,7 @@ private:
     SparseSymmetric together() const; ///< K in the pattern of K and M
     bool factorise();
     bool factorise(double shiftUp);
-    bool hasFactor(); ///< made anew where it was given back; false when that was stopped
+    bool hasFactor();     ///< made anew where it was given back; false when that was stopped
     bool factoriseHeld(); ///< without a shift
     void chooseShift();
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;

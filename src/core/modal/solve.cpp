@@ -316,11 +316,12 @@ std::optional<Finding> tooFine(const Structure& structure, const SheetSizes& siz
     const double elements = elementsOf(*structure.frame.faces, sizes);
     if (elements <= most) return std::nullopt;
     const auto finest = static_cast<std::size_t>(std::min_element(sizes.begin(), sizes.end()) - sizes.begin());
-    return errorAt(structure.frame.sheets[finest].sentence,
-                   fmt::format("elements of {:.3g} mm on {} would make about {:.2g} million of them; {:.0f} million are the most",
-                               1e3 * sizes[finest], structure.frame.sheets[finest].name, elements / 1e6, most / 1e6),
-                   fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
-                               1e3 * sizes[finest] * std::sqrt(elements / most)));
+    return errorAt(
+        structure.frame.sheets[finest].sentence,
+        fmt::format("elements of {:.3g} mm on {} would make about {:.2g} million of them; {:.0f} million are the most",
+                    1e3 * sizes[finest], structure.frame.sheets[finest].name, elements / 1e6, most / 1e6),
+        fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
+                    1e3 * sizes[finest] * std::sqrt(elements / most)));
 }
 
 /// A whole run; the caller may still add to what it gives.

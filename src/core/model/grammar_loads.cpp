@@ -90,14 +90,14 @@ void addMassKinds(std::vector<SentenceKind>& all)
                     labelField("deck covering")},
                    "Covering, insulation, stiff paint: so much per square metre of sheet."});
 
-    all.push_back({"mass-spread",
-                   Group::addedMass,
-                   "a mass spread over sheet",
-                   "{mass} spread over {sheets} by area[, only along {only}][: {label}]",
-                   {atLeast(quantityField("mass", "the mass", K::mass, "60 kg"), 0.0),
-                    textField("sheets", FieldType::members, "the sheets", "everything"), onlyAlong(),
-                    labelField("stores")},
-                   "One total, spread evenly over the area of the sheets."});
+    all.push_back(
+        {"mass-spread",
+         Group::addedMass,
+         "a mass spread over sheet",
+         "{mass} spread over {sheets} by area[, only along {only}][: {label}]",
+         {atLeast(quantityField("mass", "the mass", K::mass, "60 kg"), 0.0),
+          textField("sheets", FieldType::members, "the sheets", "everything"), onlyAlong(), labelField("stores")},
+         "One total, spread evenly over the area of the sheets."});
 
     all.push_back({"coating",
                    Group::addedMass,

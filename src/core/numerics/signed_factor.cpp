@@ -466,9 +466,8 @@ private:
 
 SignedFactor::~SignedFactor() = default;
 
-std::unique_ptr<SignedFactor> SignedFactor::factorise(std::shared_ptr<const Analysis> analysis,
-                                                      const SparseSum& matrix, const Options& options,
-                                                      std::int64_t* failedAt)
+std::unique_ptr<SignedFactor> SignedFactor::factorise(std::shared_ptr<const Analysis> analysis, const SparseSum& matrix,
+                                                      const Options& options, std::int64_t* failedAt)
 {
     if (failedAt) *failedAt = -1;
     if (!analysis) return nullptr;

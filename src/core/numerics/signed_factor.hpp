@@ -27,8 +27,8 @@ public:
     /// The matrix has the pattern that was analysed, or a part of it. Null where a pivot is zero or no number, where
     /// the memory is not enough, where a stop was asked for, or where `definite` is asked and is not so; `failedAt`
     /// then holds the unknown at which it failed, -1 if none is to blame.
-    static std::unique_ptr<SignedFactor> factorise(std::shared_ptr<const Analysis>, const SparseSum&,
-                                                   const Options&, std::int64_t* failedAt = nullptr);
+    static std::unique_ptr<SignedFactor> factorise(std::shared_ptr<const Analysis>, const SparseSum&, const Options&,
+                                                   std::int64_t* failedAt = nullptr);
     /// The Cholesky factor alone, analysis included.
     static std::unique_ptr<SignedFactor> definite(const SparseSymmetric&, std::int64_t* failedAt = nullptr,
                                                   int threads = 0);

@@ -1,5 +1,7 @@
 #include "core/numerics/workers.hpp"
 
+#include <utility>
+
 namespace undisona {
 
 Workers::Workers(int count)
@@ -29,9 +31,20 @@ void Workers::run(const std::function<void(int)>& work)
         ++round_;
     }
     begin_.notify_all();
-    work(0);
+    guarded(work, 0);
     std::unique_lock lock(mutex_);
     end_.wait(lock, [this] { return busy_ == 0; });
+    if (failure_) std::rethrow_exception(std::exchange(failure_, nullptr));
+}
+
+void Workers::guarded(const std::function<void(int)>& work, int which)
+{
+    try {
+        work(which);
+    } catch (...) {
+        const std::lock_guard lock(mutex_);
+        if (!failure_) failure_ = std::current_exception();
+    }
 }
 
 void Workers::wait(int which)
@@ -46,7 +59,7 @@ void Workers::wait(int which)
             seen = round_;
             work = work_;
         }
-        (*work)(which);
+        guarded(*work, which);
         const std::lock_guard lock(mutex_);
         if (--busy_ == 0) end_.notify_one();
     }

@@ -1,5 +1,6 @@
 #pragma once
 #include <condition_variable>
+#include <exception>
 #include <functional>
 #include <mutex>
 #include <thread>
@@ -8,7 +9,7 @@
 namespace undisona {
 
 /// Threads that wait for work. run(f) calls f(0) here and f(1) ... f(count-1) on the others, and returns when all
-/// have ended; f must not throw.
+/// have ended. What one of them throws is thrown on from there, the first if there are several.
 class Workers {
 public:
     explicit Workers(int count);
@@ -21,6 +22,7 @@ public:
 
 private:
     void wait(int which);
+    void guarded(const std::function<void(int)>& work, int which);
 
     std::vector<std::thread> threads_;
     std::mutex mutex_;
@@ -28,6 +30,7 @@ private:
     const std::function<void(int)>* work_ = nullptr;
     std::uint64_t round_ = 0;
     int busy_ = 0;
+    std::exception_ptr failure_;
     bool leaving_ = false;
 };
 

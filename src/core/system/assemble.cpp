@@ -104,16 +104,16 @@ public:
                 Part* part = &system_.parts[before + at * (1 + structure_.areaMasses.size())];
                 fill(*part, PartKind::sheet, structure_.frame.sheets[sheet].sentence);
                 part->stiffness = carriedBlocks(stiffness(equations.element), toOwn, shell);
-                part->mass = carriedBlocks(
-                    structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element), toOwn, shell);
+                part->mass = carriedBlocks(structure_.ask.lumped ? lumpedMass(equations.element)
+                                                                 : consistentMass(equations.element),
+                                           toOwn, shell);
                 for (const AreaMass* mass : masses[sheet]) {
                     fill(*++part, PartKind::areaMass, mass->sentence);
-                    const Eigen::Matrix3d inAxes =
-                        equations.axes.transpose() *
-                        (mesh_.weight[static_cast<std::size_t>(shell.face)] * mass->perArea *
-                         Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2]))
-                            .asDiagonal() *
-                        equations.axes;
+                    const Eigen::Matrix3d inAxes = equations.axes.transpose() *
+                                                   (mesh_.weight[static_cast<std::size_t>(shell.face)] * mass->perArea *
+                                                    Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2]))
+                                                       .asDiagonal() *
+                                                   equations.axes;
                     part->mass = toOwn.transpose() *
                                  (structure_.ask.lumped ? lumpedOverArea(equations.element, inAxes)
                                                         : overArea(equations.element, inAxes)) *
@@ -121,7 +121,8 @@ public:
                 }
             }
         });
-        std::erase_if(system_.parts, [](const Part& part) { return part.kind == PartKind::areaMass && part.mass.size() == 0; });
+        std::erase_if(system_.parts,
+                      [](const Part& part) { return part.kind == PartKind::areaMass && part.mass.size() == 0; });
         std::erase_if(system_.parts, [](const Part& part) { return part.unknowns.empty(); });
     }
 
@@ -183,7 +184,8 @@ private:
     }
 
     /// The unknowns that move a piece of sheet, and its own motions by them.
-    std::pair<std::vector<int>, Eigen::MatrixXd> ownMotions(const MeshShell& shell, const ShellEquations& equations) const
+    std::pair<std::vector<int>, Eigen::MatrixXd> ownMotions(const MeshShell& shell,
+                                                            const ShellEquations& equations) const
     {
         std::vector<int> unknowns;
         for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
@@ -216,8 +218,8 @@ private:
         combination.add(row, motion.unknowns, matrix * motion.basis);
     }
 
-    /// A stiffener beside the sheet that it follows bends sideways by itself: the sheet holds its foot along a line, not
-    /// the turn of its section about the arm, which would be that of the sheet in its own plane.
+    /// A stiffener beside the sheet that it follows bends sideways by itself: the sheet holds its foot along a line,
+    /// not the turn of its section about the arm, which would be that of the sheet in its own plane.
     bool standsOnSheet(const MeshElement& element) const
     {
         return structure_.frame.faces &&
@@ -237,8 +239,12 @@ private:
         addNode(combination, 6 * end, node, rows * rest);
         const auto [at, isNew] = ownTurns_.emplace(std::pair(element.member, node), 0);
         if (isNew) {
-            Unknown unknown{structure_.frame.members[static_cast<std::size_t>(element.member)].name, true, about,
-                            mesh_.end(element, end), true, Vector6::Zero()};
+            Unknown unknown{structure_.frame.members[static_cast<std::size_t>(element.member)].name,
+                            true,
+                            about,
+                            mesh_.end(element, end),
+                            true,
+                            Vector6::Zero()};
             unknown.fromRigid.tail<3>() = about;
             at->second = system_.motions.add(unknown);
         }
@@ -458,14 +464,17 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
         places.push_back(mesh.nodes[static_cast<std::size_t>(shell.nodes[at])].place);
         centre += places.back() / double(corners);
     }
-    ShellEquations equations{{{}, std::vector<double>(corners, structure.frame.sheets[sheet].thickness), material.modulus,
-                              material.poisson,
-                              structure.materialMassFactor * material.density * mesh.weight[static_cast<std::size_t>(shell.face)]},
-                             {},
-                             {}};
-    const Eigen::Vector3d normal =
-        (corners == 4 ? (places[2] - places[0]).cross(places[3] - places[1]) : (places[1] - places[0]).cross(places[2] - places[0]))
-            .normalized();
+    ShellEquations equations{
+        {{},
+         std::vector<double>(corners, structure.frame.sheets[sheet].thickness),
+         material.modulus,
+         material.poisson,
+         structure.materialMassFactor * material.density * mesh.weight[static_cast<std::size_t>(shell.face)]},
+        {},
+        {}};
+    const Eigen::Vector3d normal = (corners == 4 ? (places[2] - places[0]).cross(places[3] - places[1])
+                                                 : (places[1] - places[0]).cross(places[2] - places[0]))
+                                       .normalized();
     const Eigen::Vector3d side = places[1] - places[0];
     equations.axes.col(0) = (side - side.dot(normal) * normal).normalized();
     equations.axes.col(1) = normal.cross(equations.axes.col(0));
@@ -487,7 +496,8 @@ Eigen::MatrixXd ShellEquations::toOwn() const
     return own;
 }
 
-Eigen::MatrixXd System::ownMotion(const MeshShell& shell, const ShellEquations& equations, const Eigen::MatrixXd& q) const
+Eigen::MatrixXd System::ownMotion(const MeshShell& shell, const ShellEquations& equations,
+                                  const Eigen::MatrixXd& q) const
 {
     Eigen::MatrixXd nodes(equations.element.unknowns(), q.cols());
     for (std::size_t at = 0; at < shell.corners(); ++at) {

@@ -29,8 +29,8 @@ struct ElementEquations {
 /// A piece of sheet: its corners' motions are those of the middle face under its nodes.
 struct ShellEquations {
     ShellElement element;
-    Eigen::Matrix3d axes;           ///< columns: x, y, normal, global
-    std::array<double, 4> arms{};   ///< from each node along the normal to the middle plane of a warped piece, m
+    Eigen::Matrix3d axes;         ///< columns: x, y, normal, global
+    std::array<double, 4> arms{}; ///< from each node along the normal to the middle plane of a warped piece, m
 
     /// Motions of the corners in its own axes for the six global motions of each node, one after the other.
     Eigen::MatrixXd toOwn() const;

@@ -80,7 +80,8 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
             const double weight = mesh.weight[static_cast<std::size_t>(shell.face)];
             const Eigen::Matrix3d inAxes =
                 own.axes.transpose() *
-                (weight * mass->perArea * Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2])).asDiagonal() * own.axes;
+                (weight * mass->perArea * Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2])).asDiagonal() *
+                own.axes;
             add(mass->sentence, weight * mass->perArea,
                 lumped ? lumpedOverArea(own.element, inAxes) : overArea(own.element, inAxes));
         }
