@@ -8,17 +8,20 @@ namespace undisona {
 
 namespace {
 
-/// Keeps the rules that find `index` and something besides it, each once, fewest first.
-std::vector<std::string> worthwhile(const Frame& frame, int index, const std::vector<std::string>& rules, bool points)
+using Picker = Picked (*)(const Frame&, std::string_view);
+
+/// Keeps the rules that find `index` and something besides it in a list of what is picked, each once, fewest first.
+std::vector<std::string> worthwhile(const Frame& frame, int index, const std::vector<std::string>& rules, Picker pick,
+                                    std::vector<int> Picked::*list = &Picked::indices)
 {
     std::vector<std::pair<std::size_t, std::string>> kept;
     std::set<std::vector<int>> seen;
     for (const auto& rule : rules) {
-        const Picked picked = points ? pickPoints(frame, rule) : pickMembers(frame, rule);
-        const bool holds = std::find(picked.indices.begin(), picked.indices.end(), index) != picked.indices.end();
-        if (!picked.problem.empty() || !holds || picked.indices.size() < 2 || !seen.insert(picked.indices).second)
-            continue;
-        kept.emplace_back(picked.indices.size(), fmt::format("{} {}", picked.indices.size(), rule));
+        const Picked picked = pick(frame, rule);
+        const std::vector<int>& found = picked.*list;
+        const bool holds = std::find(found.begin(), found.end(), index) != found.end();
+        if (!picked.problem.empty() || !holds || found.size() < 2 || !seen.insert(found).second) continue;
+        kept.emplace_back(found.size(), fmt::format("{} {}", found.size(), rule));
     }
     std::stable_sort(kept.begin(), kept.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
     std::vector<std::string> texts;
@@ -38,7 +41,7 @@ std::vector<std::string> rulesLikePoint(const Frame& frame, int point)
             rules.push_back(name.substr(0, of + 4) + quotedName(name.substr(of + 4)));
     for (const int axis : {2, 0, 1})
         rules.push_back(fmt::format("points at {} = {} m", "xyz"[axis], shortest(place[axis])));
-    return worthwhile(frame, point, rules, true);
+    return worthwhile(frame, point, rules, pickPoints);
 }
 
 std::vector<std::string> rulesLikeMember(const Frame& frame, int member)
@@ -53,7 +56,7 @@ std::vector<std::string> rulesLikeMember(const Frame& frame, int member)
         if (std::abs(along[axis]) > 1.0 - 1e-9) rules.push_back(fmt::format("members along {}", "xyz"[axis]));
     if (like.section) rules.push_back("members with section " + quotedName(like.section->text));
     rules.push_back(fmt::format("members {} m long", shortest(frame.length(like))));
-    return worthwhile(frame, member, rules, false);
+    return worthwhile(frame, member, rules, pickMembers);
 }
 
 std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
@@ -73,20 +76,7 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
                 rules.push_back(fmt::format("edges at {} = {} m of {}", "xyz"[axis],
                                             shortest(std::round(like.along[0][axis] * 1e6) / 1e6 + 0.0), name));
     }
-    std::vector<std::pair<std::size_t, std::string>> kept;
-    std::set<std::vector<int>> seen;
-    for (const auto& rule : rules) {
-        const Picked picked = pickPoints(frame, rule);
-        if (std::find(picked.edges.begin(), picked.edges.end(), edge) == picked.edges.end() ||
-            picked.edges.size() < 2 || !seen.insert(picked.edges).second)
-            continue;
-        kept.emplace_back(picked.edges.size(), fmt::format("{} {}", picked.edges.size(), rule));
-    }
-    std::stable_sort(kept.begin(), kept.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
-    std::vector<std::string> texts;
-    for (auto& [count, text] : kept)
-        texts.push_back(std::move(text));
-    return texts;
+    return worthwhile(frame, edge, rules, pickPoints, &Picked::edges);
 }
 
 } // namespace undisona

@@ -64,20 +64,29 @@ std::vector<double> addedPerArea(const Structure& structure)
 namespace {
 constexpr double elementsPerHalfWave = 8.0; // leave 0.7 % of the frequency, and 0.2 % at half of it
 constexpr double elementsAcross = 8.0;      // at least, of a sheet as wide as it is long
+
+/// So that each sheet has so many elements across, whatever is stated.
+SheetSizes sizesAcross(const Structure& structure)
+{
+    SheetSizes sizes(structure.sheets.size(), 0.0);
+    if (structure.frame.faces)
+        for (const auto& face : structure.frame.faces->faces)
+            sizes[static_cast<std::size_t>(face.sheet)] += face.area;
+    for (double& size : sizes)
+        size = std::sqrt(std::max(size, 1e-12)) / elementsAcross;
+    return sizes;
+}
+
 } // namespace
 
 SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
 {
     const auto added = addedPerArea(structure);
-    std::vector<double> area(structure.sheets.size(), 0.0);
-    if (structure.frame.faces)
-        for (const auto& face : structure.frame.faces->faces)
-            area[static_cast<std::size_t>(face.sheet)] += face.area;
     const double omega = 2.0 * std::numbers::pi * frequency;
-    SheetSizes sizes;
-    for (std::size_t at = 0; at < area.size(); ++at) {
+    SheetSizes sizes = sizesAcross(structure);
+    for (std::size_t at = 0; at < sizes.size(); ++at) {
         const Sheet& sheet = structure.frame.sheets[at];
-        double size = std::sqrt(std::max(area[at], 1e-12)) / elementsAcross;
+        double& size = sizes[at];
         if (const auto& material = structure.sheets[at].material; material && omega > 0.0) {
             const double mass = structure.materialMassFactor * material->density * sheet.thickness + added[at];
             const double rigidity = material->modulus * std::pow(sheet.thickness, 3) /
@@ -86,19 +95,14 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
                 size = std::min(size, std::numbers::pi / elementsPerHalfWave *
                                           std::pow(rigidity / (mass * omega * omega), 0.25));
         }
-        sizes.push_back(sheet.size > 0.0 ? sheet.size : size);
+        if (sheet.size > 0.0) size = sheet.size;
     }
     return sizes;
 }
 
 FrameMesh coarseMesh(const Structure& structure)
 {
-    Structure bare;
-    bare.frame = structure.frame;
-    bare.sheets.resize(structure.sheets.size());
-    for (auto& sheet : bare.frame.sheets)
-        sheet.size = 0.0;
-    return meshOf(structure, Splits(structure.members.size(), 1), proposeSheetSizes(bare, 0.0));
+    return meshOf(structure, Splits(structure.members.size(), 1), sizesAcross(structure));
 }
 
 namespace {

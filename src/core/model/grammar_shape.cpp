@@ -1,5 +1,5 @@
 // The sentences of the groups Shape and Material.
-#include "core/model/grammar.hpp"
+#include "core/model/grammar_fields.hpp"
 
 namespace undisona {
 
@@ -7,16 +7,6 @@ namespace {
 
 using enum FieldType;
 using K = QuantityKind;
-
-Field nameOf(std::string what, std::string fallback)
-{
-    return textField("name", FieldType::name, "the name of " + std::move(what), std::move(fallback));
-}
-
-Field lengthField(std::string key, std::string label, std::string fallback)
-{
-    return positiveField(quantityField(std::move(key), std::move(label), K::length, std::move(fallback)));
-}
 
 Field sectionField(std::string key, std::string label, std::string fallback)
 {
@@ -31,13 +21,6 @@ void addOrientation(SentenceKind& kind)
         vectorField("towards", "the direction that the section's z axis leans to", K::number, "0, 0, 1")));
     kind.fields.push_back(optionalField(countField("elements", "the number of elements of each member", "4", 1, 1000)));
     kind.phrase += "[, section turned {turned}][, section z towards {towards}][, each in {elements} elements]";
-}
-
-Field tableField(std::string label, std::vector<Field> columns)
-{
-    Field field{"rows", table, std::move(label), {}};
-    field.columns = std::move(columns);
-    return field;
 }
 
 } // namespace

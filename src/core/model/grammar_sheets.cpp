@@ -1,5 +1,5 @@
 // The sentences of the group Shape that make sheets: plates, discs, cylinders, folded sheet, ribs, and holes in them.
-#include "core/model/grammar.hpp"
+#include "core/model/grammar_fields.hpp"
 
 namespace undisona {
 
@@ -7,16 +7,6 @@ namespace {
 
 using enum FieldType;
 using K = QuantityKind;
-
-Field nameOf(std::string what, std::string fallback)
-{
-    return textField("name", FieldType::name, "the name of " + std::move(what), std::move(fallback));
-}
-
-Field lengthField(std::string key, std::string label, std::string fallback)
-{
-    return positiveField(quantityField(std::move(key), std::move(label), K::length, std::move(fallback)));
-}
 
 Field placeField(std::string key, std::string label, std::string fallback)
 {
@@ -31,13 +21,6 @@ Field directionField(std::string key, std::string label, std::string fallback)
 Field columnField(std::string key)
 {
     return quantityField(key, key, K::length, "0 m");
-}
-
-Field tableField(std::string label, std::vector<Field> columns)
-{
-    Field field{"rows", table, std::move(label), {}};
-    field.columns = std::move(columns);
-    return field;
 }
 
 /// What every sentence that makes a sheet takes beside its form.
