@@ -31,6 +31,8 @@ SaidModel& SaidModel::say(const std::string& kindKey, const Words& values)
                     else
                         row.emplace_back(std::get<std::string>(value));
                 }
+                for (std::size_t column = row.size(); column < field->columns.size(); ++column)
+                    row.push_back(usualCell(field->columns[column]));
                 rows.push_back(row);
             }
             sentence = sentence.with(key, Table{std::make_shared<const std::vector<Row>>(rows)});
@@ -50,6 +52,14 @@ SaidModel& SaidModel::material(const std::string& modulus, const std::string& po
 {
     say("own-material", {{"name", "m"}, {"modulus", modulus}, {"poisson", poisson}, {"density", density}});
     return say("material", {{"what", "everything"}, {"material", "m"}});
+}
+
+std::string SaidModel::problems() const
+{
+    std::string all;
+    for (const auto& finding : findings())
+        if (finding.severity != Severity::note) all += oneLine(finding) + "\n";
+    return all;
 }
 
 std::shared_ptr<const Solution> SaidModel::solved() const

@@ -9,7 +9,8 @@ namespace undisona {
 using Words = std::map<std::string, std::string>;
 
 /// Builds a model sentence by sentence for tests: say("hold", {{"points", "a"}, {"directions", "all"}}).
-/// Tables are lines of cells set apart by "|". A text that does not read fails the test.
+/// Tables are lines of cells set apart by "|"; what the end of a line leaves out is as usual. A text that does not read
+/// fails the test.
 class SaidModel {
 public:
     SaidModel& say(const std::string& kind, const Words& values = {});
@@ -22,7 +23,10 @@ public:
     }
     const Model& model() const { return model_; }
 
+    Structure structure() const { return buildStructure(model_).structure; }
     Findings findings() const { return buildStructure(model_).findings; }
+    /// Errors and warnings, a line each.
+    std::string problems() const;
     /// Solves; fails the test when there is no solution.
     std::shared_ptr<const Solution> solved() const;
     /// Frequencies of the modes that are not rigid or loose, Hz.

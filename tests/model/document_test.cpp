@@ -54,8 +54,9 @@ Document randomDocument(unsigned seed)
                     for (const auto& column : field.columns) {
                         const auto value = std::get<Value>(readValue(
                             column,
-                            column.type == FieldType::quantity ? shortest((random() % 20000) / 7.0 - 900.0) + " mm"
-                                                               : "n" + std::to_string(random()),
+                            column.type == FieldType::quantity
+                                ? shortest((random() % 20000) / 7.0 - (column.least ? *column.least : 900.0)) + " mm"
+                                : "n" + std::to_string(random()),
                             NumberStyle::file));
                         if (const auto* quantity = std::get_if<Quantity>(&value))
                             cells.emplace_back(*quantity);

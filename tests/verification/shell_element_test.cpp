@@ -15,7 +15,8 @@ const Corners quadrilateral{{0.1, -0.05}, {1.2, 0.1}, {0.9, 0.8}, {-0.1, 0.6}},
 ShellElement shell(Corners corners, double thickness = 0.02)
 {
     std::vector<double> everywhere(corners.size(), thickness);
-    return {std::move(corners), std::move(everywhere), 200e9, 0.3, 8000.0};
+    return {std::move(corners), std::move(everywhere), planeElasticity({"steel", 200e9, 0.3, 8000.0, 0.0, "", {}}),
+            8000.0};
 }
 
 /// The motions for six rigid motions about the origin.

@@ -106,7 +106,9 @@ std::variant<Table, QString> TableEditor::read()
         Row row;
         for (std::size_t column = 0; column < columns.size(); ++column) {
             const auto* item = table_->item(at, static_cast<int>(column));
-            const QString text = item ? item->text() : QString();
+            QString text = item ? item->text() : QString();
+            if (columns[column].optional && text.trimmed().isEmpty())
+                text = QString::fromStdString(columns[column].fallback);
             const bool unchanged = static_cast<std::size_t>(at) < before.size() &&
                                    textOf(before[static_cast<std::size_t>(at)][column]) == text.toStdString();
             const auto value = readValue(columns[column], completed(columns[column], text).toStdString(),

@@ -176,7 +176,8 @@ QString WordEditor::understood(const Value& value) const
         if (const auto material = libraryMaterial(name))
             return words(material->modulus, material->density, q(material->source));
         for (const auto& sentence : session_.model().sentences())
-            if (sentence->kind->key == "own-material" && sentence->text("name") == name)
+            if ((sentence->kind->key == "own-material" || sentence->kind->key == "orthotropic") &&
+                sentence->text("name") == name)
                 return words(sentence->number("modulus"), sentence->number("density"), tr("of this model"));
         if (const auto kept = keptMaterial(q(name)))
             return words(kept->number("modulus"), kept->number("density"), tr("kept by you; joins this model"));
@@ -205,6 +206,7 @@ void WordEditor::fillChoices()
             add(q(choice));
     if (grammar->type == FieldType::material) {
         names("own-material");
+        names("orthotropic");
         for (const auto& kept : keptMaterials())
             if (const QString name = q(kept->text("name"));
                 choices_->findItems(name, Qt::MatchExactly).isEmpty() && !libraryMaterial(name.toStdString()))

@@ -156,10 +156,14 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
     if (const int sheet = canvas_.hoveredSheet();
         sheet >= 0 && static_cast<std::size_t>(sheet) < structure.frame.sheets.size()) {
         const auto& own = structure.frame.sheets[static_cast<std::size_t>(sheet)];
+        const auto text = [&](double thickness) {
+            return QString::fromStdString(session_.units().text(thickness, QuantityKind::length, 3));
+        };
         label(canvas_.cursor() + QPointF(4, -14),
-              tr("%1  %2 thick")
-                  .arg(QString::fromStdString(own.name),
-                       QString::fromStdString(session_.units().text(own.thickness, QuantityKind::length, 3))),
+              own.taper ? tr("%1  %2 to %3 thick")
+                              .arg(QString::fromStdString(own.name), text(own.taper->thickness[0]),
+                                   text(own.taper->thickness[1]))
+                        : tr("%1  %2 thick").arg(QString::fromStdString(own.name), text(own.thickness)),
               false);
     }
     if (canvas_.look().names)

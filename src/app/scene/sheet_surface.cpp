@@ -52,12 +52,13 @@ SheetSurface sheetSurface(const Structure& structure, const FrameMesh& mesh, con
     for (const auto& [key, normal] : normals) {
         first[key] = static_cast<std::int64_t>(surface.node.size());
         const int sheet = structure.frame.faces->faces[static_cast<std::size_t>(key.first)].sheet;
-        const double half = thick ? structure.frame.sheets[static_cast<std::size_t>(sheet)].thickness / 2.0 : 0.0;
-        const double clear = half + 0.0007 * structure.frame.span();
+        const Sheet& own = structure.frame.sheets[static_cast<std::size_t>(sheet)];
+        const double half = thick ? own.thicknessAt(placeOf(mesh, key.second)) / 2.0 : 0.0;
+        const double clear = half + 0.0007 * structure.frame.span(), middle = own.above * half;
         for (const double side : {1.0, -1.0}) {
-            put(surface.place, placeOf(mesh, key.second) + side * half * normal - origin);
-            put(surface.arm, side * half * normal);
-            put(surface.lineArm, side * clear * normal);
+            put(surface.place, placeOf(mesh, key.second) + (middle + side * half) * normal - origin);
+            put(surface.arm, (middle + side * half) * normal);
+            put(surface.lineArm, (middle + side * clear) * normal);
             surface.node.push_back(key.second);
             surface.sheet.push_back(sheet);
         }
@@ -105,34 +106,36 @@ NodeLines nodeLines(const Structure& structure, const FrameMesh& mesh, const Eig
     for (const auto& motion : motions)
         most = std::max(most, motion.head<3>().norm());
     for (const auto& shell : mesh.shells) {
-        std::vector<double> out;
+        std::vector<double> normalMotion;
         double largest = 0.0;
         for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
             const int node = shell.nodes[corner];
-            out.push_back(normals.at({shell.face, node}).dot(motions[static_cast<std::size_t>(node)].head<3>()));
-            largest = std::max(largest, std::abs(out.back()));
+            normalMotion.push_back(
+                normals.at({shell.face, node}).dot(motions[static_cast<std::size_t>(node)].head<3>()));
+            largest = std::max(largest, std::abs(normalMotion.back()));
         }
         if (largest < 1e-4 * most) continue;
         std::vector<std::array<std::size_t, 2>> crossed;
-        for (std::size_t corner = 0; corner < out.size(); ++corner) {
-            const std::size_t next = (corner + 1) % out.size();
-            if ((out[corner] > 0.0) != (out[next] > 0.0)) crossed.push_back({corner, next});
+        for (std::size_t corner = 0; corner < normalMotion.size(); ++corner) {
+            const std::size_t next = (corner + 1) % normalMotion.size();
+            if ((normalMotion[corner] > 0.0) != (normalMotion[next] > 0.0)) crossed.push_back({corner, next});
         }
         if (crossed.size() != 2) continue;
         const auto still = [&](const std::array<std::size_t, 2>& side) { // held there, which is no line of the mode
-            return std::min(std::abs(out[side[0]]), std::abs(out[side[1]])) <= 1e-9 * most;
+            return std::min(std::abs(normalMotion[side[0]]), std::abs(normalMotion[side[1]])) <= 1e-9 * most;
         };
         if (still(crossed[0]) && still(crossed[1])) continue;
-        const double half = structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].thickness / 2.0 + clear;
+        const Sheet& sheet = structure.frame.sheets[static_cast<std::size_t>(shell.sheet)];
         for (const double side : {1.0, -1.0})
             for (const auto& [a, b] : crossed) {
-                const double share = out[a] / (out[a] - out[b]);
+                const double share = normalMotion[a] / (normalMotion[a] - normalMotion[b]);
                 const int from = shell.nodes[a], to = shell.nodes[b];
                 const Eigen::Vector3d normal = normals.at({shell.face, from});
                 found.lines.push_back(static_cast<std::int64_t>(found.share.size()));
-                put(found.place, placeOf(mesh, from) + share * (placeOf(mesh, to) - placeOf(mesh, from)) +
-                                     side * half * normal - origin);
-                put(found.arm, side * half * normal);
+                const Eigen::Vector3d place = placeOf(mesh, from) + share * (placeOf(mesh, to) - placeOf(mesh, from));
+                const double half = sheet.thicknessAt(place) / 2.0, out = sheet.above * half + side * (half + clear);
+                put(found.place, place + out * normal - origin);
+                put(found.arm, out * normal);
                 found.nodes.push_back({from, to});
                 found.share.push_back(share);
             }

@@ -95,8 +95,8 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
     if (structure.frame.faces)
         for (const auto& face : structure.frame.faces->faces)
             if (const auto& own = structure.sheets[static_cast<std::size_t>(face.sheet)].material)
-                material +=
-                    face.area * structure.frame.sheets[static_cast<std::size_t>(face.sheet)].thickness * own->density;
+                material += face.area * own->density *
+                            structure.frame.sheets[static_cast<std::size_t>(face.sheet)].leastThickness();
     const auto makes = [&](const std::string& sentence) {
         return std::any_of(structure.frame.members.begin(), structure.frame.members.end(),
                            [&](const FrameMember& member) { return member.sentence == sentence; }) ||

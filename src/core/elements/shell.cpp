@@ -213,10 +213,6 @@ Square membraneStiffness(const ShellElement& element)
 {
     const Interpolation own(element);
     const Eigen::Index count = element.unknowns() / 2;
-    const double e = element.modulus, nu = element.poisson;
-    Eigen::Matrix3d plane; // of exx eyy gxy
-    plane << 1, nu, 0, nu, 1, 0, 0, 0, (1 - nu) / 2;
-    plane *= e / (1 - nu * nu);
     Eigen::Matrix<double, 3, 4> strains;
     strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
     Square k = Square::Zero(count + 2, count + 2);
@@ -226,7 +222,7 @@ Square membraneStiffness(const ShellElement& element)
         const Jacobian j = own.jacobian(r, s);
         const double da = weight * j.determinant();
         const Membrane field(own, j.inverse(), r, s);
-        addProduct<3>(k, strains.lazyProduct(field.slopes), plane, own.thickness(r, s) * da);
+        addProduct<3>(k, strains.lazyProduct(field.slopes), element.elasticity.plane, own.thickness(r, s) * da);
         spin += da / 2.0 * (field.slopes.row(2) - field.slopes.row(1));
         for (std::size_t i = 0; i < own.corners(); ++i)
             spin[own3(i, 2)] -= da * own.corner(i, r, s).value;
@@ -234,7 +230,7 @@ Square membraneStiffness(const ShellElement& element)
         area += da;
     }
     spin /= area;
-    k += element.drilling * e / (2 + 2 * nu) * volume * spin.transpose().lazyProduct(spin);
+    k += element.drilling * element.elasticity.plane(2, 2) * volume * spin.transpose().lazyProduct(spin);
     return own.corners() == 4 ? condensed(k) : Square(k.topLeftCorner(count, count));
 }
 
@@ -320,18 +316,14 @@ struct PlateStiffness {
         const Interpolation own(element);
         const Plate plate(element);
         const Eigen::Index count = element.unknowns() / 2;
-        const double e = element.modulus, nu = element.poisson;
-        Eigen::Matrix3d flexure;
-        flexure << 1, nu, 0, nu, 1, 0, 0, 0, (1 - nu) / 2;
-        flexure *= e / (12 * (1 - nu * nu));
+        const Eigen::Matrix3d flexure = element.elasticity.plane / 12.0;
         bending.setZero(count + 2, count + 2);
         shear.setZero(count + 2, count + 2);
         for (const auto& [r, s, weight] : own.coarse()) {
             const Jacobian j = own.jacobian(r, s), inverse = j.inverse();
             const double da = weight * j.determinant(), t = own.thickness(r, s);
             addProduct<3>(bending, plate.curvature(inverse, r, s), flexure, t * t * t * da);
-            addProduct<2>(shear, plate.shear(inverse, r, s), Eigen::Matrix2d::Identity(),
-                          shearCorrection * e / (2 + 2 * nu) * t * da);
+            addProduct<2>(shear, plate.shear(inverse, r, s), element.elasticity.shear, shearCorrection * t * da);
         }
     }
     Square both(const ShellElement& element) const
@@ -343,6 +335,28 @@ struct PlateStiffness {
 };
 
 } // namespace
+
+PlaneElasticity PlaneElasticity::seenFrom(double angle) const
+{
+    const double c = std::cos(angle), s = std::sin(angle);
+    Eigen::Matrix3d strains; // of the own directions by those of the turned ones
+    strains << c * c, s * s, -c * s, s * s, c * c, c * s, 2 * c * s, -2 * c * s, c * c - s * s;
+    Eigen::Matrix2d turn;
+    turn << c, -s, s, c;
+    return {strains.transpose() * plane * strains, turn.transpose() * shear * turn};
+}
+
+PlaneElasticity planeElasticity(const Material& material)
+{
+    const double across = material.grain ? material.grain->across : material.modulus;
+    const double nu = material.poisson, back = nu * across / material.modulus, scale = 1.0 / (1.0 - nu * back);
+    const double rolling = material.grain ? material.grain->rolling : material.shearModulus();
+    PlaneElasticity own;
+    own.plane << scale * material.modulus, scale * nu * across, 0.0, scale * nu * across, scale * across, 0.0, 0.0, 0.0,
+        material.shearModulus();
+    own.shear = rolling * Eigen::Matrix2d::Identity();
+    return own;
+}
 
 double ShellElement::area() const
 {

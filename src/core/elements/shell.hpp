@@ -5,6 +5,18 @@
 
 namespace undisona {
 
+/// Elasticity of a sheet in its own plane: stresses xx, yy, xy by the strains, and transverse shears xz, yz; N/m2.
+struct PlaneElasticity {
+    Eigen::Matrix3d plane;
+    Eigen::Matrix2d shear;
+
+    /// Along axes turned by an angle about the normal from those it is given in.
+    PlaneElasticity seenFrom(double angle) const;
+};
+
+/// Of a material in its own directions, x along its grain where it has one (Lekhnitskii 1963; plane stress).
+PlaneElasticity planeElasticity(const Material&);
+
 /// A flat shell with three or four corners in axes of its own: x and y in its middle face, z normal to it, the corners
 /// counter-clockwise about z. Unknowns per corner, at the middle face: ux uy uz (m), rx ry rz (rad).
 ///
@@ -15,7 +27,7 @@ namespace undisona {
 struct ShellElement {
     std::vector<Eigen::Vector2d> corner; ///< 3 or 4, m
     std::vector<double> thickness;       ///< at each, m
-    double modulus, poisson;             ///< N/m2
+    PlaneElasticity elasticity;
     double density;                      ///< kg/m3
     double drilling = 1.0;               ///< factor of the drilling stiffness, of no influence between 0.1 and 10
 

@@ -25,6 +25,12 @@ Eigen::Vector3d asVector(const std::array<double, 3>& values)
     return {values[0], values[1], values[2]};
 }
 
+/// The bend of a tube, say, whose profile has no end.
+bool isClosedArc(const TurnedPanel& panel)
+{
+    return panel.arc && panel.arc->last - panel.arc->first > 2.0 * std::numbers::pi - 1e-9;
+}
+
 void addPointSentence(FrameBuilder& builder, const Sentence& sentence)
 {
     Eigen::Vector3d place = asVector(sentence.vector("at"));
@@ -216,14 +222,68 @@ void FrameBuilder::addSheet(Sheet sheet)
         addPoint(fmt::format("{}.{}", sheet.name, ++corner), place, true, "corners");
     };
     for (const auto& panel : sheet.flat)
-        for (const auto& own : panel.corners)
-            point(panel.place(own));
-    for (const auto& panel : sheet.round)
-        for (const double along : {0.0, panel.length})
+        for (const auto& own : panel.outline.corners)
+            point(panel.place(own.at));
+    for (const auto& panel : sheet.turned)
+        for (const double share : {0.0, 1.0})
             for (const double turn : {0.0, panel.angle})
-                if (panel.angle < 2.0 * std::numbers::pi - 1e-9) point(panel.place(turn, along));
+                if (!panel.wholeTurn() && !isClosedArc(panel)) point(panel.place(turn, share));
     frame.sheets.push_back(std::move(sheet));
     note({}, &FrameGroup::sheets, static_cast<int>(frame.sheets.size()) - 1);
+}
+
+namespace {
+
+bool has(const std::vector<int>& list, int index)
+{
+    return std::find(list.begin(), list.end(), index) != list.end();
+}
+
+} // namespace
+
+void FrameBuilder::moveParts(const Picked& parts, const Eigen::Isometry3d& motion)
+{
+    // Whom a point belongs to: the ends of members, and the corners of sheets by the groups that hold both.
+    std::set<int> ofMoved, ofRest, ends;
+    for (std::size_t at = 0; at < frame.members.size(); ++at) {
+        const bool moves = has(parts.indices, static_cast<int>(at));
+        for (const int end : {frame.members[at].from, frame.members[at].to}) {
+            (moves ? ofMoved : ofRest).insert(end);
+            if (moves) ends.insert(end);
+        }
+    }
+    const auto movesWhole = [&](const FrameGroup& group) {
+        return !group.sheets.empty() && std::all_of(group.sheets.begin(), group.sheets.end(),
+                                                    [&](int sheet) { return has(parts.sheets, sheet); });
+    };
+    for (const auto& [name, group] : frame.groups)
+        for (const int point : group.points)
+            if (!group.sheets.empty()) (movesWhole(group) ? ofMoved : ofRest).insert(point);
+    for (auto& member : parts.indices)
+        frame.members[static_cast<std::size_t>(member)].zAxis =
+            motion.linear() * frame.members[static_cast<std::size_t>(member)].zAxis;
+    for (const int sheet : parts.sheets) {
+        Sheet& own = frame.sheets[static_cast<std::size_t>(sheet)];
+        own = moved(std::move(own), motion.linear(), motion.translation());
+    }
+    for (const int point : ofMoved) {
+        auto& own = frame.points[static_cast<std::size_t>(point)];
+        if (ofRest.contains(point)) {
+            if (ends.contains(point)) {
+                complain(fmt::format("the point {} belongs to what moves and to what stays", own.name),
+                         "Name all that hangs on it, or put what stays on a point of its own.");
+                continue;
+            }
+            const int copy = addPoint(own.name + "'", motion * own.place, true);
+            for (auto& [name, group] : frame.groups)
+                if (movesWhole(group) || (name.starts_with("corners of ") && movesWhole(frame.groups[name.substr(11)])))
+                    std::replace(group.points.begin(), group.points.end(), point, copy);
+            continue;
+        }
+        std::erase(cells_[cellOf(own.place)], point);
+        own.place = motion * own.place;
+        cells_[cellOf(own.place)].push_back(point);
+    }
 }
 
 std::optional<Eigen::Vector3d> FrameBuilder::place(std::string_view key)
@@ -294,12 +354,20 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"plate-through", addPlateThrough},
         {"disc", addDisc},
         {"cylinder-shell", addCylinderShell},
+        {"cone-shell", addConeShell},
+        {"dome", addDome},
+        {"elbow", addElbow},
         {"sheet-box", addSheetBox},
         {"folded-sheet", addFoldedSheet},
         {"rib", addRib},
         {"holes", cutHoles},
         {"hole-grid", cutHoleGrid},
-        {"hole-circle", cutHoleCircle}};
+        {"hole-circle", cutHoleCircle},
+        {"opening", cutOpening},
+        {"opening-through", cutOpeningThrough},
+        {"moved", movePart},
+        {"turned", turnPart},
+        {"taper", taperSheet}};
     for (const auto& sentence : model.activeIn(Group::shape)) {
         builder.begin(*sentence);
         if (const auto maker = makers.find(sentence->kind->key); maker != makers.end())

@@ -104,18 +104,39 @@ std::vector<int> EdgeRules::outline(const std::vector<int>& sheets) const
     return found;
 }
 
+namespace {
+
+/// Whether a line runs along a hole's rim: its places from end to end, and what lies between.
+bool liesOn(const std::vector<Eigen::Vector3d>& along, const FlatPanel& panel, const Outline& hole)
+{
+    const auto drawn = hole.drawn();
+    const auto near = [&](const Eigen::Vector3d& place) {
+        const Eigen::Vector3d off = panel.axes.transpose() * (place - panel.origin);
+        if (std::abs(off.z()) > 1e-6) return false;
+        const Eigen::Vector2d own = off.head<2>();
+        if (hole.isCircle()) return std::abs((own - hole.centre).norm() - hole.radius) < 1e-6;
+        for (std::size_t at = 0; at < drawn.size(); ++at) {
+            const Eigen::Vector2d &a = drawn[at], way = drawn[(at + 1) % drawn.size()] - a;
+            const double share = std::clamp((own - a).dot(way) / way.squaredNorm(), 0.0, 1.0);
+            // Drawn arcs lie within a thousandth of their chord's height.
+            if ((a + share * way - own).norm() < 1e-6 + 0.02 * way.norm()) return true;
+        }
+        return false;
+    };
+    return std::all_of(along.begin(), along.end(), near) &&
+           (along.size() > 2 || near((along.front() + along.back()) / 2.0));
+}
+
+} // namespace
+
 bool EdgeRules::isRim(int edge, const std::vector<int>& sheets, double radius) const
 {
     const auto& along = frame_.faces->edges[static_cast<std::size_t>(edge)].along;
     for (const int sheet : sheets)
         for (const auto& panel : frame_.sheets[static_cast<std::size_t>(sheet)].flat)
             for (const auto& hole : panel.holes) {
-                if (radius > 0.0 && std::abs(hole.radius - radius) > 1e-6) continue;
-                const Eigen::Vector3d centre = panel.place(hole.centre);
-                if (std::all_of(along.begin(), along.end(), [&](const Eigen::Vector3d& place) {
-                        return std::abs((place - centre).norm() - hole.radius) < 1e-6;
-                    }))
-                    return true;
+                if (radius > 0.0 && !(hole.isCircle() && std::abs(hole.radius - radius) < 1e-6)) continue;
+                if (liesOn(along, panel, hole)) return true;
             }
     return false;
 }

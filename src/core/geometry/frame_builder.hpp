@@ -34,6 +34,8 @@ public:
     void addMember(const std::string& name, int from, int to, const Style&, const std::string& role = {});
     /// Its corners, and the ends of a curved one, become points: "corners of Plate".
     void addSheet(Sheet);
+    /// Carries parts by motion, with the points that belong to them alone; what others share is a finding.
+    void moveParts(const struct Picked&, const Eigen::Isometry3d& motion);
     /// A member whose section's axis is known already.
     void addPlaced(FrameMember, const std::string& role);
 
@@ -75,11 +77,21 @@ void addPlate(FrameBuilder&, const Sentence&);
 void addPlateThrough(FrameBuilder&, const Sentence&);
 void addDisc(FrameBuilder&, const Sentence&);
 void addCylinderShell(FrameBuilder&, const Sentence&);
+void addConeShell(FrameBuilder&, const Sentence&);
+void addDome(FrameBuilder&, const Sentence&);
+void addElbow(FrameBuilder&, const Sentence&);
 void addSheetBox(FrameBuilder&, const Sentence&);
 void addFoldedSheet(FrameBuilder&, const Sentence&);
 void addRib(FrameBuilder&, const Sentence&);
 void cutHoles(FrameBuilder&, const Sentence&);
 void cutHoleGrid(FrameBuilder&, const Sentence&);
 void cutHoleCircle(FrameBuilder&, const Sentence&);
+void cutOpening(FrameBuilder&, const Sentence&);
+void cutOpeningThrough(FrameBuilder&, const Sentence&);
+
+// Changes to parts made before.
+void movePart(FrameBuilder&, const Sentence&);
+void turnPart(FrameBuilder&, const Sentence&);
+void taperSheet(FrameBuilder&, const Sentence&);
 
 } // namespace undisona

@@ -17,11 +17,19 @@
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
+#include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <Geom2dAPI_Interpolate.hxx>
+#include <Geom2d_BSplineCurve.hxx>
 #include <Geom2d_Curve.hxx>
+#include <Geom_ConicalSurface.hxx>
 #include <Geom_CylindricalSurface.hxx>
+#include <Geom_SphericalSurface.hxx>
+#include <Geom_ToroidalSurface.hxx>
 #include <Standard_Failure.hxx>
+#include <TColStd_HArray1OfReal.hxx>
+#include <TColgp_HArray1OfPnt2d.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_DataMapOfShapeInteger.hxx>
@@ -51,41 +59,98 @@ Eigen::Vector3d vectorOf(const gp_XYZ& v)
     return {v.X(), v.Y(), v.Z()};
 }
 
-TopoDS_Wire circle(const FlatPanel& panel, const Eigen::Vector2d& centre, double radius, bool hole)
+TopoDS_Wire wireOf(const FlatPanel& panel, const Outline& outline, bool hole)
 {
-    const Eigen::Vector3d normal = (hole ? -1.0 : 1.0) * panel.axes.col(2);
-    const gp_Circ round(gp_Ax2(pointOf(panel.place(centre)), directionOf(normal), directionOf(panel.axes.col(0))),
-                        radius);
-    return BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(round).Edge()).Wire();
+    if (outline.isCircle()) {
+        const Eigen::Vector3d normal = (hole ? -1.0 : 1.0) * panel.axes.col(2);
+        const gp_Circ round(
+            gp_Ax2(pointOf(panel.place(outline.centre)), directionOf(normal), directionOf(panel.axes.col(0))),
+            outline.radius);
+        return BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(round).Edge()).Wire();
+    }
+    BRepBuilderAPI_MakeWire wire;
+    const std::size_t count = outline.corners.size();
+    std::vector<TopoDS_Vertex> vertices;
+    for (const auto& corner : outline.corners)
+        vertices.push_back(BRepBuilderAPI_MakeVertex(pointOf(panel.place(corner.at))).Vertex());
+    for (std::size_t at = 0; at < count; ++at) {
+        const std::size_t side = hole ? count - 1 - at : at;
+        std::size_t from = side, to = (side + 1) % count;
+        if (hole) std::swap(from, to);
+        if (outline.corners[side].bow == 0.0) {
+            wire.Add(BRepBuilderAPI_MakeEdge(vertices[from], vertices[to]).Edge());
+            continue;
+        }
+        const GC_MakeArcOfCircle arc(pointOf(panel.place(outline.corners[from].at)),
+                                     pointOf(panel.place(outline.middleOfSide(side))),
+                                     pointOf(panel.place(outline.corners[to].at)));
+        wire.Add(BRepBuilderAPI_MakeEdge(arc.Value(), vertices[from], vertices[to]).Edge());
+    }
+    return wire.Wire();
 }
 
 TopoDS_Face faceOf(const FlatPanel& panel)
 {
-    TopoDS_Wire outline;
-    if (panel.corners.empty()) {
-        outline = circle(panel, {0.0, 0.0}, panel.radius, false);
-    } else {
-        BRepBuilderAPI_MakeWire wire;
-        std::vector<TopoDS_Vertex> vertices;
-        for (const auto& corner : panel.corners)
-            vertices.push_back(BRepBuilderAPI_MakeVertex(pointOf(panel.place(corner))).Vertex());
-        for (std::size_t at = 0; at < vertices.size(); ++at)
-            wire.Add(BRepBuilderAPI_MakeEdge(vertices[at], vertices[(at + 1) % vertices.size()]).Edge());
-        outline = wire.Wire();
-    }
     const gp_Pln plane(gp_Ax3(pointOf(panel.origin), directionOf(panel.axes.col(2)), directionOf(panel.axes.col(0))));
-    BRepBuilderAPI_MakeFace face(plane, outline, true);
+    BRepBuilderAPI_MakeFace face(plane, wireOf(panel, panel.outline, false), true);
     for (const auto& hole : panel.holes)
-        face.Add(circle(panel, hole.centre, hole.radius, true));
+        face.Add(wireOf(panel, hole, true));
     return face.Face();
 }
 
-TopoDS_Face faceOf(const RoundPanel& panel)
+TopoDS_Face faceOf(const TurnedPanel& panel)
 {
-    const gp_Ax3 axes(pointOf(panel.origin), directionOf(panel.axes.col(2)), directionOf(panel.axes.col(0)));
-    return BRepBuilderAPI_MakeFace(new Geom_CylindricalSurface(axes, panel.radius), 0.0, panel.angle, 0.0, panel.length,
-                                   tolerance)
+    const auto axes = [&](double z) {
+        return gp_Ax3(pointOf(panel.origin + z * panel.axes.col(2)), directionOf(panel.axes.col(2)),
+                      directionOf(panel.axes.col(0)));
+    };
+    if (panel.arc) {
+        const auto& arc = *panel.arc;
+        Handle(Geom_Surface) surface;
+        if (std::abs(arc.centre.x()) < tolerance)
+            surface = new Geom_SphericalSurface(axes(arc.centre.y()), arc.radius);
+        else
+            surface = new Geom_ToroidalSurface(axes(arc.centre.y()), arc.centre.x(), arc.radius);
+        return BRepBuilderAPI_MakeFace(surface, 0.0, panel.angle, arc.first, arc.last, tolerance).Face();
+    }
+    const Eigen::Vector2d way = panel.to - panel.from;
+    if (std::abs(way.x()) < tolerance)
+        return BRepBuilderAPI_MakeFace(new Geom_CylindricalSurface(axes(panel.from.y()), panel.from.x()), 0.0,
+                                       panel.angle, 0.0, way.y(), tolerance)
+            .Face();
+    return BRepBuilderAPI_MakeFace(
+               new Geom_ConicalSurface(axes(panel.from.y()), std::atan2(way.x(), way.y()), panel.from.x()), 0.0,
+               panel.angle, 0.0, way.norm(), tolerance)
         .Face();
+}
+
+/// On a sphere whose own poles lie at its sides, so that the cap has none.
+TopoDS_Face faceOf(const CrownPanel& panel)
+{
+    const Handle(Geom_Surface) sphere = new Geom_SphericalSurface(
+        gp_Ax3(pointOf(panel.centre), directionOf(panel.axes.col(0)), directionOf(panel.axes.col(2))), panel.radius);
+    const gp_Circ rim(gp_Ax2(pointOf(panel.centre + panel.radius * std::cos(panel.half) * panel.axes.col(2)),
+                             directionOf(panel.axes.col(2)), directionOf(panel.axes.col(0))),
+                      panel.radius * std::sin(panel.half));
+    const TopoDS_Edge edge = BRepBuilderAPI_MakeEdge(rim).Edge();
+    TopoDS_Face face;
+    BRep_Builder builder;
+    builder.MakeFace(face, sphere, tolerance);
+    constexpr int places = 256; // of the rim in the sphere's own parameters, where it is no line that has a name
+    Handle(TColgp_HArray1OfPnt2d) own = new TColgp_HArray1OfPnt2d(1, places);
+    Handle(TColStd_HArray1OfReal) at = new TColStd_HArray1OfReal(1, places + 1);
+    for (int place = 0; place <= places; ++place) {
+        const double turn = 2.0 * std::numbers::pi * place / places;
+        at->SetValue(place + 1, turn);
+        if (place == places) break;
+        own->SetValue(place + 1, {std::atan2(-std::sin(panel.half) * std::sin(turn), std::cos(panel.half)),
+                                  std::asin(std::sin(panel.half) * std::cos(turn))});
+    }
+    Geom2dAPI_Interpolate line(own, at, true, 1e-12);
+    line.Perform();
+    builder.UpdateEdge(edge, line.Curve(), face, tolerance);
+    builder.Add(face, BRepBuilderAPI_MakeWire(edge).Wire());
+    return face;
 }
 
 } // namespace
@@ -179,7 +244,9 @@ private:
             };
             for (const auto& panel : frame_.sheets[sheet].flat)
                 add(panel);
-            for (const auto& panel : frame_.sheets[sheet].round)
+            for (const auto& panel : frame_.sheets[sheet].turned)
+                add(panel);
+            for (const auto& panel : frame_.sheets[sheet].crowns)
                 add(panel);
         }
     }
@@ -305,6 +372,10 @@ private:
             u += surface.UPeriod();
         while (surface.IsUPeriodic() && u > surface.LastUParameter() + 1e-9)
             u -= surface.UPeriod();
+        while (surface.IsVPeriodic() && v < surface.FirstVParameter() - 1e-9)
+            v += surface.VPeriod();
+        while (surface.IsVPeriodic() && v > surface.LastVParameter() + 1e-9)
+            v -= surface.VPeriod();
         return {u, v};
     }
 
@@ -313,7 +384,11 @@ private:
         JoinedFaces::Kernel::Face kernel{face, BRepAdaptor_Surface(face), {1.0, 1.0}, {}, {}, {}};
         JoinedFace own{sheet, {}, {}, {}, 0.0};
         GProp_GProps properties;
-        BRepGProp::SurfaceProperties(face, properties);
+        // A line that is none of the surface's own parameters wants a finer rule.
+        if (BRepAdaptor_Surface(face).GetType() == GeomAbs_Plane)
+            BRepGProp::SurfaceProperties(face, properties);
+        else
+            BRepGProp::SurfaceProperties(face, properties, 1e-9);
         own.area = properties.Mass();
         const auto& surface = kernel.surface;
         gp_Pnt middle;

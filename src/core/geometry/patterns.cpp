@@ -30,13 +30,10 @@ void addMoved(FrameBuilder& builder, const Picked& parts, const Eigen::Isometry3
               const std::string& lead)
 {
     for (const int index : parts.sheets) {
-        Sheet copy = builder.frame.sheets[static_cast<std::size_t>(index)];
+        Sheet copy =
+            moved(builder.frame.sheets[static_cast<std::size_t>(index)], motion.linear(), motion.translation());
         copy.name = lead + copy.name;
         copy.sentence = builder.sentence();
-        for (auto& panel : copy.flat)
-            panel = moved(std::move(panel), motion.linear(), motion.translation());
-        for (auto& panel : copy.round)
-            panel = moved(std::move(panel), motion.linear(), motion.translation());
         builder.addSheet(std::move(copy));
     }
     for (const int index : parts.indices) {

@@ -1,4 +1,4 @@
-// Sentences that make sheets, and those that cut holes into them.
+// Sentences that make sheets.
 #include "core/geometry/frame_builder.hpp"
 #include "core/geometry/sentence_reader.hpp"
 
@@ -54,7 +54,7 @@ Eigen::Matrix3d axesFacing(const Eigen::Vector3d& facing)
 
 FlatPanel rectangle(const Eigen::Vector3d& origin, const Eigen::Matrix3d& axes, double x, double y)
 {
-    return {origin, axes, {{0, 0}, {x, 0}, {x, y}, {0, y}}, 0.0, {}};
+    return {origin, axes, polygon({{0, 0}, {x, 0}, {x, y}, {0, y}}), {}};
 }
 
 Sheet sheetOf(const FrameBuilder& builder, const Sentence& sentence)
@@ -64,6 +64,7 @@ Sheet sheetOf(const FrameBuilder& builder, const Sentence& sentence)
     sheet.sentence = sentence.id;
     sheet.thickness = sentence.number("thickness");
     if (sentence.has("size")) sheet.size = sentence.number("size");
+    if (sentence.has("drawn")) sheet.above = sentence.text("drawn") == "lower face" ? 1.0 : -1.0;
     return sheet;
 }
 
@@ -113,15 +114,26 @@ void addPlateThrough(FrameBuilder& builder, const Sentence& sentence)
     along -= along.dot(axes.col(2)) * axes.col(2);
     axes.col(0) = along.normalized();
     axes.col(1) = axes.col(2).cross(axes.col(0));
-    FlatPanel panel{corners[0], axes, {}, 0.0, {}};
+    FlatPanel panel{corners[0], axes, {}, {}};
+    std::vector<double> radii;
     for (std::size_t at = 0; at < corners.size(); ++at) {
         const Eigen::Vector3d own = axes.transpose() * (corners[at] - corners[0]);
         if (std::abs(own.z()) > 1e-6 * size)
             return builder.complain(fmt::format("corner {} of {} lies {:.3g} m out of the plane of the others", at + 1,
                                                 builder.groupName(), std::abs(own.z())),
                                     "Move it into their plane, or make two plates of it.");
-        panel.corners.push_back(own.head<2>());
+        const auto& row = (*sentence.table("rows").rows)[at];
+        panel.outline.corners.push_back({own.head<2>(), std::get<Quantity>(row[4]).si});
+        radii.push_back(std::get<Quantity>(row[3]).si);
     }
+    std::string problem;
+    panel.outline = counterClockwise(rounded(panel.outline, radii, problem));
+    if (!problem.empty())
+        return builder.complain(fmt::format("{}: {}", builder.groupName(), problem),
+                                "Make the radius smaller, or take it away.");
+    if (crossesItself(panel.outline))
+        return builder.complain(fmt::format("the outline of {} crosses itself", builder.groupName()),
+                                "Give its corners one after the other round it.");
     Sheet sheet = sheetOf(builder, sentence);
     sheet.flat.push_back(std::move(panel));
     builder.addSheet(std::move(sheet));
@@ -133,15 +145,25 @@ void addDisc(FrameBuilder& builder, const Sentence& sentence)
     const auto facing = direction(builder, sentence, "facing", Eigen::Vector3d::UnitZ());
     if (!at || !facing) return;
     Sheet sheet = sheetOf(builder, sentence);
-    FlatPanel panel{*at, axesFacing(*facing), {}, sentence.number("diameter") / 2.0, {}};
+    FlatPanel panel{*at, axesFacing(*facing), circleAbout({0.0, 0.0}, sentence.number("diameter") / 2.0), {}};
     if (sentence.has("inner")) {
         if (sentence.number("inner") >= sentence.number("diameter"))
             return builder.complain("the opening is as large as the disc", "Make it smaller.");
-        panel.holes.push_back({{0.0, 0.0}, sentence.number("inner") / 2.0});
+        panel.holes.push_back(circleAbout({0.0, 0.0}, sentence.number("inner") / 2.0));
     }
     sheet.flat.push_back(std::move(panel));
     builder.addSheet(std::move(sheet));
 }
+
+namespace {
+
+/// The part of the turn that a sentence covers.
+double coveredTurn(const Sentence& sentence)
+{
+    return sentence.has("angle") ? sentence.number("angle") : 2.0 * std::numbers::pi;
+}
+
+} // namespace
 
 void addCylinderShell(FrameBuilder& builder, const Sentence& sentence)
 {
@@ -149,15 +171,91 @@ void addCylinderShell(FrameBuilder& builder, const Sentence& sentence)
     const auto along = direction(builder, sentence, "along", Eigen::Vector3d::UnitZ());
     if (!at || !along) return;
     Sheet sheet = sheetOf(builder, sentence);
-    sheet.round.push_back({*at, axesFacing(*along), sentence.number("diameter") / 2.0, sentence.number("length"),
-                           sentence.has("angle") ? sentence.number("angle") : 2.0 * std::numbers::pi});
+    const double radius = sentence.number("diameter") / 2.0;
+    sheet.turned.push_back(
+        {*at, axesFacing(*along), coveredTurn(sentence), {radius, 0.0}, {radius, sentence.number("length")}, {}});
+    builder.addSheet(std::move(sheet));
+}
+
+void addConeShell(FrameBuilder& builder, const Sentence& sentence)
+{
+    const auto at = builder.place("at");
+    const auto along = direction(builder, sentence, "along", Eigen::Vector3d::UnitZ());
+    if (!at || !along) return;
+    Sheet sheet = sheetOf(builder, sentence);
+    sheet.turned.push_back({*at,
+                            axesFacing(*along),
+                            coveredTurn(sentence),
+                            {sentence.number("diameter") / 2.0, 0.0},
+                            {sentence.number("far") / 2.0, sentence.number("length")},
+                            {}});
+    builder.addSheet(std::move(sheet));
+}
+
+/// A part of a sphere: rings that narrow from the rim up, and a cap on them that has no pole in its middle.
+void addDome(FrameBuilder& builder, const Sentence& sentence)
+{
+    const auto at = builder.place("at");
+    const auto along = direction(builder, sentence, "along", Eigen::Vector3d::UnitZ());
+    if (!at || !along) return;
+    const double rim = sentence.number("diameter") / 2.0, height = sentence.number("height");
+    if (height > rim * (1.0 + 1e-9))
+        return builder.complain(fmt::format("{} is higher than half a ball", builder.groupName()),
+                                fmt::format("Make it {:.4g} m high at most, or set it on a cylinder.", rim));
+    const double radius = (rim * rim + height * height) / (2.0 * height);
+    const double whole = std::acos(std::clamp((radius - height) / radius, 0.0, 1.0)); // between axis and rim
+    double top = whole > 0.7 ? 0.45 : whole;
+    Sheet sheet = sheetOf(builder, sentence);
+    const Eigen::Matrix3d axes = axesFacing(*along);
+    if (sentence.has("inner")) {
+        const double inner = sentence.number("inner") / 2.0;
+        if (inner >= rim - least) return builder.complain("the opening is as large as the dome", "Make it smaller.");
+        top = std::asin(inner / radius);
+    } else {
+        sheet.crowns.push_back({*at + (height - radius) * axes.col(2), axes, radius, top});
+    }
+    if (top < whole)
+        sheet.turned.push_back(
+            {*at,
+             axes,
+             2.0 * std::numbers::pi,
+             {},
+             {},
+             TurnedPanel::Arc{
+                 {0.0, height - radius}, radius, std::numbers::pi / 2.0 - whole, std::numbers::pi / 2.0 - top}});
+    builder.addSheet(std::move(sheet));
+}
+
+void addElbow(FrameBuilder& builder, const Sentence& sentence)
+{
+    const auto at = builder.place("at");
+    const auto along = direction(builder, sentence, "along", Eigen::Vector3d::UnitX());
+    const auto towards = direction(builder, sentence, "towards", Eigen::Vector3d::UnitZ());
+    if (!at || !along || !towards) return;
+    const auto axes = axesOf(builder, *along, *towards);
+    if (!axes) return;
+    const double bend = sentence.number("bend"), radius = sentence.number("diameter") / 2.0;
+    if (bend <= radius + least)
+        return builder.complain(fmt::format("{} bends more tightly than its own tube is wide", builder.groupName()),
+                                "Make the radius of the bend larger than half the tube's diameter.");
+    // The tube's axis turns about a line through the bend's centre, square to the plane of both directions.
+    Eigen::Matrix3d own;
+    own << -axes->col(1), axes->col(0), axes->col(2);
+    Sheet sheet = sheetOf(builder, sentence);
+    sheet.turned.push_back({*at + bend * axes->col(1),
+                            own,
+                            sentence.number("angle"),
+                            {},
+                            {},
+                            TurnedPanel::Arc{{bend, 0.0}, radius, -std::numbers::pi, std::numbers::pi}});
     builder.addSheet(std::move(sheet));
 }
 
 void addSheetBox(FrameBuilder& builder, const Sentence& sentence)
 {
     const auto at = builder.place("at");
-    if (!at) return;
+    const auto stated = statedAxes(builder, sentence);
+    if (!at || !stated) return;
     const Eigen::Vector3d size(sentence.number("x"), sentence.number("y"), sentence.number("z"));
     const std::string open = sentence.text("open");
     const auto side = [&](const char* name, int axis, bool far, bool left) {
@@ -169,7 +267,7 @@ void addSheetBox(FrameBuilder& builder, const Sentence& sentence)
         Sheet sheet = sheetOf(builder, sentence);
         sheet.name += std::string(".") + name;
         sheet.flat.push_back(
-            rectangle(*at + (far ? size[axis] : 0.0) * Eigen::Vector3d::Unit(axis), axes, size[first], size[second]));
+            rectangle(*at + (far ? size[axis] : 0.0) * stated->col(axis), *stated * axes, size[first], size[second]));
         builder.addSheet(std::move(sheet));
     };
     side("bottom", 2, false, open == "open below" || open == "open above and below");
@@ -215,108 +313,6 @@ void addRib(FrameBuilder& builder, const Sentence& sentence)
     Sheet sheet = sheetOf(builder, sentence);
     sheet.flat.push_back(rectangle(*from, *axes, (*to - *from).norm(), sentence.number("height")));
     builder.addSheet(std::move(sheet));
-}
-
-namespace {
-
-/// Whether a circle lies within the panel's outline and clear of its other holes.
-bool fits(const FlatPanel& panel, const RoundHole& hole)
-{
-    for (const auto& other : panel.holes)
-        if ((other.centre - hole.centre).norm() < other.radius + hole.radius + least) return false;
-    if (panel.corners.empty()) return hole.centre.norm() + hole.radius < panel.radius - least;
-    bool inside = false;
-    for (std::size_t at = 0; at < panel.corners.size(); ++at) {
-        const Eigen::Vector2d &a = panel.corners[at], &b = panel.corners[(at + 1) % panel.corners.size()];
-        const double share = std::clamp((hole.centre - a).dot(b - a) / (b - a).squaredNorm(), 0.0, 1.0);
-        if ((a + share * (b - a) - hole.centre).norm() < hole.radius + least) return false;
-        if ((a.y() > hole.centre.y()) != (b.y() > hole.centre.y()) &&
-            hole.centre.x() < a.x() + (b.x() - a.x()) * (hole.centre.y() - a.y()) / (b.y() - a.y()))
-            inside = !inside;
-    }
-    return inside;
-}
-
-void cut(FrameBuilder& builder, const Sentence& sentence, const std::vector<Eigen::Vector2d>& places)
-{
-    const auto picked = builder.sheets("sheet");
-    if (!picked) return;
-    const double radius = sentence.number("diameter") / 2.0;
-    for (const int index : *picked) {
-        Sheet& sheet = builder.frame.sheets[static_cast<std::size_t>(index)];
-        if (sheet.flat.size() != 1 || !sheet.round.empty()) {
-            builder.complain(
-                fmt::format("{} is not one flat plate, so that it has no directions to measure holes by", sheet.name),
-                "Cut the holes into a flat plate.");
-            continue;
-        }
-        for (const auto& place : places) {
-            if (!fits(sheet.flat[0], {place, radius})) {
-                builder.complain(
-                    fmt::format("the hole at {:.4g}, {:.4g} m does not lie within {}, or meets another hole", place.x(),
-                                place.y(), sheet.name),
-                    "Move it or make it smaller.");
-                continue;
-            }
-            sheet.flat[0].holes.push_back({place, radius});
-        }
-    }
-}
-
-} // namespace
-
-void cutHoles(FrameBuilder& builder, const Sentence& sentence)
-{
-    std::vector<Eigen::Vector2d> places;
-    for (const auto& row : *sentence.table("rows").rows)
-        places.emplace_back(std::get<Quantity>(row[0]).si, std::get<Quantity>(row[1]).si);
-    if (sentence.has("mirror")) {
-        const auto picked = builder.sheets("sheet");
-        if (!picked) return;
-        const auto& panels = builder.frame.sheets[static_cast<std::size_t>(picked->front())].flat;
-        if (panels.empty()) return;
-        Eigen::Vector2d low = Eigen::Vector2d::Constant(1e300), high = -low;
-        for (const auto& corner : panels[0].corners) {
-            low = low.cwiseMin(corner);
-            high = high.cwiseMax(corner);
-        }
-        if (panels[0].corners.empty()) low = high = Eigen::Vector2d::Zero();
-        const Eigen::Vector2d twice = low + high;
-        const std::string about = sentence.text("mirror");
-        const auto reflect = [&](bool x, bool y) {
-            const auto stated = places;
-            for (const auto& place : stated) {
-                const Eigen::Vector2d image(x ? twice.x() - place.x() : place.x(),
-                                            y ? twice.y() - place.y() : place.y());
-                if ((image - place).norm() > least) places.push_back(image);
-            }
-        };
-        if (about != "its width") reflect(false, true);
-        if (about != "its length") reflect(true, false);
-    }
-    cut(builder, sentence, places);
-}
-
-void cutHoleGrid(FrameBuilder& builder, const Sentence& sentence)
-{
-    std::vector<Eigen::Vector2d> places;
-    for (long line = 0; line < sentence.count("lines"); ++line)
-        for (long column = 0; column < sentence.count("columns"); ++column)
-            places.emplace_back(sentence.number("x") + double(column) * sentence.number("apart-x"),
-                                sentence.number("y") + double(line) * sentence.number("apart-y"));
-    cut(builder, sentence, places);
-}
-
-void cutHoleCircle(FrameBuilder& builder, const Sentence& sentence)
-{
-    std::vector<Eigen::Vector2d> places;
-    const long count = sentence.count("count");
-    for (long at = 0; at < count; ++at) {
-        const double turn = 2.0 * std::numbers::pi * double(at) / double(count);
-        places.emplace_back(sentence.number("x") + sentence.number("round") / 2.0 * std::cos(turn),
-                            sentence.number("y") + sentence.number("round") / 2.0 * std::sin(turn));
-    }
-    cut(builder, sentence, places);
 }
 
 } // namespace undisona

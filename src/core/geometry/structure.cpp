@@ -31,8 +31,13 @@ public:
                                         sentence->number("poisson"),
                                         sentence->number("density"),
                                         sentence->has("damping") ? sentence->number("damping") : 0.0,
-                                        "stated in the model"};
+                                        "stated in the model",
+                                        {}};
                 own[material.name] = std::make_shared<const Material>(material);
+            }
+            if (sentence->kind->key == "orthotropic") {
+                sentence_ = sentence.get();
+                own[sentence->text("name")] = std::make_shared<const Material>(withGrain(*sentence));
             }
             if (sentence->kind->key == "material-mass") structure_.materialMassFactor = sentence->number("factor");
         }
@@ -55,6 +60,15 @@ public:
                 structure_.members[static_cast<std::size_t>(member)].material = material;
             for (const int sheet : picked.sheets)
                 structure_.sheets[static_cast<std::size_t>(sheet)].material = material;
+        }
+        for (const auto& sentence : model.activeIn(Group::material)) {
+            if (sentence->kind->key != "grain") continue;
+            sentence_ = sentence.get();
+            const Eigen::Vector3d along = asVector(sentence->vector("along"));
+            if (!(along.norm() > 0.0))
+                complain("the grain's direction is 0, 0, 0", "Give a direction such as 1, 0, 0.");
+            for (const int sheet : sheets("sheets"))
+                structure_.sheets[static_cast<std::size_t>(sheet)].grain = along;
         }
         for (std::size_t at = 0; at < structure_.sheets.size(); ++at)
             if (!structure_.sheets[at].material) {
@@ -85,6 +99,7 @@ public:
             if (kind == "rigid") tie();
             if (kind == "offset") offset();
             if (kind == "spring") spring();
+            if (kind == "apart") apart();
         }
     }
 
@@ -94,11 +109,18 @@ public:
             sentence_ = sentence.get();
             if (structure_.leftOut.contains(sentence_->id)) continue;
             if (sentence->kind->key == "bed") {
-                const Mask3 along = translations("directions");
-                const double stiffness = sentence->number("stiffness");
                 for (const int member : members("members"))
-                    structure_.beds.push_back(
-                        {member, {along[0] * stiffness, along[1] * stiffness, along[2] * stiffness}, sentence->id});
+                    structure_.beds.push_back({member, bedding(), sentence->id});
+                continue;
+            }
+            if (sentence->kind->key == "bed-under") {
+                for (const int sheet : sheets("sheets"))
+                    structure_.areaBeds.push_back({sheet, bedding(), sentence->id});
+                continue;
+            }
+            if (sentence->kind->key == "bed-along-edges") {
+                for (const int edge : edges("edges"))
+                    structure_.edgeBeds.push_back({edge, bedding(), sentence->id});
                 continue;
             }
             hold(sentence->kind->key == "hold");
@@ -129,6 +151,10 @@ public:
                 for (const int sheet : sheets("sheets"))
                     structure_.areaMasses.push_back(
                         {sheet, sentence->number("mass"), translations("only"), sentence->id});
+            if (kind == "mass-edges")
+                for (const int edge : edges("edges"))
+                    structure_.edgeMasses.push_back(
+                        {edge, sentence->number("mass"), translations("only"), sentence->id});
             if (kind == "mass-spread") {
                 const auto picked = sheets("sheets");
                 double total = 0.0;
@@ -191,7 +217,76 @@ public:
         }
     }
 
+    /// Where sheet is meshed more finely; and how finely all of it.
+    void sizes(const Model& model)
+    {
+        for (const auto& sentence : model.activeIn(Group::ask)) {
+            sentence_ = sentence.get();
+            if (sentence->kind->key == "sheet-mesh") {
+                const std::string word = sentence->text("fineness");
+                structure_.ask.sheetSizes = word == "coarse" ? 1.6 : word == "fine" ? 2.0 / 3.0 : 1.0;
+            }
+            if (sentence->kind->key != "size-at") continue;
+            const Picked picked = pointsAndEdges("where");
+            LocalSize local{sentence->number("size"), picked.edges, {}};
+            for (const int point : picked.indices)
+                local.places.push_back(structure_.frame.points[static_cast<std::size_t>(point)].place);
+            structure_.localSizes.push_back(std::move(local));
+        }
+    }
+
 private:
+    /// Stiffness per length or per area along the directions named.
+    std::array<double, 3> bedding() const
+    {
+        const Mask3 along = translations("directions");
+        const double stiffness = sentence_->number("stiffness");
+        return {along[0] * stiffness, along[1] * stiffness, along[2] * stiffness};
+    }
+
+    std::vector<int> edges(std::string_view key)
+    {
+        const Picked picked = pointsAndEdges(key);
+        if (picked.edges.empty() && !picked.indices.empty())
+            complain(fmt::format("\"{}\" means points, but edges of sheet are needed here", sentence_->text(key)),
+                     "Name edges, such as \"edges of Plate\" or \"edges at x = 0 m\".");
+        return picked.edges;
+    }
+
+    Material withGrain(const Sentence& said)
+    {
+        Material material{said.text("name"),
+                          said.number("modulus"),
+                          said.number("poisson"),
+                          said.number("density"),
+                          said.has("damping") ? said.number("damping") : 0.0,
+                          "stated in the model",
+                          Grain{said.number("across"), said.number("shear"), said.number("shear")}};
+        if (said.has("rolling")) material.grain->rolling = said.number("rolling");
+        // Lekhnitskii, Theory of Elasticity of an Anisotropic Body, 1963: the plane's energy is positive.
+        if (material.poisson * material.poisson >= material.modulus / material.grain->across) {
+            complain(fmt::format("no material has these figures: the Poisson ratio must lie below {:.3g}, the root of "
+                                 "the two moduli's ratio",
+                                 std::sqrt(material.modulus / material.grain->across)),
+                     "It is the strain across the grain for one along it.");
+            material.poisson = 0.0;
+        }
+        return material;
+    }
+
+    void apart()
+    {
+        const auto one = sheets("what"), other = sheets("other");
+        for (const int first : one)
+            for (const int second : other) {
+                if (first == second)
+                    return complain(fmt::format("{} is named on both sides",
+                                                structure_.frame.sheets[static_cast<std::size_t>(first)].name),
+                                    "Name two parts that touch.");
+                structure_.apart.push_back({first, second});
+            }
+    }
+
     double areaOf(int sheet) const
     {
         double area = 0.0;
@@ -414,6 +509,7 @@ StructureAndFindings buildStructure(const Model& model)
     resolver.masses(model);
     resolver.excitations(model);
     readAsk(model, structure, built.findings);
+    resolver.sizes(model);
     return built;
 }
 

@@ -23,7 +23,11 @@ struct MemberProperties {
 /// What a sheet is beside its shape.
 struct SheetProperties {
     std::shared_ptr<const Material> material;
+    Eigen::Vector3d grain = Eigen::Vector3d::Zero(); ///< its direction; zero: x, or y where x is square to the sheet
 };
+
+/// Two sheets that touch and are not joined.
+using SheetPair = std::array<int, 2>;
 
 /// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global); or rigid along an
 /// edge of sheets.
@@ -54,6 +58,18 @@ struct Bed {
     std::string sentence;
 };
 
+struct AreaBed {
+    int sheet;
+    std::array<double, 3> stiffness{}; ///< N/m per m2, global x y z
+    std::string sentence;
+};
+
+struct EdgeBed {
+    int edge;
+    std::array<double, 3> stiffness{}; ///< N/m per m, global x y z
+    std::string sentence;
+};
+
 struct PointMass {
     int point;
     double mass;                                       ///< kg
@@ -75,6 +91,20 @@ struct AreaMass {
     double perArea; ///< kg/m2
     Mask3 acts{true, true, true};
     std::string sentence;
+};
+
+struct EdgeMass {
+    int edge;
+    double perLength; ///< kg/m
+    Mask3 acts{true, true, true};
+    std::string sentence;
+};
+
+/// Where sheet is meshed more finely.
+struct LocalSize {
+    double size; ///< m
+    std::vector<int> edges;
+    std::vector<Eigen::Vector3d> places;
 };
 
 enum class Entry { unknown, base, force, moment };
@@ -117,6 +147,7 @@ struct Ask {
     std::optional<LoadPatterns> residual; ///< residual vectors for these loads are wanted too
     bool lumped = false;
     long elements = 0; ///< 0: by itself
+    double sheetSizes = 1.0; ///< factor of the sizes that are proposed for sheet
     std::optional<Eigen::Vector3d> reference;
 
     /// Modes away from the low end, with none below them computed.
@@ -146,9 +177,14 @@ struct Structure {
     std::vector<Tie> ties;
     std::vector<Spring> springs;
     std::vector<Bed> beds;
+    std::vector<AreaBed> areaBeds;
+    std::vector<EdgeBed> edgeBeds;
     std::vector<PointMass> pointMasses;
     std::vector<LineMass> lineMasses;
     std::vector<AreaMass> areaMasses;
+    std::vector<EdgeMass> edgeMasses;
+    std::vector<SheetPair> apart;
+    std::vector<LocalSize> localSizes;
     std::vector<Excitation> excitations;
     Ask ask;
     std::vector<HandCheck> handChecks;

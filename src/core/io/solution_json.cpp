@@ -41,6 +41,12 @@ const char* kindWord(PartKind kind)
         return "sheet";
     case PartKind::areaMass:
         return "mass over";
+    case PartKind::areaBed:
+        return "bed under";
+    case PartKind::edgeMass:
+        return "mass along edges";
+    case PartKind::edgeBed:
+        return "bed along edges";
     case PartKind::pointMass:
         break;
     }

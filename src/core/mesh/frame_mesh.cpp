@@ -2,6 +2,9 @@
 
 #include "core/mesh/sheet_mesh.hpp"
 
+#include <algorithm>
+#include <numeric>
+
 namespace undisona {
 
 std::vector<double> addedPerLength(const Structure& structure)
@@ -23,6 +26,23 @@ double FrameMesh::area(const MeshShell& shell) const
     const auto at = [&](std::size_t corner) { return nodes[static_cast<std::size_t>(shell.nodes[corner])].place; };
     return (shell.corners() == 4 ? (at(2) - at(0)).cross(at(3) - at(1)) : (at(1) - at(0)).cross(at(2) - at(0))).norm() /
            2.0;
+}
+
+std::vector<FrameMesh::EdgePiece> FrameMesh::piecesOfEdge(const Structure& structure, int edge) const
+{
+    const auto& along = edgeNodes[static_cast<std::size_t>(edge)];
+    std::vector<EdgePiece> pieces;
+    double chords = 0.0;
+    for (std::size_t at = 0; at + 1 < along.size(); ++at) {
+        pieces.push_back(
+            {along[at], along[at + 1],
+             (nodes[static_cast<std::size_t>(along[at + 1])].place - nodes[static_cast<std::size_t>(along[at])].place)
+                 .norm()});
+        chords += pieces.back().length;
+    }
+    for (auto& piece : pieces)
+        piece.length *= structure.frame.faces->edges[static_cast<std::size_t>(edge)].length / chords;
+    return pieces;
 }
 
 double FrameMesh::length(const MeshElement& element) const
@@ -87,14 +107,18 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
     for (std::size_t at = 0; at < sizes.size(); ++at) {
         const Sheet& sheet = structure.frame.sheets[at];
         double& size = sizes[at];
+        const double thickness = sheet.leastThickness();
         if (const auto& material = structure.sheets[at].material; material && omega > 0.0) {
-            const double mass = structure.materialMassFactor * material->density * sheet.thickness + added[at];
-            const double rigidity = material->modulus * std::pow(sheet.thickness, 3) /
-                                    (12.0 * (1.0 - material->poisson * material->poisson));
+            const double mass = structure.materialMassFactor * material->density * thickness + added[at];
+            const double modulus =
+                material->grain ? std::min(material->modulus, material->grain->across) : material->modulus;
+            const double rigidity = modulus * std::pow(thickness, 3) /
+                                    (12.0 * (1.0 - (material->grain ? 0.0 : material->poisson * material->poisson)));
             if (mass > 0.0)
                 size = std::min(size, std::numbers::pi / elementsPerHalfWave *
                                           std::pow(rigidity / (mass * omega * omega), 0.25));
         }
+        size *= structure.ask.sheetSizes;
         if (sheet.size > 0.0) size = sheet.size;
     }
     return sizes;
@@ -107,11 +131,56 @@ FrameMesh coarseMesh(const Structure& structure)
 
 namespace {
 
+/// Smaller sizes along edges and about points, as stated; a few places to each edge's element.
+SizeField localSizes(const Structure& structure)
+{
+    std::vector<SizeField::Source> sources;
+    for (const auto& local : structure.localSizes) {
+        for (const auto& place : local.places)
+            sources.push_back({place, local.size});
+        for (const int edge : local.edges) {
+            const double length = structure.frame.faces->edges[static_cast<std::size_t>(edge)].length;
+            const long steps = std::clamp<long>(std::lround(length / local.size), 1, 2000);
+            for (long step = 0; step <= steps; ++step)
+                sources.push_back({structure.frame.faces->onEdge(edge, double(step) / double(steps)), local.size});
+        }
+    }
+    return SizeField(std::move(sources));
+}
+
+/// Which sheets that meet in a place move together there: joined ones, and those that a third one joins.
+class Unions {
+public:
+    explicit Unions(const std::vector<SheetPair>& apart)
+    {
+        for (const auto& [one, other] : apart)
+            apart_.insert({std::min(one, other), std::max(one, other)});
+    }
+    bool empty() const { return apart_.empty(); }
+
+    /// By sheet, in their order, the number of its union.
+    std::vector<int> of(const std::vector<int>& sheets) const
+    {
+        std::vector<int> number(sheets.size());
+        std::iota(number.begin(), number.end(), 0);
+        for (std::size_t i = 0; i < sheets.size(); ++i)
+            for (std::size_t k = i + 1; k < sheets.size(); ++k) {
+                if (apart_.contains({std::min(sheets[i], sheets[k]), std::max(sheets[i], sheets[k])})) continue;
+                const int from = std::max(number[i], number[k]), to = std::min(number[i], number[k]);
+                std::replace(number.begin(), number.end(), from, to);
+            }
+        return number;
+    }
+
+private:
+    std::set<std::pair<int, int>> apart_;
+};
+
 /// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.
 void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& mesh)
 {
     const JoinedFaces& faces = *structure.frame.faces;
-    const SheetMesh sheets = meshFaces(faces, sizes);
+    const SheetMesh sheets = meshFaces(faces, sizes, localSizes(structure));
     std::vector<int> own(sheets.nodes.size(), -1);
     for (std::size_t point = 0; point < faces.vertexOfPoint.size(); ++point)
         if (const int vertex = faces.vertexOfPoint[point]; vertex >= 0)
@@ -121,15 +190,44 @@ void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& m
         own[at] = static_cast<int>(mesh.nodes.size());
         mesh.nodes.push_back({sheets.nodes[at], -1});
     }
+    std::map<std::pair<int, int>, int> copies; // of a node, for a sheet that is not joined to the first one there
+    if (const Unions unions(structure.apart); !unions.empty()) {
+        std::vector<std::vector<int>> met(sheets.nodes.size());
+        for (const auto& element : sheets.elements)
+            for (const int node : element.nodes)
+                if (node >= 0)
+                    met[static_cast<std::size_t>(node)].push_back(
+                        faces.faces[static_cast<std::size_t>(element.face)].sheet);
+        for (std::size_t at = 0; at < met.size(); ++at) {
+            std::sort(met[at].begin(), met[at].end());
+            met[at].erase(std::unique(met[at].begin(), met[at].end()), met[at].end());
+            const auto number = unions.of(met[at]);
+            std::map<int, int> nodeOf{{0, own[at]}};
+            for (std::size_t sheet = 0; sheet < met[at].size(); ++sheet) {
+                if (number[sheet] == 0) continue;
+                const auto [node, isNew] = nodeOf.emplace(number[sheet], static_cast<int>(mesh.nodes.size()));
+                if (isNew) mesh.nodes.push_back({sheets.nodes[at], -1});
+                copies[{static_cast<int>(at), met[at][sheet]}] = node->second;
+            }
+        }
+    }
     for (const auto& nodes : sheets.ofEdge) {
         mesh.edgeNodes.emplace_back();
-        for (const int node : nodes)
+        mesh.edgeCopies.emplace_back();
+        for (const int node : nodes) {
             mesh.edgeNodes.back().push_back(own[static_cast<std::size_t>(node)]);
+            for (auto copy = copies.lower_bound({node, 0}); copy != copies.end() && copy->first.first == node; ++copy)
+                mesh.edgeCopies.back().push_back(copy->second);
+        }
     }
     for (const auto& element : sheets.elements) {
         MeshShell shell{faces.faces[static_cast<std::size_t>(element.face)].sheet, element.face, {-1, -1, -1, -1}};
-        for (std::size_t corner = 0; corner < 4; ++corner)
-            if (element.nodes[corner] >= 0) shell.nodes[corner] = own[static_cast<std::size_t>(element.nodes[corner])];
+        for (std::size_t corner = 0; corner < 4; ++corner) {
+            const int node = element.nodes[corner];
+            if (node < 0) continue;
+            const auto copy = copies.find({node, shell.sheet});
+            shell.nodes[corner] = copy == copies.end() ? own[static_cast<std::size_t>(node)] : copy->second;
+        }
         mesh.shells.push_back(shell);
     }
     std::vector<double> flat(faces.faces.size(), 0.0);

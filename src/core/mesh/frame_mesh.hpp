@@ -35,9 +35,17 @@ struct FrameMesh {
     std::vector<int> firstElement;     ///< by member, with one more at the end
     std::vector<MeshShell> shells;
     std::vector<std::vector<int>> edgeNodes; ///< by the faces' edges, from end to end
+    /// By the faces' edges: nodes at the same places for sheets that are not joined to the first one there.
+    std::vector<std::vector<int>> edgeCopies;
     SheetSizes sizes;                        ///< that the sheets were meshed with
     /// By face: its area over that of its flat elements, so that a sheet weighs what it weighs on any mesh.
     std::vector<double> weight;
+
+    struct EdgePiece {
+        int first, second; ///< nodes
+        double length;     ///< m; of all pieces together that of the edge
+    };
+    std::vector<EdgePiece> piecesOfEdge(const Structure&, int edge) const;
 
     double area(const MeshShell&) const; ///< of the flat piece that stands for it
     Eigen::Vector3d end(const MeshElement&, int which) const;

@@ -27,7 +27,10 @@ double distanceTo(const Two& place, const Two& a, const Two& b)
 
 class Filling {
 public:
-    Filling(const PlaneRegion& region, double size) : region_(region), size_(size)
+    using SizeAt = std::function<double(const Two&)>;
+
+    Filling(const PlaneRegion& region, double size, const SizeAt& sizeAt)
+        : region_(region), size_(size), sizeAt_(sizeAt)
     {
         mesh_.points = region.points;
         for (const auto& loop : region.loops)
@@ -40,6 +43,10 @@ public:
             high_ = high_.cwiseMax(at(from)).cwiseMax(at(to));
         }
         cell_ = size_;
+        if (sizeAt_) // as fine as about the finest part, so that few points share a cell
+            for (const auto& point : region.points)
+                cell_ = std::min(cell_, 2.0 * sizeAt_(point));
+        cell_ = std::max(cell_, size_ / 16.0);
         for (std::size_t line = 0; line < lines_.size(); ++line)
             eachCell(at(lines_[line][0]), at(lines_[line][1]),
                      [&](std::vector<int>& lines, std::vector<int>&) { lines.push_back(static_cast<int>(line)); });
@@ -79,12 +86,14 @@ private:
             }
     }
     void noteInCell(int point) { held_[keyOf(at(point))].points.push_back(point); }
-    /// Whether no line is nearer than `toLines`, and no point than `toPoints`; both at most the size.
+    double sizeAt(const Two& place) const { return sizeAt_ ? std::min(size_, sizeAt_(place)) : size_; }
+    /// Whether no line is nearer than `toLines`, and no point than `toPoints`.
     bool clear(const Two& place, double toLines, double toPoints) const
     {
         const Key home = keyOf(place);
-        for (long x = home[0] - 1; x <= home[0] + 1; ++x)
-            for (long y = home[1] - 1; y <= home[1] + 1; ++y) {
+        const long reach = static_cast<long>(std::ceil(std::max(toLines, toPoints) / cell_));
+        for (long x = home[0] - reach; x <= home[0] + reach; ++x)
+            for (long y = home[1] - reach; y <= home[1] + reach; ++y) {
                 const auto held = held_.find({x, y});
                 if (held == held_.end()) continue;
                 for (const int line : held->second.lines)
@@ -127,7 +136,8 @@ private:
         double reach = radius;
         for (int ring = 0; ring < 40; ++ring) {
             const double spacing = 2.0 * std::numbers::pi * reach / double(hole.size());
-            if (spacing > 0.9 * size_ && ring > 0) return;
+            const double size = sizeAt(centre + reach / radius * (at(hole[0]) - centre));
+            if ((spacing > 0.9 * size_ || spacing > 1.8 * size) && ring > 0) return;
             reach += std::min(spacing, size_);
             std::vector<Two> places;
             for (const int point : hole)
@@ -166,11 +176,24 @@ private:
             high = high.cwiseMax(own);
         }
         const Eigen::Array2d first = (low / size_).array().floor(), last = (high / size_).array().ceil();
+        const Eigen::Matrix2d axes = (Eigen::Matrix2d() << along, across).finished();
         for (long y = static_cast<long>(first[1]); y <= static_cast<long>(last[1]); ++y)
-            for (long x = static_cast<long>(first[0]); x <= static_cast<long>(last[0]); ++x) {
-                const Two place = corner_ + size_ * (double(x) * along + double(y) * across);
-                if (clear(place, 0.55 * size_, 0.6 * size_) && inside(place)) add(place);
-            }
+            for (long x = static_cast<long>(first[0]); x <= static_cast<long>(last[0]); ++x)
+                layIn(axes, corner_ + size_ * (double(x) * along + double(y) * across), size_);
+    }
+
+    /// The corner of a square of the grid; where smaller sizes are wanted in it, those of its quarters.
+    void layIn(const Eigen::Matrix2d& axes, const Two& place, double side)
+    {
+        double wanted = size_;
+        for (const Two& share : {Two(0, 0), Two(1, 0), Two(0, 1), Two(1, 1), Two(0.5, 0.5)})
+            if (sizeAt_) wanted = std::min(wanted, sizeAt(place + side * axes * share));
+        if (side > size_ / 512.0 && side > 1.5 * wanted) {
+            for (const Two& quarter : {Two(0, 0), Two(1, 0), Two(0, 1), Two(1, 1)})
+                layIn(axes, place + side / 2.0 * axes * quarter, side / 2.0);
+            return;
+        }
+        if (clear(place, 0.55 * side, 0.6 * side) && inside(place)) add(place);
     }
 
     void cells()
@@ -256,7 +279,9 @@ private:
     }
 
     const PlaneRegion& region_;
-    double size_, cell_ = 1.0;
+    double size_;
+    const SizeAt& sizeAt_;
+    double cell_ = 1.0;
     PlaneMesh mesh_;
     std::vector<std::array<int, 2>> lines_; ///< boundary, then those inside
     std::size_t border_ = 0;
@@ -284,9 +309,9 @@ double shapeOf(const std::vector<Two>& points, const PlaneCell& cell)
     return worst;
 }
 
-PlaneMesh fillRegion(const PlaneRegion& region, double size)
+PlaneMesh fillRegion(const PlaneRegion& region, double size, const std::function<double(const Two&)>& sizeAt)
 {
-    return Filling(region, size).filled();
+    return Filling(region, size, sizeAt).filled();
 }
 
 } // namespace undisona

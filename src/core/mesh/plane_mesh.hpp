@@ -2,6 +2,7 @@
 #include <Eigen/Dense>
 
 #include <array>
+#include <functional>
 #include <vector>
 
 namespace undisona {
@@ -21,10 +22,10 @@ struct PlaneMesh {
     std::vector<PlaneCell> cells;
 };
 
-/// Fills a region with cells of about the given size: quadrilaterals round holes and on a grid along the longest edge,
-/// pairs of triangles between them, triangles to close. No point is put on the boundary. The same region gives the same
-/// mesh.
-PlaneMesh fillRegion(const PlaneRegion&, double size);
+/// Fills a region with cells of about the given size, or smaller where `sizeAt` says so, which must change gently:
+/// quadrilaterals round holes and on a grid along the longest edge, pairs of triangles between them, triangles to
+/// close. No point is put on the boundary. The same region gives the same mesh.
+PlaneMesh fillRegion(const PlaneRegion&, double size, const std::function<double(const Eigen::Vector2d&)>& sizeAt = {});
 
 /// How near a cell is to a square or an even triangle: 1 for these, 0 or less where a corner is turned inside out.
 double shapeOf(const std::vector<Eigen::Vector2d>& points, const PlaneCell&);

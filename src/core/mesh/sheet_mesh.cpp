@@ -19,12 +19,16 @@ constexpr double planeTurn = std::numbers::pi / 6.0, roundTurn = std::numbers::p
 
 class Mesher {
 public:
-    Mesher(const JoinedFaces& faces, const std::vector<double>& sizes) : faces_(faces), sizes_(sizes) {}
+    Mesher(const JoinedFaces& faces, const std::vector<double>& sizes, const SizeField& field)
+        : faces_(faces), sizes_(sizes), field_(field)
+    {
+    }
 
     SheetMesh meshed()
     {
-        divide();
+        divide(field_);
         findSides();
+        gradeShortEdges();
         matchSides();
         mesh_.nodes = faces_.vertices;
         for (std::size_t edge = 0; edge < faces_.edges.size(); ++edge) {
@@ -32,7 +36,7 @@ public:
             std::vector<int> nodes{own.first};
             for (long part = 1; part < parts_[edge]; ++part) {
                 nodes.push_back(static_cast<int>(mesh_.nodes.size()));
-                mesh_.nodes.push_back(faces_.onEdge(static_cast<int>(edge), double(part) / double(parts_[edge])));
+                mesh_.nodes.push_back(faces_.onEdge(static_cast<int>(edge), shareOf(edge, part)));
             }
             nodes.push_back(own.last);
             mesh_.ofEdge.push_back(std::move(nodes));
@@ -57,8 +61,10 @@ private:
         return true;
     }
 
-    void divide()
+    void divide(const SizeField& field)
     {
+        parts_.clear();
+        grading_.clear();
         std::vector<char> plane(faces_.faces.size());
         for (std::size_t face = 0; face < plane.size(); ++face)
             plane[face] = isPlane(static_cast<int>(face));
@@ -70,8 +76,64 @@ private:
                                   edge.turn / (plane[static_cast<std::size_t>(face)] ? planeTurn : roundTurn) - 1e-6);
             }
             if (edge.first == edge.last) wanted = std::max(wanted, 3.0);
+            grade(parts_.size(), wanted, field);
             parts_.push_back(static_cast<long>(std::ceil(wanted)));
         }
+    }
+
+    /// Notes how the parts of an edge get smaller where the field says so, and how many there are then.
+    void grade(std::size_t edge, double& wanted, const SizeField& field)
+    {
+        grading_.emplace_back();
+        if (field.empty()) return;
+        constexpr int samples = 128;
+        const double even = faces_.edges[edge].length / wanted;
+        std::vector<double> parts{0.0};
+        double least = even;
+        for (int sample = 0; sample < samples; ++sample) {
+            const double size = field.at(faces_.onEdge(static_cast<int>(edge), (sample + 0.5) / samples), even);
+            least = std::min(least, size);
+            parts.push_back(parts.back() + faces_.edges[edge].length / samples / size);
+        }
+        if (least > 0.99 * even) return;
+        wanted = std::max(wanted, parts.back() - 1e-6);
+        grading_.back() = std::move(parts);
+    }
+
+    /// Where on an edge its part with this number ends, 0...1.
+    double shareOf(std::size_t edge, long part) const
+    {
+        const double even = double(part) / double(parts_[edge]);
+        const auto& sums = grading_[edge];
+        if (sums.empty() || part == 0 || part == parts_[edge]) return even;
+        const double wanted = even * sums.back();
+        const auto above = std::upper_bound(sums.begin(), sums.end(), wanted);
+        const auto at = std::min<long>(above - sums.begin(), static_cast<long>(sums.size()) - 1);
+        const double low = sums[static_cast<std::size_t>(at - 1)], high = sums[static_cast<std::size_t>(at)];
+        return (double(at - 1) + (wanted - low) / (high - low)) / double(sums.size() - 1);
+    }
+
+    /// Whether the field asks for sizes on a face that are far from each other.
+    bool isGraded(int face) const
+    {
+        if (field_.empty()) return false;
+        Two low = Two::Constant(1e300), high = -low;
+        const auto& loop = faces_.faces[static_cast<std::size_t>(face)].loops[0];
+        for (std::size_t use = 0; use < loop.size(); ++use)
+            for (const double share : {0.0, 0.25, 0.5, 0.75}) {
+                low = low.cwiseMin(faces_.onFace(face, 0, static_cast<int>(use), share));
+                high = high.cwiseMax(faces_.onFace(face, 0, static_cast<int>(use), share));
+            }
+        double least = 1e300, most = 0.0;
+        constexpr int steps = 16;
+        for (int x = 0; x <= steps; ++x)
+            for (int y = 0; y <= steps; ++y) {
+                const Two own = low + (high - low).cwiseProduct(Two(x, y)) / steps;
+                const double size = field_.at(faces_.place(face, own), sizeOf(face));
+                least = std::min(least, size);
+                most = std::max(most, size);
+            }
+        return most > 1.4 * least;
     }
 
     /// The four sides of faces that have four corners, one loop and nothing inside; runs of uses of the loop.
@@ -80,8 +142,10 @@ private:
         sides_.resize(faces_.faces.size());
         for (std::size_t index = 0; index < faces_.faces.size(); ++index) {
             const auto& face = faces_.faces[index];
-            if (face.loops.size() != 1 || !face.innerEdges.empty() || !face.innerVertices.empty()) continue;
-            const int own = static_cast<int>(index), uses = static_cast<int>(face.loops[0].size());
+            const int own = static_cast<int>(index);
+            if (face.loops.size() != 1 || !face.innerEdges.empty() || !face.innerVertices.empty() || isGraded(own))
+                continue;
+            const int uses = static_cast<int>(face.loops[0].size());
             std::vector<int> corners; // uses that begin at one
             for (int use = 0; use < uses; ++use) {
                 const int before = (use + uses - 1) % uses;
@@ -97,6 +161,30 @@ private:
                 sides_[index].push_back(std::move(run));
             }
         }
+    }
+
+    /// Faces that will be filled grow coarser from their short edges and small arcs on, in place of meeting them with
+    /// slivers.
+    void gradeShortEdges()
+    {
+        std::vector<SizeField::Source> sources = field_.sources();
+        const std::size_t stated = sources.size();
+        std::set<int> seen;
+        for (std::size_t face = 0; face < faces_.faces.size(); ++face) {
+            if (!sides_[face].empty()) continue;
+            for (const auto& loop : faces_.faces[face].loops)
+                for (const auto& [edge, backwards] : loop) {
+                    const auto at = static_cast<std::size_t>(edge);
+                    const double part = faces_.edges[at].length / double(parts_[at]);
+                    if (part > 0.6 * sizeOf(static_cast<int>(face)) || !grading_[at].empty()) continue;
+                    if (!seen.insert(edge).second) continue;
+                    for (long which = 0; which <= parts_[at]; ++which)
+                        sources.push_back({faces_.onEdge(edge, double(which) / double(parts_[at])), part});
+                }
+        }
+        if (sources.size() == stated) return;
+        own_ = SizeField(std::move(sources));
+        divide(own_);
     }
 
     long partsOf(std::size_t face, std::size_t side) const
@@ -151,8 +239,10 @@ private:
             const auto& nodes = mesh_.ofEdge[static_cast<std::size_t>(edge)];
             const std::size_t parts = nodes.size() - 1;
             for (std::size_t part = 0; part < parts; ++part) {
-                side.nodes.push_back(nodes[backwards ? parts - part : part]);
-                side.places.push_back(faces_.onFace(face, loop, use, double(part) / double(parts)));
+                const std::size_t own = backwards ? parts - part : part;
+                const double share = shareOf(static_cast<std::size_t>(edge), static_cast<long>(own));
+                side.nodes.push_back(nodes[own]);
+                side.places.push_back(faces_.onFace(face, loop, use, backwards ? 1.0 - share : share));
             }
         }
         return side;
@@ -234,15 +324,20 @@ private:
             const auto& own = mesh_.ofEdge[static_cast<std::size_t>(face.innerEdges[inner])];
             int last = -1;
             for (std::size_t at = 0; at < own.size(); ++at) {
-                const int point = pointOf(
-                    own[at], faces_.insideFace(index, static_cast<int>(inner), double(at) / double(own.size() - 1)));
+                const int point =
+                    pointOf(own[at], faces_.insideFace(index, static_cast<int>(inner),
+                                                       shareOf(static_cast<std::size_t>(face.innerEdges[inner]),
+                                                               static_cast<long>(at))));
                 if (last >= 0) region.segments.push_back({last, point});
                 last = point;
             }
         }
         for (std::size_t inner = 0; inner < face.innerVertices.size(); ++inner)
             pointOf(face.innerVertices[inner], faces_.vertexOnFace(index, static_cast<int>(inner)));
-        const PlaneMesh filled = fillRegion(region, sizeOf(index));
+        std::function<double(const Two&)> sizeAt;
+        if (const SizeField& field = own_.empty() ? field_ : own_; !field.empty())
+            sizeAt = [&](const Two& own) { return field.at(faces_.place(index, own), sizeOf(index)); };
+        const PlaneMesh filled = fillRegion(region, sizeOf(index), sizeAt);
         for (std::size_t at = region.points.size(); at < filled.points.size(); ++at) {
             nodes.push_back(static_cast<int>(mesh_.nodes.size()));
             mesh_.nodes.push_back(faces_.place(index, filled.points[at]));
@@ -257,16 +352,19 @@ private:
 
     const JoinedFaces& faces_;
     const std::vector<double>& sizes_;
+    const SizeField& field_;
+    SizeField own_; ///< with what short edges ask for; empty where none do
     SheetMesh mesh_;
     std::vector<long> parts_;                          ///< by edge
+    std::vector<std::vector<double>> grading_;         ///< by edge: parts up to each of its even pieces; empty: even
     std::vector<std::vector<std::vector<int>>> sides_; ///< by face, empty or four
 };
 
 } // namespace
 
-SheetMesh meshFaces(const JoinedFaces& faces, const std::vector<double>& sizeOfSheet)
+SheetMesh meshFaces(const JoinedFaces& faces, const std::vector<double>& sizeOfSheet, const SizeField& field)
 {
-    return Mesher(faces, sizeOfSheet).meshed();
+    return Mesher(faces, sizeOfSheet, field).meshed();
 }
 
 double elementsOf(const JoinedFaces& faces, const std::vector<double>& sizeOfSheet)

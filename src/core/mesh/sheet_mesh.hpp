@@ -1,5 +1,6 @@
 #pragma once
 #include "core/geometry/joined_faces.hpp"
+#include "core/mesh/size_field.hpp"
 
 #include <array>
 
@@ -16,9 +17,10 @@ struct SheetMesh {
     std::vector<Element> elements;
 };
 
-/// Elements of about the stated size, m, one for each sheet. Faces of four sides whose divisions agree are mapped;
-/// others are filled. Edges are divided once, so that faces that share one share its nodes.
-SheetMesh meshFaces(const JoinedFaces&, const std::vector<double>& sizeOfSheet);
+/// Elements of about the stated size, m, one for each sheet, or smaller where the field says so. Faces of four sides
+/// whose divisions agree are mapped; others are filled. Edges are divided once, so that faces that share one share its
+/// nodes.
+SheetMesh meshFaces(const JoinedFaces&, const std::vector<double>& sizeOfSheet, const SizeField& = {});
 
 /// About how many elements that makes.
 double elementsOf(const JoinedFaces&, const std::vector<double>& sizeOfSheet);

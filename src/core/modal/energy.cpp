@@ -1,6 +1,34 @@
 #include "core/modal/energy.hpp"
 
+#include "core/geometry/joined_faces.hpp"
+
 namespace undisona {
+
+namespace {
+
+std::string ownerName(const Frame& frame, const Part& part)
+{
+    const auto owner = static_cast<std::size_t>(std::max(0, part.owner));
+    switch (ownerOf(part.kind)) {
+    case OwnerKind::member:
+        return frame.members[owner].name;
+    case OwnerKind::sheet:
+        return frame.sheets[owner].name;
+    case OwnerKind::edge: {
+        const auto& faces = frame.faces->edges[owner].faces;
+        return faces.empty()
+                   ? ""
+                   : frame
+                         .sheets[static_cast<std::size_t>(frame.faces->faces[static_cast<std::size_t>(faces[0])].sheet)]
+                         .name;
+    }
+    case OwnerKind::point:
+        break;
+    }
+    return owner < frame.points.size() ? frame.points[owner].name : "";
+}
+
+} // namespace
 
 Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const System& system,
                     const Extraction& extraction)
@@ -12,15 +40,7 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
         const auto [place, isNew] = rowOf.emplace(std::tuple(part.kind, part.sentence, part.owner),
                                                   static_cast<Eigen::Index>(energies.rows.size()));
         if (isNew) {
-            const bool ofMember =
-                part.kind == PartKind::member || part.kind == PartKind::lineMass || part.kind == PartKind::bed;
-            const auto owner = static_cast<std::size_t>(std::max(0, part.owner));
-            const bool ofSheet = part.kind == PartKind::sheet || part.kind == PartKind::areaMass;
-            const std::string name = ofMember                                ? structure.frame.members[owner].name
-                                     : ofSheet                               ? structure.frame.sheets[owner].name
-                                     : owner < structure.frame.points.size() ? structure.frame.points[owner].name
-                                                                             : "";
-            energies.rows.push_back({part.kind, part.sentence, part.owner, name});
+            energies.rows.push_back({part.kind, part.sentence, part.owner, ownerName(structure.frame, part)});
         }
         partRow.push_back(place->second);
     }

@@ -46,10 +46,10 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
     for (const auto& shell : mesh.shells) {
         const auto sheet = static_cast<std::size_t>(shell.sheet);
         const ShellEquations own = shellOf(structure, mesh, shell);
-        const double mass =
-            own.element.area() * (own.element.density * structure.frame.sheets[sheet].thickness + added[sheet]);
         for (std::size_t at = 0; at < shell.corners(); ++at)
-            points.mass[static_cast<std::size_t>(shell.nodes[at])] += mass / double(shell.corners());
+            points.mass[static_cast<std::size_t>(shell.nodes[at])] +=
+                own.element.area() * (own.element.density * own.element.thickness[at] + added[sheet]) /
+                double(shell.corners());
     }
     for (const auto& mass : structure.pointMasses)
         points.mass[static_cast<std::size_t>(mass.point)] += mass.mass;

@@ -180,12 +180,19 @@ private:
         }
         std::vector<Row> rows;
         for (const auto& rowNode : node.items) {
-            if (rowNode.kind != JsonNode::Kind::list || rowNode.items.size() != field.columns.size()) {
-                complain(rowNode.line, field.key, fmt::format("a row here has {} cells", field.columns.size()));
+            const std::size_t most = field.columns.size(), least = cellsNeeded(field);
+            if (rowNode.kind != JsonNode::Kind::list || rowNode.items.size() > most || rowNode.items.size() < least) {
+                complain(rowNode.line, field.key,
+                         least == most ? fmt::format("a row here has {} cells", most)
+                                       : fmt::format("a row here has {} to {} cells", least, most));
                 continue;
             }
             Row row;
-            for (std::size_t column = 0; column < field.columns.size(); ++column) {
+            for (std::size_t column = 0; column < most; ++column) {
+                if (column >= rowNode.items.size()) {
+                    row.push_back(usualCell(field.columns[column]));
+                    continue;
+                }
                 const auto& cellNode = rowNode.items[column];
                 if (cellNode.kind != JsonNode::Kind::text) {
                     complain(cellNode.line, field.key,

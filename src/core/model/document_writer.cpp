@@ -17,13 +17,24 @@ std::string quoted(const std::string& text)
     return nlohmann::json(text).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
 }
 
-void writeTable(std::string& out, const Table& table, const std::string& indent)
+/// Cells at the end that say what they would say if they were not there are left out.
+std::size_t cellsToWrite(const Field& field, const Row& row)
+{
+    std::size_t cells = row.size();
+    while (cells > 0 && field.columns[cells - 1].optional &&
+           textOf(row[cells - 1]) == field.columns[cells - 1].fallback)
+        --cells;
+    return cells;
+}
+
+void writeTable(std::string& out, const Field& field, const Table& table, const std::string& indent)
 {
     out += "[";
     for (std::size_t row = 0; row < table.rows->size(); ++row) {
         out += (row ? ",\n" : "\n") + indent + "  [";
         const auto& cells = (*table.rows)[row];
-        for (std::size_t column = 0; column < cells.size(); ++column)
+        const std::size_t count = cellsToWrite(field, cells);
+        for (std::size_t column = 0; column < count; ++column)
             out += (column ? ", " : "") + quoted(textOf(cells[column]));
         out += "]";
     }
@@ -39,7 +50,7 @@ void writeSentence(std::string& out, const Sentence& sentence, const std::string
         const Value& value = sentence.value(field.key);
         out += ",\n" + indent + "  " + quoted(field.key) + ": ";
         if (const auto* table = std::get_if<Table>(&value))
-            writeTable(out, *table, indent + "  ");
+            writeTable(out, field, *table, indent + "  ");
         else if (const auto* count = std::get_if<long>(&value))
             out += std::to_string(*count);
         else

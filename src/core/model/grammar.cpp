@@ -221,4 +221,18 @@ Field positiveField(Field field)
     return field;
 }
 
+std::size_t cellsNeeded(const Field& table)
+{
+    return static_cast<std::size_t>(std::count_if(table.columns.begin(), table.columns.end(),
+                                                  [](const Field& column) { return !column.optional; }));
+}
+
+Cell usualCell(const Field& column)
+{
+    const auto value = readValue(column, column.fallback, NumberStyle::file);
+    const auto& good = std::get<Value>(value);
+    if (const auto* quantity = std::get_if<Quantity>(&good)) return *quantity;
+    return std::get<std::string>(good);
+}
+
 } // namespace undisona

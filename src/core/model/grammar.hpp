@@ -45,7 +45,8 @@ struct Field {
     std::optional<double> least, most; ///< in SI, inclusive; `positive` excludes zero
     bool positive = false;
     std::vector<std::string> choices;
-    std::vector<Field> columns; ///< of a table
+    /// Of a table. The last ones may be optional: what a row leaves out is their fallback.
+    std::vector<Field> columns;
 };
 
 /// A kind of sentence: how it reads, what may be said in it.
@@ -79,6 +80,11 @@ std::vector<PhrasePiece> piecesOf(const SentenceKind&);
 
 /// Reads a text as the field's value, with its limits checked.
 std::variant<Value, QuantityProblem> readValue(const Field&, std::string_view text, NumberStyle style);
+
+/// How many cells a row of a table has at least.
+std::size_t cellsNeeded(const Field& table);
+/// What stands in a cell that a row leaves out.
+Cell usualCell(const Field& column);
 
 // Tables of kinds, one per theme.
 void addShapeKinds(std::vector<SentenceKind>&);

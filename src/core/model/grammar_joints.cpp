@@ -72,6 +72,16 @@ void addJointKinds(std::vector<SentenceKind>& all)
                     optionalField(choiceField("axes", "the axes of the offset", {"global", "member"}))},
                    "The centroid line runs beside the points, joined to them by rigid arms."});
 
+    all.push_back(
+        {"apart",
+         Group::joints,
+         "parts that touch but are not joined",
+         "{what} and {other} are not joined",
+         {textField("what", FieldType::members, "the one part", "Plate"),
+          textField("other", FieldType::members, "the other part", "Rib")},
+         "Sheets that touch are joined along their common lines unless it is said here that they are not. Where "
+         "a third one joins both they stay together."});
+
     SentenceKind spring{
         "spring",
         Group::joints,
@@ -122,6 +132,30 @@ void addSupportKinds(std::vector<SentenceKind>& all)
         "Stiffness per length of member to ground, in global directions."};
     addLabel(bed);
     all.push_back(bed);
+
+    SentenceKind under{
+        "bed-under",
+        Group::supports,
+        "an elastic bed under sheet",
+        "Bed {sheets} on {stiffness} along {directions}",
+        {textField("sheets", FieldType::members, "the sheets", "everything"),
+         positiveField(quantityField("stiffness", "the stiffness per area", K::stiffnessPerArea, "20 MN/m3")),
+         textField("directions", translations, "the directions", "z")},
+        "Stiffness per area of sheet to ground, in global directions: a plate on soil, on rubber, on foam."};
+    addLabel(under);
+    all.push_back(under);
+
+    SentenceKind along{
+        "bed-along-edges",
+        Group::supports,
+        "an elastic bed along edges",
+        "Bed the edges {edges} on {stiffness} along {directions}",
+        {textField("edges", points, "the edges", "edges of Plate"),
+         positiveField(quantityField("stiffness", "the stiffness per length", K::stiffnessPerLength, "5 MN/m2")),
+         textField("directions", translations, "the directions", "z")},
+        "Stiffness per length of edge to ground, in global directions: a seal, a rubber strip."};
+    addLabel(along);
+    all.push_back(along);
 }
 
 } // namespace undisona

@@ -99,6 +99,14 @@ void addMassKinds(std::vector<SentenceKind>& all)
           textField("sheets", FieldType::members, "the sheets", "everything"), onlyAlong(), labelField("stores")},
          "One total, spread evenly over the area of the sheets."});
 
+    all.push_back({"mass-edges",
+                   Group::addedMass,
+                   "a mass per length along edges",
+                   "{mass} along the edges {edges}[, only along {only}][: {label}]",
+                   {atLeast(quantityField("mass", "the mass per length", K::massPerLength, "1.5 kg/m"), 0.0),
+                    textField("edges", points, "the edges", "edges of Plate"), onlyAlong(), labelField("edge trim")},
+                   "A trim, a seal, a rail on the edges of sheet: so much per metre."});
+
     all.push_back({"coating",
                    Group::addedMass,
                    "a coating on members",
@@ -285,6 +293,23 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "Split every member into {elements} elements",
                    {countField("elements", "the number of elements", "4", 1, 1000)},
                    "Without this, three elements go to each half wave of bending and the estimated error decides."});
+
+    all.push_back(
+        {"sheet-mesh",
+         Group::ask,
+         "how finely sheet is meshed",
+         "Mesh sheet {fineness}",
+         {choiceField("fineness", "the fineness", {"coarse", "fair", "fine"})},
+         "Without this it is fair: eight elements to each half wave of bending at the highest frequency asked, "
+         "and eight across at least. Coarse takes five, fine twelve."});
+
+    all.push_back({"size-at",
+                   Group::ask,
+                   "smaller elements at a place",
+                   "Elements of {size} at {where}",
+                   {positiveField(quantityField("size", "the size of the elements", K::length, "10 mm")),
+                    textField("where", points, "the points and edges", "rims of Plate")},
+                   "About points and edges of sheet the mesh is as fine as this, and grows coarser away from them."});
 
     all.push_back({"reference-point",
                    Group::ask,

@@ -179,6 +179,37 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
           optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.5 %"), 0.0))},
          "Its stiffness, Poisson ratio and density."});
 
+    const auto stress = [](std::string key, std::string label, std::string fallback) {
+        return positiveField(quantityField(std::move(key), std::move(label), K::stress, std::move(fallback)));
+    };
+    all.push_back(
+        {"orthotropic",
+         Group::material,
+         "a material with a grain",
+         "Material {name}: E {modulus} along the grain, {across} across it, shear modulus {shear}[, {rolling} through "
+         "the thickness], Poisson ratio {poisson}, density {density}[, damping ratio {damping}]",
+         {nameOf("the material", "plywood"), stress("modulus", "the modulus along the grain", "9 GPa"),
+          stress("across", "the modulus across the grain", "4 GPa"), stress("shear", "the shear modulus", "600 MPa"),
+          optionalField(stress("rolling", "the shear modulus through the thickness", "60 MPa")),
+          [] {
+              Field field = quantityField("poisson", "the strain across for one along the grain", K::number, "0.1");
+              field.least = 0.0;
+              return field;
+          }(),
+          atLeast(quantityField("density", "the density", K::density, "550 kg/m3"), 0.0),
+          optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.8 %"), 0.0))},
+         "Timber boards, laminates, drawn sheet: stiffer along one direction of their plane than across it. Members "
+         "take the figures along the grain."});
+
+    all.push_back({"grain",
+                   Group::material,
+                   "the direction of the grain",
+                   "Grain of {sheets} runs along {along}",
+                   {textField("sheets", FieldType::members, "the sheets", "everything"),
+                    vectorField("along", "the direction of the grain", K::number, "1, 0, 0")},
+                   "For sheet whose material has a grain; without it the grain runs along x, or along y where x is "
+                   "square to the sheet."});
+
     all.push_back({"section",
                    Group::material,
                    "a section with a name",

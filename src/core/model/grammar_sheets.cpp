@@ -23,12 +23,34 @@ Field columnField(std::string key)
     return quantityField(key, key, K::length, "0 m");
 }
 
+/// The radius of an outline's corner.
+Field roundColumn()
+{
+    return atLeast(quantityField("round", "round", K::length, "0 m"), 0.0);
+}
+
+/// The height of the arc that runs from an outline's corner to the next.
+Field bowColumn()
+{
+    return quantityField("bow", "bow", K::length, "0 m");
+}
+
+Field coveredTurn()
+{
+    Field field = quantityField("angle", "the part of the turn that it covers", K::angle, "90 deg");
+    field.positive = true;
+    field.most = 6.283185307179587;
+    return field;
+}
+
 /// What every sentence that makes a sheet takes beside its form.
 void addSheetFields(SentenceKind& kind)
 {
     kind.fields.push_back(lengthField("thickness", "the thickness", "6 mm"));
     kind.fields.push_back(optionalField(lengthField("size", "the size of its elements", "50 mm")));
-    kind.phrase += ", {thickness} thick[, in elements of {size}]";
+    kind.fields.push_back(
+        optionalField(choiceField("drawn", "the face that is drawn, if not the middle", {"upper face", "lower face"})));
+    kind.phrase += ", {thickness} thick[, drawn at its {drawn}][, in elements of {size}]";
 }
 
 } // namespace
@@ -54,8 +76,11 @@ void addSheetKinds(std::vector<SentenceKind>& all)
          "a flat plate through given corners",
          "{name}: plate through the corners {rows}",
          {nameOf("the plate", "Plate"),
-          tableField("the corners, one after the other", {columnField("x"), columnField("y"), columnField("z")})},
-         "A flat polygon of any number of corners, given one after the other round it."});
+          tableField("the corners, one after the other", {columnField("x"), columnField("y"), columnField("z"),
+                                                          optionalField(roundColumn()), optionalField(bowColumn())})},
+         "A flat polygon of any number of corners, given one after the other round it. A corner may be rounded by a "
+         "radius; a side bows by the height of its arc over the straight line, outwards where the corners run "
+         "counter-clockwise."});
     add({"disc",
          Group::shape,
          "a disc or a ring of plate",
@@ -72,23 +97,54 @@ void addSheetKinds(std::vector<SentenceKind>& all)
          "{name}: cylindrical shell of diameter {diameter}, length {length}, from {at}[ along {along}][, over {angle}]",
          {nameOf("the shell", "Shell"), lengthField("diameter", "the diameter of its middle face", "500 mm"),
           lengthField("length", "the length", "1 m"), placeField("at", "the centre of its first end", "0, 0, 0 m"),
-          directionField("along", "the direction of its axis", "0, 0, 1"), optionalField([] {
-              Field field = quantityField("angle", "the part of the turn that it covers", K::angle, "90 deg");
-              field.positive = true;
-              field.most = 6.283185307179587;
-              return field;
-          }())},
+          directionField("along", "the direction of its axis", "0, 0, 1"), optionalField(coveredTurn())},
          "A tube or tank wall of sheet, open at both ends; or a part of the turn, as of a curved panel."});
+    add({"cone-shell",
+         Group::shape,
+         "a conical shell",
+         "{name}: conical shell from diameter {diameter} to {far}, length {length}, from {at}[ along {along}][, over "
+         "{angle}]",
+         {nameOf("the shell", "Cone"), lengthField("diameter", "the diameter of its first end", "500 mm"),
+          lengthField("far", "the diameter of its other end", "200 mm"),
+          lengthField("length", "the length along its axis", "400 mm"),
+          placeField("at", "the centre of its first end", "0, 0, 0 m"),
+          directionField("along", "the direction of its axis", "0, 0, 1"), optionalField(coveredTurn())},
+         "A cone without its tip: a hopper, a reducer; or a part of the turn."});
+    add({"dome",
+         Group::shape,
+         "a dome",
+         "{name}: dome of diameter {diameter}, {height} high[, open inside {inner}], rim about {at}[, rising along "
+         "{along}]",
+         {nameOf("the dome", "Dome"), lengthField("diameter", "the diameter of its rim", "500 mm"),
+          lengthField("height", "the height over its rim", "120 mm"),
+          optionalField(lengthField("inner", "the diameter of the opening in its crown", "100 mm")),
+          placeField("at", "the centre of its rim", "0, 0, 0 m"),
+          directionField("along", "the direction in which it rises", "0, 0, 1")},
+         "A part of a sphere, half of one at most: the head of a tank, a cover."});
+    add({"elbow",
+         Group::shape,
+         "a bend of a tube",
+         "{name}: tube of diameter {diameter} bent by {angle} with radius {bend}, from {at}[ along {along}][, towards "
+         "{towards}]",
+         {nameOf("the bend", "Bend"), lengthField("diameter", "the diameter of the tube's middle face", "200 mm"),
+          coveredTurn(), lengthField("bend", "the radius of the bend, to the tube's axis", "300 mm"),
+          placeField("at", "the centre of its first end", "0, 0, 0 m"),
+          directionField("along", "the direction in which it sets out", "1, 0, 0"),
+          directionField("towards", "the direction it bends to", "0, 0, 1")},
+         "An elbow of pipe or duct as sheet, open at both ends."});
     add({"sheet-box",
          Group::shape,
          "a box of sheet",
-         "{name}: box of sheet {x} by {y} by {z}, {open}, corner at {at}",
+         "{name}: box of sheet {x} by {y} by {z}, {open}, corner at {at}[, its x along {along}][, its y towards "
+         "{towards}]",
          {nameOf("the box", "Box"), lengthField("x", "the size along x", "600 mm"),
           lengthField("y", "the size along y", "400 mm"), lengthField("z", "the size along z", "300 mm"),
           choiceField("open", "the sides that are left out",
                       {"closed", "open above", "open below", "open above and below", "open at both ends of x",
                        "open at both ends of y"}),
-          placeField("at", "the place of its lowest corner", "0, 0, 0 m")},
+          placeField("at", "the place of its first corner", "0, 0, 0 m"),
+          directionField("along", "the direction of its x", "1, 0, 0"),
+          directionField("towards", "the direction its y leans to", "0, 1, 0")},
          "Six sides of sheet or fewer, joined along their edges. Its sides are \"Box.bottom\", \"Box.top\", "
          "\"Box.front\", \"Box.back\", \"Box.left\", \"Box.right\"."});
     add({"folded-sheet",
@@ -147,6 +203,52 @@ void addSheetKinds(std::vector<SentenceKind>& all)
           quantityField("x", "its centre along the sheet's length", K::length, "0 mm"),
           quantityField("y", "its centre along the sheet's width", K::length, "0 mm")},
          "A bolt circle: equal holes evenly round, the first on the side of the sheet's length."});
+    all.push_back({"opening",
+                   Group::shape,
+                   "a rectangular opening",
+                   "Opening of {length} by {width} in {sheet}, corner at {x}, {y}[, its corners rounded {round}]",
+                   {lengthField("length", "the length", "200 mm"), lengthField("width", "the width", "120 mm"),
+                    textField("sheet", FieldType::members, "the sheet", "Plate"),
+                    quantityField("x", "its first corner along the sheet's length", K::length, "100 mm"),
+                    quantityField("y", "its first corner along the sheet's width", K::length, "100 mm"),
+                    optionalField(lengthField("round", "the radius of its corners", "10 mm"))},
+                   "A window in a flat sheet, in the sheet's own directions."});
+    all.push_back(
+        {"opening-through",
+         Group::shape,
+         "an opening of any outline",
+         "Opening in {sheet} through {rows}",
+         {textField("sheet", FieldType::members, "the sheet", "Plate"),
+          tableField("the corners, one after the other",
+                     {columnField("x"), columnField("y"), optionalField(roundColumn()), optionalField(bowColumn())})},
+         "A polygon cut out of a flat sheet, in the sheet's own directions; corners may be rounded and sides "
+         "bowed as those of a plate through given corners."});
+    all.push_back({"taper",
+                   Group::shape,
+                   "a thickness that changes",
+                   "Thickness of {sheet} runs from {first} at {from} to {last} at {to}",
+                   {textField("sheet", FieldType::members, "the sheet", "Plate"),
+                    lengthField("first", "the thickness at the first place", "10 mm"),
+                    placeField("from", "the first place", "0, 0, 0 m"),
+                    lengthField("last", "the thickness at the second place", "6 mm"),
+                    placeField("to", "the second place", "1, 0, 0 m")},
+                   "Evenly between the two places, and as at the nearer of them beyond."});
+    all.push_back({"moved",
+                   Group::shape,
+                   "parts moved",
+                   "Move {what} by {step}",
+                   {textField("what", FieldType::members, "what is moved", "everything"),
+                    vectorField("step", "the way", K::length, "0, 0, 100 mm")},
+                   "Members and sheets that stand above this sentence, with the points that are theirs."});
+    all.push_back(
+        {"turned",
+         Group::shape,
+         "parts turned",
+         "Turn {what} by {angle} about {axis} through {through}",
+         {textField("what", FieldType::members, "what is turned", "everything"),
+          quantityField("angle", "the angle", K::angle, "30 deg"), choiceField("axis", "the axis", {"z", "x", "y"}),
+          textField("through", place, "a point of the axis", "0, 0, 0 m")},
+         "Members and sheets that stand above this sentence, with the points that are theirs."});
 }
 
 } // namespace undisona

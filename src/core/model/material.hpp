@@ -6,7 +6,14 @@
 
 namespace undisona {
 
-/// A linear elastic, isotropic material in SI.
+/// How a material with a grain differs from an isotropic one, in the plane of a sheet; moduli in Pa.
+struct Grain {
+    double across;  ///< E across the grain
+    double shear;   ///< G in the plane
+    double rolling; ///< G through the thickness
+};
+
+/// A linear elastic material in SI; isotropic unless it has a grain, along which its E and its Poisson ratio hold then.
 struct Material {
     std::string name;
     double modulus = 0.0;      ///< E, Pa, > 0
@@ -14,8 +21,9 @@ struct Material {
     double density = 0.0;      ///< kg/m3, >= 0
     double dampingRatio = 0.0; ///< share of critical damping that the bare material gives
     std::string source;        ///< where the figures come from
+    std::optional<Grain> grain{};
 
-    double shearModulus() const { return modulus / (2.0 * (1.0 + poisson)); }
+    double shearModulus() const { return grain ? grain->shear : modulus / (2.0 * (1.0 + poisson)); }
 };
 
 /// The library, in the order in which it is shown.

@@ -23,7 +23,7 @@ Json schemaOf(const Field& field)
         break;
     case FieldType::table: {
         node["type"] = "array";
-        Json row{{"type", "array"}, {"minItems", field.columns.size()}, {"maxItems", field.columns.size()}};
+        Json row{{"type", "array"}, {"minItems", cellsNeeded(field)}, {"maxItems", field.columns.size()}};
         for (const auto& column : field.columns)
             row["prefixItems"].push_back(schemaOf(column));
         node["items"] = row;

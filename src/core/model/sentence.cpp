@@ -24,12 +24,21 @@ T valueOr(const Sentence& sentence, std::string_view key)
     return T{};
 }
 
+/// What a row of the sentence's table is.
+std::string nounOf(const SentenceKind& kind)
+{
+    if (kind.key == "points") return "point";
+    if (kind.key == "plate-through" || kind.key == "opening-through") return "corner";
+    if (kind.key == "folded-sheet") return "line";
+    return kind.key == "holes" ? "place" : "member";
+}
+
 std::string shownTable(const Sentence& sentence, const Table& table)
 {
     const std::size_t rows = table.rows->size();
-    const std::string noun = sentence.kind->key == "points" ? "point" : "member";
+    const std::string noun = nounOf(*sentence.kind);
     std::string words = rows == 0 ? "none yet" : rows == 1 ? "one " + noun : std::to_string(rows) + " " + noun + "s";
-    if (rows >= 1 && rows <= 4) {
+    if (rows >= 1 && rows <= 4 && std::holds_alternative<std::string>(table.rows->front()[0])) {
         words.clear();
         for (const auto& row : *table.rows)
             words += (words.empty() ? "" : ", ") + textOf(row[0]);

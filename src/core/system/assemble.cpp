@@ -83,7 +83,11 @@ public:
         useBlasThreads(1); // its threads would spin beside ours
         const std::size_t count = mesh_.shells.size(), before = system_.parts.size();
         system_.shells.resize(count);
-        system_.parts.resize(before + count * (1 + structure_.areaMasses.size()));
+        const std::size_t each = 1 + structure_.areaMasses.size() + structure_.areaBeds.size();
+        system_.parts.resize(before + count * each);
+        std::vector<std::vector<const AreaBed*>> beds(structure_.sheets.size());
+        for (const auto& bed : structure_.areaBeds)
+            beds[static_cast<std::size_t>(bed.sheet)].push_back(&bed);
         std::vector<std::vector<const AreaMass*>> masses(structure_.sheets.size());
         for (const auto& mass : structure_.areaMasses)
             masses[static_cast<std::size_t>(mass.sheet)].push_back(&mass);
@@ -101,7 +105,7 @@ public:
                     part.owner = shell.sheet;
                     part.unknowns = unknowns;
                 };
-                Part* part = &system_.parts[before + at * (1 + structure_.areaMasses.size())];
+                Part* part = &system_.parts[before + at * each];
                 fill(*part, PartKind::sheet, structure_.frame.sheets[sheet].sentence);
                 part->stiffness = carriedBlocks(stiffness(equations.element), toOwn, shell);
                 part->mass = carriedBlocks(structure_.ask.lumped ? lumpedMass(equations.element)
@@ -119,11 +123,30 @@ public:
                                                         : overArea(equations.element, inAxes)) *
                                  toOwn;
                 }
+                for (const AreaBed* bed : beds[sheet]) {
+                    fill(*++part, PartKind::areaBed, bed->sentence);
+                    const Eigen::Matrix3d inAxes =
+                        equations.axes.transpose() *
+                        (mesh_.weight[static_cast<std::size_t>(shell.face)] *
+                         Eigen::Vector3d(bed->stiffness[0], bed->stiffness[1], bed->stiffness[2]))
+                            .asDiagonal() *
+                        equations.axes;
+                    part->stiffness = toOwn.transpose() * overArea(equations.element, inAxes) * toOwn;
+                }
             }
         });
-        std::erase_if(system_.parts,
-                      [](const Part& part) { return part.kind == PartKind::areaMass && part.mass.size() == 0; });
         std::erase_if(system_.parts, [](const Part& part) { return part.unknowns.empty(); });
+    }
+
+    /// Mass and beds along edges of sheet, linear between the nodes.
+    void alongEdges()
+    {
+        for (const auto& mass : structure_.edgeMasses)
+            spreadEdge(mass.edge, mass.perLength * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]),
+                       PartKind::edgeMass, mass.sentence);
+        for (const auto& bed : structure_.edgeBeds)
+            spreadEdge(bed.edge, {bed.stiffness[0], bed.stiffness[1], bed.stiffness[2]}, PartKind::edgeBed,
+                       bed.sentence);
     }
 
     void atPoints()
@@ -411,6 +434,24 @@ private:
         }
     }
 
+    void spreadEdge(int edge, const Eigen::Vector3d& perLength, PartKind kind, const std::string& sentence)
+    {
+        for (const auto& [first, second, length] : mesh_.piecesOfEdge(structure_, edge)) {
+            Combination ends(6);
+            addNode(ends, 0, first, Matrix6::Identity().topRows<3>());
+            addNode(ends, 3, second, Matrix6::Identity().topRows<3>());
+            Matrix6 matrix = Matrix6::Zero();
+            const Eigen::Matrix3d own = (perLength * length).asDiagonal();
+            const bool lump = kind == PartKind::edgeMass && structure_.ask.lumped;
+            matrix.topLeftCorner<3, 3>() = matrix.bottomRightCorner<3, 3>() = own / (lump ? 2.0 : 3.0);
+            if (!lump) matrix.topRightCorner<3, 3>() = matrix.bottomLeftCorner<3, 3>() = own / 6.0;
+            Part part{kind, sentence, edge, ends.unknowns(), {}, {}};
+            (kind == PartKind::edgeBed ? part.stiffness : part.mass) =
+                ends.matrix().transpose() * matrix * ends.matrix();
+            if (!part.unknowns.empty()) system_.parts.push_back(std::move(part));
+        }
+    }
+
     void addAt(int point, const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass, PartKind kind,
                const std::string& sentence)
     {
@@ -430,6 +471,28 @@ private:
 };
 
 } // namespace
+
+OwnerKind ownerOf(PartKind kind)
+{
+    switch (kind) {
+    case PartKind::member:
+    case PartKind::lineMass:
+    case PartKind::bed:
+        return OwnerKind::member;
+    case PartKind::sheet:
+    case PartKind::areaMass:
+    case PartKind::areaBed:
+        return OwnerKind::sheet;
+    case PartKind::edgeMass:
+    case PartKind::edgeBed:
+        return OwnerKind::edge;
+    case PartKind::spring:
+    case PartKind::support:
+    case PartKind::pointMass:
+        break;
+    }
+    return OwnerKind::point;
+}
 
 Eigen::MatrixXd System::rigidMotions(const Eigen::Vector3d& about) const
 {
@@ -453,10 +516,24 @@ Vector6 System::motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) c
     return sum;
 }
 
+namespace {
+
+/// The angle of the grain about the normal from the x of a piece of sheet.
+double grainIn(const Eigen::Matrix3d& axes, const Eigen::Vector3d& stated)
+{
+    Eigen::Vector3d grain = stated.isZero() ? Eigen::Vector3d(Eigen::Vector3d::UnitX()) : stated.normalized();
+    if (std::abs(grain.dot(axes.col(2))) > 0.999)
+        grain = stated.isZero() ? Eigen::Vector3d(Eigen::Vector3d::UnitY()) : Eigen::Vector3d(axes.col(0));
+    return std::atan2(grain.dot(axes.col(1)), grain.dot(axes.col(0)));
+}
+
+} // namespace
+
 ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const MeshShell& shell)
 {
     const auto sheet = static_cast<std::size_t>(shell.sheet);
     const Material& material = *structure.sheets[sheet].material;
+    const Sheet& drawn = structure.frame.sheets[sheet];
     const std::size_t corners = shell.corners();
     std::vector<Eigen::Vector3d> places;
     Eigen::Vector3d centre = Eigen::Vector3d::Zero();
@@ -466,9 +543,8 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
     }
     ShellEquations equations{
         {{},
-         std::vector<double>(corners, structure.frame.sheets[sheet].thickness),
-         material.modulus,
-         material.poisson,
+         {},
+         {},
          structure.materialMassFactor * material.density * mesh.weight[static_cast<std::size_t>(shell.face)]},
         {},
         {}};
@@ -482,8 +558,12 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
     for (std::size_t at = 0; at < corners; ++at) {
         const Eigen::Vector3d own = equations.axes.transpose() * (places[at] - centre);
         equations.element.corner.push_back(own.head<2>());
-        equations.arms[at] = -own.z();
+        const double thickness = drawn.thicknessAt(places[at]);
+        equations.element.thickness.push_back(thickness);
+        equations.arms[at] = drawn.above * thickness / 2.0 - own.z();
     }
+    equations.element.elasticity = planeElasticity(material).seenFrom(
+        material.grain ? -grainIn(equations.axes, structure.sheets[sheet].grain) : 0.0);
     return equations;
 }
 
@@ -525,6 +605,7 @@ System assemble(const Structure& structure, const FrameMesh& mesh, Progress& pro
     assembly.members();
     assembly.alongMembers();
     assembly.sheets();
+    assembly.alongEdges();
     assembly.atPoints();
     assembly.finish();
     return system;

@@ -7,13 +7,17 @@
 
 namespace undisona {
 
-enum class PartKind { member, lineMass, bed, spring, support, pointMass, sheet, areaMass };
+enum class PartKind { member, lineMass, bed, spring, support, pointMass, sheet, areaMass, areaBed, edgeMass, edgeBed };
+
+/// What the number in Part::owner counts.
+enum class OwnerKind { member, sheet, edge, point };
+OwnerKind ownerOf(PartKind);
 
 /// One contribution to the equations, in the unknowns it touches; empty matrices stand for zero.
 struct Part {
     PartKind kind = PartKind::member;
     std::string sentence;
-    int owner = -1; ///< member or sheet index; for a spring, support or mass its point's index
+    int owner = -1; ///< index of what ownerOf(kind) says; of a spring its first point
     std::vector<int> unknowns;
     Eigen::MatrixXd stiffness, mass;
 };

@@ -171,6 +171,8 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
         } else {
             std::set<int> nodes(mesh.edgeNodes[static_cast<std::size_t>(hold.edge)].begin(),
                                 mesh.edgeNodes[static_cast<std::size_t>(hold.edge)].end());
+            nodes.insert(mesh.edgeCopies[static_cast<std::size_t>(hold.edge)].begin(),
+                         mesh.edgeCopies[static_cast<std::size_t>(hold.edge)].end());
             for (const int node : nodes)
                 holdAt(hold, static_cast<std::size_t>(node));
         }

@@ -57,7 +57,7 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
         if (!structure.sheets[sheet].material) continue;
         const ShellEquations own = shellOf(structure, mesh, shell);
         Eigen::MatrixXd rigid(own.element.unknowns(), 6);
-        Eigen::Vector3d middle = Eigen::Vector3d::Zero(); // of the area
+        Eigen::Vector3d middle = Eigen::Vector3d::Zero(); // of the area, times it
         const Eigen::MatrixXd unit = lumpedOverArea(own.element, Eigen::Matrix3d::Identity());
         for (std::size_t at = 0; at < shell.corners(); ++at) {
             const auto row = 6 * static_cast<Eigen::Index>(at);
@@ -67,15 +67,18 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
         }
         rigid = own.toOwn() * rigid;
         const double area = own.element.area();
+        const Matrix6 material = // of rigid motions about the origin: mass and moments stand in it
+            rigid.transpose() * (lumped ? lumpedMass(own.element) : consistentMass(own.element)) * rigid;
+        auto& bySheet = masses[structure.frame.sheets[sheet].sentence];
+        bySheet.mass += material(0, 0);
+        bySheet.moment += Eigen::Vector3d(material(1, 5), material(2, 3), material(0, 4));
+        bySheet.rigid += material;
         const auto add = [&](const std::string& sentence, double perArea, const Eigen::MatrixXd& matrix) {
             auto& sum = masses[sentence];
             sum.mass += perArea * area;
             sum.moment += perArea * middle;
             sum.rigid += rigid.transpose() * matrix * rigid;
         };
-        const double thickness = structure.frame.sheets[sheet].thickness;
-        add(structure.frame.sheets[sheet].sentence, own.element.density * thickness,
-            lumped ? lumpedMass(own.element) : consistentMass(own.element));
         for (const AreaMass* mass : areas[sheet]) {
             const double weight = mesh.weight[static_cast<std::size_t>(shell.face)];
             const Eigen::Matrix3d inAxes =
@@ -86,6 +89,21 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
                 lumped ? lumpedOverArea(own.element, inAxes) : overArea(own.element, inAxes));
         }
     }
+    for (const auto& mass : structure.edgeMasses)
+        for (const auto& [first, second, length] : mesh.piecesOfEdge(structure, mass.edge)) {
+            const Eigen::Vector3d a = mesh.nodes[static_cast<std::size_t>(first)].place,
+                                  b = mesh.nodes[static_cast<std::size_t>(second)].place;
+            auto& sum = masses[mass.sentence];
+            sum.mass += mass.perLength * length;
+            sum.moment += mass.perLength * length * (a + b) / 2.0;
+            const Eigen::Matrix3d own =
+                (mass.perLength * length * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2])).asDiagonal();
+            // Simpson's rule is exact for what is linear between the nodes; lumped mass stands at them.
+            const double atEnds = lumped ? 0.5 : 1.0 / 6.0;
+            for (const auto& [place, share] : {std::pair(a, atEnds), std::pair(b, atEnds),
+                                               std::pair(Eigen::Vector3d((a + b) / 2.0), 1.0 - 2.0 * atEnds)})
+                sum.rigid += share * carry(place).topRows<3>().transpose() * own * carry(place).topRows<3>();
+        }
     for (const auto& mass : structure.pointMasses) {
         const Eigen::Vector3d centre = mesh.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
         Matrix6 own = Matrix6::Zero();

@@ -31,6 +31,7 @@ enum class QuantityKind {
     stiffness,
     turningStiffness,
     stiffnessPerLength,
+    stiffnessPerArea,
     frequency,
     angle,
     temperature,
