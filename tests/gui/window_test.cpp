@@ -15,7 +15,7 @@ using namespace undisona;
 TEST(Window, EveryExampleOpensAndSolves)
 {
     WindowDriver driver;
-    for (const char* name : {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap"}) {
+    for (const char* name : {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing"}) {
         driver.openExample(name);
         EXPECT_TRUE(driver.item("note 4 of now")) << name;
         EXPECT_TRUE(driver.session().live().solution->count.proven) << name;

@@ -44,8 +44,9 @@ GroupSummary summaryOf(const Session& session, Group group)
         break;
     case Group::joints: {
         const auto stated = session.model().activeIn(group).size();
-        summary.sum = stated == 0 ? QObject::tr("all members rigid at their ends")
-                                  : count(stated, "joint sentence", "joint sentences");
+        summary.sum = stated > 0                        ? count(stated, "joint sentence", "joint sentences")
+                      : structure.frame.members.empty() ? QObject::tr("joined where they touch")
+                                                        : QObject::tr("all members rigid at their ends");
         break;
     }
     case Group::supports: {
@@ -57,8 +58,9 @@ GroupSummary summaryOf(const Session& session, Group group)
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
-        summary.sum = points.empty() && edges.empty() && structure.beds.empty()
-                          ? QObject::tr("floats freely")
+        const bool bedded = !structure.beds.empty() || !structure.areaBeds.empty() || !structure.edgeBeds.empty();
+        summary.sum = points.empty() && edges.empty() && bedded ? QObject::tr("on an elastic bed")
+                      : points.empty() && edges.empty()         ? QObject::tr("floats freely")
                           : QObject::tr("%1, %2 directions")
                                 .arg(edges.empty()    ? count(points.size(), "point", "points")
                                      : points.empty() ? count(edges.size(), "edge", "edges")

@@ -24,12 +24,20 @@ struct LaidSentence {
     std::vector<std::pair<QRectF, Finding>> findings;
 };
 
+/// What the program takes for joined by itself; a click takes it apart.
+struct LaidAssumption {
+    QRectF box;
+    QString text;
+    std::string first, second; ///< names of the two parts; empty where it cannot be taken apart here
+};
+
 struct LaidGroup {
     Group group;
     GroupSummary summary;
     QRectF head, add, fold;
     bool folded = false;
     std::vector<LaidSentence> sentences;
+    std::vector<LaidAssumption> assumptions{};
 };
 
 /// Places every group, sentence and word for a given width. Pure: no painting, no input.

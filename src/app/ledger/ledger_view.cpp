@@ -4,6 +4,7 @@
 #include "app/ledger/table_editor.hpp"
 #include "app/ledger/word_editor.hpp"
 #include "app/session/theme.hpp"
+#include "core/geometry/pick.hpp"
 
 #include <QKeyEvent>
 #include <QMenu>
@@ -73,6 +74,10 @@ void LedgerView::paintEvent(QPaintEvent*)
         if (group.head.intersects(seen)) paintGroup(painter, group);
         for (const auto& sentence : group.sentences)
             if (sentence.box.intersects(seen)) paintSentence(painter, sentence);
+        painter.setFont(textFont(-1.0));
+        painter.setPen(Theme::now().quiet);
+        for (const auto& assumed : group.assumptions)
+            if (assumed.box.intersects(seen)) painter.drawText(assumed.box, Qt::TextWordWrap, assumed.text);
     }
     if (dropLine_ >= 0.0) {
         painter.setPen(QPen(Theme::now().accent, 2.0));
@@ -196,6 +201,9 @@ std::vector<PaintedItem> LedgerView::paintedItems() const
             for (const auto& [box, finding] : laid.findings)
                 add("finding " + id, QString::fromStdString(finding.what), box, QAccessible::AlertMessage);
         }
+        for (const auto& assumed : group.assumptions)
+            add("joined " + QString::fromStdString(assumed.first + " " + assumed.second).trimmed(), assumed.text,
+                assumed.box, QAccessible::Paragraph);
     }
     return items;
 }
@@ -242,6 +250,8 @@ void LedgerView::pressed(const QPointF& place, Qt::KeyboardModifiers)
             if (!folded_.insert(group.group).second) folded_.erase(group.group);
             return layOut();
         }
+        for (const auto& assumed : group.assumptions)
+            if (assumed.box.contains(place) && !assumed.first.empty()) return takeApart(assumed);
         for (const auto& laid : group.sentences) {
             if (!laid.box.contains(place)) continue;
             const std::string id = laid.sentence->id;
@@ -283,6 +293,8 @@ void LedgerView::moved(const QPointF& place, bool dragging)
     Qt::CursorShape shape = Qt::ArrowCursor;
     for (const auto& group : layout_.groups) {
         if (group.head.contains(place)) shape = Qt::PointingHandCursor;
+        for (const auto& assumed : group.assumptions)
+            if (assumed.box.contains(place) && !assumed.first.empty()) shape = Qt::PointingHandCursor;
         for (const auto& laid : group.sentences) {
             if (!laid.box.contains(place)) continue;
             over = laid.sentence->id;
@@ -459,6 +471,19 @@ void LedgerView::offerDetails(const LaidSentence& laid)
         });
     }
     menu.exec(viewport()->mapToGlobal(laid.more.translated(0, -offset()).bottomLeft().toPoint()));
+}
+
+void LedgerView::takeApart(const LaidAssumption& assumed)
+{
+    const SentenceKind& kind = *kindNamed("apart");
+    Sentence said = newSentence(kind, session_.model().freeId());
+    said = said.with("what", quotedName(assumed.first)).with("other", quotedName(assumed.second));
+    session_.changeModel(tr("take %1 and %2 apart")
+                             .arg(QString::fromStdString(assumed.first), QString::fromStdString(assumed.second)),
+                         session_.model().inserted(said));
+    session_.say(tr("%1 and %2 touch but are not joined any more. Ctrl+Z joins them again.")
+                     .arg(QString::fromStdString(assumed.first), QString::fromStdString(assumed.second)));
+    showSentence(said.id);
 }
 
 void LedgerView::stepSelection(int by)

@@ -46,6 +46,7 @@ private:
     void moved(const QPointF&, bool dragging);
     void released(const QPointF&);
     void offerDetails(const LaidSentence&);
+    void takeApart(const LaidAssumption&);
     void leaveWord(int direction);
     void stepSelection(int by);
     double offset() const;

@@ -153,6 +153,20 @@ private:
     ReadingTable* table_;
 };
 
+/// How the sheet is meshed: sizes, the histogram of shapes, the worst elements.
+class MeshPage : public Page {
+    Q_OBJECT
+public:
+    MeshPage(Session&, QWidget* parent);
+
+private:
+    void fill() override;
+    QLabel* words_;
+    Plot* plot_;
+    ReadingTable* table_;
+    std::shared_ptr<const Solution> filled_;
+};
+
 class ChecksPage : public Page {
     Q_OBJECT
 public:

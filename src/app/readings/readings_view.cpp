@@ -19,6 +19,7 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     addTab(new ClashesPage(session, this), tr("Clashes"));
     addTab(energy, tr("Energy"));
     addTab(new ComparePage(session, this), tr("Compare"));
+    addTab(new MeshPage(session, this), tr("Mesh"));
     addTab(checks, tr("Checks"));
     connect(checks, &ChecksPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
     connect(energy, &EnergyPage::paintWanted, this, &ReadingsView::energyWanted);

@@ -5,6 +5,7 @@
 #include "app/scene/sheet_surface.hpp"
 #include "app/scene/symbols.hpp"
 #include "app/session/theme.hpp"
+#include "core/modal/sheet_energy.hpp"
 
 #include <QMouseEvent>
 #include <QOpenGLContext>
@@ -20,6 +21,7 @@
 #include <vtkOpenGLPolyDataMapper.h>
 #include <vtkOpenGLVertexBufferObject.h>
 #include <vtkOpenGLState.h>
+#include <vtkPlane.h>
 #include <vtkPointData.h>
 #include <vtkPoints.h>
 #include <vtkPolyData.h>
@@ -163,6 +165,17 @@ void setBackground(vtkRenderer* renderer)
     renderer->SetBackground(theme.sceneBottom.redF(), theme.sceneBottom.greenF(), theme.sceneBottom.blueF());
 }
 
+/// Of cells of so many vertices, those whose first vertex is wanted.
+std::vector<std::int64_t> cellsThat(const std::vector<std::int64_t>& cells, int size,
+                                    const std::function<bool(std::int64_t)>& wanted)
+{
+    std::vector<std::int64_t> some;
+    for (std::size_t at = 0; at + static_cast<std::size_t>(size) <= cells.size(); at += static_cast<std::size_t>(size))
+        if (wanted(cells[at]))
+            some.insert(some.end(), cells.begin() + static_cast<long>(at), cells.begin() + static_cast<long>(at) + size);
+    return some;
+}
+
 } // namespace
 
 struct SceneCanvas::Pipeline {
@@ -170,8 +183,10 @@ struct SceneCanvas::Pipeline {
     vtkNew<vtkRenderer> renderer;
     MovingShape sections, centreLines; ///< the members, as one or the other
     MovingShape sheets, meshLines, nodeLines;
+    MovingShape ghosts; ///< faded sheets and members
     MovingShape outline, symbols, symbolLines;
     MemberSurface surface;
+    std::vector<std::int64_t> memberCells; ///< of all members, hidden ones too
     SheetSurface sheetSurface;
     std::vector<Vector6> nodeMotions; ///< unit modal mass; empty where there is no sheet
     bool smooths = false; ///< edges are smoothed over the finished picture, for want of multisampling
@@ -258,6 +273,9 @@ void SceneCanvas::initializeGL()
     pipeline_->outline.prepare(pipeline_->renderer, false);
     pipeline_->symbols.prepare(pipeline_->renderer, true);
     pipeline_->symbolLines.prepare(pipeline_->renderer, false);
+    pipeline_->ghosts.prepare(pipeline_->renderer, true);
+    pipeline_->ghosts.actor->GetProperty()->SetOpacity(0.16);
+    pipeline_->ghosts.actor->ForceTranslucentOn();
     dirty_ = true;
 }
 
@@ -271,7 +289,8 @@ void SceneCanvas::setLook(const SceneLook& look)
 {
     const bool shape = look.sections != look_.sections || look.symbols != look_.symbols ||
                        look.outline != look_.outline || look.amplitude != look_.amplitude ||
-                       look.meshLines != look_.meshLines || look.nodeLines != look_.nodeLines;
+                       look.meshLines != look_.meshLines || look.nodeLines != look_.nodeLines ||
+                       look.hidden != look_.hidden || look.faded != look_.faded;
     look_ = look;
     dirty_ = dirty_ || shape;
     colourDirty_ = true;
@@ -347,8 +366,15 @@ void SceneCanvas::rebuild()
     p.sections.actor->SetVisibility(!p.surface.lines);
     p.centreLines.actor->SetVisibility(p.surface.lines);
     const std::vector<std::int64_t> none;
-    p.members().setPlaces(p.surface.place, p.surface.arm, p.surface.lines ? none : p.surface.cells,
-                          p.surface.lines ? p.surface.cells : none);
+    p.memberCells = p.surface.cells;
+    const int cell = p.surface.lines ? 2 : 3;
+    const auto shownCells = cellsThat(p.memberCells, cell, [&](std::int64_t vertex) {
+        return seen(shape->frame.members[static_cast<std::size_t>(
+                                             p.surface.memberOfVertex[static_cast<std::size_t>(vertex)])]
+                        .name) == Seen::whole;
+    });
+    p.members().setPlaces(p.surface.place, p.surface.arm, p.surface.lines ? none : shownCells,
+                          p.surface.lines ? shownCells : none);
     p.members().actor->GetProperty()->SetLineWidth(static_cast<float>((thin_ ? 1.4 : 2.2) * devicePixelRatioF()));
 
     const double span = std::max(structure_->frame.span(), 1e-6);
@@ -373,6 +399,7 @@ void SceneCanvas::rebuild()
     }
 
     rebuildSheets(*shape);
+    rebuildGhosts(*shape);
     MemberSurface rest = memberSurface(*shape, mesh, false, 1);
     for (const auto& nodes : mesh.edgeNodes)
         for (std::size_t at = 0; at < nodes.size(); ++at) {
@@ -438,11 +465,15 @@ void SceneCanvas::rebuildSheets(const Structure& shape)
     if (mesh_->shells.empty()) return;
     p.sheetSurface = sheetSurface(shape, *mesh_, p.surface.origin, look_.sections);
     const SheetSurface& surface = p.sheetSurface;
-    p.sheets.setPlaces(surface.place, surface.arm, surface.triangles, {});
+    const auto whole = [&](std::int64_t vertex) {
+        const auto sheet = static_cast<std::size_t>(surface.sheet[static_cast<std::size_t>(vertex)]);
+        return seen(shape.frame.sheets[sheet].name) == Seen::whole;
+    };
+    p.sheets.setPlaces(surface.place, surface.arm, cellsThat(surface.triangles, 3, whole), {});
     std::vector<float> outside = surface.place;
     for (std::size_t at = 0; at < outside.size(); ++at)
         outside[at] += surface.lineArm[at] - surface.arm[at];
-    p.meshLines.setPlaces(outside, surface.lineArm, {}, surface.meshLines);
+    p.meshLines.setPlaces(outside, surface.lineArm, {}, cellsThat(surface.meshLines, 2, whole));
     const bool dark = Theme::now().dark;
     const QColor line = dark ? QColor("#33383D") : QColor("#A9A4B2");
     for (std::size_t vertex = 0; vertex < surface.node.size(); ++vertex) {
@@ -457,7 +488,10 @@ void SceneCanvas::rebuildSheets(const Structure& shape)
     p.meshLines.changed();
     if (p.nodeMotions.empty() || !look_.nodeLines) return;
     const NodeLines lines = nodeLines(shape, *mesh_, p.surface.origin, p.nodeMotions);
-    p.nodeLines.setPlaces(lines.place, lines.arm, {}, lines.lines);
+    p.nodeLines.setPlaces(lines.place, lines.arm, {}, cellsThat(lines.lines, 2, [&](std::int64_t vertex) {
+                              const auto sheet = static_cast<std::size_t>(lines.sheet[static_cast<std::size_t>(vertex)]);
+                              return seen(shape.frame.sheets[sheet].name) == Seen::whole;
+                          }));
     for (std::size_t vertex = 0; vertex < lines.nodes.size(); ++vertex) {
         const auto& [from, to] = lines.nodes[vertex];
         const Vector6 motion = p.scale * ((1.0 - lines.share[vertex]) * p.nodeMotions[static_cast<std::size_t>(from)] +
@@ -467,6 +501,122 @@ void SceneCanvas::rebuildSheets(const Structure& shape)
     }
     p.nodeLines.actor->GetProperty()->SetLineWidth(static_cast<float>(2.0 * devicePixelRatioF()));
     p.nodeLines.changed();
+}
+
+SceneCanvas::Seen SceneCanvas::seen(const std::string& part) const
+{
+    return look_.hidden.contains(part) ? Seen::hidden : look_.faded.contains(part) ? Seen::faded : Seen::whole;
+}
+
+/// Sheets and members that are faded stand in one shape, which lets what is behind it through.
+void SceneCanvas::rebuildGhosts(const Structure& shape)
+{
+    auto& p = *pipeline_;
+    p.ghosts.actor->SetVisibility(!look_.faded.empty());
+    if (look_.faded.empty()) return;
+    const SheetSurface& sheets = p.sheetSurface;
+    std::vector<float> place = sheets.place, arm = sheets.arm;
+    std::vector<std::int64_t> triangles = cellsThat(sheets.triangles, 3, [&](std::int64_t vertex) {
+        const auto sheet = static_cast<std::size_t>(sheets.sheet[static_cast<std::size_t>(vertex)]);
+        return seen(shape.frame.sheets[sheet].name) == Seen::faded;
+    });
+    const auto first = static_cast<std::int64_t>(place.size() / 3);
+    const int size = p.surface.lines ? 2 : 3;
+    auto own = cellsThat(p.memberCells, size, [&](std::int64_t vertex) {
+        const auto member = static_cast<std::size_t>(p.surface.memberOfVertex[static_cast<std::size_t>(vertex)]);
+        return seen(shape.frame.members[member].name) == Seen::faded;
+    });
+    for (auto& vertex : own)
+        vertex += first;
+    place.insert(place.end(), p.surface.place.begin(), p.surface.place.end());
+    arm.insert(arm.end(), p.surface.arm.begin(), p.surface.arm.end());
+    if (!p.surface.lines) triangles.insert(triangles.end(), own.begin(), own.end());
+    p.ghosts.setPlaces(place, arm, triangles, p.surface.lines ? own : std::vector<std::int64_t>{});
+    const QColor grey = Theme::now().dark ? QColor("#9AA2A8") : QColor("#6B757C");
+    for (vtkIdType vertex = 0; vertex < static_cast<vtkIdType>(place.size() / 3); ++vertex) {
+        p.ghosts.setColour(vertex, grey);
+        if (!drawn_) continue;
+        if (vertex < first)
+            p.ghosts.setMotion(vertex, p.scale * p.nodeMotions[static_cast<std::size_t>(
+                                                     sheets.node[static_cast<std::size_t>(vertex)])]);
+        else
+            p.ghosts.setMotion(vertex, p.scale * p.motions.col(p.surface.station[static_cast<std::size_t>(vertex - first)]));
+    }
+    p.ghosts.changed();
+}
+
+/// Strain energy per area at the vertices of the sheets' surface: the mean of the pieces about each node on its face.
+const std::vector<double>& SceneCanvas::elementEnergy()
+{
+    const std::pair<const Solution*, int> wanted{drawn_.get(), session_.shownMode()};
+    if (elementEnergyOf_ == wanted || !drawn_ || wanted.second < 1) return elementEnergy_;
+    elementEnergyOf_ = wanted;
+    const auto perArea = sheetEnergyPerArea(*drawn_->structure, drawn_->mesh, *drawn_->system,
+                                            drawn_->shapes.col(static_cast<Eigen::Index>(wanted.second - 1)));
+    std::map<std::pair<int, int>, std::array<double, 2>> atNode; // by face and node: area times energy, area
+    for (std::size_t at = 0; at < perArea.size(); ++at) {
+        const MeshShell& shell = drawn_->mesh.shells[at];
+        const double area = drawn_->mesh.area(shell);
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            auto& [energy, weight] = atNode[{shell.face, shell.nodes[corner]}];
+            energy += area * perArea[at];
+            weight += area;
+        }
+    }
+    elementEnergy_.clear();
+    for (const auto& [key, sum] : atNode) // in the order of the surface's vertices, which stand in pairs
+        elementEnergy_.insert(elementEnergy_.end(), 2, sum[0] / sum[1]);
+    return elementEnergy_;
+}
+
+void SceneCanvas::cutOpen()
+{
+    auto& p = *pipeline_;
+    for (auto* shape : {&p.sections, &p.centreLines, &p.sheets, &p.meshLines, &p.nodeLines, &p.ghosts}) {
+        shape->mapper->RemoveAllClippingPlanes();
+        if (!look_.cut || !structure_) continue;
+        const auto [low, high] = structure_->frame.box();
+        const int axis = look_.cut->axis;
+        const double sign = look_.cut->farSide ? -1.0 : 1.0;
+        const Eigen::Vector3d normal = sign * Eigen::Vector3d::Unit(axis);
+        Eigen::Vector3d at = low + look_.cut->share * (high - low);
+        at -= p.surface.origin;
+        vtkNew<vtkPlane> plane;
+        plane->SetNormal(normal.x(), normal.y(), normal.z());
+        plane->SetOrigin(at.x(), at.y(), at.z());
+        shape->mapper->AddClippingPlane(plane);
+    }
+}
+
+void SceneCanvas::toggleParts(const std::vector<std::string>& names, std::set<std::string> SceneLook::*which)
+{
+    SceneLook next = look_;
+    auto& set = next.*which;
+    const bool all =
+        std::all_of(names.begin(), names.end(), [&](const std::string& name) { return set.contains(name); });
+    for (const auto& name : names) {
+        next.hidden.erase(name);
+        next.faded.erase(name);
+        if (!all) set.insert(name);
+    }
+    setLook(next);
+}
+
+std::vector<std::string> SceneCanvas::partsMeant() const
+{
+    std::vector<std::string> names;
+    if (!structure_) return names;
+    const Frame& frame = structure_->frame;
+    if (hoveredSheet_ >= 0) return {frame.sheets[static_cast<std::size_t>(hoveredSheet_)].name};
+    if (hoveredMember_ >= 0) return {frame.members[static_cast<std::size_t>(hoveredMember_)].name};
+    const Spotlight about = session_.spotlightOf(session_.selectedSentence());
+    for (const int sheet : about.sheets)
+        if (static_cast<std::size_t>(sheet) < frame.sheets.size())
+            names.push_back(frame.sheets[static_cast<std::size_t>(sheet)].name);
+    for (const int member : about.members)
+        if (static_cast<std::size_t>(member) < frame.members.size())
+            names.push_back(frame.members[static_cast<std::size_t>(member)].name);
+    return names;
 }
 
 void SceneCanvas::recolour()
@@ -500,12 +650,30 @@ void SceneCanvas::recolour()
             for (const double share : *list)
                 mostEnergy = std::max(mostEnergy, share);
     }
+    const bool byDensity = drawn_ && look_.colouring == Colouring::energyDensity;
+    if (byDensity) {
+        for (const double density : elementEnergy())
+            mostEnergy = std::max(mostEnergy, std::sqrt(density));
+        const auto& energies = drawn_->energies; // members: as strongly as the most strained sheet, by their length
+        std::vector<double> perLength(lit.size(), 0.0);
+        for (std::size_t row = 0; row < energies.rows.size(); ++row)
+            if (energies.rows[row].kind == PartKind::member) {
+                const auto member = static_cast<std::size_t>(energies.rows[row].owner);
+                perLength[member] += energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1) /
+                                     structure_->frame.length(structure_->frame.members[member]);
+            }
+        const double mostOfMembers = perLength.empty() ? 0.0 : *std::max_element(perLength.begin(), perLength.end());
+        const double scale = elementEnergy_.empty() ? 1.0 : mostEnergy;
+        if (elementEnergy_.empty()) mostEnergy = 1.0;
+        for (std::size_t at = 0; at < perLength.size() && mostOfMembers > 0.0; ++at)
+            energy[at] = scale * std::sqrt(perLength[at] / mostOfMembers);
+    }
     const auto shown = [&](const Vector6& motion, double share, bool spot) {
         QColor colour = plain;
         if (drawn_ && look_.colouring != Colouring::plain) {
             if (look_.colouring == Colouring::size)
                 colour = sizeColour(motion.head<3>().norm() / most, theme.dark);
-            else if (look_.colouring == Colouring::energy)
+            else if (look_.colouring == Colouring::energy || look_.colouring == Colouring::energyDensity)
                 colour = sizeColour(share / mostEnergy, theme.dark);
             else
                 colour = signedColour(motion[static_cast<int>(look_.colouring) - static_cast<int>(Colouring::x)] / most,
@@ -536,7 +704,9 @@ void SceneCanvas::recolour()
         const auto sheet = static_cast<std::size_t>(p.sheetSurface.sheet[vertex]);
         const Vector6& motion =
             p.nodeMotions.empty() ? still : p.nodeMotions[static_cast<std::size_t>(p.sheetSurface.node[vertex])];
-        p.sheets.setColour(static_cast<vtkIdType>(vertex), shown(motion, sheetEnergy[sheet], litSheets[sheet]));
+        const double share =
+            byDensity && vertex < elementEnergy_.size() ? std::sqrt(elementEnergy_[vertex]) : sheetEnergy[sheet];
+        p.sheets.setColour(static_cast<vtkIdType>(vertex), shown(motion, share, litSheets[sheet]));
     }
     p.sheets.changed();
 }
@@ -547,8 +717,10 @@ void SceneCanvas::paintGL()
     dirty_ = dirty_ || (look_.sections && thin_ != tooThin());
     if (dirty_) rebuild();
     if (colourDirty_) recolour();
+    cutOpen();
     const double swing = drawn_ ? std::sin(2.0 * std::numbers::pi * phase_) : 0.0;
-    for (auto* shape : {&p.members(), &p.sheets, &p.meshLines, &p.nodeLines, &p.symbols, &p.symbolLines})
+    for (auto* shape : {&p.members(), &p.sheets, &p.meshLines, &p.nodeLines, &p.symbols, &p.symbolLines,
+                        &p.ghosts})
         shape->setPhase(swing);
     p.renderer->SetUseFXAA(p.smooths && !playing()); // a still picture is worth the time, a moving one is not
     auto* view = p.renderer->GetActiveCamera();

@@ -13,7 +13,14 @@ namespace undisona {
 void useSceneSurface();
 
 /// How the structure is coloured.
-enum class Colouring { size, x, y, z, energy, plain };
+enum class Colouring { size, x, y, z, energy, energyDensity, plain };
+
+/// Where the view is cut open: what lies on one side of a plane square to an axis is not drawn.
+struct ViewCut {
+    int axis = 0;
+    double share = 0.5;   ///< of the structure's extent along the axis
+    bool farSide = false; ///< which side is taken away: the far one, or the near one of the axis
+};
 
 /// What the canvas shows; set from the controls, remembered between runs.
 struct SceneLook {
@@ -22,6 +29,8 @@ struct SceneLook {
     bool nodeLines = true; ///< of the mode, on sheet
     Colouring colouring = Colouring::size;
     double amplitude = 1.0;
+    std::optional<ViewCut> cut;
+    std::set<std::string> hidden, faded; ///< parts by name
 };
 
 /// The structure in three dimensions, its mode in motion on the graphics processor.
@@ -41,12 +50,17 @@ public:
     Camera& camera() { return camera_; }
     const Camera& camera() const { return camera_; }
     void frameAll();
+    /// Hides or fades parts of these names, or brings them back where all are so already.
+    void toggleParts(const std::vector<std::string>& names, std::set<std::string> SceneLook::*which);
+    /// The part under the cursor, else those of the selected sentence.
+    std::vector<std::string> partsMeant() const;
     void lookFrom(const QString& side); ///< front, back, left, right, top, corner
 
     /// Where a point of the frame is drawn now, in pixels of the widget; depth <= 0 if it is behind.
     Eigen::Vector3d pixelOf(int point) const;
     Eigen::Vector3d pixelOf(const Eigen::Vector3d& place) const { return camera_.project(place, size()); }
     Eigen::Vector3d placeNow(int point) const;
+    Eigen::Vector3d nodeNow(int node) const; ///< of the drawn solution's mesh
     double symbolSize() const;
     int hoveredPoint() const { return hoveredPoint_; }
     int hoveredMember() const { return hoveredMember_; }
@@ -92,6 +106,11 @@ private:
     struct Pipeline; // everything that knows VTK
     void rebuild();
     void rebuildSheets(const Structure&);
+    void rebuildGhosts(const Structure&);
+    void cutOpen();
+    enum class Seen { whole, faded, hidden };
+    Seen seen(const std::string& part) const;
+    const std::vector<double>& elementEnergy();
     void recolour();
     void remove();
     void hover(const QPointF&);
@@ -109,6 +128,8 @@ private:
     std::shared_ptr<const Solution> drawn_;
     std::shared_ptr<const Structure> structure_;
     std::shared_ptr<const FrameMesh> mesh_; ///< that is drawn
+    std::vector<double> elementEnergy_; ///< per area of each piece of sheet, of the mode below; at its nodes by face
+    std::pair<const Solution*, int> elementEnergyOf_{nullptr, 0};
     double widest_ = 0.0; ///< of the sections, m
     bool thin_ = false;   ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;

@@ -19,6 +19,14 @@ Eigen::Vector3d SceneCanvas::placeNow(int point) const
     return place;
 }
 
+Eigen::Vector3d SceneCanvas::nodeNow(int node) const
+{
+    if (!drawn_ || session_.shownMode() < 1) return Eigen::Vector3d::Zero();
+    return drawn_->mesh.nodes[static_cast<std::size_t>(node)].place +
+           displayScale() * std::sin(2.0 * std::numbers::pi * phase_) *
+               drawn_->motion(node, static_cast<std::size_t>(session_.shownMode() - 1)).head<3>();
+}
+
 Eigen::Vector3d SceneCanvas::pixelOf(int point) const
 {
     return camera_.project(placeNow(point), size());
@@ -132,6 +140,7 @@ int SceneCanvas::sheetUnder(const QPointF& cursor) const
     for (std::size_t at = 0; at < pixels.size() && !mesh_->shells.empty(); ++at)
         pixels[at] = pixelOf(mesh_->nodes[at].place);
     for (const auto& shell : mesh_->shells) {
+        if (seen(structure_->frame.sheets[static_cast<std::size_t>(shell.sheet)].name) == Seen::hidden) continue;
         bool inside = false, before = true;
         double depth = 0.0;
         for (std::size_t corner = 0; corner < shell.corners(); ++corner) {

@@ -79,6 +79,13 @@ void SceneOverlay::paintCaption(QPainter& painter) const
     painter.setFont(textFont());
     painter.setPen(theme.quiet);
     painter.drawText(QRectF(14, 33, wide, 36), Qt::AlignLeft | Qt::TextWordWrap, subtitle());
+    const SceneLook& look = canvas_.look();
+    QString parts;
+    if (!look.hidden.empty()) parts = tr("%1 hidden").arg(look.hidden.size());
+    if (!look.faded.empty()) parts += (parts.isEmpty() ? "" : ", ") + tr("%1 faded").arg(look.faded.size());
+    if (!parts.isEmpty())
+        painter.drawText(QRectF(14, height() - 26, wide, 18), Qt::AlignLeft | Qt::AlignVCenter,
+                         tr("%1 · Ctrl+Alt+A shows all").arg(parts));
     if (!stale) return;
     painter.setPen(theme.amber);
     painter.drawText(QRectF(14, 51, wide, 18), Qt::AlignLeft | Qt::AlignVCenter, tr("▲ before your last change"));
@@ -141,6 +148,21 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
     };
     for (const int point : session_.spotlight().points)
         ring(point, 6.0, false);
+    for (const int element : session_.spotlight().elements) { // a ring about it, never too small to be seen
+        if (!solution || static_cast<std::size_t>(element) >= solution->mesh.shells.size()) continue;
+        const MeshShell& shell = solution->mesh.shells[static_cast<std::size_t>(element)];
+        QPointF middle;
+        double reach = 8.0;
+        std::vector<QPointF> corners;
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            const Eigen::Vector3d pixel = canvas_.pixelOf(canvas_.nodeNow(shell.nodes[corner]));
+            corners.emplace_back(pixel.x(), pixel.y());
+            middle += corners.back() / double(shell.corners());
+        }
+        for (const auto& corner : corners)
+            reach = std::max(reach, std::hypot(corner.x() - middle.x(), corner.y() - middle.y()) + 3.0);
+        marks.push_back({middle, reach, false, {}, {}, false});
+    }
     const int hovered = canvas_.hoveredPoint(), member = canvas_.hoveredMember(), chosen = canvas_.chosenPoint();
     for (const int point : {hovered, chosen}) {
         if (!ring(point, 4.0, true)) continue;

@@ -1,6 +1,7 @@
 #include "app/scene/scene_view.hpp"
 
 #include "app/scene/colour_map.hpp"
+#include "app/scene/cut_bar.hpp"
 #include "app/scene/draw_bar.hpp"
 #include "app/scene/drawn_members.hpp"
 #include "app/scene/scene_overlay.hpp"
@@ -65,6 +66,12 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     connect(canvas_, &SceneCanvas::drew, overlay_, &SceneOverlay::follow);
 
     drawBar_ = new DrawBar(this);
+    cutBar_ = new CutBar(this);
+    connect(cutBar_, &CutBar::cutChanged, this, &SceneView::cutOpen);
+    connect(cutBar_, &CutBar::doneWanted, this, [this] {
+        closeCut();
+        setFocus();
+    });
     controls_ = new QWidget(this);
     controls_->setAutoFillBackground(true);
     play_ = new QPushButton(controls_);
@@ -89,7 +96,9 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     colouring_->setObjectName("colouring");
     colouring_->setAccessibleName(tr("colour"));
     colouring_->addItems({tr("size of motion"), tr("motion in x"), tr("motion in y"), tr("motion in z"),
-                          tr("strain energy"), tr("no colour")});
+                          tr("strain energy"), tr("how strained"), tr("no colour")});
+    colouring_->setItemData(5, tr("the root of the strain energy per area of sheet, or per length of member"),
+                            Qt::ToolTipRole);
     colouring_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     legend_ = new ColourLegend(controls_);
     auto* row = new QHBoxLayout(controls_);
@@ -165,6 +174,26 @@ void SceneView::paintEnergy(bool on)
     setLook(look);
 }
 
+void SceneView::cutOpen(const ViewCut& cut)
+{
+    SceneLook look = canvas_->look();
+    look.cut = cut;
+    canvas_->setLook(look);
+    cutBar_->show(cut);
+    const auto [low, high] = session_.structure().frame.box();
+    const double at = low[cut.axis] + cut.share * (high[cut.axis] - low[cut.axis]);
+    cutBar_->setPlaceWords(QString("%1 = %2").arg("xyz"[cut.axis]).arg(
+        QString::fromStdString(session_.units().text(at, QuantityKind::length, 3))));
+}
+
+void SceneView::closeCut()
+{
+    SceneLook look = canvas_->look();
+    look.cut.reset();
+    canvas_->setLook(look);
+    cutBar_->hide();
+}
+
 void SceneView::togglePlay()
 {
     canvas_->play(!canvas_->playing());
@@ -180,6 +209,9 @@ void SceneView::resizeEvent(QResizeEvent*)
     const int drawing = drawBar_->sizeHint().height();
     drawBar_->setGeometry(2, height() - bar - drawing - 2, width() - 4, drawing);
     drawBar_->raise();
+    const int cutting = cutBar_->sizeHint().height();
+    cutBar_->setGeometry(2, height() - bar - cutting - 2, width() - 4, cutting);
+    cutBar_->raise();
     legend_->setVisible(width() > 560 && canvas_->look().colouring != Colouring::plain);
 }
 

@@ -7,6 +7,7 @@ class QSlider;
 
 namespace undisona {
 
+class CutBar;
 class DrawBar;
 class SceneOverlay;
 class ColourLegend;
@@ -21,6 +22,8 @@ public:
     void togglePlay();
     void setLook(const SceneLook&);
     void paintEnergy(bool on);
+    void cutOpen(const ViewCut&); ///< shows its bar as well
+    void closeCut();
     QSize minimumSizeHint() const override { return {240, 160}; }
 
 protected:
@@ -41,6 +44,7 @@ private:
     SceneCanvas* canvas_;
     SceneOverlay* overlay_;
     DrawBar* drawBar_;
+    CutBar* cutBar_;
     QWidget* controls_;
     QPushButton* play_;
     QSlider *phase_, *amplitude_;

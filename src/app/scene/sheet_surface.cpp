@@ -138,6 +138,7 @@ NodeLines nodeLines(const Structure& structure, const FrameMesh& mesh, const Eig
                 put(found.arm, out * normal);
                 found.nodes.push_back({from, to});
                 found.share.push_back(share);
+                found.sheet.push_back(shell.sheet);
             }
     }
     return found;

@@ -28,6 +28,7 @@ struct NodeLines {
     std::vector<std::int64_t> lines;
     std::vector<std::array<int, 2>> nodes; ///< between which the vertex lies
     std::vector<double> share;             ///< of the second
+    std::vector<int> sheet;                ///< by vertex
 };
 NodeLines nodeLines(const Structure&, const FrameMesh&, const Eigen::Vector3d& origin,
                     const std::vector<Eigen::Matrix<double, 6, 1>>& motions);

@@ -527,7 +527,10 @@ Spotlight Session::spotlightOf(const std::string& id) const
     for (std::size_t at = 0; at < structure_->frame.points.size(); ++at)
         if (structure_->frame.points[at].sentence == id && sentence->kind->key.starts_with("point"))
             spotlight.points.push_back(static_cast<int>(at));
-    if (sentence->kind->group == Group::shape && !sentence->kind->key.starts_with("hole")) return spotlight;
+    if (sentence->kind->group == Group::shape && !sentence->kind->key.starts_with("hole") &&
+        !sentence->kind->key.starts_with("opening") && sentence->kind->key != "taper" && sentence->kind->key != "moved" &&
+        sentence->kind->key != "turned")
+        return spotlight;
     for (const auto& field : sentence->kind->fields) {
         if (!sentence->has(field.key)) continue;
         if (field.type == FieldType::points) {

@@ -31,6 +31,7 @@ struct Stave {
 struct Spotlight {
     std::vector<std::string> sentences;
     std::vector<int> points, members, sheets, edges;
+    std::vector<int> elements; ///< pieces of sheet of the solution that is shown
     bool operator==(const Spotlight&) const = default;
 };
 

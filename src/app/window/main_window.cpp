@@ -214,7 +214,7 @@ void MainWindow::makeFileMenu()
             recentMenu_->addAction(QFileInfo(path).fileName(), this, [this, path] { openFile(path); });
     });
     auto* examples = file->addMenu(tr("Examples"));
-    for (const auto& name : {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap"}) {
+    for (const auto& name : {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing"}) {
         const QString path = exampleFolder() + "/" + name + ".undisona.json";
         if (QFileInfo::exists(path))
             act(examples, tr("Example: %1").arg(QString(name).replace('-', ' ')), {},
@@ -272,6 +272,29 @@ void MainWindow::makeLookMenu()
     toggle(tr("Supports, masses and springs"), QKeySequence("Ctrl+Alt+M"), &SceneLook::symbols);
     toggle(tr("Names of points"), QKeySequence("Ctrl+Alt+N"), &SceneLook::names);
     look->addSeparator();
+    const auto parts = [&](const QString& text, const QKeySequence& key, std::set<std::string> SceneLook::*which) {
+        act(look, text, key, [this, which] {
+            const auto names = scene_->canvas().partsMeant();
+            if (names.empty())
+                return session_->say(tr("Put the cursor on a part, or select the sentence that makes it."));
+            scene_->canvas().toggleParts(names, which);
+        });
+    };
+    parts(tr("Hide the part under the cursor"), QKeySequence("Ctrl+Alt+H"), &SceneLook::hidden);
+    parts(tr("Fade the part under the cursor"), QKeySequence("Ctrl+Alt+F"), &SceneLook::faded);
+    act(look, tr("Show all parts"), QKeySequence("Ctrl+Alt+A"), [this] {
+        SceneLook next = scene_->canvas().look();
+        next.hidden.clear();
+        next.faded.clear();
+        scene_->setLook(next);
+    });
+    act(look, tr("Cut the view open"), QKeySequence("Ctrl+Alt+X"), [this] {
+        if (scene_->canvas().look().cut)
+            scene_->closeCut();
+        else
+            scene_->cutOpen({});
+    });
+    look->addSeparator();
     for (const auto& [name, unit] :
          {std::pair{"Hz", AxisUnit::hertz}, {"rpm", AxisUnit::rpm}, {"rad/s", AxisUnit::radPerSecond}})
         act(look, tr("Score in %1").arg(name), {}, [this, unit = unit] { score_->setUnit(unit); });
@@ -288,7 +311,7 @@ void MainWindow::makeLookMenu()
                           : tr("Heights: how strongly %1 drives each mode.").arg(score_->heightsBy()));
     });
     look->addSeparator();
-    for (const char* page : {"modes", "mass", "clashes", "energy", "compare", "checks"})
+    for (const char* page : {"modes", "mass", "clashes", "energy", "compare", "mesh", "checks"})
         act(look, tr("Read %1").arg(page), {}, [this, page] {
             readings_->showPage(page);
             if (narrow_) leftTabs_->setCurrentIndex(1);

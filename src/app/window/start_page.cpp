@@ -25,6 +25,8 @@ constexpr Example examples[] = {
     {"pump-skid.undisona.json", "Bilge pump skid",
      "folded sheet and plate; as built it clashes, a stiffener clears it"},
     {"ramp-flap.undisona.json", "Ferry ramp flap", "a ribbed deck with its covering, hinged, on two stays"},
+    {"vent-housing.undisona.json", "Ventilator housing",
+     "thin sheet with openings; as built its lid meets the ventilator, a rib clears it"},
 };
 
 } // namespace

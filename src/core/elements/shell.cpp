@@ -209,7 +209,8 @@ Square condensed(const Square& k)
     return (less + less.transpose()) / 2.0;
 }
 
-Square membraneStiffness(const ShellElement& element)
+/// With the bubble's two.
+Square wholeMembraneStiffness(const ShellElement& element)
 {
     const Interpolation own(element);
     const Eigen::Index count = element.unknowns() / 2;
@@ -231,7 +232,14 @@ Square membraneStiffness(const ShellElement& element)
     }
     spin /= area;
     k += element.drilling * element.elasticity.plane(2, 2) * volume * spin.transpose().lazyProduct(spin);
-    return own.corners() == 4 ? condensed(k) : Square(k.topLeftCorner(count, count));
+    return k;
+}
+
+Square membraneStiffness(const ShellElement& element)
+{
+    const Square k = wholeMembraneStiffness(element);
+    return element.corner.size() == 4 ? condensed(k)
+                                      : Square(k.topLeftCorner(element.unknowns() / 2, element.unknowns() / 2));
 }
 
 /// Plate: w, and the turns as bx = ry, by = -rx; the bubble's two at the end, for three corners.
@@ -438,6 +446,48 @@ Eigen::MatrixXd lumpedOverArea(const ShellElement& element, const Eigen::Matrix3
             sum.block<3, 3>(at(i, 0), at(i, 0)) +=
                 weight * own.jacobian(r, s).determinant() * own.corner(i, r, s).value * perArea;
     return sum;
+}
+
+ShellStrains strainsAt(const ShellElement& element, const Eigen::MatrixXd& motions, double r, double s)
+{
+    const Interpolation own(element);
+    const Jacobian inverse = own.jacobian(r, s).inverse();
+    const Eigen::Index count = element.unknowns() / 2;
+    Eigen::MatrixXd face = Eigen::MatrixXd::Zero(count + 2, motions.cols()), out = face;
+    face.topRows(count) = halfOf(motions, inFace);
+    out.topRows(count) = halfOf(motions, outOfFace);
+    // What the element has inside moves nothing in its middle.
+    const auto middle = middleOf(element);
+    if (r != middle[0] || s != middle[1]) {
+        if (element.corner.size() == 4) {
+            face.bottomRows<2>() = innerByOuter(wholeMembraneStiffness(element)) * face.topRows(count);
+        } else {
+            const PlateStiffness plate(element);
+            out.bottomRows<2>() = innerByOuter(plate.bending + plate.shear) * out.topRows(count);
+        }
+    }
+    Eigen::Matrix<double, 3, 4> strains;
+    strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
+    const Plate plate(element);
+    return {strains * (Membrane(own, inverse, r, s).slopes * face), plate.curvature(inverse, r, s) * out,
+            plate.shear(inverse, r, s) * out};
+}
+
+std::array<double, 2> middleOf(const ShellElement& element)
+{
+    if (element.corner.size() == 4) return {0.0, 0.0};
+    return {1.0 / 3.0, 1.0 / 3.0};
+}
+
+Eigen::RowVectorXd energyPerArea(const ShellElement& element, const ShellStrains& strains, double t)
+{
+    const auto work = [](const auto& d, const auto& e) {
+        return Eigen::RowVectorXd((e.array() * (d * e).array()).colwise().sum());
+    };
+    return (t * work(element.elasticity.plane, strains.membrane) +
+            t * t * t / 12.0 * work(element.elasticity.plane, strains.curvature) +
+            shearCorrection * t * work(element.elasticity.shear, strains.shear)) /
+           2.0;
 }
 
 ShellEnergy strainEnergy(const ShellElement& element, const Eigen::MatrixXd& motions)

@@ -52,6 +52,18 @@ Eigen::MatrixXd overArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 /// The same with each corner's share of the area at it.
 Eigen::MatrixXd lumpedOverArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 
+/// Strains at a place of some motions (unknowns x motions), a column each; the place as the element's parameters have
+/// it: -1...1 each way of four corners, shares of the second and the third of three.
+struct ShellStrains {
+    Eigen::Matrix<double, 3, Eigen::Dynamic> membrane, curvature; ///< xx, yy, xy (engineering), 1 and 1/m
+    Eigen::Matrix<double, 2, Eigen::Dynamic> shear;               ///< xz, yz
+};
+ShellStrains strainsAt(const ShellElement&, const Eigen::MatrixXd& motions, double r, double s);
+/// Where all corners have the same part: 0, 0 or 1/3, 1/3.
+std::array<double, 2> middleOf(const ShellElement&);
+/// Energy per area of such strains in a sheet of that thickness there, J/m2, by motion.
+Eigen::RowVectorXd energyPerArea(const ShellElement&, const ShellStrains&, double thickness);
+
 /// Strain energy by kind of each of some motions (unknowns x motions), J; adds up to half of d' K d.
 struct ShellEnergy {
     Eigen::RowVectorXd membrane, bending, shear;

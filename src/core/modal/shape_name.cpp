@@ -1,5 +1,7 @@
 #include "core/modal/shape_name.hpp"
 
+#include "core/modal/sheet_shape.hpp"
+
 #include <fmt/format.h>
 
 #include <numeric>
@@ -150,6 +152,19 @@ std::vector<std::string> localMembers(const Energies& energies, Eigen::Index mod
     return names;
 }
 
+/// The sheet that has most of the kinetic energy, its own and that of what is spread over it, and its share.
+std::pair<int, double> mainSheet(const Energies& energies, Eigen::Index mode, std::size_t sheets)
+{
+    std::vector<double> shares(sheets, 0.0);
+    for (std::size_t row = 0; row < energies.rows.size(); ++row)
+        if (ownerOf(energies.rows[row].kind) == OwnerKind::sheet)
+            shares[static_cast<std::size_t>(energies.rows[row].owner)] +=
+                energies.kinetic(static_cast<Eigen::Index>(row), mode);
+    const auto most = std::max_element(shares.begin(), shares.end());
+    if (most == shares.end()) return {-1, 0.0};
+    return {static_cast<int>(most - shares.begin()), *most};
+}
+
 std::string rigidName(const Vector6& sizes)
 {
     int which = 0;
@@ -200,6 +215,18 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
                                                   : fmt::format("just {} and {} more", names[0], names.size() - 1);
             continue;
         }
+        const auto [sheet, share] = mainSheet(energies, mode, structure.sheets.size());
+        if (share > 0.7) {
+            std::vector<Eigen::Vector3d> shifts;
+            for (const auto& node : motion.node)
+                shifts.push_back(node.head<3>());
+            if (const std::string words = sheetShape(structure, mesh, sheet, shifts); !words.empty()) {
+                modes[index].name = words;
+                if (structure.sheets.size() > 1 || !structure.members.empty())
+                    modes[index].name += " of " + structure.frame.sheets[static_cast<std::size_t>(sheet)].name;
+                continue;
+            }
+        }
         const Profile profile = profileOf(points, motion);
         const Eigen::Vector3d shares = directionShares(points, motion);
         int main = 0;
@@ -218,6 +245,8 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             kind = fmt::format("{} in {}", points.slender ? "bending" : "swaying", both.empty() ? axes[main] : both);
         }
         modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
+        if (share > 0.6 && structure.sheets.size() > 1)
+            modes[index].name += ", mostly " + structure.frame.sheets[static_cast<std::size_t>(sheet)].name;
     }
 }
 

@@ -1,0 +1,190 @@
+#include "core/modal/sheet_shape.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+/// A place on the sheet in coordinates of its form, and what it moves across the sheet.
+struct Across {
+    double first, second, motion;
+};
+
+std::string counted(long number, const char* one, const char* many)
+{
+    return fmt::format("{} {}", number, number == 1 ? one : many);
+}
+
+/// Changes of sign along a row of values; those below a fifteenth of the largest are taken for zero.
+long signChanges(const std::vector<double>& values)
+{
+    double most = 0.0;
+    for (const double value : values)
+        most = std::max(most, std::abs(value));
+    long changes = 0;
+    double last = 0.0;
+    for (const double value : values) {
+        if (std::abs(value) < most / 15.0) continue;
+        if (last * value < 0.0) ++changes;
+        last = value;
+    }
+    return changes;
+}
+
+/// Means of the motion in cells of a grid over both coordinates, empty cells filled from their neighbours along the
+/// row.
+Eigen::MatrixXd onGrid(const std::vector<Across>& places, std::array<double, 2> low, std::array<double, 2> high, int size)
+{
+    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(size, size), count = sum;
+    for (const auto& [first, second, motion] : places) {
+        const auto cell = [&](double value, std::size_t axis) {
+            return std::clamp(static_cast<int>((value - low[axis]) / std::max(high[axis] - low[axis], 1e-300) * size), 0,
+                              size - 1);
+        };
+        sum(cell(first, 0), cell(second, 1)) += motion;
+        count(cell(first, 0), cell(second, 1)) += 1.0;
+    }
+    for (Eigen::Index i = 0; i < size; ++i)
+        for (Eigen::Index j = 0; j < size; ++j)
+            if (count(i, j) > 0.0) sum(i, j) /= count(i, j);
+    return sum;
+}
+
+/// The number of half-waves in each direction: what most rows and most columns of large motion show.
+std::array<long, 2> halfWaves(const Eigen::MatrixXd& grid)
+{
+    std::array<long, 2> waves{};
+    for (int direction = 0; direction < 2; ++direction) {
+        std::map<long, double> votes;
+        for (Eigen::Index line = 0; line < grid.rows(); ++line) {
+            std::vector<double> row;
+            double weight = 0.0;
+            for (Eigen::Index at = 0; at < grid.cols(); ++at) {
+                row.push_back(direction == 0 ? grid(at, line) : grid(line, at));
+                weight += row.back() * row.back();
+            }
+            votes[signChanges(row) + 1] += weight;
+        }
+        waves[static_cast<std::size_t>(direction)] =
+            std::max_element(votes.begin(), votes.end(), [](const auto& a, const auto& b) { return a.second < b.second; })
+                ->first;
+    }
+    return waves;
+}
+
+/// Which number of waves round takes most of the motion, and how its amplitude runs along the second coordinate.
+struct Round {
+    long waves = 0;
+    std::vector<double> along;
+    double share = 0.0;
+};
+Round wavesRound(const std::vector<Across>& places, double low, double high, int rows)
+{
+    constexpr long most = 24;
+    Round best;
+    double whole = 0.0;
+    for (const auto& place : places)
+        whole += place.motion * place.motion;
+    for (long n = 0; n <= most; ++n) {
+        // The phase is that of the strongest row; the amplitudes of the others are taken in it.
+        std::vector<Eigen::Vector2d> sums(static_cast<std::size_t>(rows), Eigen::Vector2d::Zero());
+        std::vector<double> counts(static_cast<std::size_t>(rows), 0.0);
+        for (const auto& [turn, along, motion] : places) {
+            const auto row = static_cast<std::size_t>(
+                std::clamp((along - low) / std::max(high - low, 1e-300) * rows, 0.0, rows - 1.0));
+            sums[row] += motion * Eigen::Vector2d(std::cos(double(n) * turn), std::sin(double(n) * turn));
+            counts[row] += 1.0;
+        }
+        double share = 0.0, strongest = 0.0;
+        Eigen::Vector2d phase = Eigen::Vector2d::UnitX();
+        for (std::size_t row = 0; row < sums.size(); ++row) {
+            if (counts[row] == 0.0) continue;
+            const Eigen::Vector2d amplitude = sums[row] * (n == 0 ? 1.0 : 2.0) / counts[row];
+            share += counts[row] * amplitude.squaredNorm() * (n == 0 ? 1.0 : 0.5);
+            if (amplitude.norm() > strongest) {
+                strongest = amplitude.norm();
+                phase = amplitude.normalized();
+            }
+        }
+        if (share <= best.share) continue;
+        best = {n, {}, share};
+        for (std::size_t row = 0; row < sums.size(); ++row)
+            if (counts[row] > 0.0) best.along.push_back(sums[row].dot(phase) / counts[row]);
+    }
+    if (whole > 0.0) best.share /= whole;
+    return best;
+}
+
+bool isRectangle(const Outline& outline)
+{
+    if (outline.corners.size() != 4) return false;
+    for (std::size_t at = 0; at < 4; ++at) {
+        const Eigen::Vector2d in = outline.corners[(at + 1) % 4].at - outline.corners[at].at,
+                              out = outline.corners[(at + 2) % 4].at - outline.corners[(at + 1) % 4].at;
+        if (outline.corners[at].bow != 0.0 || std::abs(in.dot(out)) > 1e-6 * in.norm() * out.norm()) return false;
+    }
+    return true;
+}
+
+} // namespace
+
+std::string sheetShape(const Structure& structure, const FrameMesh& mesh, int sheet,
+                       const std::vector<Eigen::Vector3d>& motion)
+{
+    const Sheet& form = structure.frame.sheets[static_cast<std::size_t>(sheet)];
+    const bool flat = form.flat.size() == 1 && form.turned.empty() && form.crowns.empty();
+    const bool turned = form.flat.empty() && form.turned.size() == 1 && form.turned[0].wholeTurn();
+    if (!flat && !turned) return {};
+    const bool disc = flat && form.flat[0].outline.isCircle();
+    if (flat && !disc && !isRectangle(form.flat[0].outline)) return {};
+    const Eigen::Matrix3d axes = flat ? form.flat[0].axes : form.turned[0].axes;
+    const Eigen::Vector3d origin = flat ? form.flat[0].origin : form.turned[0].origin;
+
+    std::set<int> nodes;
+    for (const auto& shell : mesh.shells)
+        if (shell.sheet == sheet)
+            for (const int node : shell.nodes)
+                if (node >= 0) nodes.insert(node);
+    std::vector<Across> places;
+    std::array<double, 2> low{1e300, 1e300}, high{-1e300, -1e300};
+    double across = 0.0, all = 0.0;
+    for (const int node : nodes) {
+        const Eigen::Vector3d own = axes.transpose() * (mesh.nodes[static_cast<std::size_t>(node)].place - origin);
+        const Eigen::Vector3d moves = axes.transpose() * motion[static_cast<std::size_t>(node)];
+        const double reach = own.head<2>().norm();
+        Across place{own.x(), own.y(), moves.z()};
+        if (disc) {
+            if (reach < 1e-9) continue;
+            place = {std::atan2(own.y(), own.x()), reach, moves.z()};
+        }
+        if (turned) {
+            if (reach < 1e-9) continue;
+            place = {std::atan2(own.y(), own.x()), own.z(), moves.head<2>().dot(own.head<2>()) / reach};
+        }
+        low = {std::min(low[0], place.first), std::min(low[1], place.second)};
+        high = {std::max(high[0], place.first), std::max(high[1], place.second)};
+        across += place.motion * place.motion;
+        all += moves.squaredNorm();
+        places.push_back(place);
+    }
+    // A shell of many waves round moves along itself as well, by about 1/n of what it moves across.
+    if (places.size() < 9 || across < (turned ? 0.35 : 0.6) * all) return {};
+    if (flat && !disc) {
+        const int size = std::clamp(static_cast<int>(std::sqrt(double(places.size())) * 0.8), 4, 48);
+        const auto [along, wide] = halfWaves(onGrid(places, low, high, size));
+        return fmt::format("{} by {} half-waves", along, wide);
+    }
+    const Round round = wavesRound(places, low[1], high[1], 14);
+    if (round.share < 0.5) return {};
+    const long changes = signChanges(round.along);
+    if (disc) {
+        if (round.waves == 0 && changes == 0) return "dishing";
+        return counted(round.waves, "nodal diameter", "nodal diameters") +
+               (changes > 0 ? ", " + counted(changes, "circle", "circles") : "");
+    }
+    if (round.waves == 0) return changes == 0 ? "breathing" : fmt::format("breathing in {} half-waves", changes + 1);
+    return counted(round.waves, "wave", "waves") + " round, " + counted(changes + 1, "half-wave", "half-waves") + " along";
+}
+
+} // namespace undisona
