@@ -7,6 +7,7 @@
 #include <QApplication>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QTableWidget>
 
 #include <set>
 
@@ -127,4 +128,60 @@ TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
     EXPECT_TRUE(offered.contains("more like this: 14 edges of Deck")) << offered.join(" | ").toStdString();
     EXPECT_FALSE(choices->findItems("edges of Deck", Qt::MatchExactly).isEmpty());
     driver.press("Escape");
+}
+
+TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
+{
+    WindowDriver driver;
+    driver.openExample("vent-housing");
+    driver.solved();
+    SceneCanvas& canvas = driver.window().scene().canvas();
+    canvas.play(false);
+    canvas.setPhase(0.0);
+    driver.until([&] { return canvas.drawn() != nullptr; }, "the mode is drawn");
+    driver.moveTo(driver.window().ledger().mapToGlobal(QPoint(10, 10)));
+    driver.pause(300);
+    const QImage closed = canvas.grabFramebuffer();
+    const auto differs = [&] { return canvas.grabFramebuffer() != closed; };
+    // What is under the cursor is hidden, and comes back; faded, it is still there in part.
+    const QPoint front = onScreen(canvas, {0.45, 0.0, 0.62});
+    for (const char* key : {"h", "f"}) {
+        driver.moveTo(front);
+        driver.until([&] { return canvas.hoveredSheet() >= 0; }, "the front is under the cursor");
+        driver.press(key, {"Control_L", "Alt_L"});
+        const auto& set = *key == 'h' ? canvas.look().hidden : canvas.look().faded;
+        EXPECT_EQ(set, std::set<std::string>{"Housing.front"}) << key;
+        driver.moveTo(driver.window().ledger().mapToGlobal(QPoint(10, 10)));
+        driver.pause(300);
+        EXPECT_TRUE(differs()) << key;
+        driver.press("a", {"Control_L", "Alt_L"});
+        driver.until([&] { return !differs(); }, "all parts are back");
+    }
+    // The cut shows its bar, and closes.
+    driver.press("x", {"Control_L", "Alt_L"});
+    auto* bar = driver.window().findChild<QWidget*>("cutBar");
+    ASSERT_TRUE(bar->isVisible());
+    driver.pause(300);
+    EXPECT_TRUE(differs());
+    driver.press("x", {"Control_L", "Alt_L"});
+    EXPECT_FALSE(bar->isVisible());
+    driver.until([&] { return !differs(); }, "the cut is closed");
+    // How the mesh came out; the worst element is marked.
+    driver.click("Mesh");
+    auto* table = driver.window().findChild<QTableWidget*>("meshTable");
+    ASSERT_TRUE(table && table->isVisible());
+    EXPECT_EQ(table->rowCount(), 50);
+    EXPECT_GT(table->item(0, 1)->text().toDouble(), 0.2);
+    driver.click(table->viewport()->mapToGlobal(table->visualItemRect(table->item(2, 0)).center()));
+    EXPECT_EQ(driver.session().spotlight().elements.size(), 1u);
+    // What is taken for joined is said, and a click takes it apart; undo joins it again.
+    driver.click("joined Housing.top Stiffener");
+    const auto apart = driver.session().model().activeIn(Group::joints);
+    ASSERT_EQ(apart.size(), 1u);
+    EXPECT_EQ(wordsOf(*apart[0]), "Housing.top and Stiffener are not joined");
+    EXPECT_FALSE(driver.item("joined Housing.top Stiffener"));
+    driver.solved();
+    EXPECT_TRUE(driver.session().live().solution->modes[0].rigid) << "the stiffener is loose";
+    driver.press("z", {"Control_L"});
+    EXPECT_TRUE(driver.item("joined Housing.top Stiffener"));
 }

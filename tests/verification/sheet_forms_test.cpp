@@ -247,3 +247,51 @@ TEST(Sheets, ThatAreNotJoinedVibrateByThemselves)
         EXPECT_LT(nearest, 2e-3) << own;
     }
 }
+
+TEST(SheetShape, IsNamedByItsHalfWavesDiametersAndWavesRound)
+{
+    const auto names = [](const Solution& solution) {
+        std::vector<std::string> list;
+        for (const auto& mode : solution.modes)
+            list.push_back(mode.name);
+        return list;
+    };
+    auto rectangle = plate({}).material("200 GPa", "0.3", "8000 kg/m3");
+    const auto plates = names(*supported(rectangle).say("lowest", {{"count", "6"}}).solved());
+    // In the order of (m/1)^2 + (n/0.8)^2.
+    const std::vector<std::string> expected{"1 by 1 half-waves", "2 by 1 half-waves", "1 by 2 half-waves",
+                                            "2 by 2 half-waves", "3 by 1 half-waves", "1 by 3 half-waves"};
+    EXPECT_EQ(plates, expected);
+
+    SaidModel disc;
+    disc.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("disc", {{"name", "Disc"}, {"diameter", "600 mm"}, {"thickness", "4 mm"}, {"size", "30 mm"}})
+        .say("hold", {{"points", "edges of Disc"}, {"directions", "all"}})
+        .say("lowest", {{"count", "6"}});
+    const std::vector<std::string> leissa{"dishing",           "1 nodal diameter",  "1 nodal diameter",
+                                          "2 nodal diameters", "2 nodal diameters", "0 nodal diameters, 1 circle"};
+    EXPECT_EQ(names(*disc.solved()), leissa);
+
+    SaidModel tube;
+    tube.material("200 GPa", "0.3", "8000 kg/m3")
+        .say("cylinder-shell", {{"name", "Tube"}, {"diameter", "500 mm"}, {"length", "1 m"}, {"thickness", "3 mm"}})
+        .say("hold", {{"points", "edges of Tube"}, {"directions", "x y"}})
+        .say("lowest", {{"count", "8"}});
+    const auto tubes = names(*tube.solved()); // after its shift along the axis, which nothing holds
+    for (std::size_t at = 1; at < tubes.size(); ++at)
+        EXPECT_THAT(tubes[at], testing::MatchesRegex("[2-6] waves round, [12] half-waves? along"));
+}
+
+TEST(SheetMesh, StaysWhenAMassMovesAndIsRefusedWhereAPlaceWantsTooMuch)
+{
+    auto said = plate({}).material("200 GPa", "0.3", "8000 kg/m3");
+    said.say("point", {{"name", "seat"}, {"at", "0.5, 0.4, 0 m"}}).say("lowest", {{"count", "1"}});
+    const Structure before = said.structure();
+    const Structure after = said.say("mass", {{"mass", "5 kg"}, {"points", "seat"}}).structure();
+    EXPECT_EQ(before.frame.faces, after.frame.faces) << "the faces were joined once";
+    said.say("size-at", {{"size", "0.01 mm"}, {"where", "edges of Plate"}});
+    Progress progress;
+    const auto refused = solve(said.model(), progress);
+    ASSERT_FALSE(refused);
+    EXPECT_THAT(oneLine(refused.findings().front()), testing::HasSubstr("would make about"));
+}

@@ -10,6 +10,7 @@ MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 8, 8, 4);
     words_->setObjectName("meshWords");
+    words_->setAlignment(Qt::AlignTop);
     plot_ = new Plot(this);
     plot_->setObjectName("meshPlot");
     plot_->setTitles(tr("shape, 1 is best"), tr("share of elements, %"));

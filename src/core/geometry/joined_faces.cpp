@@ -2,6 +2,7 @@
 #include "core/geometry/joined_faces.hpp"
 
 #include "core/geometry/frame.hpp"
+#include "core/geometry/shape_key.hpp"
 
 #include <BOPAlgo_Builder.hxx>
 #include <BRepAdaptor_Curve.hxx>
@@ -39,6 +40,9 @@
 #include <gp_Circ.hxx>
 
 #include <fmt/format.h>
+
+#include <list>
+#include <mutex>
 
 namespace undisona {
 
@@ -473,10 +477,47 @@ private:
     TopTools_IndexedMapOfShape vertices_, edges_, faces_;
 };
 
+namespace {
+
+/// What was joined lately: an edit of anything but the shape needs the same faces again.
+class LatelyJoined {
+public:
+    std::shared_ptr<const JoinedFaces> find(const std::vector<double>& key)
+    {
+        const std::lock_guard lock(mutex_);
+        for (auto at = kept_.begin(); at != kept_.end(); ++at)
+            if (at->first == key) {
+                kept_.splice(kept_.begin(), kept_, at);
+                return kept_.front().second;
+            }
+        return nullptr;
+    }
+    void keep(std::vector<double> key, std::shared_ptr<const JoinedFaces> faces)
+    {
+        constexpr std::size_t most = 6;
+        const std::lock_guard lock(mutex_);
+        kept_.emplace_front(std::move(key), std::move(faces));
+        if (kept_.size() > most) kept_.pop_back();
+    }
+
+private:
+    std::mutex mutex_;
+    std::list<std::pair<std::vector<double>, std::shared_ptr<const JoinedFaces>>> kept_;
+};
+
+} // namespace
+
 std::shared_ptr<const JoinedFaces> JoinedFaces::of(const Frame& frame, Findings& findings)
 {
+    static LatelyJoined lately;
     try {
-        return FaceJoiner(frame, findings).joined();
+        auto key = shapeKey(frame);
+        if (auto known = lately.find(key)) return known;
+        const std::size_t before = findings.size();
+        auto joined = FaceJoiner(frame, findings).joined();
+        // Findings name sentences, which the key does not know: what has some is joined anew.
+        if (findings.size() == before) lately.keep(std::move(key), joined);
+        return joined;
     } catch (const Standard_Failure& failure) {
         findings.push_back(errorAt({}, fmt::format("the sheets could not be joined: {}", failure.GetMessageString())));
         return nullptr;

@@ -228,7 +228,7 @@ public:
             }
             if (sentence->kind->key != "size-at") continue;
             const Picked picked = pointsAndEdges("where");
-            LocalSize local{sentence->number("size"), picked.edges, {}};
+            LocalSize local{sentence->number("size"), picked.edges, {}, sentence->id};
             for (const int point : picked.indices)
                 local.places.push_back(structure_.frame.points[static_cast<std::size_t>(point)].place);
             structure_.localSizes.push_back(std::move(local));

@@ -105,6 +105,7 @@ struct LocalSize {
     double size; ///< m
     std::vector<int> edges;
     std::vector<Eigen::Vector3d> places;
+    std::string sentence;
 };
 
 enum class Entry { unknown, base, force, moment };

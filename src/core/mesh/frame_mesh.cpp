@@ -124,6 +124,21 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
     return sizes;
 }
 
+double sheetElements(const Structure& structure, const std::vector<double>& sizes, bool withPlaces)
+{
+    double count = elementsOf(*structure.frame.faces, sizes);
+    if (!withPlaces) return count;
+    // Beside an edge, and about a point, of sizes that grow evenly: the integral of one over the size's square.
+    for (const auto& local : structure.localSizes) {
+        for (const int edge : local.edges)
+            count += 2.0 * structure.frame.faces->edges[static_cast<std::size_t>(edge)].length /
+                     (SizeField::growth * local.size);
+        count += double(local.places.size()) * 2.0 * std::numbers::pi / (SizeField::growth * SizeField::growth) *
+                 std::log(1.0 + structure.frame.span() / local.size);
+    }
+    return count;
+}
+
 FrameMesh coarseMesh(const Structure& structure)
 {
     return meshOf(structure, Splits(structure.members.size(), 1), sizesAcross(structure));
@@ -177,10 +192,11 @@ private:
 };
 
 /// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.
-void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& mesh)
+void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& mesh, const Progress* progress)
 {
     const JoinedFaces& faces = *structure.frame.faces;
-    const SheetMesh sheets = meshFaces(faces, sizes, localSizes(structure));
+    const auto made = meshFaces(structure.frame.faces, sizes, localSizes(structure), progress);
+    const SheetMesh& sheets = *made;
     std::vector<int> own(sheets.nodes.size(), -1);
     for (std::size_t point = 0; point < faces.vertexOfPoint.size(); ++point)
         if (const int vertex = faces.vertexOfPoint[point]; vertex >= 0)
@@ -252,13 +268,13 @@ std::vector<int> nodesAlong(const Structure& structure, const FrameMesh& mesh, s
 
 } // namespace
 
-FrameMesh meshOf(const Structure& structure, const Splits& splits, const SheetSizes& sizes)
+FrameMesh meshOf(const Structure& structure, const Splits& splits, const SheetSizes& sizes, const Progress* progress)
 {
     FrameMesh mesh;
     mesh.sizes = sizes;
     for (std::size_t at = 0; at < structure.frame.points.size(); ++at)
         mesh.nodes.push_back({structure.frame.points[at].place, static_cast<int>(at)});
-    if (structure.frame.faces) addSheets(structure, sizes, mesh);
+    if (structure.frame.faces) addSheets(structure, sizes, mesh, progress);
     for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
         const auto& member = structure.frame.members[at];
         const auto& offset = structure.members[at].offset;

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/progress.hpp"
 #include "core/geometry/structure.hpp"
 
 namespace undisona {
@@ -17,6 +18,9 @@ struct MeshElement {
     std::array<Eigen::Vector3d, 2> arms;
     std::array<double, 2> share; ///< where on the member it begins and ends, 0...1
 };
+
+/// About how many elements of sheet such sizes make, with those that are stated for places or without.
+double sheetElements(const Structure&, const std::vector<double>& sizes, bool withPlaces = true);
 
 /// Size of the elements by sheet, m.
 using SheetSizes = std::vector<double>;
@@ -67,7 +71,7 @@ Splits proposeSplits(const Structure&, double frequency);
 SheetSizes proposeSheetSizes(const Structure&, double frequency);
 
 /// Splits as stated for each member and elements as large as stated for each sheet, ready to solve.
-FrameMesh meshOf(const Structure&, const Splits&, const SheetSizes&);
+FrameMesh meshOf(const Structure&, const Splits&, const SheetSizes&, const Progress* = nullptr);
 /// For drawing and the sum of masses: whatever is stated, a few elements alone.
 FrameMesh coarseMesh(const Structure&);
 

@@ -61,6 +61,7 @@ public:
         layGrid();
         cells();
         smooth();
+        splitBad();
         return std::move(mesh_);
     }
 
@@ -276,6 +277,31 @@ private:
                 mesh_.points[point] = middle / count;
                 if (worst(point) < before + 1e-12) mesh_.points[point] = old;
             }
+    }
+
+    /// What smoothing left badly formed of four sides is better as two of three.
+    void splitBad()
+    {
+        constexpr double bad = 0.4;
+        const std::size_t count = mesh_.cells.size();
+        for (std::size_t at = 0; at < count; ++at) {
+            const PlaneCell own = mesh_.cells[at];
+            if (own[3] < 0 || shapeOf(mesh_.points, own) > bad) continue;
+            PlaneCell best[2];
+            double most = shapeOf(mesh_.points, own);
+            for (std::size_t from = 0; from < 2; ++from) {
+                const PlaneCell first{own[from], own[from + 1], own[(from + 2) % 4], -1},
+                    second{own[from], own[(from + 2) % 4], own[(from + 3) % 4], -1};
+                const double shape = std::min(shapeOf(mesh_.points, first), shapeOf(mesh_.points, second));
+                if (shape <= most) continue;
+                most = shape;
+                best[0] = first;
+                best[1] = second;
+            }
+            if (most <= shapeOf(mesh_.points, own)) continue;
+            mesh_.cells[at] = best[0];
+            mesh_.cells.push_back(best[1]);
+        }
     }
 
     const PlaneRegion& region_;

@@ -4,6 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <list>
+#include <mutex>
 #include <numbers>
 
 namespace undisona {
@@ -19,8 +21,8 @@ constexpr double planeTurn = std::numbers::pi / 6.0, roundTurn = std::numbers::p
 
 class Mesher {
 public:
-    Mesher(const JoinedFaces& faces, const std::vector<double>& sizes, const SizeField& field)
-        : faces_(faces), sizes_(sizes), field_(field)
+    Mesher(const JoinedFaces& faces, const std::vector<double>& sizes, const SizeField& field, const Progress* progress)
+        : faces_(faces), sizes_(sizes), field_(field), progress_(progress)
     {
     }
 
@@ -41,12 +43,13 @@ public:
             nodes.push_back(own.last);
             mesh_.ofEdge.push_back(std::move(nodes));
         }
-        for (std::size_t face = 0; face < faces_.faces.size(); ++face)
+        for (std::size_t face = 0; face < faces_.faces.size() && !stopped(); ++face)
             if (!mapped(static_cast<int>(face))) fill(static_cast<int>(face));
         return std::move(mesh_);
     }
 
 private:
+    bool stopped() const { return progress_ && progress_->stopped(); }
     double sizeOf(int face) const
     {
         return sizes_[static_cast<std::size_t>(faces_.faces[static_cast<std::size_t>(face)].sheet)];
@@ -353,6 +356,7 @@ private:
     const JoinedFaces& faces_;
     const std::vector<double>& sizes_;
     const SizeField& field_;
+    const Progress* progress_;
     SizeField own_; ///< with what short edges ask for; empty where none do
     SheetMesh mesh_;
     std::vector<long> parts_;                          ///< by edge
@@ -362,9 +366,59 @@ private:
 
 } // namespace
 
-SheetMesh meshFaces(const JoinedFaces& faces, const std::vector<double>& sizeOfSheet, const SizeField& field)
+namespace {
+
+class LatelyMeshed {
+public:
+    struct Entry {
+        std::weak_ptr<const JoinedFaces> faces;
+        std::vector<double> sizes;
+        std::vector<SizeField::Source> sources;
+        std::shared_ptr<const SheetMesh> mesh;
+    };
+
+    std::shared_ptr<const SheetMesh> find(const std::shared_ptr<const JoinedFaces>& faces,
+                                          const std::vector<double>& sizes,
+                                          const std::vector<SizeField::Source>& sources)
+    {
+        const std::lock_guard lock(mutex_);
+        std::erase_if(kept_, [](const Entry& entry) { return entry.faces.expired(); });
+        for (auto at = kept_.begin(); at != kept_.end(); ++at)
+            if (at->faces.lock() == faces && at->sizes == sizes && same(at->sources, sources)) {
+                kept_.splice(kept_.begin(), kept_, at);
+                return kept_.front().mesh;
+            }
+        return nullptr;
+    }
+    void keep(Entry entry)
+    {
+        constexpr std::size_t most = 6;
+        const std::lock_guard lock(mutex_);
+        kept_.push_front(std::move(entry));
+        if (kept_.size() > most) kept_.pop_back();
+    }
+
+private:
+    static bool same(const std::vector<SizeField::Source>& one, const std::vector<SizeField::Source>& other)
+    {
+        return std::equal(one.begin(), one.end(), other.begin(), other.end(),
+                          [](const auto& a, const auto& b) { return a.place == b.place && a.size == b.size; });
+    }
+    std::mutex mutex_;
+    std::list<Entry> kept_;
+};
+
+} // namespace
+
+std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>& faces,
+                                           const std::vector<double>& sizeOfSheet, const SizeField& field,
+                                           const Progress* progress)
 {
-    return Mesher(faces, sizeOfSheet, field).meshed();
+    static LatelyMeshed lately;
+    if (auto known = lately.find(faces, sizeOfSheet, field.sources())) return known;
+    auto mesh = std::make_shared<const SheetMesh>(Mesher(*faces, sizeOfSheet, field, progress).meshed());
+    if (!progress || !progress->stopped()) lately.keep({faces, sizeOfSheet, field.sources(), mesh});
+    return mesh;
 }
 
 double elementsOf(const JoinedFaces& faces, const std::vector<double>& sizeOfSheet)

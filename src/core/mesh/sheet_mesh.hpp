@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/progress.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/mesh/size_field.hpp"
 
@@ -20,7 +21,12 @@ struct SheetMesh {
 /// Elements of about the stated size, m, one for each sheet, or smaller where the field says so. Faces of four sides
 /// whose divisions agree are mapped; others are filled. Edges are divided once, so that faces that share one share its
 /// nodes.
-SheetMesh meshFaces(const JoinedFaces&, const std::vector<double>& sizeOfSheet, const SizeField& = {});
+///
+/// The last few meshes are kept, so that a moved mass or support meets the mesh that is there. Where the run is stopped
+/// faces are left empty.
+std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>&,
+                                           const std::vector<double>& sizeOfSheet, const SizeField& = {},
+                                           const Progress* = nullptr);
 
 /// About how many elements that makes.
 double elementsOf(const JoinedFaces&, const std::vector<double>& sizeOfSheet);

@@ -38,7 +38,7 @@ Pass equationsOf(const Structure& structure, const Splits& splits, const SheetSi
 {
     Pass pass;
     progress.stage("mesh");
-    pass.mesh = meshOf(structure, splits, sizes);
+    pass.mesh = meshOf(structure, splits, sizes, &progress);
     pass.mass = massSummary(structure, pass.mesh);
     pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
     return pass;
@@ -313,8 +313,18 @@ std::optional<Finding> tooFine(const Structure& structure, const SheetSizes& siz
 {
     if (!structure.frame.faces) return std::nullopt;
     constexpr double most = 1e6;
-    const double elements = elementsOf(*structure.frame.faces, sizes);
+    const double elements = sheetElements(structure, sizes);
     if (elements <= most) return std::nullopt;
+    if (sheetElements(structure, sizes, false) <= most) {
+        const auto& finest = *std::min_element(structure.localSizes.begin(), structure.localSizes.end(),
+                                               [](const auto& a, const auto& b) { return a.size < b.size; });
+        return errorAt(
+            finest.sentence,
+            fmt::format("elements of {:.3g} mm there would make about {:.2g} million of them; {:.0f} million "
+                        "are the most",
+                        1e3 * finest.size, elements / 1e6, most / 1e6),
+            fmt::format("Make them about {:.2g} mm large.", 1e3 * finest.size * elements / most));
+    }
     const auto finest = static_cast<std::size_t>(std::min_element(sizes.begin(), sizes.end()) - sizes.begin());
     return errorAt(
         structure.frame.sheets[finest].sentence,

@@ -1,0 +1,78 @@
+#include "core/geometry/shape_key.hpp"
+
+namespace undisona {
+
+namespace {
+
+class Key {
+public:
+    std::vector<double> numbers;
+
+    void add(double value) { numbers.push_back(value); }
+    template <class Derived>
+    void add(const Eigen::MatrixBase<Derived>& values)
+    {
+        for (Eigen::Index at = 0; at < values.size(); ++at)
+            numbers.push_back(values(at % values.rows(), at / values.rows()));
+    }
+    void add(const Outline& outline)
+    {
+        add(double(outline.corners.size()));
+        for (const auto& corner : outline.corners) {
+            add(corner.at);
+            add(corner.bow);
+        }
+        add(outline.centre);
+        add(outline.radius);
+    }
+};
+
+} // namespace
+
+std::vector<double> shapeKey(const Frame& frame)
+{
+    Key key;
+    key.add(double(frame.points.size()));
+    for (const auto& point : frame.points)
+        key.add(point.place);
+    key.add(double(frame.members.size()));
+    for (const auto& member : frame.members) {
+        key.add(double(member.from));
+        key.add(double(member.to));
+    }
+    for (const auto& sheet : frame.sheets) {
+        key.add(double(sheet.flat.size()));
+        for (const auto& panel : sheet.flat) {
+            key.add(panel.origin);
+            key.add(panel.axes);
+            key.add(panel.outline);
+            key.add(double(panel.holes.size()));
+            for (const auto& hole : panel.holes)
+                key.add(hole);
+        }
+        key.add(double(sheet.turned.size()));
+        for (const auto& panel : sheet.turned) {
+            key.add(panel.origin);
+            key.add(panel.axes);
+            key.add(panel.angle);
+            key.add(panel.arc ? 1.0 : 0.0);
+            if (panel.arc) {
+                key.add(panel.arc->centre);
+                key.add(Eigen::Vector3d(panel.arc->radius, panel.arc->first, panel.arc->last));
+            } else {
+                key.add(panel.from);
+                key.add(panel.to);
+            }
+        }
+        key.add(double(sheet.crowns.size()));
+        for (const auto& panel : sheet.crowns) {
+            key.add(panel.centre);
+            key.add(panel.axes);
+            key.add(panel.radius);
+            key.add(panel.half);
+        }
+    }
+    return key.numbers;
+}
+
+} // namespace undisona

@@ -1,0 +1,9 @@
+#pragma once
+#include "core/geometry/frame.hpp"
+
+namespace undisona {
+
+/// Every number that the joined faces of a frame follow from, in a fixed order; equal keys mean equal faces.
+std::vector<double> shapeKey(const Frame&);
+
+} // namespace undisona
