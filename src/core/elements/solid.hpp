@@ -1,0 +1,53 @@
+#pragma once
+#include "core/model/material.hpp"
+
+#include <Eigen/Dense>
+
+#include <vector>
+
+namespace undisona {
+
+/// Families of solid elements. Corners first, then the middles of the sides, in this order:
+/// tetrahedron 01 12 20 03 13 23; brick 01 12 23 30, 45 56 67 74, 04 15 26 37; wedge 01 12 20, 34 45 53, 03 14 25.
+enum class SolidKind {
+    tetrahedron10, ///< complete second order
+    brick8,        ///< with nine enhanced strains (Simo and Rifai 1990)
+    brick20,       ///< serendipity second order
+    wedge6,        ///< linear; stiff in bending
+    wedge15        ///< serendipity second order
+};
+std::size_t nodesOf(SolidKind);
+std::size_t cornersOf(SolidKind);
+
+/// A body of one elastic material between nodes with three displacements each (m), in global axes.
+///
+/// Above Poisson's ratio 0.45 the pressure of the second-order ones is projected on a polynomial of its own, constant
+/// in the tetrahedron, linear in brick and wedge (Hughes 1980; Boffi, Brezzi and Fortin 2013), so that they do not
+/// lock.
+struct SolidElement {
+    SolidKind kind;
+    std::vector<Eigen::Vector3d> node; ///< nodesOf(kind), m
+    double modulus, poisson;           ///< N/m2; 0 <= poisson < 0.5
+    double density;                    ///< kg/m3
+
+    Eigen::Index unknowns() const { return 3 * static_cast<Eigen::Index>(node.size()); }
+};
+
+/// Symmetric, of rank unknowns - 6; N/m.
+Eigen::MatrixXd stiffness(const SolidElement&);
+/// Consistent with the displacements; kg.
+Eigen::MatrixXd consistentMass(const SolidElement&);
+/// The diagonal of the consistent mass, scaled to the element's mass (Hinton, Rock and Zienkiewicz 1976): every entry
+/// positive, the mass exact.
+Eigen::MatrixXd lumpedMass(const SolidElement&);
+
+double volumeOf(const SolidElement&); ///< m3
+/// Smallest over largest determinant of the Jacobian at the corners and the middle; 0 or less: turned inside out.
+double jacobianRatio(const SolidElement&);
+
+/// Strains xx yy zz xy yz zx (engineering) in the middle of the element for each column of motions.
+Eigen::Matrix<double, 6, Eigen::Dynamic> strainsInMiddle(const SolidElement&, const Eigen::MatrixXd& motions);
+/// Their energy per volume, J/m3.
+Eigen::RowVectorXd energyPerVolume(const SolidElement&, const Eigen::Matrix<double, 6, Eigen::Dynamic>& strains);
+
+} // namespace undisona
