@@ -94,14 +94,21 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
                         structure.frame.members[at].section->area * structure.members[at].material->density;
     if (structure.frame.faces)
         for (const auto& face : structure.frame.faces->faces)
-            if (const auto& own = structure.sheets[static_cast<std::size_t>(face.sheet)].material)
+            if (const auto& own =
+                    face.sheet < 0 ? nullptr : structure.sheets[static_cast<std::size_t>(face.sheet)].material)
                 material += face.area * own->density *
                             structure.frame.sheets[static_cast<std::size_t>(face.sheet)].leastThickness();
+    if (structure.frame.faces)
+        for (const auto& body : structure.frame.faces->solids)
+            if (const auto& own = structure.solids[static_cast<std::size_t>(body.solid)].material)
+                material += body.volume * own->density;
     const auto makes = [&](const std::string& sentence) {
         return std::any_of(structure.frame.members.begin(), structure.frame.members.end(),
                            [&](const FrameMember& member) { return member.sentence == sentence; }) ||
                std::any_of(structure.frame.sheets.begin(), structure.frame.sheets.end(),
-                           [&](const Sheet& sheet) { return sheet.sentence == sentence; });
+                           [&](const Sheet& sheet) { return sheet.sentence == sentence; }) ||
+               std::any_of(structure.frame.solids.begin(), structure.frame.solids.end(),
+                           [&](const Solid& solid) { return solid.sentence == sentence; });
     };
     std::string heaviest;
     double most = 0.0;
@@ -116,7 +123,8 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
             fmt::format("with its added mass the structure weighs {:.0f} times its material ({:.4g} kg of {:.4g} kg)",
                         mass.mass / material, mass.mass - material, mass.mass),
             "Is a weight entered as a mass, or a unit a thousand times off?"));
-    const bool some = !structure.frame.members.empty() || !structure.frame.sheets.empty();
+    const bool some =
+        !structure.frame.members.empty() || !structure.frame.sheets.empty() || !structure.frame.solids.empty();
     if (mass.mass <= 0.0 && some)
         findings.push_back(
             errorAt({}, "the structure has no mass at all", "Let the material mass count, or add mass."));

@@ -8,13 +8,16 @@ namespace {
 
 constexpr double least = 0.6;
 
-/// Nodes of a sheet, not more than `most`, evenly taken.
-std::vector<int> nodesOf(const Solution& solution, int sheet, std::size_t most)
+/// Nodes of a sheet, or of a solid, which are counted after the sheets; not more than `most`, evenly taken.
+std::vector<int> nodesOf(const Solution& solution, int part, std::size_t most)
 {
     std::set<int> all;
     for (const auto& shell : solution.mesh.shells)
-        if (shell.sheet == sheet)
+        if (shell.sheet == part)
             all.insert(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners()));
+    const int solid = part - static_cast<int>(solution.structure->frame.sheets.size());
+    for (const auto& piece : solution.mesh.solids)
+        if (piece.solid == solid) all.insert(piece.nodes.begin(), piece.nodes.begin() + 4);
     std::vector<int> nodes(all.begin(), all.end());
     const std::size_t step = std::max<std::size_t>(1, nodes.size() / most);
     std::vector<int> taken;
@@ -23,14 +26,22 @@ std::vector<int> nodesOf(const Solution& solution, int sheet, std::size_t most)
     return taken;
 }
 
-/// Places of sheets of the same name, each with the node of the other mesh that is nearest.
-void shareSheets(const Solution& first, const Solution& second, std::vector<std::array<int, 2>>& shared)
+std::vector<std::string> partNames(const Solution& solution)
 {
-    const auto& sheets = first.structure->frame.sheets;
-    for (std::size_t at = 0; at < sheets.size(); ++at) {
-        const auto& others = second.structure->frame.sheets;
-        const auto other = std::find_if(others.begin(), others.end(),
-                                        [&](const Sheet& sheet) { return sheet.name == sheets[at].name; });
+    std::vector<std::string> names;
+    for (const auto& sheet : solution.structure->frame.sheets)
+        names.push_back(sheet.name);
+    for (const auto& solid : solution.structure->frame.solids)
+        names.push_back(solid.name);
+    return names;
+}
+
+/// Places of sheets and solids of the same name, each with the node of the other mesh that is nearest.
+void shareParts(const Solution& first, const Solution& second, std::vector<std::array<int, 2>>& shared)
+{
+    const auto parts = partNames(first), others = partNames(second);
+    for (std::size_t at = 0; at < parts.size(); ++at) {
+        const auto other = std::find(others.begin(), others.end(), parts[at]);
         if (other == others.end()) continue;
         const auto candidates = nodesOf(second, static_cast<int>(other - others.begin()), 4000);
         for (const int node : nodesOf(first, static_cast<int>(at), 200)) {
@@ -61,7 +72,7 @@ std::array<Eigen::MatrixXd, 2> sharedMotions(const Solution& first, const Soluti
         const auto other = inSecond.find(first.structure->frame.points[at].name);
         if (other != inSecond.end()) shared.push_back({static_cast<int>(at), other->second});
     }
-    shareSheets(first, second, shared);
+    shareParts(first, second, shared);
     std::array<Eigen::MatrixXd, 2> motions;
     const Solution* takes[2] = {&first, &second};
     for (std::size_t take = 0; take < 2; ++take) {

@@ -230,7 +230,7 @@ Result<std::shared_ptr<const Solution>> answerFrom(std::string_view body, const 
     solution->key = solveKey(model);
     solution->structure = std::make_shared<const Structure>(std::move(built.structure));
     if (read.splits.size() != solution->structure->members.size() ||
-        read.sizes.size() != solution->structure->sheets.size())
+        read.sizes.size() != solution->structure->sheets.size() + solution->structure->solids.size())
         throw ArchiveError("the answer is of another model");
     solution->mesh = meshOf(*solution->structure, read.splits, read.sizes);
     solution->mass = massSummary(*solution->structure, solution->mesh);

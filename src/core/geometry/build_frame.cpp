@@ -266,6 +266,10 @@ void FrameBuilder::moveParts(const Picked& parts, const Eigen::Isometry3d& motio
         Sheet& own = frame.sheets[static_cast<std::size_t>(sheet)];
         own = moved(std::move(own), motion.linear(), motion.translation());
     }
+    for (const int solid : parts.solids) {
+        Solid& own = frame.solids[static_cast<std::size_t>(solid)];
+        own = moved(std::move(own), motion.linear(), motion.translation());
+    }
     for (const int point : ofMoved) {
         auto& own = frame.points[static_cast<std::size_t>(point)];
         if (ofRest.contains(point)) {
@@ -328,11 +332,30 @@ std::optional<std::vector<int>> FrameBuilder::sheets(std::string_view key)
     return picked.sheets;
 }
 
+void FrameBuilder::addSolid(Solid solid)
+{
+    if (!sheetNames_.insert(solid.name).second || memberNames_.contains(solid.name))
+        return complain(fmt::format("there are two parts called \"{}\"", solid.name), "Give one of them another name.");
+    frame.solids.push_back(std::move(solid));
+    note({}, &FrameGroup::solids, static_cast<int>(frame.solids.size()) - 1);
+}
+
+std::optional<std::vector<int>> FrameBuilder::solids(std::string_view key)
+{
+    auto picked = pickMembers(frame, sentence_->text(key));
+    if (!picked.problem.empty())
+        complain(picked.problem, picked.remedy);
+    else if (picked.solids.empty())
+        complain(fmt::format("\"{}\" is no solid", sentence_->text(key)), "Name a solid that stands above.");
+    if (picked.solids.empty()) return std::nullopt;
+    return picked.solids;
+}
+
 std::optional<Picked> FrameBuilder::parts(std::string_view key)
 {
     auto picked = pickMembers(frame, sentence_->text(key));
     if (!picked.problem.empty()) complain(picked.problem, picked.remedy);
-    if (picked.indices.empty() && picked.sheets.empty()) return std::nullopt;
+    if (picked.indices.empty() && picked.sheets.empty() && picked.solids.empty()) return std::nullopt;
     return picked;
 }
 
@@ -365,6 +388,14 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"hole-circle", cutHoleCircle},
         {"opening", cutOpening},
         {"opening-through", cutOpeningThrough},
+        {"solid-box", addSolidBox},
+        {"solid-cylinder", addSolidCylinder},
+        {"solid-sphere", addSolidSphere},
+        {"extrusion", addExtrusion},
+        {"revolution", addRevolution},
+        {"solid-cut", combineSolids},
+        {"solid-union", combineSolids},
+        {"solid-common", combineSolids},
         {"moved", movePart},
         {"turned", turnPart},
         {"taper", taperSheet}};
@@ -373,7 +404,8 @@ Frame buildFrame(const Model& model, Findings& findings)
         if (const auto maker = makers.find(sentence->kind->key); maker != makers.end())
             maker->second(builder, *sentence);
     }
-    if (!builder.frame.sheets.empty()) builder.frame.faces = JoinedFaces::of(builder.frame, builder.findings);
+    if (!builder.frame.sheets.empty() || !builder.frame.solids.empty())
+        builder.frame.faces = JoinedFaces::of(builder.frame, builder.findings);
     findings.insert(findings.end(), builder.findings.begin(), builder.findings.end());
     return std::move(builder.frame);
 }

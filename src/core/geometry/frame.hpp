@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/finding.hpp"
 #include "core/geometry/sheet.hpp"
+#include "core/geometry/solid.hpp"
 #include "core/model/section.hpp"
 
 #include <Eigen/Dense>
@@ -34,7 +35,7 @@ class JoinedFaces;
 
 /// Points, members and sheets under a name: what one sentence made, or one role in it ("legs of Mast").
 struct FrameGroup {
-    std::vector<int> points, members, sheets;
+    std::vector<int> points, members, sheets, solids;
 };
 
 /// The shape of a structure of members and sheets.
@@ -42,14 +43,15 @@ struct Frame {
     std::vector<FramePoint> points;
     std::vector<FrameMember> members;
     std::vector<Sheet> sheets;
-    std::shared_ptr<const JoinedFaces> faces;              ///< of the sheets; null where there are none
+    std::vector<Solid> solids;
+    std::shared_ptr<const JoinedFaces> faces;              ///< of sheets and solids; null where there are none
     std::map<std::string, FrameGroup, std::less<>> groups; ///< by sentence name, and "role of name"
 
     int pointNamed(std::string_view name) const;  ///< -1 if there is none
     int memberNamed(std::string_view name) const; ///< -1 if there is none
     double length(const FrameMember&) const;
     Eigen::Vector3d direction(const FrameMember&) const; ///< unit, along x
-    bool empty() const { return points.empty() && sheets.empty(); }
+    bool empty() const { return points.empty() && sheets.empty() && solids.empty(); }
     /// Corners of the box around all points and sheets; both zero for none.
     std::array<Eigen::Vector3d, 2> box() const;
     double span() const; ///< the diagonal of that box

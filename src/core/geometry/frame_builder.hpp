@@ -34,6 +34,7 @@ public:
     void addMember(const std::string& name, int from, int to, const Style&, const std::string& role = {});
     /// Its corners, and the ends of a curved one, become points: "corners of Plate".
     void addSheet(Sheet);
+    void addSolid(Solid);
     /// Carries parts by motion, with the points that belong to them alone; what others share is a finding.
     void moveParts(const struct Picked&, const Eigen::Isometry3d& motion);
     /// A member whose section's axis is known already.
@@ -44,6 +45,7 @@ public:
     std::optional<std::vector<int>> members(std::string_view key);
     std::optional<std::vector<int>> points(std::string_view key);
     std::optional<std::vector<int>> sheets(std::string_view key);
+    std::optional<std::vector<int>> solids(std::string_view key);
     /// Members and sheets, one of which there is at least.
     std::optional<struct Picked> parts(std::string_view key);
     void complain(std::string what, std::string remedy = {});
@@ -88,6 +90,19 @@ void cutHoleGrid(FrameBuilder&, const Sentence&);
 void cutHoleCircle(FrameBuilder&, const Sentence&);
 void cutOpening(FrameBuilder&, const Sentence&);
 void cutOpeningThrough(FrameBuilder&, const Sentence&);
+
+// Solids.
+void addSolidBox(FrameBuilder&, const Sentence&);
+void addSolidCylinder(FrameBuilder&, const Sentence&);
+void addSolidSphere(FrameBuilder&, const Sentence&);
+void addExtrusion(FrameBuilder&, const Sentence&);
+void addRevolution(FrameBuilder&, const Sentence&);
+void combineSolids(FrameBuilder&, const Sentence&);
+
+// Axes that a sentence states by "along" and "towards"; nothing, and a finding, where they are none.
+std::optional<Eigen::Matrix3d> statedAxes(FrameBuilder&, const Sentence&);
+/// Axes whose z is the direction given.
+Eigen::Matrix3d axesFacing(const Eigen::Vector3d&);
 
 // Changes to parts made before.
 void movePart(FrameBuilder&, const Sentence&);

@@ -6,13 +6,19 @@
 
 #include <BOPAlgo_Builder.hxx>
 #include <BRepAdaptor_Curve.hxx>
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRepTools.hxx>
 #include <BRepTools_WireExplorer.hxx>
 #include <BRep_Builder.hxx>
@@ -28,6 +34,7 @@
 #include <Geom_CylindricalSurface.hxx>
 #include <Geom_SphericalSurface.hxx>
 #include <Geom_ToroidalSurface.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
 #include <TColStd_HArray1OfReal.hxx>
 #include <TColgp_HArray1OfPnt2d.hxx>
@@ -37,6 +44,8 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
+#include <TopoDS_Solid.hxx>
+#include <gp_Trsf.hxx>
 #include <gp_Circ.hxx>
 
 #include <fmt/format.h>
@@ -157,6 +166,45 @@ TopoDS_Face faceOf(const CrownPanel& panel)
     return face;
 }
 
+TopoDS_Shape shapeOf(const SolidForm& form)
+{
+    FlatPanel panel{form.origin, form.axes, form.profile, form.holes};
+    if (!form.turned) {
+        const Eigen::Vector3d way = form.extent * form.axes.col(2);
+        return BRepPrimAPI_MakePrism(faceOf(panel), gp_Vec(way.x(), way.y(), way.z())).Shape();
+    }
+    panel.axes << form.axes.col(0), form.axes.col(2), -form.axes.col(1); // r and z of the profile
+    const gp_Ax1 axis(pointOf(form.origin), directionOf(form.axes.col(2)));
+    if (form.extent > 2.0 * std::numbers::pi - 1e-9) return BRepPrimAPI_MakeRevol(faceOf(panel), axis).Shape();
+    return BRepPrimAPI_MakeRevol(faceOf(panel), axis, form.extent).Shape();
+}
+
+TopoDS_Shape shapeOf(const SolidShape& shape)
+{
+    if (const auto* form = std::get_if<SolidForm>(&shape.what)) return shapeOf(*form);
+    if (const auto* moved = std::get_if<SolidShape::Moved>(&shape.what)) {
+        gp_Trsf motion;
+        const auto& t = moved->turn;
+        const auto& s = moved->shift;
+        motion.SetValues(t(0, 0), t(0, 1), t(0, 2), s.x(), t(1, 0), t(1, 1), t(1, 2), s.y(), t(2, 0), t(2, 1), t(2, 2),
+                         s.z());
+        return BRepBuilderAPI_Transform(shapeOf(*moved->shape), motion, true).Shape();
+    }
+    const auto& pair = std::get<SolidShape::Pair>(shape.what);
+    const TopoDS_Shape first = shapeOf(*pair.first), second = shapeOf(*pair.second);
+    TopoDS_Shape made;
+    if (pair.operation == SolidShape::Operation::join)
+        made = BRepAlgoAPI_Fuse(first, second).Shape();
+    else if (pair.operation == SolidShape::Operation::cut)
+        made = BRepAlgoAPI_Cut(first, second).Shape();
+    else
+        made = BRepAlgoAPI_Common(first, second).Shape();
+    // Faces that a seam of the two bodies parts though they go on are one.
+    ShapeUpgrade_UnifySameDomain unify(made, true, true, false);
+    unify.Build();
+    return unify.Shape();
+}
+
 } // namespace
 
 struct JoinedFaces::Kernel {
@@ -169,6 +217,22 @@ struct JoinedFaces::Kernel {
         TopoDS_Face face;
         BRepAdaptor_Surface surface;
         Eigen::Vector2d scale; ///< lengths of the derivatives by u and v
+        /// Where a face closes about a pole its own plane is laid out about that, and it has no seam: +1 where the
+        /// pole is at the upper end of v, -1 at the lower.
+        int pole = 0;
+        double poleAt = 0.0;
+
+        Eigen::Vector2d plane(const Eigen::Vector2d& parameters) const
+        {
+            if (pole == 0) return scale.cwiseProduct(parameters);
+            const double reach = (poleAt - parameters.y()) * pole * scale.y();
+            return {reach * std::cos(parameters.x()), pole * reach * std::sin(parameters.x())};
+        }
+        Eigen::Vector2d parameters(const Eigen::Vector2d& own) const
+        {
+            if (pole == 0) return own.cwiseQuotient(scale);
+            return {std::atan2(pole * own.y(), own.x()), poleAt - pole * own.norm() / scale.y()};
+        }
         std::vector<std::vector<Use>> loops;
         std::vector<Use> inner;
         std::vector<Eigen::Vector2d> innerVertices; ///< parameters
@@ -188,7 +252,7 @@ struct JoinedFaces::Kernel {
     Eigen::Vector2d on(const Face& face, const Use& use, double share) const
     {
         const gp_Pnt2d own = use.curve->Value(parameter(use.edge, share));
-        return face.scale.cwiseProduct(Eigen::Vector2d(own.X(), own.Y()));
+        return face.plane({own.X(), own.Y()});
     }
 };
 
@@ -203,14 +267,15 @@ public:
     std::shared_ptr<const JoinedFaces> joined()
     {
         makeFaces();
+        makeSolids();
         takeWhatLiesOnThem();
         builder_.SetFuzzyValue(tolerance);
         builder_.SetRunParallel(false);
         if (builder_.Arguments().Extent() > 1) builder_.Perform();
         fused_ = builder_.Arguments().Extent() > 1 && !builder_.HasErrors();
         if (builder_.HasErrors())
-            findings_.push_back(errorAt({}, "the sheets could not be joined where they touch",
-                                        "Move one of them, or look for sheets that lie in each other."));
+            findings_.push_back(errorAt({}, "the parts could not be joined where they touch",
+                                        "Move one of them, or look for parts that lie in each other."));
         gather();
         return joined_;
     }
@@ -255,6 +320,41 @@ private:
         }
     }
 
+    void makeSolids()
+    {
+        for (std::size_t at = 0; at < frame_.solids.size(); ++at) {
+            if (frame_.solids[at].spent) continue;
+            try {
+                const TopoDS_Shape shape = shapeOf(*frame_.solids[at].shape);
+                int bodies = 0;
+                for (TopExp_Explorer body(shape, TopAbs_SOLID); body.More(); body.Next()) {
+                    bodies_.emplace_back(TopoDS::Solid(body.Current()), static_cast<int>(at));
+                    builder_.AddArgument(body.Current());
+                    ++bodies;
+                }
+                if (bodies == 0)
+                    findings_.push_back(errorAt(frame_.solids[at].sentence,
+                                                fmt::format("nothing is left of {}", frame_.solids[at].name),
+                                                "Check what is cut out of it."));
+            } catch (const Standard_Failure&) {
+                findings_.push_back(errorAt(frame_.solids[at].sentence,
+                                            fmt::format("{} could not be made", frame_.solids[at].name),
+                                            "Its profile crosses itself, or two of its bodies only touch."));
+            }
+        }
+    }
+
+    bool onASolid(const Eigen::Vector3d& place) const
+    {
+        for (const auto& [body, solid] : bodies_)
+            for (TopExp_Explorer face(body, TopAbs_FACE); face.More(); face.Next()) {
+                const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(),
+                                                          face.Current());
+                if (distance.IsDone() && distance.Value() <= tolerance) return true;
+            }
+        return false;
+    }
+
     bool onASheet(const Eigen::Vector3d& place) const
     {
         for (const auto& [face, sheet] : arguments_) {
@@ -269,7 +369,7 @@ private:
     {
         points_.resize(frame_.points.size());
         for (std::size_t at = 0; at < frame_.points.size(); ++at)
-            if (onASheet(frame_.points[at].place)) {
+            if (onASheet(frame_.points[at].place) || onASolid(frame_.points[at].place)) {
                 points_[at] = BRepBuilderAPI_MakeVertex(pointOf(frame_.points[at].place)).Vertex();
                 builder_.AddArgument(points_[at]);
             }
@@ -337,6 +437,7 @@ private:
                 taken[known] = frame_.sheets[static_cast<std::size_t>(sheet)].name;
                 addFace(TopoDS::Face(faces_(known + 1)), sheet);
             }
+        gatherSolids();
         joined_->vertexOfPoint.assign(frame_.points.size(), -1);
         for (std::size_t at = 0; at < points_.size(); ++at)
             if (!points_[at].IsNull()) {
@@ -346,6 +447,40 @@ private:
         joined_->edgesOfMember.resize(frame_.members.size());
         for (std::size_t at = 0; at < members_.size(); ++at)
             if (!members_[at].IsNull()) followMember(at);
+    }
+
+    void gatherSolids()
+    {
+        TopTools_IndexedMapOfShape bodies;
+        std::vector<int> ownerOf;
+        for (const auto& [body, solid] : bodies_)
+            for (const auto& image : imagesOf(body)) {
+                const int known = bodies.Add(image.Oriented(TopAbs_FORWARD)) - 1;
+                const Solid& own = frame_.solids[static_cast<std::size_t>(solid)];
+                if (known < static_cast<int>(ownerOf.size())) {
+                    const Solid& other = frame_.solids[static_cast<std::size_t>(ownerOf[static_cast<std::size_t>(known)])];
+                    findings_.push_back(errorAt(own.sentence,
+                                                fmt::format("{} overlaps {}: a part of both is the same", own.name, other.name),
+                                                "Move one of them, cut one out of the other, or make them one."));
+                    continue;
+                }
+                ownerOf.push_back(solid);
+                JoinedSolid joined{solid, {}, 0.0};
+                GProp_GProps properties;
+                BRepGProp::VolumeProperties(image, properties, 1e-6);
+                joined.volume = std::abs(properties.Mass());
+                for (TopExp_Explorer faces(image, TopAbs_FACE); faces.More(); faces.Next()) {
+                    const int face = faces_.Add(faces.Current().Oriented(TopAbs_FORWARD)) - 1;
+                    if (face == static_cast<int>(joined_->faces.size())) addFace(TopoDS::Face(faces_(face + 1)), -1);
+                    if (joined_->faces[static_cast<std::size_t>(face)].loops.empty())
+                        findings_.push_back(errorAt(
+                            own.sentence, fmt::format("{} has a face that closes on itself both ways", own.name),
+                            "Give its profile a corner more, so that the face is parted."));
+                    joined.faces.push_back(face);
+                    joined_->faces[static_cast<std::size_t>(face)].solids.push_back(solid);
+                }
+                joined_->solids.push_back(std::move(joined));
+            }
     }
 
     void followMember(std::size_t at)
@@ -400,6 +535,12 @@ private:
         surface.D1((surface.FirstUParameter() + surface.LastUParameter()) / 2.0,
                    (surface.FirstVParameter() + surface.LastVParameter()) / 2.0, middle, byU, byV);
         kernel.scale = {byU.Magnitude(), byV.Magnitude()};
+        if (surface.GetType() == GeomAbs_Plane) {
+            const gp_Pln plane = surface.Plane();
+            own.plane = JoinedFace::Plane{vectorOf(plane.Location().XYZ()), vectorOf(plane.Axis().Direction().XYZ())};
+        }
+        if (surface.GetType() == GeomAbs_Cylinder) own.radius = surface.Cylinder().Radius();
+        findPole(face, kernel);
         const int index = static_cast<int>(joined_->faces.size());
         const auto useOf = [&](const TopoDS_Edge& edge) {
             JoinedFaces::Kernel::Use use{edge, {}, 0.0, 0.0};
@@ -417,7 +558,8 @@ private:
             std::vector<JoinedFaces::Kernel::Use> uses;
             for (BRepTools_WireExplorer at(wire, face); at.More(); at.Next()) {
                 const TopoDS_Edge& edge = at.Current();
-                if (edge.Orientation() == TopAbs_INTERNAL) continue;
+                if (edge.Orientation() == TopAbs_INTERNAL || BRep_Tool::Degenerated(edge)) continue;
+                if (kernel.pole != 0 && BRep_Tool::IsClosed(edge, face)) continue; // the seam
                 loop.push_back({edgeOf(edge), edge.Orientation() == TopAbs_REVERSED});
                 uses.push_back(useOf(edge));
                 note(loop.back().edge);
@@ -440,6 +582,25 @@ private:
         joined_->faces.push_back(std::move(own));
         joined_->kernel_->faces.push_back(std::move(kernel));
         orient(index);
+    }
+
+    /// A face that closes round a pole: a whole turn of a surface with one degenerate edge.
+    static void findPole(const TopoDS_Face& face, JoinedFaces::Kernel::Face& kernel)
+    {
+        int poles = 0;
+        for (TopExp_Explorer edges(face, TopAbs_EDGE); edges.More(); edges.Next()) {
+            const TopoDS_Edge edge = TopoDS::Edge(edges.Current());
+            if (!BRep_Tool::Degenerated(edge)) continue;
+            double first = 0.0, last = 0.0;
+            const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(edge, face, first, last);
+            if (curve.IsNull()) continue;
+            ++poles;
+            kernel.poleAt = curve->Value((first + last) / 2.0).Y();
+        }
+        const auto& surface = kernel.surface;
+        const bool whole = surface.LastUParameter() - surface.FirstUParameter() > 2.0 * std::numbers::pi - 1e-9;
+        if (poles != 1 || !whole) return;
+        kernel.pole = kernel.poleAt > (surface.FirstVParameter() + surface.LastVParameter()) / 2.0 ? 1 : -1;
     }
 
     /// Outer loops counter-clockwise in the face's own plane, holes clockwise.
@@ -472,6 +633,7 @@ private:
     bool fused_ = false;
     TopoDS_Compound all_;
     std::vector<std::pair<TopoDS_Face, int>> arguments_; ///< with their sheet
+    std::vector<std::pair<TopoDS_Solid, int>> bodies_;   ///< with their solid
     std::vector<TopoDS_Vertex> points_;                  ///< null: on no sheet
     std::vector<TopoDS_Edge> members_;                   ///< null: along no sheet
     TopTools_IndexedMapOfShape vertices_, edges_, faces_;
@@ -547,13 +709,14 @@ Eigen::Vector2d JoinedFaces::insideFace(int face, int innerEdge, double share) c
 Eigen::Vector2d JoinedFaces::vertexOnFace(int face, int innerVertex) const
 {
     const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
-    return own.scale.cwiseProduct(own.innerVertices[static_cast<std::size_t>(innerVertex)]);
+    return own.plane(own.innerVertices[static_cast<std::size_t>(innerVertex)]);
 }
 
 Eigen::Vector3d JoinedFaces::place(int face, const Eigen::Vector2d& own) const
 {
     const auto& kernel = kernel_->faces[static_cast<std::size_t>(face)];
-    return vectorOf(kernel.surface.Value(own.x() / kernel.scale.x(), own.y() / kernel.scale.y()).XYZ());
+    const Eigen::Vector2d at = kernel.parameters(own);
+    return vectorOf(kernel.surface.Value(at.x(), at.y()).XYZ());
 }
 
 Eigen::Vector3d JoinedFaces::normal(int face, const Eigen::Vector2d& own) const
@@ -561,8 +724,25 @@ Eigen::Vector3d JoinedFaces::normal(int face, const Eigen::Vector2d& own) const
     const auto& kernel = kernel_->faces[static_cast<std::size_t>(face)];
     gp_Pnt place;
     gp_Vec byU, byV;
-    kernel.surface.D1(own.x() / kernel.scale.x(), own.y() / kernel.scale.y(), place, byU, byV);
+    const Eigen::Vector2d at = kernel.parameters(own);
+    kernel.surface.D1(at.x(), at.y(), place, byU, byV);
     return vectorOf(byU.Crossed(byV).XYZ()).normalized();
+}
+
+double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
+{
+    const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(),
+                                              kernel_->faces[static_cast<std::size_t>(face)].face);
+    return distance.IsDone() ? distance.Value() : 1e300;
+}
+
+Eigen::Vector3d JoinedFaces::middle(int face) const
+{
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
+    GProp_GProps properties;
+    BRepGProp::SurfaceProperties(own.face, properties);
+    const GeomAPI_ProjectPointOnSurf nearest(properties.CentreOfMass(), own.surface.Surface().Surface());
+    return vectorOf((nearest.NbPoints() > 0 ? nearest.NearestPoint() : properties.CentreOfMass()).XYZ());
 }
 
 } // namespace undisona

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/finding.hpp"
 #include "core/geometry/sheet.hpp"
+#include "core/geometry/solid.hpp"
 
 #include <memory>
 
@@ -25,10 +26,23 @@ struct EdgeUse {
 
 /// A face without a line or a vertex of its neighbours inside it that is not stated here.
 struct JoinedFace {
-    int sheet;                               ///< index of frame.sheets
+    int sheet;                               ///< index of frame.sheets; -1: a solid's alone
     std::vector<std::vector<EdgeUse>> loops; ///< the outer one first, counter-clockwise; holes clockwise
     std::vector<int> innerEdges, innerVertices;
     double area;
+    std::vector<int> solids{}; ///< indices of frame.solids that it bounds, two where they touch
+    struct Plane {
+        Eigen::Vector3d place, normal;
+    };
+    std::optional<Plane> plane{}; ///< where it is flat
+    double radius = 0.0;          ///< of a round one, m
+};
+
+/// The faces round a body.
+struct JoinedSolid {
+    int solid; ///< index of frame.solids
+    std::vector<int> faces;
+    double volume; ///< m3
 };
 
 /// The faces of all sheets with their common edges and vertices found: sheets that touch or cross are joined there, and
@@ -42,7 +56,8 @@ public:
     std::vector<Eigen::Vector3d> vertices;
     std::vector<FaceEdge> edges;
     std::vector<JoinedFace> faces;
-    std::vector<int> vertexOfPoint;                  ///< by the frame's points; -1: on no sheet
+    std::vector<JoinedSolid> solids;
+    std::vector<int> vertexOfPoint;                  ///< by the frame's points; -1: on none of them
     std::vector<std::vector<EdgeUse>> edgesOfMember; ///< from its first point on; empty: it follows no sheet
 
     /// At a share 0...1 of an edge's length.
@@ -53,6 +68,8 @@ public:
     Eigen::Vector2d vertexOnFace(int face, int innerVertex) const;
     Eigen::Vector3d place(int face, const Eigen::Vector2d& own) const;
     Eigen::Vector3d normal(int face, const Eigen::Vector2d& own) const; ///< unit
+    double distance(int face, const Eigen::Vector3d& place) const;      ///< m
+    Eigen::Vector3d middle(int face) const;                             ///< a place on it, about its middle
 
 private:
     JoinedFaces();

@@ -64,8 +64,8 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
     const FaceEdge& like = frame.faces->edges[static_cast<std::size_t>(edge)];
     std::set<std::string> names;
     for (const int face : like.faces)
-        names.insert(quotedName(
-            frame.sheets[static_cast<std::size_t>(frame.faces->faces[static_cast<std::size_t>(face)].sheet)].name));
+        if (const int sheet = frame.faces->faces[static_cast<std::size_t>(face)].sheet; sheet >= 0)
+            names.insert(quotedName(frame.sheets[static_cast<std::size_t>(sheet)].name));
     std::vector<std::string> rules;
     for (const auto& name : names) {
         for (const char* which : {"rims", "edges", "free edges"})

@@ -36,6 +36,13 @@ void addMoved(FrameBuilder& builder, const Picked& parts, const Eigen::Isometry3
         copy.sentence = builder.sentence();
         builder.addSheet(std::move(copy));
     }
+    for (const int index : parts.solids) {
+        Solid copy =
+            moved(builder.frame.solids[static_cast<std::size_t>(index)], motion.linear(), motion.translation());
+        copy.name = lead + copy.name;
+        copy.sentence = builder.sentence();
+        builder.addSolid(std::move(copy));
+    }
     for (const int index : parts.indices) {
         FrameMember copy = builder.frame.members[static_cast<std::size_t>(index)];
         int ends[2];

@@ -2,6 +2,7 @@
 
 #include "core/base/number_text.hpp"
 #include "core/geometry/edge_rules.hpp"
+#include "core/geometry/face_rules.hpp"
 #include "core/model/value.hpp"
 
 #include <fmt/format.h>
@@ -49,9 +50,12 @@ std::string unquoted(std::string_view term)
 struct Found {
     std::vector<int> indices;
     bool known = false; ///< whether the term means anything at all
-    std::vector<int> edges{}, sheets{};
+    std::vector<int> edges{}, sheets{}, solids{}, faces{};
 
-    std::size_t size() const { return indices.size() + edges.size() + sheets.size(); }
+    std::size_t size() const
+    {
+        return indices.size() + edges.size() + sheets.size() + solids.size() + faces.size();
+    }
     bool empty() const { return size() == 0; }
 };
 
@@ -67,6 +71,7 @@ public:
         if (auto found = roleOf(term); found.known) return found;
         if (!wantsPoints_) return membersLike(term);
         if (auto found = EdgeRules(frame_).read(term); found) return {{}, true, *found, {}};
+        if (auto found = FaceRules(frame_).read(term); found) return {{}, true, {}, {}, {}, *found};
         if (auto found = atCoordinate(term); found.known) return found;
         if (auto found = extreme(term); found.known) return found;
         return nearest(term);
@@ -83,6 +88,8 @@ private:
             all.indices.push_back(static_cast<int>(at));
         for (std::size_t at = 0; at < frame_.sheets.size() && !wantsPoints_; ++at)
             all.sheets.push_back(static_cast<int>(at));
+        for (std::size_t at = 0; at < frame_.solids.size() && !wantsPoints_; ++at)
+            if (!frame_.solids[at].spent) all.solids.push_back(static_cast<int>(at));
         return all;
     }
 
@@ -92,10 +99,17 @@ private:
         if (index >= 0) return {{index}, true};
         for (std::size_t at = 0; at < frame_.sheets.size() && !wantsPoints_; ++at)
             if (frame_.sheets[at].name == name) return {{}, true, {}, {static_cast<int>(at)}};
+        for (std::size_t at = 0; at < frame_.solids.size() && !wantsPoints_; ++at)
+            if (frame_.solids[at].name == name && !frame_.solids[at].spent)
+                return {{}, true, {}, {}, {static_cast<int>(at)}};
         const auto group = frame_.groups.find(name);
         if (group == frame_.groups.end()) return {};
         Found found{side(group->second), true};
-        if (!wantsPoints_) found.sheets = group->second.sheets;
+        if (!wantsPoints_) {
+            found.sheets = group->second.sheets;
+            for (const int solid : group->second.solids)
+                if (!frame_.solids[static_cast<std::size_t>(solid)].spent) found.solids.push_back(solid);
+        }
         return found.empty() ? Found{} : found;
     }
 
@@ -235,9 +249,9 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
 {
     Picked picked;
     // "everything" of a structure that has no shape yet is right, and nothing.
-    if (text == "everything" && (wantsPoints ? frame.points.empty() : frame.members.empty() && frame.sheets.empty()))
+    if (text == "everything" && (wantsPoints ? frame.points.empty() : frame.members.empty() && frame.sheets.empty() && frame.solids.empty()))
         return picked;
-    const char* noun = wantsPoints ? "point" : frame.sheets.empty() ? "member" : "member or sheet";
+    const char* noun = wantsPoints ? "point" : frame.sheets.empty() && frame.solids.empty() ? "member" : "part";
     const auto except = text.find(" except ");
     const TermReader reader(frame, wantsPoints);
     const auto collect = [&](std::string_view part, Picked& into) {
@@ -252,7 +266,7 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
                     found = reader.read(std::string(trimmed(std::string_view(term).substr(space + 1))));
                 }
             }
-            for (auto* list : {&found.indices, &found.edges, &found.sheets})
+            for (auto* list : {&found.indices, &found.edges, &found.sheets, &found.solids, &found.faces})
                 sortUnique(*list);
             if (!found.known) {
                 picked.problem = fmt::format("there is no {} or group of them called \"{}\"", noun, term);
@@ -276,9 +290,12 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
             into.indices.insert(into.indices.end(), found.indices.begin(), found.indices.end());
             into.edges.insert(into.edges.end(), found.edges.begin(), found.edges.end());
             into.sheets.insert(into.sheets.end(), found.sheets.begin(), found.sheets.end());
+            into.solids.insert(into.solids.end(), found.solids.begin(), found.solids.end());
+            into.faces.insert(into.faces.end(), found.faces.begin(), found.faces.end());
         }
     };
-    constexpr std::vector<int> Picked::*lists[] = {&Picked::indices, &Picked::edges, &Picked::sheets};
+    constexpr std::vector<int> Picked::*lists[] = {&Picked::indices, &Picked::edges, &Picked::sheets, &Picked::solids,
+                                                   &Picked::faces};
     collect(text.substr(0, except), picked);
     for (const auto list : lists)
         sortUnique(picked.*list);

@@ -20,10 +20,12 @@ struct Picked {
     std::vector<int> indices; ///< of points or members; ascending, no repeats
     std::vector<int> edges;   ///< of sheets, where points are picked
     std::vector<int> sheets;  ///< where members are picked
+    std::vector<int> solids;  ///< where members are picked
+    std::vector<int> faces;   ///< of solids, where points are picked
     std::string problem;      ///< empty if all is well; `indices` may still be of use then
     std::string remedy;
     bool onlyCountDiffers = false;
-    std::size_t size() const { return indices.size() + edges.size() + sheets.size(); }
+    std::size_t size() const { return indices.size() + edges.size() + sheets.size() + solids.size() + faces.size(); }
 };
 
 Picked pickPoints(const Frame&, std::string_view text);

@@ -25,8 +25,8 @@ Picked SentenceReader::taken(Picked picked)
 std::vector<int> SentenceReader::points(std::string_view key)
 {
     const Picked picked = taken(pickPoints(frame_, sentence_->text(key)));
-    if (!picked.edges.empty())
-        complain(fmt::format("\"{}\" means edges, but points are needed here", sentence_->text(key)),
+    if (picked.edges.size() + picked.faces.size() > 0)
+        complain(fmt::format("\"{}\" means edges or faces, but points are needed here", sentence_->text(key)),
                  "Name points, such as the corners of a plate.");
     return picked.indices;
 }

@@ -25,6 +25,29 @@ public:
         add(outline.centre);
         add(outline.radius);
     }
+    void add(const SolidShape& shape)
+    {
+        add(double(shape.what.index()));
+        if (const auto* form = std::get_if<SolidForm>(&shape.what)) {
+            add(form->origin);
+            add(form->axes);
+            add(form->profile);
+            add(double(form->holes.size()));
+            for (const auto& hole : form->holes)
+                add(hole);
+            add(form->turned ? 1.0 : 0.0);
+            add(form->extent);
+        } else if (const auto* pair = std::get_if<SolidShape::Pair>(&shape.what)) {
+            add(double(pair->operation));
+            add(*pair->first);
+            add(*pair->second);
+        } else {
+            const auto& moved = std::get<SolidShape::Moved>(shape.what);
+            add(moved.turn);
+            add(moved.shift);
+            add(*moved.shape);
+        }
+    }
 };
 
 } // namespace
@@ -71,6 +94,10 @@ std::vector<double> shapeKey(const Frame& frame)
             key.add(panel.radius);
             key.add(panel.half);
         }
+    }
+    for (const auto& solid : frame.solids) {
+        key.add(solid.spent ? 1.0 : 0.0);
+        if (!solid.spent) key.add(*solid.shape);
     }
     return key.numbers;
 }

@@ -27,6 +27,8 @@ std::optional<Eigen::Matrix3d> axesOf(FrameBuilder& builder, const Eigen::Vector
     return axes;
 }
 
+} // namespace
+
 /// As stated, or as it is where only one direction is said or none.
 std::optional<Eigen::Matrix3d> statedAxes(FrameBuilder& builder, const Sentence& sentence)
 {
@@ -40,7 +42,6 @@ std::optional<Eigen::Matrix3d> statedAxes(FrameBuilder& builder, const Sentence&
     return axesOf(builder, along, towards);
 }
 
-/// Axes whose z is the direction given.
 Eigen::Matrix3d axesFacing(const Eigen::Vector3d& facing)
 {
     const Eigen::Vector3d z = facing.normalized();
@@ -51,6 +52,8 @@ Eigen::Matrix3d axesFacing(const Eigen::Vector3d& facing)
     axes.col(1) = z.cross(axes.col(0));
     return axes;
 }
+
+namespace {
 
 FlatPanel rectangle(const Eigen::Vector3d& origin, const Eigen::Matrix3d& axes, double x, double y)
 {

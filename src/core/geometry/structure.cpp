@@ -60,6 +60,8 @@ public:
                 structure_.members[static_cast<std::size_t>(member)].material = material;
             for (const int sheet : picked.sheets)
                 structure_.sheets[static_cast<std::size_t>(sheet)].material = material;
+            for (const int solid : picked.solids)
+                structure_.solids[static_cast<std::size_t>(solid)].material = material;
         }
         for (const auto& sentence : model.activeIn(Group::material)) {
             if (sentence->kind->key != "grain") continue;
@@ -75,6 +77,14 @@ public:
                 findings_.push_back(
                     errorAt(structure_.frame.sheets[at].sentence,
                             fmt::format("{} has no material", structure_.frame.sheets[at].name),
+                            "Add a sentence to the group Material, such as \"everything is structural steel\"."));
+                break;
+            }
+        for (std::size_t at = 0; at < structure_.solids.size(); ++at)
+            if (!structure_.solids[at].material && !structure_.frame.solids[at].spent) {
+                findings_.push_back(
+                    errorAt(structure_.frame.solids[at].sentence,
+                            fmt::format("{} has no material", structure_.frame.solids[at].name),
                             "Add a sentence to the group Material, such as \"everything is structural steel\"."));
                 break;
             }
@@ -347,8 +357,8 @@ private:
         if (!mayBeRigid && hold.elastic == std::array<double, 6>{})
             return complain("the springs to ground have no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
         const Picked picked = pointsAndEdges("points");
-        if (!picked.edges.empty() && hold.elastic != std::array<double, 6>{})
-            return complain("springs to ground stand on points, not on edges",
+        if (picked.edges.size() + picked.faces.size() > 0 && hold.elastic != std::array<double, 6>{})
+            return complain("springs to ground stand on points, not on edges or faces",
                             "Name points, or leave the springs out.");
         for (const int point : picked.indices) {
             hold.point = point;
@@ -357,6 +367,11 @@ private:
         hold.point = -1;
         for (const int edge : picked.edges) {
             hold.edge = edge;
+            structure_.holds.push_back(hold);
+        }
+        hold.edge = -1;
+        for (const int face : picked.faces) {
+            hold.face = face;
             structure_.holds.push_back(hold);
         }
     }
@@ -498,6 +513,7 @@ StructureAndFindings buildStructure(const Model& model)
     structure.frame = buildFrame(model, built.findings);
     structure.members.resize(structure.frame.members.size());
     structure.sheets.resize(structure.frame.sheets.size());
+    structure.solids.resize(structure.frame.solids.size());
     if (structure.frame.empty())
         built.findings.push_back(
             errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));

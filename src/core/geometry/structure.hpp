@@ -26,18 +26,24 @@ struct SheetProperties {
     Eigen::Vector3d grain = Eigen::Vector3d::Zero(); ///< its direction; zero: x, or y where x is square to the sheet
 };
 
+/// What a solid is beside its shape.
+struct SolidProperties {
+    std::shared_ptr<const Material> material;
+};
+
 /// Two sheets that touch and are not joined.
 using SheetPair = std::array<int, 2>;
 
 /// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global); or rigid along an
 /// edge of sheets.
 struct Hold {
-    int point; ///< -1: along the edge
+    int point; ///< -1: along the edge, or on the face
     Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
     std::array<bool, 6> rigid{};
     std::array<double, 6> elastic{}; ///< N/m, N m/rad
     std::string sentence;
     int edge = -1;
+    int face = -1; ///< of solids
 };
 
 struct Tie {
@@ -173,6 +179,7 @@ struct Structure {
     Frame frame;
     std::vector<MemberProperties> members; ///< beside frame.members
     std::vector<SheetProperties> sheets;   ///< beside frame.sheets
+    std::vector<SolidProperties> solids;   ///< beside frame.solids
     double materialMassFactor = 1.0;
     std::vector<Hold> holds;
     std::vector<Tie> ties;

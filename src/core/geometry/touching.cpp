@@ -11,7 +11,8 @@ std::vector<Touching> touchingSheets(const Structure& structure)
         for (const auto& edge : structure.frame.faces->edges) {
             std::set<int> sheets;
             for (const int face : edge.faces)
-                sheets.insert(structure.frame.faces->faces[static_cast<std::size_t>(face)].sheet);
+                if (const int sheet = structure.frame.faces->faces[static_cast<std::size_t>(face)].sheet; sheet >= 0)
+                    sheets.insert(sheet);
             for (auto one = sheets.begin(); one != sheets.end(); ++one)
                 for (auto other = std::next(one); other != sheets.end(); ++other)
                     ++common[{*one, *other}];

@@ -47,6 +47,8 @@ const char* kindWord(PartKind kind)
         return "mass along edges";
     case PartKind::edgeBed:
         return "bed along edges";
+    case PartKind::solid:
+        return "solid";
     case PartKind::pointMass:
         break;
     }

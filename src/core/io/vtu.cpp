@@ -3,13 +3,35 @@
 
 namespace undisona {
 
+namespace {
+
+/// The format's number for a kind of cell, whose nodes stand in the order that ours have.
+const char* cellType(SolidKind kind)
+{
+    switch (kind) {
+    case SolidKind::brick8:
+        return "12\n";
+    case SolidKind::brick20:
+        return "25\n";
+    case SolidKind::wedge6:
+        return "13\n";
+    case SolidKind::wedge15:
+        return "26\n";
+    case SolidKind::tetrahedron10:
+        break;
+    }
+    return "24\n";
+}
+
+} // namespace
+
 std::string solutionVtu(const Solution& solution)
 {
     const auto& mesh = solution.mesh;
     std::string out = "<?xml version=\"1.0\"?>\n<VTKFile type=\"UnstructuredGrid\" version=\"0.1\" "
                       "byte_order=\"LittleEndian\">\n<UnstructuredGrid>\n";
     out += fmt::format("<Piece NumberOfPoints=\"{}\" NumberOfCells=\"{}\">\n", mesh.nodes.size(),
-                       mesh.elements.size() + mesh.shells.size());
+                       mesh.elements.size() + mesh.shells.size() + mesh.solids.size());
     out += "<Points>\n<DataArray type=\"Float64\" Name=\"Points\" NumberOfComponents=\"3\" format=\"ascii\">\n";
     for (const auto& node : mesh.nodes)
         out += fmt::format("{} {} {}\n", shortest(node.place.x()), shortest(node.place.y()), shortest(node.place.z()));
@@ -20,17 +42,26 @@ std::string solutionVtu(const Solution& solution)
         out += shell.corners() == 4
                    ? fmt::format("{} {} {} {}\n", shell.nodes[0], shell.nodes[1], shell.nodes[2], shell.nodes[3])
                    : fmt::format("{} {} {}\n", shell.nodes[0], shell.nodes[1], shell.nodes[2]);
+    for (const auto& solid : mesh.solids) {
+        for (std::size_t node = 0; node < solid.count(); ++node)
+            out += fmt::format("{} ", solid.nodes[node]);
+        out += "\n";
+    }
     out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"offsets\" format=\"ascii\">\n";
     for (std::size_t at = 1; at <= mesh.elements.size(); ++at)
         out += fmt::format("{}\n", 2 * at);
     std::size_t end = 2 * mesh.elements.size();
     for (const auto& shell : mesh.shells)
         out += fmt::format("{}\n", end += shell.corners());
+    for (const auto& solid : mesh.solids)
+        out += fmt::format("{}\n", end += solid.count());
     out += "</DataArray>\n<DataArray type=\"UInt8\" Name=\"types\" format=\"ascii\">\n";
     for (std::size_t at = 0; at < mesh.elements.size(); ++at)
         out += "3\n";
     for (const auto& shell : mesh.shells)
         out += shell.corners() == 4 ? "9\n" : "5\n";
+    for (const auto& solid : mesh.solids)
+        out += cellType(solid.kind);
     out += "</DataArray>\n</Cells>\n<PointData>\n";
     const auto nameOf = [&](std::size_t which) {
         return which < solution.modes.size()
@@ -52,13 +83,20 @@ std::string solutionVtu(const Solution& solution)
     out += "</PointData>\n<CellData>\n<DataArray type=\"Int64\" Name=\"member\" format=\"ascii\">\n";
     for (const auto& element : mesh.elements)
         out += fmt::format("{}\n", element.member);
-    for (std::size_t at = 0; at < mesh.shells.size(); ++at)
+    for (std::size_t at = 0; at < mesh.shells.size() + mesh.solids.size(); ++at)
         out += "-1\n";
     out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"sheet\" format=\"ascii\">\n";
     for (std::size_t at = 0; at < mesh.elements.size(); ++at)
         out += "-1\n";
     for (const auto& shell : mesh.shells)
         out += fmt::format("{}\n", shell.sheet);
+    for (std::size_t at = 0; at < mesh.solids.size(); ++at)
+        out += "-1\n";
+    out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"solid\" format=\"ascii\">\n";
+    for (std::size_t at = 0; at < mesh.elements.size() + mesh.shells.size(); ++at)
+        out += "-1\n";
+    for (const auto& solid : mesh.solids)
+        out += fmt::format("{}\n", solid.solid);
     return out + "</DataArray>\n</CellData>\n</Piece>\n</UnstructuredGrid>\n</VTKFile>\n";
 }
 

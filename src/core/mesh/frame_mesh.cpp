@@ -1,6 +1,9 @@
 #include "core/mesh/frame_mesh.hpp"
 
 #include "core/mesh/sheet_mesh.hpp"
+#include "core/mesh/solid_mesh.hpp"
+
+#include <fmt/format.h>
 
 #include <algorithm>
 #include <numeric>
@@ -83,7 +86,23 @@ std::vector<double> addedPerArea(const Structure& structure)
 
 namespace {
 constexpr double elementsPerHalfWave = 8.0; // leave 0.7 % of the frequency, and 0.2 % at half of it
+constexpr double solidsPerHalfWave = 4.0;   // of the second order: leave less than 0.5 %
 constexpr double elementsAcross = 8.0;      // at least, of a sheet as wide as it is long
+
+/// A body's volume, m3, and about how thick it is, m: twice the volume over the surface, times 3/2 for a cube.
+std::array<double, 2> bulkOf(const Structure& structure, int solid)
+{
+    double volume = 0.0, area = 0.0;
+    if (structure.frame.faces)
+        for (const auto& body : structure.frame.faces->solids) {
+            if (body.solid != solid) continue;
+            volume += body.volume;
+            for (const int face : body.faces)
+                area += structure.frame.faces->faces[static_cast<std::size_t>(face)].area;
+        }
+    if (!(volume > 0.0) || !(area > 0.0)) return {1e-18, 1e-6};
+    return {volume, 2.0 * volume / area};
+}
 
 /// So that each sheet has so many elements across, whatever is stated.
 SheetSizes sizesAcross(const Structure& structure)
@@ -91,9 +110,14 @@ SheetSizes sizesAcross(const Structure& structure)
     SheetSizes sizes(structure.sheets.size(), 0.0);
     if (structure.frame.faces)
         for (const auto& face : structure.frame.faces->faces)
-            sizes[static_cast<std::size_t>(face.sheet)] += face.area;
+            if (face.sheet >= 0) sizes[static_cast<std::size_t>(face.sheet)] += face.area;
     for (double& size : sizes)
         size = std::sqrt(std::max(size, 1e-12)) / elementsAcross;
+    for (std::size_t solid = 0; solid < structure.frame.solids.size(); ++solid) {
+        const auto [volume, thickness] = bulkOf(structure, static_cast<int>(solid));
+        // As even as the body allows, but not so coarse that a thin one has flat elements.
+        sizes.push_back(std::max(std::min(std::cbrt(volume) / 3.0, 1.5 * thickness), 1e-6));
+    }
     return sizes;
 }
 
@@ -104,7 +128,20 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
     const auto added = addedPerArea(structure);
     const double omega = 2.0 * std::numbers::pi * frequency;
     SheetSizes sizes = sizesAcross(structure);
-    for (std::size_t at = 0; at < sizes.size(); ++at) {
+    for (std::size_t at = 0; at < structure.frame.solids.size(); ++at) {
+        const Solid& solid = structure.frame.solids[at];
+        double& size = sizes[structure.sheets.size() + at];
+        if (const auto& material = structure.solids[at].material; material && omega > 0.0) {
+            const double density = structure.materialMassFactor * material->density,
+                         thickness = bulkOf(structure, static_cast<int>(at))[1];
+            const double bending = std::pow(material->modulus * thickness * thickness / (12.0 * density * omega * omega), 0.25);
+            const double shearing = std::sqrt(material->shearModulus() / density) / omega;
+            if (density > 0.0) size = std::min(size, std::numbers::pi / solidsPerHalfWave * std::min(bending, shearing));
+        }
+        size *= structure.ask.sheetSizes;
+        if (solid.size > 0.0) size = solid.size;
+    }
+    for (std::size_t at = 0; at < structure.sheets.size(); ++at) {
         const Sheet& sheet = structure.frame.sheets[at];
         double& size = sizes[at];
         const double thickness = sheet.leastThickness();
@@ -124,9 +161,15 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
     return sizes;
 }
 
+namespace {
+std::vector<double> faceSizes(const Structure&, const SheetSizes&);
+}
+
 double sheetElements(const Structure& structure, const std::vector<double>& sizes, bool withPlaces)
 {
-    double count = elementsOf(*structure.frame.faces, sizes);
+    double count = elementsOf(*structure.frame.faces, faceSizes(structure, sizes));
+    for (const auto& body : structure.frame.faces->solids) // six tetrahedra to a cube
+        count += 6.0 * body.volume / std::pow(sizes[structure.sheets.size() + static_cast<std::size_t>(body.solid)], 3);
     if (!withPlaces) return count;
     // Beside an edge, and about a point, of sizes that grow evenly: the integral of one over the size's square.
     for (const auto& local : structure.localSizes) {
@@ -145,6 +188,19 @@ FrameMesh coarseMesh(const Structure& structure)
 }
 
 namespace {
+
+/// By face, the least of what it belongs to.
+std::vector<double> faceSizes(const Structure& structure, const SheetSizes& sizes)
+{
+    std::vector<double> list;
+    for (const auto& face : structure.frame.faces->faces) {
+        double size = face.sheet >= 0 ? sizes[static_cast<std::size_t>(face.sheet)] : 1e300;
+        for (const int solid : face.solids)
+            size = std::min(size, sizes[structure.sheets.size() + static_cast<std::size_t>(solid)]);
+        list.push_back(size);
+    }
+    return list;
+}
 
 /// Smaller sizes along edges and about points, as stated; a few places to each edge's element.
 SizeField localSizes(const Structure& structure)
@@ -191,11 +247,59 @@ private:
     std::set<std::pair<int, int>> apart_;
 };
 
+/// The bodies' elements on the surface mesh, whose nodes are `own`.
+void addSolids(const Structure& structure, const SheetSizes& sizes, const SheetMesh& surface, std::vector<int> own,
+               FrameMesh& mesh, const Progress* progress)
+{
+    const JoinedFaces& faces = *structure.frame.faces;
+    std::vector<double> sizeOfBody;
+    for (const auto& body : faces.solids)
+        sizeOfBody.push_back(sizes[structure.sheets.size() + static_cast<std::size_t>(body.solid)]);
+    const SolidMesh bodies = meshBodies(faces, surface, sizeOfBody, progress);
+    for (const auto& place : bodies.nodes) {
+        own.push_back(static_cast<int>(mesh.nodes.size()));
+        mesh.nodes.push_back({place, -1});
+    }
+    const auto nodeOf = [&](int node) { return own[static_cast<std::size_t>(node)]; };
+    for (std::size_t body = 0; body < bodies.ofBody.size(); ++body) {
+        const int solid = faces.solids[body].solid;
+        const Solid& said = structure.frame.solids[static_cast<std::size_t>(solid)];
+        if (!bodies.problems[body].empty())
+            mesh.problems.push_back(errorAt(said.sentence, fmt::format("{}: {}", said.name, bodies.problems[body]),
+                                            "Give it smaller elements, or look for faces that nearly touch."));
+        for (const auto& element : bodies.ofBody[body]) {
+            MeshSolid piece{solid, element.kind, element.nodes};
+            for (std::size_t node = 0; node < piece.count(); ++node)
+                piece.nodes[node] = nodeOf(element.nodes[node]);
+            mesh.solids.push_back(piece);
+        }
+    }
+    for (const auto& nodes : bodies.ofFace) {
+        mesh.faceNodes.emplace_back();
+        for (const int node : nodes)
+            mesh.faceNodes.back().push_back(nodeOf(node));
+    }
+    for (const auto& element : surface.elements) {
+        const auto& face = faces.faces[static_cast<std::size_t>(element.face)];
+        if (face.solids.size() != 1) continue;
+        FrameMesh::OuterTriangle triangle{face.solids[0], element.face, {}};
+        bool whole = true;
+        for (std::size_t corner = 0; corner < 3; ++corner) {
+            const auto middle =
+                bodies.middles.find(std::minmax(element.nodes[corner], element.nodes[(corner + 1) % 3]));
+            whole = whole && middle != bodies.middles.end();
+            triangle.nodes[corner] = nodeOf(element.nodes[corner]);
+            if (whole) triangle.nodes[3 + corner] = nodeOf(middle->second);
+        }
+        if (whole) mesh.outer.push_back(triangle);
+    }
+}
+
 /// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.
 void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& mesh, const Progress* progress)
 {
     const JoinedFaces& faces = *structure.frame.faces;
-    const auto made = meshFaces(structure.frame.faces, sizes, localSizes(structure), progress);
+    const auto made = meshFaces(structure.frame.faces, faceSizes(structure, sizes), localSizes(structure), progress);
     const SheetMesh& sheets = *made;
     std::vector<int> own(sheets.nodes.size(), -1);
     for (std::size_t point = 0; point < faces.vertexOfPoint.size(); ++point)
@@ -236,7 +340,9 @@ void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& m
                 mesh.edgeCopies.back().push_back(copy->second);
         }
     }
+    if (!faces.solids.empty()) addSolids(structure, sizes, sheets, own, mesh, progress);
     for (const auto& element : sheets.elements) {
+        if (faces.faces[static_cast<std::size_t>(element.face)].sheet < 0) continue;
         MeshShell shell{faces.faces[static_cast<std::size_t>(element.face)].sheet, element.face, {-1, -1, -1, -1}};
         for (std::size_t corner = 0; corner < 4; ++corner) {
             const int node = element.nodes[corner];

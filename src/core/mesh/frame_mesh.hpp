@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/progress.hpp"
+#include "core/elements/solid.hpp"
 #include "core/geometry/structure.hpp"
 
 namespace undisona {
@@ -22,7 +23,7 @@ struct MeshElement {
 /// About how many elements of sheet such sizes make, with those that are stated for places or without.
 double sheetElements(const Structure&, const std::vector<double>& sizes, bool withPlaces = true);
 
-/// Size of the elements by sheet, m.
+/// Size of the elements, m: by sheet, then by solid.
 using SheetSizes = std::vector<double>;
 
 /// A piece of a sheet with three or four corners, counter-clockwise about its normal.
@@ -33,11 +34,29 @@ struct MeshShell {
     std::size_t corners() const { return nodes[3] < 0 ? 3 : 4; }
 };
 
+/// A piece of a solid.
+struct MeshSolid {
+    int solid;
+    SolidKind kind;
+    std::array<int, 20> nodes; ///< -1 beyond those of the kind
+
+    std::size_t count() const { return nodesOf(kind); }
+};
+
 struct FrameMesh {
     std::vector<MeshNode> nodes;       ///< first the frame's points, in their order
     std::vector<MeshElement> elements; ///< member by member, along each
     std::vector<int> firstElement;     ///< by member, with one more at the end
     std::vector<MeshShell> shells;
+    std::vector<MeshSolid> solids;
+    std::vector<std::vector<int>> faceNodes; ///< by face: of those of solids, middles of sides too
+    /// Triangles of the solids' outer faces with the middles of their sides, 01 12 20.
+    struct OuterTriangle {
+        int solid, face;
+        std::array<int, 6> nodes;
+    };
+    std::vector<OuterTriangle> outer;
+    Findings problems; ///< bodies that could not be filled
     std::vector<std::vector<int>> edgeNodes; ///< by the faces' edges, from end to end
     /// By the faces' edges: nodes at the same places for sheets that are not joined to the first one there.
     std::vector<std::vector<int>> edgeCopies;

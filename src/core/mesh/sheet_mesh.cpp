@@ -43,6 +43,7 @@ public:
             nodes.push_back(own.last);
             mesh_.ofEdge.push_back(std::move(nodes));
         }
+        middlesOfEdges();
         for (std::size_t face = 0; face < faces_.faces.size() && !stopped(); ++face)
             if (!mapped(static_cast<int>(face))) fill(static_cast<int>(face));
         return std::move(mesh_);
@@ -52,10 +53,11 @@ private:
     bool stopped() const { return progress_ && progress_->stopped(); }
     double sizeOf(int face) const
     {
-        return sizes_[static_cast<std::size_t>(faces_.faces[static_cast<std::size_t>(face)].sheet)];
+        return sizes_[static_cast<std::size_t>(face)];
     }
     bool isPlane(int face) const
     {
+        if (faces_.faces[static_cast<std::size_t>(face)].loops.empty()) return false;
         const auto& loop = faces_.faces[static_cast<std::size_t>(face)].loops[0];
         const Eigen::Vector3d first = faces_.normal(face, faces_.onFace(face, 0, 0, 0.3));
         for (std::size_t use = 0; use < loop.size(); ++use)
@@ -119,7 +121,7 @@ private:
     /// Whether the field asks for sizes on a face that are far from each other.
     bool isGraded(int face) const
     {
-        if (field_.empty()) return false;
+        if (field_.empty() || faces_.faces[static_cast<std::size_t>(face)].loops.empty()) return false;
         Two low = Two::Constant(1e300), high = -low;
         const auto& loop = faces_.faces[static_cast<std::size_t>(face)].loops[0];
         for (std::size_t use = 0; use < loop.size(); ++use)
@@ -228,6 +230,51 @@ private:
         }
     }
 
+    bool boundsSolid(int face) const { return !faces_.faces[static_cast<std::size_t>(face)].solids.empty(); }
+
+    void middlesOfEdges()
+    {
+        for (std::size_t edge = 0; edge < faces_.edges.size(); ++edge) {
+            const auto& faces = faces_.edges[edge].faces;
+            if (std::none_of(faces.begin(), faces.end(), [&](int face) { return boundsSolid(face); })) continue;
+            const auto& nodes = mesh_.ofEdge[edge];
+            for (std::size_t part = 0; part + 1 < nodes.size(); ++part) {
+                const double share = (shareOf(edge, static_cast<long>(part)) + shareOf(edge, static_cast<long>(part) + 1)) / 2.0;
+                mesh_.middleOf.emplace(std::minmax(nodes[part], nodes[part + 1]),
+                                       faces_.onEdge(static_cast<int>(edge), share));
+            }
+        }
+    }
+
+    /// Takes an element into the mesh: cut in two, with the middles of its sides, where its face bounds a solid;
+    /// `places` are those of its corners in the face's own plane.
+    void take(int face, const std::array<int, 4>& nodes, const std::array<Two, 4>& places)
+    {
+        if (!boundsSolid(face)) {
+            mesh_.elements.push_back({face, nodes});
+            return;
+        }
+        const auto triangle = [&](std::size_t a, std::size_t b, std::size_t c) {
+            const std::array<std::size_t, 3> corner{a, b, c};
+            for (std::size_t at = 0; at < 3; ++at) {
+                const std::size_t i = corner[at], j = corner[(at + 1) % 3];
+                if (nodes[i] == nodes[j]) return; // at a pole
+                const std::pair<int, int> ends = std::minmax(nodes[i], nodes[j]);
+                if (!mesh_.middleOf.contains(ends))
+                    mesh_.middleOf.emplace(ends, faces_.place(face, (places[i] + places[j]) / 2.0));
+            }
+            mesh_.elements.push_back({face, {nodes[a], nodes[b], nodes[c], -1}});
+        };
+        if (nodes[3] < 0) return triangle(0, 1, 2);
+        if ((places[2] - places[0]).norm() <= (places[3] - places[1]).norm() * (1.0 + 1e-9)) {
+            triangle(0, 1, 2);
+            triangle(0, 2, 3);
+        } else {
+            triangle(0, 1, 3);
+            triangle(1, 2, 3);
+        }
+    }
+
     struct Side {
         std::vector<int> nodes;
         std::vector<Two> places;
@@ -290,8 +337,8 @@ private:
         for (std::size_t row = 0; row < rows; ++row)
             for (std::size_t column = 0; column < columns; ++column) {
                 const std::size_t at = row * (columns + 1) + column;
-                mesh_.elements.push_back(
-                    {index, {nodes[at], nodes[at + 1], nodes[at + columns + 2], nodes[at + columns + 1]}});
+                take(index, {nodes[at], nodes[at + 1], nodes[at + columns + 2], nodes[at + columns + 1]},
+                     {places[at], places[at + 1], places[at + columns + 2], places[at + columns + 1]});
             }
         return true;
     }
@@ -299,6 +346,7 @@ private:
     void fill(int index)
     {
         const auto& face = faces_.faces[static_cast<std::size_t>(index)];
+        if (face.loops.empty()) return;
         PlaneRegion region;
         std::vector<int> nodes;
         std::map<int, int> known; // points of the region by node; a seam has its nodes twice
@@ -346,10 +394,14 @@ private:
             mesh_.nodes.push_back(faces_.place(index, filled.points[at]));
         }
         for (const auto& cell : filled.cells) {
-            SheetMesh::Element element{index, {-1, -1, -1, -1}};
-            for (std::size_t corner = 0; corner < 4; ++corner)
-                if (cell[corner] >= 0) element.nodes[corner] = nodes[static_cast<std::size_t>(cell[corner])];
-            mesh_.elements.push_back(element);
+            std::array<int, 4> own{-1, -1, -1, -1};
+            std::array<Two, 4> places;
+            for (std::size_t corner = 0; corner < 4; ++corner) {
+                if (cell[corner] < 0) continue;
+                own[corner] = nodes[static_cast<std::size_t>(cell[corner])];
+                places[corner] = filled.points[static_cast<std::size_t>(cell[corner])];
+            }
+            take(index, own, places);
         }
     }
 
@@ -411,21 +463,21 @@ private:
 } // namespace
 
 std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>& faces,
-                                           const std::vector<double>& sizeOfSheet, const SizeField& field,
+                                           const std::vector<double>& sizeOfFace, const SizeField& field,
                                            const Progress* progress)
 {
     static LatelyMeshed lately;
-    if (auto known = lately.find(faces, sizeOfSheet, field.sources())) return known;
-    auto mesh = std::make_shared<const SheetMesh>(Mesher(*faces, sizeOfSheet, field, progress).meshed());
-    if (!progress || !progress->stopped()) lately.keep({faces, sizeOfSheet, field.sources(), mesh});
+    if (auto known = lately.find(faces, sizeOfFace, field.sources())) return known;
+    auto mesh = std::make_shared<const SheetMesh>(Mesher(*faces, sizeOfFace, field, progress).meshed());
+    if (!progress || !progress->stopped()) lately.keep({faces, sizeOfFace, field.sources(), mesh});
     return mesh;
 }
 
-double elementsOf(const JoinedFaces& faces, const std::vector<double>& sizeOfSheet)
+double elementsOf(const JoinedFaces& faces, const std::vector<double>& sizeOfFace)
 {
     double count = 0.0;
-    for (const auto& face : faces.faces)
-        count += face.area / std::pow(sizeOfSheet[static_cast<std::size_t>(face.sheet)], 2);
+    for (std::size_t face = 0; face < faces.faces.size(); ++face)
+        count += faces.faces[face].area / std::pow(sizeOfFace[face], 2);
     return count;
 }
 

@@ -15,20 +15,22 @@ struct SheetMesh {
         int face;
         std::array<int, 4> nodes; ///< counter-clockwise about the face's normal; -1 in the last place of a triangle
     };
-    std::vector<Element> elements;
+    std::vector<Element> elements; ///< triangles alone where a face bounds a solid
+    /// Where the middles of sides lie on the true faces of solids, by their ends, the lower number first.
+    std::map<std::pair<int, int>, Eigen::Vector3d> middleOf;
 };
 
-/// Elements of about the stated size, m, one for each sheet, or smaller where the field says so. Faces of four sides
+/// Elements of about the stated size, m, by face, or smaller where the field says so. Faces of four sides
 /// whose divisions agree are mapped; others are filled. Edges are divided once, so that faces that share one share its
 /// nodes.
 ///
 /// The last few meshes are kept, so that a moved mass or support meets the mesh that is there. Where the run is stopped
 /// faces are left empty.
 std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>&,
-                                           const std::vector<double>& sizeOfSheet, const SizeField& = {},
+                                           const std::vector<double>& sizeOfFace, const SizeField& = {},
                                            const Progress* = nullptr);
 
 /// About how many elements that makes.
-double elementsOf(const JoinedFaces&, const std::vector<double>& sizeOfSheet);
+double elementsOf(const JoinedFaces&, const std::vector<double>& sizeOfFace);
 
 } // namespace undisona

@@ -14,13 +14,13 @@ std::string ownerName(const Frame& frame, const Part& part)
         return frame.members[owner].name;
     case OwnerKind::sheet:
         return frame.sheets[owner].name;
+    case OwnerKind::solid:
+        return frame.solids[owner].name;
     case OwnerKind::edge: {
-        const auto& faces = frame.faces->edges[owner].faces;
-        return faces.empty()
-                   ? ""
-                   : frame
-                         .sheets[static_cast<std::size_t>(frame.faces->faces[static_cast<std::size_t>(faces[0])].sheet)]
-                         .name;
+        for (const int face : frame.faces->edges[owner].faces)
+            if (const int sheet = frame.faces->faces[static_cast<std::size_t>(face)].sheet; sheet >= 0)
+                return frame.sheets[static_cast<std::size_t>(sheet)].name;
+        return "";
     }
     case OwnerKind::point:
         break;

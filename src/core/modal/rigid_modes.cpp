@@ -81,6 +81,15 @@ Eigen::Matrix<double, 6, 12> memberStrains(double length)
     return ways;
 }
 
+/// Whether the motions cost nothing, by what cancels in each row: so for nearly every piece of a sheet or a solid, whose
+/// eigenvectors need not be found then.
+bool isUnstrained(const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& own, const Eigen::VectorXd& inverse)
+{
+    const Eigen::MatrixXd left = inverse.asDiagonal() * (stiffness * own),
+                          terms = inverse.asDiagonal() * (stiffness.cwiseAbs() * own.cwiseAbs());
+    return (left.cwiseAbs().array() <= 1e-11 * terms.array()).all();
+}
+
 Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen::MatrixXd& motions)
 {
     const Eigen::MatrixXd unit = motions * unitSizes(motions).asDiagonal();
@@ -97,6 +106,7 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen
         const Eigen::MatrixXd own = unit(part.unknowns, Eigen::all);
         const Eigen::VectorXd root = part.stiffness.diagonal().cwiseMax(0.0).cwiseSqrt();
         const Eigen::VectorXd inverse = root.unaryExpr([](double size) { return size > 0.0 ? 1.0 / size : 0.0; });
+        if (isUnstrained(part.stiffness, own, inverse)) continue;
         const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(inverse.asDiagonal() * part.stiffness *
                                                                    inverse.asDiagonal());
         for (Eigen::Index at = 0; at < root.size(); ++at)

@@ -53,6 +53,12 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
                 own.element.area() * (own.element.density * own.element.thickness[at] + added[sheet]) /
                 double(shell.corners());
     }
+    for (const auto& solid : mesh.solids) {
+        const SolidElement own = solidOf(structure, mesh, solid);
+        const double mass = own.density * volumeOf(own);
+        for (std::size_t at = 0; at < solid.count(); ++at)
+            points.mass[static_cast<std::size_t>(solid.nodes[at])] += mass / double(solid.count());
+    }
     for (const auto& mass : structure.pointMasses)
         points.mass[static_cast<std::size_t>(mass.point)] += mass.mass;
     const double total = std::accumulate(points.mass.begin(), points.mass.end(), 0.0);

@@ -1,5 +1,7 @@
 #include "core/modal/solve.hpp"
 
+#include <set>
+
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
 #include "core/mesh/sheet_mesh.hpp"
@@ -70,6 +72,7 @@ Result<Pass> runPass(const Structure& structure, const Splits& splits, const She
                      const RunListener& listener, KeptRuns* kept, bool prove = true)
 {
     Pass pass = equationsOf(structure, splits, sizes, progress);
+    if (hasError(pass.mesh.problems)) return pass.mesh.problems;
     ModeListener inner{listener.frequencies, {}};
     if (listener.modes)
         inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, splits, sizes, pass, soFar)); };
@@ -156,10 +159,52 @@ Finding looseness(const Solution& solution, const Mode& mode)
     return finding;
 }
 
+/// Members and sheets that end on a solid without turning with it: its nodes have no turns to share.
+void hingesOnSolids(const Solution& solution, Findings& findings)
+{
+    const FrameMesh& mesh = solution.mesh;
+    const Frame& frame = solution.structure->frame;
+    std::vector<int> solidAt(mesh.nodes.size(), -1);
+    for (const auto& solid : mesh.solids)
+        for (std::size_t node = 0; node < solid.count(); ++node)
+            solidAt[static_cast<std::size_t>(solid.nodes[node])] = solid.solid;
+    std::set<std::pair<std::string, int>> said;
+    const auto say = [&](const std::string& part, const std::string& sentence, int solid) {
+        if (solid < 0 || !said.insert({part, solid}).second) return;
+        findings.push_back(
+            warningAt(sentence,
+                      fmt::format("{} is hinged to {}: a solid's nodes take forces, but no moments", part,
+                                  frame.solids[static_cast<std::size_t>(solid)].name),
+                      "Let it run into the solid as a solid itself, or along a face of it."));
+    };
+    std::vector<char> ofSheet(mesh.nodes.size(), 0);
+    for (const auto& shell : mesh.shells) {
+        int common = -1;
+        std::size_t count = 0;
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            const auto node = static_cast<std::size_t>(shell.nodes[corner]);
+            ofSheet[node] = 1;
+            if (solidAt[node] >= 0) {
+                common = solidAt[node];
+                ++count;
+            }
+        }
+        const Sheet& sheet = frame.sheets[static_cast<std::size_t>(shell.sheet)];
+        if (count > 0 && count < shell.corners()) say(sheet.name, sheet.sentence, common);
+    }
+    for (const auto& element : mesh.elements)
+        for (const int node : element.nodes)
+            if (const auto at = static_cast<std::size_t>(node); solidAt[at] >= 0 && !ofSheet[at]) {
+                const FrameMember& member = frame.members[static_cast<std::size_t>(element.member)];
+                say(member.name, member.sentence, solidAt[at]);
+            }
+}
+
 Findings findingsOf(const Solution& solution, const Extraction& extraction, const std::vector<MissingMass>& lacking)
 {
     Findings findings;
     const Structure& structure = *solution.structure;
+    if (!solution.mesh.solids.empty()) hingesOnSolids(solution, findings);
     if (extraction.rigid > 0)
         findings.push_back(
             warningAt({},
@@ -291,7 +336,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         mode.residual = extraction.residual[at];
         mode.floor = extraction.floor[at];
         mode.meshError = errors.col(at).sum(); // of the members; sheet has no estimate
-        if (!structure->sheets.empty() && mode.lambda > 0.0) mode.meshError = std::numeric_limits<double>::quiet_NaN();
+        if ((!structure->sheets.empty() || !structure->solids.empty()) && mode.lambda > 0.0) mode.meshError = std::numeric_limits<double>::quiet_NaN();
         solution->modes.push_back(mode);
     }
     nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);

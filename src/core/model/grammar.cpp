@@ -29,6 +29,7 @@ const std::vector<SentenceKind>& sentenceKinds()
         std::vector<SentenceKind> all;
         addShapeKinds(all);
         addSheetKinds(all);
+        addSolidKinds(all);
         addMaterialKinds(all);
         addJointKinds(all);
         addSupportKinds(all);

@@ -89,6 +89,7 @@ Cell usualCell(const Field& column);
 // Tables of kinds, one per theme.
 void addShapeKinds(std::vector<SentenceKind>&);
 void addSheetKinds(std::vector<SentenceKind>&);
+void addSolidKinds(std::vector<SentenceKind>&);
 void addMaterialKinds(std::vector<SentenceKind>&);
 void addJointKinds(std::vector<SentenceKind>&);
 void addSupportKinds(std::vector<SentenceKind>&);

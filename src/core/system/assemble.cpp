@@ -138,6 +138,46 @@ public:
         std::erase_if(system_.parts, [](const Part& part) { return part.unknowns.empty(); });
     }
 
+    /// Pieces of solids.
+    void solids()
+    {
+        const std::size_t count = mesh_.solids.size(), before = system_.parts.size();
+        system_.parts.resize(before + count);
+        Workers workers(threadsFor(system_.size()));
+        workers.run([&](int hand) {
+            const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
+            for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
+                const MeshSolid& solid = mesh_.solids[at];
+                Part& part = system_.parts[before + at];
+                part.kind = PartKind::solid;
+                part.owner = solid.solid;
+                part.sentence = structure_.frame.solids[static_cast<std::size_t>(solid.solid)].sentence;
+                const SolidElement element = solidOf(structure_, mesh_, solid);
+                const Eigen::MatrixXd k = stiffness(element),
+                                      m = structure_.ask.lumped ? lumpedMass(element) : consistentMass(element);
+                bool plain = true; // every node shifts freely along x, y, z, which is the usual case
+                for (std::size_t node = 0; node < solid.count() && plain; ++node) {
+                    const auto& motion = system_.motions.nodes[static_cast<std::size_t>(solid.nodes[node])];
+                    plain = motion.basis.cols() == 3 && motion.basis.topRows<3>().isIdentity(0.0);
+                    part.unknowns.insert(part.unknowns.end(), motion.unknowns.begin(), motion.unknowns.end());
+                }
+                if (plain) {
+                    part.stiffness = k;
+                    part.mass = m;
+                    continue;
+                }
+                Combination nodes(element.unknowns());
+                for (std::size_t node = 0; node < solid.count(); ++node)
+                    addNode(nodes, 3 * static_cast<Eigen::Index>(node), solid.nodes[node],
+                            Matrix6::Identity().topRows<3>());
+                part.unknowns = nodes.unknowns();
+                part.stiffness = nodes.matrix().transpose() * k * nodes.matrix();
+                part.mass = nodes.matrix().transpose() * m * nodes.matrix();
+            }
+        });
+        std::erase_if(system_.parts, [](const Part& part) { return part.unknowns.empty(); });
+    }
+
     /// Mass and beds along edges of sheet, linear between the nodes.
     void alongEdges()
     {
@@ -483,6 +523,8 @@ OwnerKind ownerOf(PartKind kind)
     case PartKind::areaMass:
     case PartKind::areaBed:
         return OwnerKind::sheet;
+    case PartKind::solid:
+        return OwnerKind::solid;
     case PartKind::edgeMass:
     case PartKind::edgeBed:
         return OwnerKind::edge;
@@ -567,6 +609,26 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
     return equations;
 }
 
+SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const MeshSolid& solid)
+{
+    const Material& material = *structure.solids[static_cast<std::size_t>(solid.solid)].material;
+    SolidElement element{solid.kind, {}, material.modulus, material.poisson, structure.materialMassFactor * material.density};
+    for (std::size_t node = 0; node < solid.count(); ++node)
+        element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
+    return element;
+}
+
+Eigen::MatrixXd System::ownMotion(const MeshSolid& solid, const Eigen::MatrixXd& q) const
+{
+    Eigen::MatrixXd nodes(3 * static_cast<Eigen::Index>(solid.count()), q.cols());
+    for (std::size_t at = 0; at < solid.count(); ++at) {
+        const NodeMotion& motion = motions.nodes[static_cast<std::size_t>(solid.nodes[at])];
+        nodes.middleRows<3>(3 * static_cast<Eigen::Index>(at)) =
+            motion.basis.topRows<3>() * q(motion.unknowns, Eigen::all);
+    }
+    return nodes;
+}
+
 Eigen::MatrixXd ShellEquations::toOwn() const
 {
     Eigen::MatrixXd own = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
@@ -605,6 +667,7 @@ System assemble(const Structure& structure, const FrameMesh& mesh, Progress& pro
     assembly.members();
     assembly.alongMembers();
     assembly.sheets();
+    assembly.solids();
     assembly.alongEdges();
     assembly.atPoints();
     assembly.finish();

@@ -7,10 +7,10 @@
 
 namespace undisona {
 
-enum class PartKind { member, lineMass, bed, spring, support, pointMass, sheet, areaMass, areaBed, edgeMass, edgeBed };
+enum class PartKind { member, lineMass, bed, spring, support, pointMass, sheet, areaMass, areaBed, edgeMass, edgeBed, solid };
 
 /// What the number in Part::owner counts.
-enum class OwnerKind { member, sheet, edge, point };
+enum class OwnerKind { member, sheet, solid, edge, point };
 OwnerKind ownerOf(PartKind);
 
 /// One contribution to the equations, in the unknowns it touches; empty matrices stand for zero.
@@ -53,12 +53,17 @@ struct System {
     Eigen::MatrixXd rigidMotions(const Eigen::Vector3d& about) const;
     /// Motion of a node (ux uy uz rx ry rz, global) for values of the unknowns.
     Vector6 motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const;
+    /// Displacements of a piece of a solid's nodes for each column of q, one after the other.
+    Eigen::MatrixXd ownMotion(const MeshSolid&, const Eigen::MatrixXd& q) const;
     /// Motions of a piece of sheet's corners in its own axes, for each column of q.
     Eigen::MatrixXd ownMotion(const MeshShell&, const ShellEquations&, const Eigen::MatrixXd& q) const;
 };
 
 /// A piece of sheet as its own element, without added mass.
 ShellEquations shellOf(const Structure&, const FrameMesh&, const MeshShell&);
+
+/// A piece of a solid as its own element, without added mass.
+SolidElement solidOf(const Structure&, const FrameMesh&, const MeshSolid&);
 
 /// What the mesh's motions follow from, without the matrices.
 System kinematicsOf(const Structure&, const FrameMesh&);

@@ -13,6 +13,7 @@ struct Body {
     std::string name;
     std::vector<Vector6> rows;
     std::vector<Eigen::Matrix3d> frames;
+    bool turns = true; ///< has turns of its own; the nodes of solids have none
 };
 
 /// The directions that the rows leave free when they are unit vectors of the given frame; nothing if not.
@@ -148,17 +149,40 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     for (std::size_t at = 0; at < points; ++at)
         if (used[at]) used[root(at)] = true;
 
+    // Members and sheet turn with their nodes; solids only shift them.
+    std::vector<bool> turns(mesh.nodes.size(), false);
+    for (const auto& element : mesh.elements)
+        for (const int node : element.nodes)
+            turns[static_cast<std::size_t>(node)] = true;
+    for (const auto& shell : mesh.shells)
+        for (const int node : shell.nodes)
+            if (node >= 0) turns[static_cast<std::size_t>(node)] = true;
+    std::vector<bool> ofSolid(mesh.nodes.size(), false);
+    for (const auto& solid : mesh.solids)
+        for (std::size_t node = 0; node < solid.count(); ++node) {
+            const auto at = static_cast<std::size_t>(solid.nodes[node]);
+            ofSolid[at] = true;
+            if (at < points) used[root(at)] = true;
+        }
+    std::vector<int> tied(points, 0); // how many points move as one
+    for (std::size_t at = 0; at < points; ++at)
+        ++tied[root(at)];
+    const auto bodyTurns = [&](std::size_t node) {
+        if (node >= points) return turns[node] || !ofSolid[node];
+        return tied[node] > 1 || turns[node] || !ofSolid[node];
+    };
+
     std::map<std::size_t, Body> bodies; // also the nodes of a sheet that an edge's support holds
     for (std::size_t at = 0; at < points; ++at)
         if (used[root(at)] && root(at) == at)
-            bodies[at] = {structure.frame.points[at].place, structure.frame.points[at].name, {}, {}};
+            bodies[at] = {structure.frame.points[at].place, structure.frame.points[at].name, {}, {}, bodyTurns(at)};
     const auto holdAt = [&](const Hold& hold, std::size_t node) {
         auto body = bodies.find(node < points ? root(node) : node);
         if (body == bodies.end() && node < points) return;
-        if (body == bodies.end()) body = bodies.emplace(node, Body{mesh.nodes[node].place, {}, {}, {}}).first;
+        if (body == bodies.end()) body = bodies.emplace(node, Body{mesh.nodes[node].place, {}, {}, {}, bodyTurns(node)}).first;
         const Matrix6 move = carry(mesh.nodes[node].place - body->second.reference);
         for (int direction = 0; direction < 6; ++direction) {
-            if (!hold.rigid[static_cast<std::size_t>(direction)]) continue;
+            if (!hold.rigid[static_cast<std::size_t>(direction)] || (direction >= 3 && !body->second.turns)) continue;
             Vector6 row = Vector6::Zero();
             row.segment<3>(direction < 3 ? 0 : 3) = hold.axes.col(direction % 3);
             body->second.rows.push_back(move.transpose() * row);
@@ -168,6 +192,9 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     for (const auto& hold : structure.holds) {
         if (hold.point >= 0) {
             holdAt(hold, static_cast<std::size_t>(hold.point));
+        } else if (hold.face >= 0) {
+            for (const int node : mesh.faceNodes[static_cast<std::size_t>(hold.face)])
+                holdAt(hold, static_cast<std::size_t>(node));
         } else {
             std::set<int> nodes(mesh.edgeNodes[static_cast<std::size_t>(hold.edge)].begin(),
                                 mesh.edgeNodes[static_cast<std::size_t>(hold.edge)].end());
@@ -182,7 +209,16 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     map.nodes.resize(mesh.nodes.size());
     map.free.assign(mesh.nodes.size(), true);
     std::map<std::size_t, NodeMotion> ofBody;
-    for (const auto& [index, body] : bodies) {
+    for (auto& [index, body] : bodies) {
+        if (!body.turns) { // as if its turns were held, in the frame of its supports
+            const Eigen::Matrix3d frame = body.frames.empty() ? Eigen::Matrix3d(Eigen::Matrix3d::Identity()) : body.frames[0];
+            for (int axis = 0; axis < 3; ++axis) {
+                Vector6 row = Vector6::Zero();
+                row.tail<3>() = frame.col(axis);
+                body.rows.push_back(row);
+                body.frames.push_back(frame);
+            }
+        }
         auto basis = freeAxes(body, Eigen::Matrix3d::Identity());
         for (std::size_t at = 0; !basis && at < body.frames.size(); ++at)
             basis = freeAxes(body, body.frames[at]);
@@ -193,9 +229,10 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     }
     for (std::size_t at = 0; at < mesh.nodes.size(); ++at) {
         if (at >= points && !ofBody.contains(at)) {
-            const Body own{mesh.nodes[at].place, "", {}, {}};
-            map.nodes[at].basis = Matrix6::Identity();
-            for (int direction = 0; direction < 6; ++direction)
+            const Body own{mesh.nodes[at].place, "", {}, {}, true};
+            const int directions = bodyTurns(at) ? 6 : 3;
+            map.nodes[at].basis = Matrix6::Identity().leftCols(directions);
+            for (int direction = 0; direction < directions; ++direction)
                 map.nodes[at].unknowns.push_back(map.add(unknownOf(own, Vector6::Unit(direction))));
             continue;
         }
@@ -205,7 +242,7 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
             continue;
         }
         map.nodes[at] = body->second;
-        map.free[at] = body->second.basis.cols() == 6;
+        map.free[at] = body->second.basis.cols() == (bodyTurns(at < points ? root(at) : at) ? 6 : 3);
         if (at < points && root(at) != at)
             map.nodes[at].basis = carry(mesh.nodes[at].place - bodies[root(at)].reference) * body->second.basis;
     }
@@ -215,6 +252,12 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
                 for (const int unknown : map.nodes[static_cast<std::size_t>(node)].unknowns)
                     map.unknowns[static_cast<std::size_t>(unknown)].where =
                         structure.frame.members[static_cast<std::size_t>(element.member)].name;
+    for (const auto& solid : mesh.solids)
+        for (std::size_t at = 0; at < solid.count(); ++at)
+            if (const int node = solid.nodes[at]; node >= static_cast<int>(points))
+                for (const int unknown : map.nodes[static_cast<std::size_t>(node)].unknowns)
+                    map.unknowns[static_cast<std::size_t>(unknown)].where =
+                        structure.frame.solids[static_cast<std::size_t>(solid.solid)].name;
     for (const auto& shell : mesh.shells)
         for (const int node : shell.nodes)
             if (node >= static_cast<int>(points))

@@ -89,6 +89,19 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
                 lumped ? lumpedOverArea(own.element, inAxes) : overArea(own.element, inAxes));
         }
     }
+    for (const auto& solid : mesh.solids) {
+        const auto index = static_cast<std::size_t>(solid.solid);
+        if (!structure.solids[index].material) continue;
+        const SolidElement own = solidOf(structure, mesh, solid);
+        Eigen::MatrixXd rigid(own.unknowns(), 6);
+        for (std::size_t at = 0; at < own.node.size(); ++at)
+            rigid.middleRows<3>(3 * static_cast<Eigen::Index>(at)) = carry(own.node[at]).topRows<3>();
+        const Matrix6 material = rigid.transpose() * (lumped ? lumpedMass(own) : consistentMass(own)) * rigid;
+        auto& sum = masses[structure.frame.solids[index].sentence];
+        sum.mass += material(0, 0);
+        sum.moment += Eigen::Vector3d(material(1, 5), material(2, 3), material(0, 4));
+        sum.rigid += material;
+    }
     for (const auto& mass : structure.edgeMasses)
         for (const auto& [first, second, length] : mesh.piecesOfEdge(structure, mass.edge)) {
             const Eigen::Vector3d a = mesh.nodes[static_cast<std::size_t>(first)].place,

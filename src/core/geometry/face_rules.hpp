@@ -1,0 +1,26 @@
+#pragma once
+#include "core/geometry/frame.hpp"
+
+#include <optional>
+
+namespace undisona {
+
+/// Rules that find faces of solids: "faces of Block", "faces at z = 0 m", "faces at x = 1 m of Block", "faces of radius
+/// 20 mm of Block", "face nearest to 0 0 1 m". "Of" a name may be left out.
+class FaceRules {
+public:
+    explicit FaceRules(const Frame& frame) : frame_(frame) {}
+
+    /// Indices of frame.faces->faces; nothing where the words are no such rule.
+    std::optional<std::vector<int>> read(const std::string& term) const;
+
+private:
+    std::vector<int> outside(const std::vector<int>& solids) const; ///< the faces of these, those between two left out
+
+    const Frame& frame_;
+};
+
+/// The rule that finds one face alone.
+std::string ruleForFace(const Frame&, int face);
+
+} // namespace undisona

@@ -1,0 +1,154 @@
+#include "core/mesh/solid_mesh.hpp"
+
+#include "core/mesh/tetrahedralize.hpp"
+
+namespace undisona {
+
+namespace {
+
+constexpr int sides[6][2] = {{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}};
+
+class BodyMesher {
+public:
+    BodyMesher(const JoinedFaces& faces, const SheetMesh& surface, const Progress* progress)
+        : faces_(faces), surface_(surface), progress_(progress), elementsOf_(faces.faces.size())
+    {
+        for (const auto& element : surface.elements)
+            elementsOf_[static_cast<std::size_t>(element.face)].push_back(&element);
+    }
+
+    SolidMesh meshed(const std::vector<double>& sizes)
+    {
+        mesh_.ofBody.resize(faces_.solids.size());
+        mesh_.problems.resize(faces_.solids.size());
+        for (std::size_t body = 0; body < faces_.solids.size() && !(progress_ && progress_->stopped()); ++body)
+            fill(body, sizes[body]);
+        listFaces();
+        return std::move(mesh_);
+    }
+
+private:
+    const Eigen::Vector3d& place(int node) const
+    {
+        const auto at = static_cast<std::size_t>(node);
+        return at < surface_.nodes.size() ? surface_.nodes[at] : mesh_.nodes[at - surface_.nodes.size()];
+    }
+
+    int add(const Eigen::Vector3d& at)
+    {
+        mesh_.nodes.push_back(at);
+        return static_cast<int>(surface_.nodes.size() + mesh_.nodes.size()) - 1;
+    }
+
+    void fill(std::size_t body, double size)
+    {
+        std::vector<Eigen::Vector3d> points;
+        std::vector<int> nodes;
+        std::map<int, int> known;
+        std::vector<std::array<int, 3>> triangles;
+        std::set<std::pair<int, int>> onSurface;
+        for (const int face : faces_.solids[body].faces)
+            for (const auto* element : elementsOf_[static_cast<std::size_t>(face)]) {
+                std::array<int, 3> own{};
+                for (std::size_t corner = 0; corner < 3; ++corner) {
+                    const int node = element->nodes[corner];
+                    const auto [at, isNew] = known.emplace(node, static_cast<int>(points.size()));
+                    if (isNew) {
+                        points.push_back(surface_.nodes[static_cast<std::size_t>(node)]);
+                        nodes.push_back(node);
+                    }
+                    own[corner] = at->second;
+                    onSurface.insert(std::minmax(node, element->nodes[(corner + 1) % 3]));
+                }
+                triangles.push_back(own);
+            }
+        const FilledSurface filled = fillSurface(points, triangles, size * size * size / 6.0);
+        mesh_.problems[body] = filled.problem;
+        if (!filled.problem.empty()) return;
+        for (std::size_t at = points.size(); at < filled.points.size(); ++at)
+            nodes.push_back(add(filled.points[at]));
+        std::map<std::pair<int, int>, int> middles; // inside this body
+        std::map<int, std::pair<int, int>> curved;  // middles off their chord, with its ends
+        for (const auto& cell : filled.tetrahedra) {
+            SolidMesh::Element element{SolidKind::tetrahedron10, {}};
+            element.nodes.fill(-1);
+            for (std::size_t corner = 0; corner < 4; ++corner)
+                element.nodes[corner] = nodes[static_cast<std::size_t>(cell[corner])];
+            for (std::size_t side = 0; side < 6; ++side) {
+                const std::pair<int, int> ends = std::minmax(element.nodes[static_cast<std::size_t>(sides[side][0])],
+                                                             element.nodes[static_cast<std::size_t>(sides[side][1])]);
+                const bool outside = onSurface.contains(ends);
+                auto& list = outside ? mesh_.middles : middles;
+                const auto [at, isNew] = list.emplace(ends, -1);
+                if (isNew) {
+                    const Eigen::Vector3d chord = (place(ends.first) + place(ends.second)) / 2.0;
+                    const auto true_ = outside ? surface_.middleOf.find(ends) : surface_.middleOf.end();
+                    at->second = add(true_ == surface_.middleOf.end() ? chord : true_->second);
+                }
+                if (outside) curved[at->second] = ends;
+                element.nodes[4 + side] = at->second;
+            }
+            mesh_.ofBody[body].push_back(element);
+        }
+        straighten(mesh_.ofBody[body], curved);
+    }
+
+    /// Where a curved side turns an element nearly inside out its middle goes back to the chord.
+    void straighten(const std::vector<SolidMesh::Element>& elements, const std::map<int, std::pair<int, int>>& curved)
+    {
+        constexpr double least = 0.08;
+        bool changed = true;
+        for (int sweep = 0; changed && sweep < 4; ++sweep) {
+            changed = false;
+            for (const auto& element : elements) {
+                SolidElement own{element.kind, {}, 1.0, 0.0, 1.0};
+                for (std::size_t node = 0; node < 10; ++node)
+                    own.node.push_back(place(element.nodes[node]));
+                if (jacobianRatio(own) > least) continue;
+                for (std::size_t node = 4; node < 10; ++node) {
+                    const auto at = curved.find(element.nodes[node]);
+                    if (at == curved.end()) continue;
+                    const Eigen::Vector3d chord = (place(at->second.first) + place(at->second.second)) / 2.0;
+                    auto& middle = mesh_.nodes[static_cast<std::size_t>(at->first) - surface_.nodes.size()];
+                    if (middle == chord) continue;
+                    middle = chord;
+                    ++mesh_.straightened;
+                    changed = true;
+                }
+            }
+        }
+    }
+
+    void listFaces()
+    {
+        mesh_.ofFace.resize(faces_.faces.size());
+        for (std::size_t face = 0; face < faces_.faces.size(); ++face) {
+            if (faces_.faces[face].solids.empty()) continue;
+            std::set<int> nodes;
+            for (const auto* element : elementsOf_[face])
+                for (std::size_t corner = 0; corner < 3; ++corner) {
+                    nodes.insert(element->nodes[corner]);
+                    const auto middle =
+                        mesh_.middles.find(std::minmax(element->nodes[corner], element->nodes[(corner + 1) % 3]));
+                    if (middle != mesh_.middles.end()) nodes.insert(middle->second);
+                }
+            mesh_.ofFace[face].assign(nodes.begin(), nodes.end());
+        }
+    }
+
+    const JoinedFaces& faces_;
+    const SheetMesh& surface_;
+    const Progress* progress_;
+    std::vector<std::vector<const SheetMesh::Element*>> elementsOf_; ///< by face
+    SolidMesh mesh_;
+};
+
+} // namespace
+
+SolidMesh meshBodies(const JoinedFaces& faces, const SheetMesh& surface, const std::vector<double>& sizeOfBody,
+                     const Progress* progress)
+{
+    return BodyMesher(faces, surface, progress).meshed(sizeOfBody);
+}
+
+} // namespace undisona

@@ -1,0 +1,115 @@
+// The sentences of the group Shape that make solids, join them and cut them.
+#include "core/model/grammar_fields.hpp"
+
+namespace undisona {
+
+namespace {
+
+using enum FieldType;
+using K = QuantityKind;
+
+Field placeField(std::string key, std::string label, std::string fallback)
+{
+    return textField(std::move(key), place, std::move(label), std::move(fallback));
+}
+
+Field directionField(std::string key, std::string label, std::string fallback)
+{
+    return optionalField(vectorField(std::move(key), std::move(label), K::number, std::move(fallback)));
+}
+
+Field column(std::string key)
+{
+    return quantityField(key, key, K::length, "0 m");
+}
+
+Field profileTable(std::string label, std::string first, std::string second)
+{
+    return tableField(std::move(label), {column(std::move(first)), column(std::move(second)),
+                                         optionalField(atLeast(column("round"), 0.0)), optionalField(column("bow"))});
+}
+
+} // namespace
+
+void addSolidKinds(std::vector<SentenceKind>& all)
+{
+    const auto add = [&](SentenceKind kind) {
+        kind.fields.push_back(optionalField(lengthField("size", "the size of its elements", "20 mm")));
+        kind.phrase += "[, in elements of {size}]";
+        all.push_back(std::move(kind));
+    };
+    add({"solid-box",
+         Group::shape,
+         "a solid box",
+         "{name}: solid box {x} by {y} by {z}, corner at {at}[, its x along {along}][, its y towards {towards}]",
+         {nameOf("the solid", "Block"), lengthField("x", "the size along x", "300 mm"),
+          lengthField("y", "the size along y", "80 mm"), lengthField("z", "the size along z", "60 mm"),
+          placeField("at", "the place of its first corner", "0, 0, 0 m"),
+          directionField("along", "the direction of its x", "1, 0, 0"),
+          directionField("towards", "the direction its y leans to", "0, 1, 0")},
+         "A block of material. Its faces are picked as \"faces at z = 0 m of Block\"."});
+    add({"solid-cylinder",
+         Group::shape,
+         "a solid cylinder or a thick tube",
+         "{name}: solid cylinder of diameter {diameter}, {length} long[, bored {inner}], from {at}[ along {along}]",
+         {nameOf("the solid", "Shaft"), lengthField("diameter", "the diameter", "80 mm"),
+          lengthField("length", "the length", "400 mm"),
+          optionalField(lengthField("inner", "the diameter of the bore", "40 mm")),
+          placeField("at", "the centre of its first end", "0, 0, 0 m"),
+          directionField("along", "the direction of its axis", "0, 0, 1")},
+         "A round bar, a disc, a thick tube."});
+    add({"solid-sphere",
+         Group::shape,
+         "a solid ball",
+         "{name}: solid ball of diameter {diameter} about {at}",
+         {nameOf("the solid", "Ball"), lengthField("diameter", "the diameter", "100 mm"),
+          placeField("at", "its centre", "0, 0, 0 m")},
+         "A ball; joined to another solid or cut out of it, a knob or a hollow."});
+    add({"extrusion",
+         Group::shape,
+         "a profile drawn out to a solid",
+         "{name}: solid drawn out from the profile {rows} by {length}, from {at}[ along {along}][, its x towards "
+         "{towards}]",
+         {nameOf("the solid", "Bracket"), profileTable("the corners of the profile, one after the other", "x", "y"),
+          lengthField("length", "the length", "50 mm"), placeField("at", "the place of the profile's origin", "0, 0, 0 m"),
+          directionField("along", "the direction in which it is drawn out", "0, 0, 1"),
+          directionField("towards", "the direction its x leans to", "1, 0, 0")},
+         "A flat outline of straight and bowed sides, its corners rounded where wanted, drawn out to a thickness."});
+    add({"revolution",
+         Group::shape,
+         "a profile turned to a solid",
+         "{name}: solid turned from the profile {rows}[ by {angle}], from {at}[ about {along}]",
+         {nameOf("the solid", "Bell"), profileTable("the corners of the profile, one after the other", "r", "z"),
+          optionalField([] {
+              Field field = quantityField("angle", "the part of the turn that it covers", K::angle, "180 deg");
+              field.positive = true;
+              field.most = 6.283185307179587;
+              return field;
+          }()),
+          placeField("at", "the place of the axis's origin", "0, 0, 0 m"),
+          directionField("along", "the direction of the axis", "0, 0, 1")},
+         "An outline of distances from an axis and heights along it, turned about the axis: a bell, a hub, a nozzle."});
+    all.push_back({"solid-cut",
+                   Group::shape,
+                   "a solid cut out of another",
+                   "Cut {tool} out of {body}",
+                   {textField("tool", FieldType::members, "what is cut out", "Shaft"),
+                    textField("body", FieldType::members, "what it is cut out of", "Block")},
+                   "The first solid is gone afterwards, and where it was the second one is open."});
+    all.push_back({"solid-union",
+                   Group::shape,
+                   "solids made one",
+                   "Make {tool} a part of {body}",
+                   {textField("tool", FieldType::members, "what is added", "Ball"),
+                    textField("body", FieldType::members, "what it becomes a part of", "Block")},
+                   "Both become one body of one material under the second one's name."});
+    all.push_back({"solid-common",
+                   Group::shape,
+                   "what two solids have in common",
+                   "Keep of {body} only what lies in {tool}",
+                   {textField("body", FieldType::members, "what is kept in part", "Block"),
+                    textField("tool", FieldType::members, "the solid in which it lies", "Ball")},
+                   "The second solid is gone afterwards."});
+}
+
+} // namespace undisona
