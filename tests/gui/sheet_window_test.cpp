@@ -107,7 +107,7 @@ TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
     driver.pause(200);
     const QPoint deck = onScreen(canvas, {1.2, 1.15, 0.0});
     driver.moveTo(deck);
-    driver.until([&] { return canvas.hoveredSheet() == 0; }, "the deck is under the cursor");
+    driver.until([&] { return canvas.hoveredPart() == 0; }, "the deck is under the cursor");
     const auto& lit = driver.session().spotlight().sentences;
     EXPECT_NE(std::find(lit.begin(), lit.end(), "deck"), lit.end());
     EXPECT_NE(std::find(lit.begin(), lit.end(), "covering"), lit.end()) << "the mass over it too";
@@ -147,7 +147,7 @@ TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
     const QPoint front = onScreen(canvas, {0.45, 0.0, 0.62});
     for (const char* key : {"h", "f"}) {
         driver.moveTo(front);
-        driver.until([&] { return canvas.hoveredSheet() >= 0; }, "the front is under the cursor");
+        driver.until([&] { return canvas.hoveredPart() >= 0; }, "the front is under the cursor");
         driver.press(key, {"Control_L", "Alt_L"});
         const auto& set = *key == 'h' ? canvas.look().hidden : canvas.look().faded;
         EXPECT_EQ(set, std::set<std::string>{"Housing.front"}) << key;

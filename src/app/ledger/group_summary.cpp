@@ -37,6 +37,11 @@ GroupSummary summaryOf(const Session& session, Group group)
         if (!structure.frame.sheets.empty())
             summary.sum +=
                 (summary.sum.isEmpty() ? "" : ", ") + count(structure.frame.sheets.size(), "sheet", "sheets");
+        if (const auto solids = std::count_if(structure.frame.solids.begin(), structure.frame.solids.end(),
+                                              [](const Solid& solid) { return !solid.spent; });
+            solids > 0)
+            summary.sum +=
+                (summary.sum.isEmpty() ? "" : ", ") + count(static_cast<std::size_t>(solids), "solid", "solids");
         if (summary.sum.isEmpty()) summary.sum = QObject::tr("nothing yet");
         break;
     case Group::material:
@@ -51,22 +56,22 @@ GroupSummary summaryOf(const Session& session, Group group)
     }
     case Group::supports: {
         int directions = 0;
-        std::set<int> points, edges;
+        std::set<int> points, edges, faces;
         for (const auto& hold : structure.holds) {
             if (hold.point >= 0) points.insert(hold.point);
             if (hold.edge >= 0) edges.insert(hold.edge);
+            if (hold.face >= 0) faces.insert(hold.face);
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
         const bool bedded = !structure.beds.empty() || !structure.areaBeds.empty() || !structure.edgeBeds.empty();
-        summary.sum = points.empty() && edges.empty() && bedded ? QObject::tr("on an elastic bed")
-                      : points.empty() && edges.empty()         ? QObject::tr("floats freely")
-                          : QObject::tr("%1, %2 directions")
-                                .arg(edges.empty()    ? count(points.size(), "point", "points")
-                                     : points.empty() ? count(edges.size(), "edge", "edges")
-                                                      : count(points.size(), "point", "points") + ", " +
-                                                            count(edges.size(), "edge", "edges"))
-                                .arg(directions);
+        QStringList held;
+        if (!points.empty()) held << count(points.size(), "point", "points");
+        if (!edges.empty()) held << count(edges.size(), "edge", "edges");
+        if (!faces.empty()) held << count(faces.size(), "face", "faces");
+        summary.sum = !held.isEmpty() ? QObject::tr("%1, %2 directions").arg(held.join(", ")).arg(directions)
+                      : bedded        ? QObject::tr("on an elastic bed")
+                                      : QObject::tr("floats freely");
         break;
     }
     case Group::addedMass:

@@ -157,6 +157,8 @@ QString WordEditor::understood(const Value& value) const
         counted(picked.indices.size(), grammar->type == FieldType::points ? "point" : "member");
         counted(picked.edges.size(), "edge");
         counted(picked.sheets.size(), "sheet");
+        counted(picked.solids.size(), "solid");
+        counted(picked.faces.size(), "face");
         return tr("= %1; click in the scene to add or take away").arg(found.join(", "));
     }
     case FieldType::section: {

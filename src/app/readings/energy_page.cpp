@@ -22,7 +22,8 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
         spotlight.sentences.push_back(row.sentence);
         const OwnerKind owner = ownerOf(row.kind);
         if (owner == OwnerKind::member) spotlight.members.push_back(row.owner);
-        if (owner == OwnerKind::sheet) spotlight.sheets.push_back(row.owner);
+        if (owner == OwnerKind::sheet) spotlight.parts.push_back(row.owner);
+        if (owner == OwnerKind::solid) spotlight.parts.push_back(solution()->structure->frame.partOfSolid(row.owner));
         if (owner == OwnerKind::point) spotlight.points.push_back(row.owner);
         session_.light(spotlight);
     });

@@ -2,10 +2,10 @@
 
 #include "app/scene/colour_map.hpp"
 #include "app/scene/member_surface.hpp"
-#include "app/scene/sheet_surface.hpp"
+#include "app/scene/part_surface.hpp"
 #include "app/scene/symbols.hpp"
 #include "app/session/theme.hpp"
-#include "core/modal/sheet_energy.hpp"
+#include "core/modal/energy_density.hpp"
 
 #include <QMouseEvent>
 #include <QOpenGLContext>
@@ -178,6 +178,15 @@ std::vector<std::int64_t> cellsThat(const std::vector<std::int64_t>& cells, int 
 
 } // namespace
 
+namespace {
+
+bool hasFaces(const FrameMesh& mesh)
+{
+    return !mesh.shells.empty() || !mesh.solids.empty();
+}
+
+} // namespace
+
 struct SceneCanvas::Pipeline {
     vtkNew<vtkGenericOpenGLRenderWindow> window;
     vtkNew<vtkRenderer> renderer;
@@ -187,7 +196,7 @@ struct SceneCanvas::Pipeline {
     MovingShape outline, symbols, symbolLines;
     MemberSurface surface;
     std::vector<std::int64_t> memberCells; ///< of all members, hidden ones too
-    SheetSurface sheetSurface;
+    PartSurface partSurface;
     std::vector<Vector6> nodeMotions; ///< unit modal mass; empty where there is no sheet
     bool smooths = false; ///< edges are smoothed over the finished picture, for want of multisampling
     Eigen::Matrix<double, 6, Eigen::Dynamic> motions; ///< of the stations, unit modal mass
@@ -341,13 +350,16 @@ void SceneCanvas::rebuild()
     if (!drawn_ && !stave.id.isEmpty() && !stave.solution) structure_ = session_.structurePtr();
     const auto made = [](const auto& part) { return part.material != nullptr; };
     const bool drawable = std::all_of(structure_->members.begin(), structure_->members.end(), made) &&
-                          std::all_of(structure_->sheets.begin(), structure_->sheets.end(), made);
+                          std::all_of(structure_->sheets.begin(), structure_->sheets.end(), made) &&
+                          std::all_of(structure_->solids.begin(), structure_->solids.end(), made);
     Structure plain; // a shape without materials can be drawn all the same
     const Structure* shape = structure_.get();
     if (!drawable) {
         plain = *structure_;
         for (auto& member : plain.members)
             if (!member.material) member.material = std::make_shared<const Material>(materialLibrary().front());
+        for (auto& solid : plain.solids)
+            if (!solid.material) solid.material = std::make_shared<const Material>(materialLibrary().front());
         for (auto& sheet : plain.sheets)
             if (!sheet.material) sheet.material = std::make_shared<const Material>(materialLibrary().front());
         shape = &plain;
@@ -385,13 +397,13 @@ void SceneCanvas::rebuild()
         p.motions = stationMotions(p.surface, *drawn_, static_cast<std::size_t>(session_.shownMode() - 1));
         double most = p.motions.cols() > 0 ? p.motions.topRows<3>().colwise().norm().maxCoeff() : 0.0;
         const double turnMost = p.motions.cols() > 0 ? p.motions.bottomRows<3>().colwise().norm().maxCoeff() : 0.0;
-        for (std::size_t node = 0; node < mesh.nodes.size() && !mesh.shells.empty(); ++node) {
+        for (std::size_t node = 0; node < mesh.nodes.size() && hasFaces(mesh); ++node) {
             p.nodeMotions.push_back(
                 drawn_->motion(static_cast<int>(node), static_cast<std::size_t>(session_.shownMode() - 1)));
             most = std::max(most, p.nodeMotions.back().head<3>().norm());
         }
         if (most > 0.0) p.scale = greatest * look_.amplitude * span / most;
-        if (turnMost > 0.0 && mesh.shells.empty())
+        if (turnMost > 0.0 && !hasFaces(mesh))
             p.scale =
                 most > 0.0 ? std::min(p.scale, 0.9 * look_.amplitude / turnMost) : 0.4 * look_.amplitude / turnMost;
         for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex)
@@ -458,16 +470,15 @@ void SceneCanvas::rebuild()
 void SceneCanvas::rebuildSheets(const Structure& shape)
 {
     auto& p = *pipeline_;
-    p.sheets.actor->SetVisibility(!mesh_->shells.empty());
-    p.meshLines.actor->SetVisibility(look_.meshLines && !mesh_->shells.empty());
+    p.sheets.actor->SetVisibility(hasFaces(*mesh_));
+    p.meshLines.actor->SetVisibility(look_.meshLines && hasFaces(*mesh_));
     p.nodeLines.actor->SetVisibility(look_.nodeLines && !p.nodeMotions.empty());
-    p.sheetSurface = {};
-    if (mesh_->shells.empty()) return;
-    p.sheetSurface = sheetSurface(shape, *mesh_, p.surface.origin, look_.sections);
-    const SheetSurface& surface = p.sheetSurface;
+    p.partSurface = {};
+    if (!hasFaces(*mesh_)) return;
+    p.partSurface = partSurface(shape, *mesh_, p.surface.origin, look_.sections);
+    const PartSurface& surface = p.partSurface;
     const auto whole = [&](std::int64_t vertex) {
-        const auto sheet = static_cast<std::size_t>(surface.sheet[static_cast<std::size_t>(vertex)]);
-        return seen(shape.frame.sheets[sheet].name) == Seen::whole;
+        return seen(shape.frame.partName(surface.part[static_cast<std::size_t>(vertex)])) == Seen::whole;
     };
     p.sheets.setPlaces(surface.place, surface.arm, cellsThat(surface.triangles, 3, whole), {});
     std::vector<float> outside = surface.place;
@@ -489,8 +500,8 @@ void SceneCanvas::rebuildSheets(const Structure& shape)
     if (p.nodeMotions.empty() || !look_.nodeLines) return;
     const NodeLines lines = nodeLines(shape, *mesh_, p.surface.origin, p.nodeMotions);
     p.nodeLines.setPlaces(lines.place, lines.arm, {}, cellsThat(lines.lines, 2, [&](std::int64_t vertex) {
-                              const auto sheet = static_cast<std::size_t>(lines.sheet[static_cast<std::size_t>(vertex)]);
-                              return seen(shape.frame.sheets[sheet].name) == Seen::whole;
+                              return seen(shape.frame.partName(lines.part[static_cast<std::size_t>(vertex)])) ==
+                                     Seen::whole;
                           }));
     for (std::size_t vertex = 0; vertex < lines.nodes.size(); ++vertex) {
         const auto& [from, to] = lines.nodes[vertex];
@@ -514,11 +525,10 @@ void SceneCanvas::rebuildGhosts(const Structure& shape)
     auto& p = *pipeline_;
     p.ghosts.actor->SetVisibility(!look_.faded.empty());
     if (look_.faded.empty()) return;
-    const SheetSurface& sheets = p.sheetSurface;
+    const PartSurface& sheets = p.partSurface;
     std::vector<float> place = sheets.place, arm = sheets.arm;
     std::vector<std::int64_t> triangles = cellsThat(sheets.triangles, 3, [&](std::int64_t vertex) {
-        const auto sheet = static_cast<std::size_t>(sheets.sheet[static_cast<std::size_t>(vertex)]);
-        return seen(shape.frame.sheets[sheet].name) == Seen::faded;
+        return seen(shape.frame.partName(sheets.part[static_cast<std::size_t>(vertex)])) == Seen::faded;
     });
     const auto first = static_cast<std::int64_t>(place.size() / 3);
     const int size = p.surface.lines ? 2 : 3;
@@ -545,27 +555,36 @@ void SceneCanvas::rebuildGhosts(const Structure& shape)
     p.ghosts.changed();
 }
 
-/// Strain energy per area at the vertices of the sheets' surface: the mean of the pieces about each node on its face.
+/// Strain energy per volume at the vertices of the faces: the mean of the pieces about each node on its sheet or solid.
 const std::vector<double>& SceneCanvas::elementEnergy()
 {
     const std::pair<const Solution*, int> wanted{drawn_.get(), session_.shownMode()};
     if (elementEnergyOf_ == wanted || !drawn_ || wanted.second < 1) return elementEnergy_;
     elementEnergyOf_ = wanted;
-    const auto perArea = sheetEnergyPerArea(*drawn_->structure, drawn_->mesh, *drawn_->system,
-                                            drawn_->shapes.col(static_cast<Eigen::Index>(wanted.second - 1)));
-    std::map<std::pair<int, int>, std::array<double, 2>> atNode; // by face and node: area times energy, area
-    for (std::size_t at = 0; at < perArea.size(); ++at) {
+    const Eigen::VectorXd q = drawn_->shapes.col(static_cast<Eigen::Index>(wanted.second - 1));
+    const EnergyDensity density = energyDensity(*drawn_->structure, drawn_->mesh, *drawn_->system, q);
+    std::map<std::pair<int, int>, std::array<double, 2>> atNode; // by owner and node: weighted energy, weight
+    const auto add = [&](int owner, int node, double weight, double energy) {
+        auto& [sum, all] = atNode[{owner, node}];
+        sum += weight * energy;
+        all += weight;
+    };
+    for (std::size_t at = 0; at < density.shells.size(); ++at) {
         const MeshShell& shell = drawn_->mesh.shells[at];
-        const double area = drawn_->mesh.area(shell);
-        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
-            auto& [energy, weight] = atNode[{shell.face, shell.nodes[corner]}];
-            energy += area * perArea[at];
-            weight += area;
-        }
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner)
+            add(shell.face, shell.nodes[corner], drawn_->mesh.area(shell), density.shells[at]);
+    }
+    for (std::size_t at = 0; at < density.solids.size(); ++at) {
+        const MeshSolid& solid = drawn_->mesh.solids[at];
+        for (std::size_t node = 0; node < solid.count(); ++node)
+            add(-1 - solid.solid, solid.nodes[node], 1.0, density.solids[at]);
     }
     elementEnergy_.clear();
-    for (const auto& [key, sum] : atNode) // in the order of the surface's vertices, which stand in pairs
-        elementEnergy_.insert(elementEnergy_.end(), 2, sum[0] / sum[1]);
+    const PartSurface& surface = pipeline_->partSurface;
+    for (std::size_t vertex = 0; vertex < surface.node.size(); ++vertex) {
+        const auto at = atNode.find({surface.owner[vertex], surface.node[vertex]});
+        elementEnergy_.push_back(at == atNode.end() ? 0.0 : at->second[0] / at->second[1]);
+    }
     return elementEnergy_;
 }
 
@@ -607,12 +626,11 @@ std::vector<std::string> SceneCanvas::partsMeant() const
     std::vector<std::string> names;
     if (!structure_) return names;
     const Frame& frame = structure_->frame;
-    if (hoveredSheet_ >= 0) return {frame.sheets[static_cast<std::size_t>(hoveredSheet_)].name};
+    if (hoveredPart_ >= 0) return {frame.partName(hoveredPart_)};
     if (hoveredMember_ >= 0) return {frame.members[static_cast<std::size_t>(hoveredMember_)].name};
     const Spotlight about = session_.spotlightOf(session_.selectedSentence());
-    for (const int sheet : about.sheets)
-        if (static_cast<std::size_t>(sheet) < frame.sheets.size())
-            names.push_back(frame.sheets[static_cast<std::size_t>(sheet)].name);
+    for (const int part : about.parts)
+        if (static_cast<std::size_t>(part) < frame.parts()) names.push_back(frame.partName(part));
     for (const int member : about.members)
         if (static_cast<std::size_t>(member) < frame.members.size())
             names.push_back(frame.members[static_cast<std::size_t>(member)].name);
@@ -634,7 +652,7 @@ void SceneCanvas::recolour()
     double most = p.motions.cols() > 0 ? std::max(1e-300, p.motions.topRows<3>().colwise().norm().maxCoeff()) : 1e-300;
     for (const auto& motion : p.nodeMotions)
         most = std::max(most, motion.head<3>().norm());
-    std::vector<double> energy(lit.size(), 0.0), sheetEnergy(structure_->frame.sheets.size(), 0.0);
+    std::vector<double> energy(lit.size(), 0.0), partEnergy(structure_->frame.parts(), 0.0);
     double mostEnergy = 1e-300;
     if (drawn_ && look_.colouring == Colouring::energy) {
         const auto& energies = drawn_->energies;
@@ -643,10 +661,12 @@ void SceneCanvas::recolour()
                 energy[static_cast<std::size_t>(energies.rows[row].owner)] +=
                     energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1);
         for (std::size_t row = 0; row < energies.rows.size(); ++row)
-            if (energies.rows[row].kind == PartKind::sheet)
-                sheetEnergy[static_cast<std::size_t>(energies.rows[row].owner)] +=
+            if (energies.rows[row].kind == PartKind::sheet || energies.rows[row].kind == PartKind::solid)
+                partEnergy[static_cast<std::size_t>(energies.rows[row].kind == PartKind::sheet
+                                                        ? energies.rows[row].owner
+                                                        : structure_->frame.partOfSolid(energies.rows[row].owner))] +=
                     energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1);
-        for (const auto* list : {&energy, &sheetEnergy})
+        for (const auto* list : {&energy, &partEnergy})
             for (const double share : *list)
                 mostEnergy = std::max(mostEnergy, share);
     }
@@ -693,20 +713,20 @@ void SceneCanvas::recolour()
                               shown(p.motions.col(p.surface.station[vertex]), energy[member], lit[member]));
     }
     p.members().changed();
-    std::vector<bool> litSheets(sheetEnergy.size(), false);
-    for (const int sheet : session_.spotlight().sheets)
-        if (sheet >= 0 && static_cast<std::size_t>(sheet) < litSheets.size())
-            litSheets[static_cast<std::size_t>(sheet)] = true;
-    if (hoveredSheet_ >= 0 && static_cast<std::size_t>(hoveredSheet_) < litSheets.size())
-        litSheets[static_cast<std::size_t>(hoveredSheet_)] = true;
+    std::vector<bool> litParts(partEnergy.size(), false);
+    for (const int part : session_.spotlight().parts)
+        if (part >= 0 && static_cast<std::size_t>(part) < litParts.size())
+            litParts[static_cast<std::size_t>(part)] = true;
+    if (hoveredPart_ >= 0 && static_cast<std::size_t>(hoveredPart_) < litParts.size())
+        litParts[static_cast<std::size_t>(hoveredPart_)] = true;
     const Vector6 still = Vector6::Zero();
-    for (std::size_t vertex = 0; vertex < p.sheetSurface.node.size(); ++vertex) {
-        const auto sheet = static_cast<std::size_t>(p.sheetSurface.sheet[vertex]);
+    for (std::size_t vertex = 0; vertex < p.partSurface.node.size(); ++vertex) {
+        const auto sheet = static_cast<std::size_t>(p.partSurface.part[vertex]);
         const Vector6& motion =
-            p.nodeMotions.empty() ? still : p.nodeMotions[static_cast<std::size_t>(p.sheetSurface.node[vertex])];
+            p.nodeMotions.empty() ? still : p.nodeMotions[static_cast<std::size_t>(p.partSurface.node[vertex])];
         const double share =
-            byDensity && vertex < elementEnergy_.size() ? std::sqrt(elementEnergy_[vertex]) : sheetEnergy[sheet];
-        p.sheets.setColour(static_cast<vtkIdType>(vertex), shown(motion, share, litSheets[sheet]));
+            byDensity && vertex < elementEnergy_.size() ? std::sqrt(elementEnergy_[vertex]) : partEnergy[sheet];
+        p.sheets.setColour(static_cast<vtkIdType>(vertex), shown(motion, share, litParts[sheet]));
     }
     p.sheets.changed();
 }

@@ -64,7 +64,8 @@ public:
     double symbolSize() const;
     int hoveredPoint() const { return hoveredPoint_; }
     int hoveredMember() const { return hoveredMember_; }
-    int hoveredSheet() const { return hoveredSheet_; }
+    int hoveredPart() const { return hoveredPart_; }
+    int hoveredFace() const { return hoveredFace_; } ///< of a solid, while points are picked
     int hoveredEdge() const { return hoveredEdge_; } ///< while points are picked
     int chosenPoint() const { return chosenPoint_; }
     /// The solution whose shape is drawn; null if it does not fit the present model.
@@ -114,7 +115,7 @@ private:
     void recolour();
     void remove();
     void hover(const QPointF&);
-    int sheetUnder(const QPointF&) const; ///< -1: none
+    int partUnder(const QPointF&, int* face) const; ///< -1: none; of a solid its face as well
     int edgeUnder(const QPointF&) const;
     void showAtRest();
     double displayScale() const;
@@ -128,7 +129,7 @@ private:
     std::shared_ptr<const Solution> drawn_;
     std::shared_ptr<const Structure> structure_;
     std::shared_ptr<const FrameMesh> mesh_; ///< that is drawn
-    std::vector<double> elementEnergy_; ///< per area of each piece of sheet, of the mode below; at its nodes by face
+    std::vector<double> elementEnergy_;     ///< by vertex of the faces, of the mode below
     std::pair<const Solution*, int> elementEnergyOf_{nullptr, 0};
     double widest_ = 0.0; ///< of the sections, m
     bool thin_ = false;   ///< drawn as lines for that
@@ -141,8 +142,8 @@ private:
     bool moved_ = false;
     WorkPlane plane_;
     std::optional<Eigen::Vector3d> gridPlace_;
-    int hoveredPoint_ = -1, hoveredMember_ = -1, hoveredSheet_ = -1, hoveredEdge_ = -1, chosenPoint_ = -1,
-        drawFrom_ = -1;
+    int hoveredPoint_ = -1, hoveredMember_ = -1, hoveredPart_ = -1, hoveredEdge_ = -1, hoveredFace_ = -1,
+        chosenPoint_ = -1, drawFrom_ = -1;
 };
 
 } // namespace undisona

@@ -1,6 +1,7 @@
 // What the hand does in the scene: turning, hovering, picking, drawing.
 #include "app/scene/scene_canvas.hpp"
 #include "core/geometry/edge_rules.hpp"
+#include "core/geometry/face_rules.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
 
@@ -131,30 +132,37 @@ void SceneCanvas::setWorkPlane(const WorkPlane& plane)
     update();
 }
 
-int SceneCanvas::sheetUnder(const QPointF& cursor) const
+int SceneCanvas::partUnder(const QPointF& cursor, int* face) const
 {
-    if (!mesh_) return -1;
+    if (!mesh_ || (mesh_->shells.empty() && mesh_->outer.empty())) return -1;
     int found = -1;
     double nearest = 1e300;
     std::vector<Eigen::Vector3d> pixels(mesh_->nodes.size());
-    for (std::size_t at = 0; at < pixels.size() && !mesh_->shells.empty(); ++at)
+    for (std::size_t at = 0; at < pixels.size(); ++at)
         pixels[at] = pixelOf(mesh_->nodes[at].place);
-    for (const auto& shell : mesh_->shells) {
-        if (seen(structure_->frame.sheets[static_cast<std::size_t>(shell.sheet)].name) == Seen::hidden) continue;
+    const auto look = [&](int part, const int* nodes, std::size_t corners) {
+        if (seen(structure_->frame.partName(part)) == Seen::hidden) return;
         bool inside = false, before = true;
         double depth = 0.0;
-        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
-            const auto &a = pixels[static_cast<std::size_t>(shell.nodes[corner])],
-                       &b = pixels[static_cast<std::size_t>(shell.nodes[(corner + 1) % shell.corners()])];
+        for (std::size_t corner = 0; corner < corners; ++corner) {
+            const auto &a = pixels[static_cast<std::size_t>(nodes[corner])],
+                       &b = pixels[static_cast<std::size_t>(nodes[(corner + 1) % corners])];
             before = before && a.z() > 0.0;
-            depth += a.z() / double(shell.corners());
+            depth += a.z() / double(corners);
             if ((a.y() > cursor.y()) != (b.y() > cursor.y()) &&
                 cursor.x() < a.x() + (b.x() - a.x()) * (cursor.y() - a.y()) / (b.y() - a.y()))
                 inside = !inside;
         }
-        if (!inside || !before || depth >= nearest) continue;
+        if (!inside || !before || depth >= nearest) return;
         nearest = depth;
-        found = shell.sheet;
+        found = part;
+    };
+    for (const auto& shell : mesh_->shells)
+        look(shell.sheet, shell.nodes.data(), shell.corners());
+    for (const auto& outer : mesh_->outer) {
+        const double before = nearest;
+        look(structure_->frame.partOfSolid(outer.solid), outer.nodes.data(), 3);
+        if (face && nearest < before) *face = outer.face;
     }
     return found;
 }
@@ -215,14 +223,16 @@ void SceneCanvas::hover(const QPointF& cursor)
         if (gridPlace_) member = -1;
     }
     const int edge = point < 0 && session_.picking() == Session::Picking::points ? edgeUnder(cursor) : -1;
-    const int sheet = point < 0 && member < 0 && edge < 0 && !placing() ? sheetUnder(cursor) : -1;
-    if (point == hoveredPoint_ && member == hoveredMember_ && sheet == hoveredSheet_ && edge == hoveredEdge_) {
+    int face = -1; // of a solid, wanted while points are picked
+    const int sheet = point < 0 && member < 0 && edge < 0 && !placing() ? partUnder(cursor, &face) : -1;
+    hoveredFace_ = session_.picking() == Session::Picking::points ? face : -1;
+    if (point == hoveredPoint_ && member == hoveredMember_ && sheet == hoveredPart_ && edge == hoveredEdge_) {
         if (placing()) update();
         return;
     }
     hoveredPoint_ = point;
     hoveredMember_ = member;
-    hoveredSheet_ = sheet;
+    hoveredPart_ = sheet;
     hoveredEdge_ = edge;
     Spotlight spotlight;
     const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && session_.shown().id.isEmpty());
@@ -231,17 +241,17 @@ void SceneCanvas::hover(const QPointF& cursor)
         session_.light(spotlight);
     } else if (ownModel && structure_ && (point >= 0 || member >= 0 || sheet >= 0)) { // the sentences about it light up
         if (member >= 0) spotlight.members.push_back(member);
-        if (sheet >= 0) spotlight.sheets.push_back(sheet);
+        if (sheet >= 0) spotlight.parts.push_back(sheet);
         if (point >= 0) spotlight.points.push_back(point);
         for (const auto& sentence : session_.model().active()) {
             const Spotlight about = session_.spotlightOf(sentence->id);
             const bool names =
                 member >= 0  ? std::find(about.members.begin(), about.members.end(), member) != about.members.end()
-                : sheet >= 0 ? std::find(about.sheets.begin(), about.sheets.end(), sheet) != about.sheets.end()
+                : sheet >= 0 ? std::find(about.parts.begin(), about.parts.end(), sheet) != about.parts.end()
                              : std::find(about.points.begin(), about.points.end(), point) != about.points.end();
             const bool made =
                 sentence->id == (member >= 0  ? structure_->frame.members[static_cast<std::size_t>(member)].sentence
-                                 : sheet >= 0 ? structure_->frame.sheets[static_cast<std::size_t>(sheet)].sentence
+                                 : sheet >= 0 ? structure_->frame.partSentence(sheet)
                                               : structure_->frame.points[static_cast<std::size_t>(point)].sentence);
             if (names || made) spotlight.sentences.push_back(sentence->id);
         }
@@ -301,16 +311,18 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
     if (session_.picking() == Session::Picking::points && hoveredEdge_ >= 0) {
         return session_.pick(QString::fromStdString(ruleForEdge(frame, hoveredEdge_)));
     }
-    if (session_.picking() == Session::Picking::members && hoveredSheet_ >= 0)
-        return session_.pick(QString::fromStdString(frame.sheets[static_cast<std::size_t>(hoveredSheet_)].name));
+    if (session_.picking() == Session::Picking::points && hoveredFace_ >= 0)
+        return session_.pick(QString::fromStdString(ruleForFace(frame, hoveredFace_)));
+    if (session_.picking() == Session::Picking::members && hoveredPart_ >= 0)
+        return session_.pick(QString::fromStdString(frame.partName(hoveredPart_)));
     if (session_.picking() == Session::Picking::members && hoveredMember_ >= 0)
         return session_.pick(QString::fromStdString(frame.members[static_cast<std::size_t>(hoveredMember_)].name));
     chosenPoint_ = hoveredPoint_;
     if (session_.shown().id.isEmpty()) {
         if (hoveredMember_ >= 0)
             session_.selectSentence(frame.members[static_cast<std::size_t>(hoveredMember_)].sentence);
-        else if (hoveredSheet_ >= 0)
-            session_.selectSentence(frame.sheets[static_cast<std::size_t>(hoveredSheet_)].sentence);
+        else if (hoveredPart_ >= 0)
+            session_.selectSentence(frame.partSentence(hoveredPart_));
         else if (hoveredPoint_ >= 0 && !session_.spotlight().sentences.empty())
             session_.selectSentence(session_.spotlight().sentences.back());
     }
@@ -319,7 +331,7 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
 
 void SceneCanvas::mouseDoubleClickEvent(QMouseEvent*)
 {
-    if (hoveredPoint_ < 0 && hoveredMember_ < 0 && hoveredSheet_ < 0) frameAll();
+    if (hoveredPoint_ < 0 && hoveredMember_ < 0 && hoveredPart_ < 0) frameAll();
 }
 
 void SceneCanvas::wheelEvent(QWheelEvent* event)
@@ -331,7 +343,7 @@ void SceneCanvas::wheelEvent(QWheelEvent* event)
 
 void SceneCanvas::leaveEvent(QEvent*)
 {
-    hoveredPoint_ = hoveredMember_ = hoveredSheet_ = hoveredEdge_ = -1;
+    hoveredPoint_ = hoveredMember_ = hoveredPart_ = hoveredEdge_ = -1;
     gridPlace_.reset();
     colourDirty_ = true;
     session_.light(session_.spotlightOf(session_.selectedSentence()));

@@ -175,18 +175,19 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
         label(canvas_.cursor() + QPointF(4, -14), QString::fromStdString(shape.name + "  " + shape.section->text),
               false);
     }
-    if (const int sheet = canvas_.hoveredSheet();
-        sheet >= 0 && static_cast<std::size_t>(sheet) < structure.frame.sheets.size()) {
-        const auto& own = structure.frame.sheets[static_cast<std::size_t>(sheet)];
+    if (const int part = canvas_.hoveredPart(); part >= 0 && static_cast<std::size_t>(part) < structure.frame.parts()) {
         const auto text = [&](double thickness) {
             return QString::fromStdString(session_.units().text(thickness, QuantityKind::length, 3));
         };
-        label(canvas_.cursor() + QPointF(4, -14),
-              own.taper ? tr("%1  %2 to %3 thick")
-                              .arg(QString::fromStdString(own.name), text(own.taper->thickness[0]),
-                                   text(own.taper->thickness[1]))
-                        : tr("%1  %2 thick").arg(QString::fromStdString(own.name), text(own.thickness)),
-              false);
+        QString words = QString::fromStdString(structure.frame.partName(part));
+        if (static_cast<std::size_t>(part) < structure.frame.sheets.size()) {
+            const auto& own = structure.frame.sheets[static_cast<std::size_t>(part)];
+            words =
+                own.taper
+                    ? tr("%1  %2 to %3 thick").arg(words, text(own.taper->thickness[0]), text(own.taper->thickness[1]))
+                    : tr("%1  %2 thick").arg(words, text(own.thickness));
+        }
+        label(canvas_.cursor() + QPointF(4, -14), words, false);
     }
     if (canvas_.look().names)
         for (std::size_t at = 0; at < structure.frame.points.size() && at < 400; ++at) {

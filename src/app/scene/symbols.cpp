@@ -93,6 +93,36 @@ private:
     Symbol& symbol_;
 };
 
+/// Nodes along an edge, evenly and about so far apart.
+std::vector<int> spreadAlong(const FrameMesh& mesh, int edge, double apart)
+{
+    const auto& nodes = mesh.edgeNodes[static_cast<std::size_t>(edge)];
+    double length = 0.0;
+    for (std::size_t place = 1; place < nodes.size(); ++place)
+        length += (mesh.nodes[static_cast<std::size_t>(nodes[place])].place -
+                   mesh.nodes[static_cast<std::size_t>(nodes[place - 1])].place)
+                      .norm();
+    const auto count = std::clamp<std::size_t>(static_cast<std::size_t>(length / apart), 1, nodes.size() - 1);
+    std::vector<int> some;
+    for (std::size_t which = 0; which < count; ++which)
+        some.push_back(nodes[(2 * which + 1) * (nodes.size() - 1) / (2 * count)]);
+    return some;
+}
+
+/// Nodes of a solid's face, none nearer to another than so.
+std::vector<int> spreadOver(const FrameMesh& mesh, int face, double apart)
+{
+    std::vector<int> some;
+    for (const int node : mesh.faceNodes[static_cast<std::size_t>(face)]) {
+        const auto& place = mesh.nodes[static_cast<std::size_t>(node)].place;
+        if (std::all_of(some.begin(), some.end(), [&](int other) {
+                return (mesh.nodes[static_cast<std::size_t>(other)].place - place).norm() >= apart;
+            }))
+            some.push_back(node);
+    }
+    return some;
+}
+
 } // namespace
 
 double massRadius(double mass, double heaviest, double size)
@@ -108,18 +138,10 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
         for (int direction = 0; direction < 6; ++direction) {
             const auto at = static_cast<std::size_t>(direction);
             if (!hold.rigid[at] && hold.elastic[at] == 0.0) continue;
-            if (hold.point < 0) { // evenly along the edge, half as large
-                const auto& nodes = mesh.edgeNodes[static_cast<std::size_t>(hold.edge)];
-                double length = 0.0;
-                for (std::size_t place = 1; place < nodes.size(); ++place)
-                    length += (mesh.nodes[static_cast<std::size_t>(nodes[place])].place -
-                               mesh.nodes[static_cast<std::size_t>(nodes[place - 1])].place)
-                                  .norm();
-                const auto count =
-                    std::clamp<std::size_t>(static_cast<std::size_t>(length / (2.5 * size)), 1, nodes.size() - 1);
-                for (std::size_t which = 0; which < count; ++which) {
-                    const std::size_t place = (2 * which + 1) * (nodes.size() - 1) / (2 * count);
-                    Symbol symbol{nodes[place], {}, {}, {}, theme.axis[direction % 3], hold.sentence};
+            if (hold.point < 0) { // half as large
+                for (const int node : hold.face >= 0 ? spreadOver(mesh, hold.face, 2.5 * size)
+                                                     : spreadAlong(mesh, hold.edge, 2.5 * size)) {
+                    Symbol symbol{node, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
                     SymbolBuilder builder(symbol);
                     if (direction >= 3)
                         builder.arc(hold.axes.col(direction % 3), size / 2.0);

@@ -522,14 +522,15 @@ Spotlight Session::spotlightOf(const std::string& id) const
     spotlight.sentences.push_back(id);
     for (std::size_t at = 0; at < structure_->frame.members.size(); ++at)
         if (structure_->frame.members[at].sentence == id) spotlight.members.push_back(static_cast<int>(at));
-    for (std::size_t at = 0; at < structure_->frame.sheets.size(); ++at)
-        if (structure_->frame.sheets[at].sentence == id) spotlight.sheets.push_back(static_cast<int>(at));
+    for (int part = 0; part < static_cast<int>(structure_->frame.parts()); ++part)
+        if (structure_->frame.partSentence(part) == id) spotlight.parts.push_back(part);
     for (std::size_t at = 0; at < structure_->frame.points.size(); ++at)
         if (structure_->frame.points[at].sentence == id && sentence->kind->key.starts_with("point"))
             spotlight.points.push_back(static_cast<int>(at));
     if (sentence->kind->group == Group::shape && !sentence->kind->key.starts_with("hole") &&
-        !sentence->kind->key.starts_with("opening") && sentence->kind->key != "taper" && sentence->kind->key != "moved" &&
-        sentence->kind->key != "turned")
+        !sentence->kind->key.starts_with("opening") && sentence->kind->key != "solid-cut" &&
+        sentence->kind->key != "solid-union" && sentence->kind->key != "solid-common" &&
+        sentence->kind->key != "taper" && sentence->kind->key != "moved" && sentence->kind->key != "turned")
         return spotlight;
     for (const auto& field : sentence->kind->fields) {
         if (!sentence->has(field.key)) continue;
@@ -537,11 +538,14 @@ Spotlight Session::spotlightOf(const std::string& id) const
             const Picked picked = pickPoints(structure_->frame, sentence->text(field.key));
             spotlight.points.insert(spotlight.points.end(), picked.indices.begin(), picked.indices.end());
             spotlight.edges.insert(spotlight.edges.end(), picked.edges.begin(), picked.edges.end());
+            spotlight.faces.insert(spotlight.faces.end(), picked.faces.begin(), picked.faces.end());
         }
         if (field.type == FieldType::members) {
             const Picked picked = pickMembers(structure_->frame, sentence->text(field.key));
             spotlight.members.insert(spotlight.members.end(), picked.indices.begin(), picked.indices.end());
-            spotlight.sheets.insert(spotlight.sheets.end(), picked.sheets.begin(), picked.sheets.end());
+            spotlight.parts.insert(spotlight.parts.end(), picked.sheets.begin(), picked.sheets.end());
+            for (const int solid : picked.solids)
+                spotlight.parts.push_back(structure_->frame.partOfSolid(solid));
         }
     }
     return spotlight;

@@ -30,8 +30,9 @@ struct Stave {
 /// What is lit up in Ledger and Scene: sentences, points, members, sheets and their edges that belong together.
 struct Spotlight {
     std::vector<std::string> sentences;
-    std::vector<int> points, members, sheets, edges;
-    std::vector<int> elements; ///< pieces of sheet of the solution that is shown
+    std::vector<int> points, members, edges, faces;
+    std::vector<int> parts;    ///< sheets and solids, as Frame::partName counts them
+    std::vector<int> elements; ///< pieces of sheet or solid of the solution that is shown
     bool operator==(const Spotlight&) const = default;
 };
 

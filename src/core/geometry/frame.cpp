@@ -21,6 +21,18 @@ int Frame::memberNamed(std::string_view name) const
     return -1;
 }
 
+const std::string& Frame::partName(int part) const
+{
+    const auto at = static_cast<std::size_t>(part);
+    return at < sheets.size() ? sheets[at].name : solids[at - sheets.size()].name;
+}
+
+const std::string& Frame::partSentence(int part) const
+{
+    const auto at = static_cast<std::size_t>(part);
+    return at < sheets.size() ? sheets[at].sentence : solids[at - sheets.size()].sentence;
+}
+
 double Frame::length(const FrameMember& member) const
 {
     return (points[static_cast<std::size_t>(member.to)].place - points[static_cast<std::size_t>(member.from)].place)

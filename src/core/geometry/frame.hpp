@@ -51,6 +51,11 @@ struct Frame {
     int memberNamed(std::string_view name) const; ///< -1 if there is none
     double length(const FrameMember&) const;
     Eigen::Vector3d direction(const FrameMember&) const; ///< unit, along x
+    /// Sheets and solids in one count, the solids after the sheets.
+    int partOfSolid(int solid) const { return static_cast<int>(sheets.size()) + solid; }
+    std::size_t parts() const { return sheets.size() + solids.size(); }
+    const std::string& partName(int part) const;
+    const std::string& partSentence(int part) const;
     bool empty() const { return points.empty() && sheets.empty() && solids.empty(); }
     /// Corners of the box around all points and sheets; both zero for none.
     std::array<Eigen::Vector3d, 2> box() const;

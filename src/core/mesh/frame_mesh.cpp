@@ -247,6 +247,35 @@ private:
     std::set<std::pair<int, int>> apart_;
 };
 
+/// Outer triangles run counter-clockwise seen from outside.
+void turnOutwards(FrameMesh& mesh)
+{
+    std::map<std::array<int, 3>, int> inside; // the corner opposite to each outer triangle
+    const auto cornersOf = [](const FrameMesh::OuterTriangle& outer) {
+        std::array<int, 3> corners{outer.nodes[0], outer.nodes[1], outer.nodes[2]};
+        std::sort(corners.begin(), corners.end());
+        return corners;
+    };
+    for (const auto& outer : mesh.outer)
+        inside[cornersOf(outer)] = -1;
+    for (const auto& solid : mesh.solids)
+        for (std::size_t without = 0; without < 4; ++without) {
+            std::array<int, 3> corners{solid.nodes[without == 0 ? 1 : 0], solid.nodes[without <= 1 ? 2 : 1],
+                                       solid.nodes[without <= 2 ? 3 : 2]};
+            std::sort(corners.begin(), corners.end());
+            if (const auto at = inside.find(corners); at != inside.end()) at->second = solid.nodes[without];
+        }
+    for (auto& outer : mesh.outer) {
+        const int opposite = inside[cornersOf(outer)];
+        if (opposite < 0) continue;
+        const auto place = [&](int node) { return mesh.nodes[static_cast<std::size_t>(node)].place; };
+        const Eigen::Vector3d a = place(outer.nodes[0]), b = place(outer.nodes[1]), c = place(outer.nodes[2]);
+        if ((b - a).cross(c - a).dot(place(opposite) - a) < 0.0) continue;
+        std::swap(outer.nodes[1], outer.nodes[2]);
+        std::swap(outer.nodes[3], outer.nodes[5]);
+    }
+}
+
 /// The bodies' elements on the surface mesh, whose nodes are `own`.
 void addSolids(const Structure& structure, const SheetSizes& sizes, const SheetMesh& surface, std::vector<int> own,
                FrameMesh& mesh, const Progress* progress)
@@ -293,6 +322,7 @@ void addSolids(const Structure& structure, const SheetSizes& sizes, const SheetM
         }
         if (whole) mesh.outer.push_back(triangle);
     }
+    turnOutwards(mesh);
 }
 
 /// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.

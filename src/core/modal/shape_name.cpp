@@ -194,14 +194,19 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             Vector6 sizes = Vector6::Zero(); // energy of the mean shift and of the mean turn
             Eigen::Vector3d shift = Eigen::Vector3d::Zero(), turn = Eigen::Vector3d::Zero();
             double total = 0.0, spread = 0.0;
+            Eigen::Matrix3d inertia = Eigen::Matrix3d::Zero();
             for (std::size_t at = 0; at < points.mass.size(); ++at) {
+                const Eigen::Vector3d arm = points.place[at] - points.centre;
                 shift += points.mass[at] * motion.node[at].head<3>();
-                turn += points.mass[at] * motion.node[at].tail<3>();
+                turn += points.mass[at] * arm.cross(Eigen::Vector3d(motion.node[at].head<3>()));
                 total += points.mass[at];
-                spread += points.mass[at] * (points.place[at] - points.centre).squaredNorm();
+                spread += points.mass[at] * arm.squaredNorm();
+                inertia += points.mass[at] * (arm.squaredNorm() * Eigen::Matrix3d::Identity() - arm * arm.transpose());
             }
+            // What stands along a line has no inertia about it.
+            inertia.diagonal().array() += 1e-9 * spread + 1e-300;
             sizes << (shift / std::max(total, 1e-300)).cwiseAbs2(),
-                (turn / std::max(total, 1e-300)).cwiseAbs2() * spread / std::max(total, 1e-300);
+                inertia.ldlt().solve(turn).cwiseAbs2() * spread / std::max(total, 1e-300);
             modes[index].name = rigidName(sizes);
             continue;
         }

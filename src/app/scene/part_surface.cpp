@@ -1,8 +1,9 @@
-#include "app/scene/sheet_surface.hpp"
+#include "app/scene/part_surface.hpp"
 
 #include "core/geometry/joined_faces.hpp"
 
 #include <map>
+#include <set>
 
 namespace undisona {
 
@@ -42,11 +43,50 @@ std::map<std::pair<int, int>, Eigen::Vector3d> normalsByFace(const FrameMesh& me
     return normals;
 }
 
+/// Curved sides are drawn in two halves, so that each outer triangle is four.
+void addSolids(const Structure& structure, const FrameMesh& mesh, const Eigen::Vector3d& origin, PartSurface& surface)
+{
+    std::map<std::pair<int, int>, Eigen::Vector3d> normals; // by solid and node
+    for (const auto& outer : mesh.outer) {
+        const auto at = [&](std::size_t corner) { return placeOf(mesh, outer.nodes[corner]); };
+        const Eigen::Vector3d normal = (at(1) - at(0)).cross(at(2) - at(0)).normalized();
+        for (const int node : outer.nodes)
+            normals.emplace(std::pair(outer.solid, node), Eigen::Vector3d::Zero()).first->second += normal;
+    }
+    const double clear = 0.0007 * structure.frame.span();
+    std::map<std::pair<int, int>, std::int64_t> vertices;
+    std::set<std::pair<std::int64_t, std::int64_t>> lines;
+    const auto vertexOf = [&](int solid, int node) {
+        const auto [at, isNew] =
+            vertices.emplace(std::pair(solid, node), static_cast<std::int64_t>(surface.node.size()));
+        if (isNew) {
+            put(surface.place, placeOf(mesh, node) - origin);
+            put(surface.arm, Eigen::Vector3d::Zero());
+            put(surface.lineArm, clear * normals.at({solid, node}).normalized());
+            surface.node.push_back(node);
+            surface.part.push_back(structure.frame.partOfSolid(solid));
+            surface.owner.push_back(-1 - solid);
+        }
+        return at->second;
+    };
+    for (const auto& outer : mesh.outer) {
+        std::array<std::int64_t, 6> v{};
+        for (std::size_t node = 0; node < 6; ++node)
+            v[node] = vertexOf(outer.solid, outer.nodes[node]);
+        for (const auto& triangle : {std::array{v[0], v[3], v[5]}, std::array{v[3], v[1], v[4]},
+                                     std::array{v[5], v[4], v[2]}, std::array{v[3], v[4], v[5]}})
+            surface.triangles.insert(surface.triangles.end(), triangle.begin(), triangle.end());
+        for (const auto& [a, b] : {std::pair(v[0], v[3]), std::pair(v[3], v[1]), std::pair(v[1], v[4]),
+                                   std::pair(v[4], v[2]), std::pair(v[2], v[5]), std::pair(v[5], v[0])})
+            if (lines.insert(std::minmax(a, b)).second) surface.meshLines.insert(surface.meshLines.end(), {a, b});
+    }
+}
+
 } // namespace
 
-SheetSurface sheetSurface(const Structure& structure, const FrameMesh& mesh, const Eigen::Vector3d& origin, bool thick)
+PartSurface partSurface(const Structure& structure, const FrameMesh& mesh, const Eigen::Vector3d& origin, bool thick)
 {
-    SheetSurface surface;
+    PartSurface surface;
     const auto normals = normalsByFace(mesh);
     std::map<std::pair<int, int>, std::int64_t> first; // the vertex on one side; the next one is on the other
     for (const auto& [key, normal] : normals) {
@@ -60,7 +100,8 @@ SheetSurface sheetSurface(const Structure& structure, const FrameMesh& mesh, con
             put(surface.arm, (middle + side * half) * normal);
             put(surface.lineArm, (middle + side * clear) * normal);
             surface.node.push_back(key.second);
-            surface.sheet.push_back(sheet);
+            surface.part.push_back(sheet);
+            surface.owner.push_back(key.first);
         }
     }
     std::map<std::array<int, 3>, int> sides; // of the elements, by face and nodes: how many have it
@@ -93,6 +134,7 @@ SheetSurface sheetSurface(const Structure& structure, const FrameMesh& mesh, con
                     surface.meshLines.insert(surface.meshLines.end(), {ring[corner] + side, ring[next] + side});
         }
     }
+    addSolids(structure, mesh, origin, surface);
     return surface;
 }
 
@@ -138,7 +180,7 @@ NodeLines nodeLines(const Structure& structure, const FrameMesh& mesh, const Eig
                 put(found.arm, out * normal);
                 found.nodes.push_back({from, to});
                 found.share.push_back(share);
-                found.sheet.push_back(shell.sheet);
+                found.part.push_back(shell.sheet);
             }
     }
     return found;

@@ -1,0 +1,40 @@
+#include "core/modal/energy_density.hpp"
+
+#include "core/numerics/blas_threads.hpp"
+#include "core/numerics/workers.hpp"
+
+namespace undisona {
+
+EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, const System& system,
+                            const Eigen::VectorXd& q)
+{
+    EnergyDensity density{std::vector<double>(mesh.shells.size()), std::vector<double>(mesh.solids.size())};
+    Workers workers(threadsFor(system.size()));
+    workers.run([&](int hand) {
+        const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
+        const auto mine = [&](std::size_t count, const auto& work) {
+            for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at)
+                work(at);
+        };
+        mine(mesh.shells.size(), [&](std::size_t at) {
+            const ShellEquations equations = shellOf(structure, mesh, mesh.shells[at]);
+            const auto [r, s] = middleOf(equations.element);
+            double thickness = 0.0;
+            for (const double corner : equations.element.thickness)
+                thickness += corner / double(equations.element.thickness.size());
+            density.shells[at] =
+                energyPerArea(equations.element,
+                              strainsAt(equations.element, system.ownMotion(mesh.shells[at], equations, q), r, s),
+                              thickness)[0] /
+                thickness;
+        });
+        mine(mesh.solids.size(), [&](std::size_t at) {
+            const SolidElement element = solidOf(structure, mesh, mesh.solids[at]);
+            density.solids[at] =
+                energyPerVolume(element, strainsInMiddle(element, system.ownMotion(mesh.solids[at], q)))[0];
+        });
+    });
+    return density;
+}
+
+} // namespace undisona
