@@ -372,11 +372,11 @@ std::optional<Finding> tooFine(const Structure& structure, const SheetSizes& siz
     }
     const auto finest = static_cast<std::size_t>(std::min_element(sizes.begin(), sizes.end()) - sizes.begin());
     return errorAt(
-        structure.frame.sheets[finest].sentence,
+        structure.frame.partSentence(static_cast<int>(finest)),
         fmt::format("elements of {:.3g} mm on {} would make about {:.2g} million of them; {:.0f} million are the most",
-                    1e3 * sizes[finest], structure.frame.sheets[finest].name, elements / 1e6, most / 1e6),
+                    1e3 * sizes[finest], structure.frame.partName(static_cast<int>(finest)), elements / 1e6, most / 1e6),
         fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
-                    1e3 * sizes[finest] * std::sqrt(elements / most)));
+                    1e3 * sizes[finest] * std::pow(elements / most, finest < structure.sheets.size() ? 0.5 : 1.0 / 3.0)));
 }
 
 /// A whole run; the caller may still add to what it gives.
