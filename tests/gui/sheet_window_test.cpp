@@ -5,6 +5,7 @@
 #include "tests/said_model.hpp"
 
 #include <QApplication>
+#include <QComboBox>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QTableWidget>
@@ -184,4 +185,79 @@ TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
     EXPECT_TRUE(driver.session().live().solution->modes[0].rigid) << "the stiffener is loose";
     driver.press("z", {"Control_L"});
     EXPECT_TRUE(driver.item("joined Housing.top Stiffener"));
+}
+
+TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    addSentence(driver, "1", "a solid box");
+    driver.type("Arm");
+    for (const char* word : {"400 mm", "40 mm", "30 mm"}) {
+        driver.press("Tab");
+        driver.type(word);
+    }
+    driver.press("Return");
+    EXPECT_EQ(driver.valueOf("group Shape"), "1 solid");
+    SceneCanvas& canvas = driver.window().scene().canvas();
+    // A support whose word is open takes the face that is clicked.
+    addSentence(driver, "4", "held points");
+    canvas.lookFrom("left");
+    driver.pause(300);
+    const QPoint end = onScreen(canvas, {0.0, 0.02, 0.015});
+    driver.moveTo(end);
+    driver.until([&] { return canvas.hoveredFace() >= 0; }, "the end face is under the cursor");
+    driver.click(end);
+    EXPECT_EQ(driver.window().findChild<QLineEdit*>("wordLine")->text(), "face nearest to 0 0.02 0.015 m");
+    driver.press("Tab");
+    driver.type("all");
+    driver.press("Return");
+    driver.solved();
+    EXPECT_EQ(driver.valueOf("group Supports"), "1 face, 6 directions");
+    SaidModel same;
+    same.say("solid-box", {{"name", "Arm"}, {"x", "400 mm"}, {"y", "40 mm"}, {"z", "30 mm"}})
+        .say("material")
+        .say("hold", {{"points", "faces at x = 0 m of Arm"}, {"directions", "all"}})
+        .say("lowest", {{"count", "12"}});
+    const auto solution = driver.session().live().solution;
+    EXPECT_NEAR(solution->modes[0].frequency / same.frequencies()[0], 1.0, 1e-9);
+    // It is drawn in motion and in colours; how strained it is, most at the held end.
+    canvas.lookFrom("corner");
+    canvas.play(false);
+    SceneLook plain = canvas.look();
+    plain.meshLines = false;
+    canvas.setLook(plain);
+    driver.moveTo(driver.window().ledger().mapToGlobal(QPoint(10, 400))); // nothing is under the cursor
+    auto* colouring = driver.window().findChild<QComboBox*>("colouring");
+    const auto coloursAt = [&](double x) {
+        driver.pause(400);
+        const Eigen::Vector3d pixel = canvas.pixelOf(Eigen::Vector3d(x, 0.0, 0.015));
+        const double ratio = canvas.devicePixelRatioF();
+        return canvas.grabFramebuffer().pixelColor(static_cast<int>(pixel.x() * ratio),
+                                                   static_cast<int>(pixel.y() * ratio));
+    };
+    canvas.setPhase(0.0);
+    const double moving[2] = {coloursAt(0.03).lightnessF(), coloursAt(0.37).lightnessF()};
+    EXPECT_GT(moving[0], moving[1] + 0.15) << "the free end moves most, and is darkest";
+    colouring->setFocus();
+    colouring->setCurrentIndex(5);
+    emit colouring->activated(5);
+    const double strained[2] = {coloursAt(0.03).lightnessF(), coloursAt(0.37).lightnessF()};
+    EXPECT_LT(strained[0], strained[1] - 0.15) << "the held end is strained most";
+}
+
+TEST(Solid, TheBellsPartialsAreReadAsIntervals)
+{
+    WindowDriver driver;
+    driver.openExample("fog-bell");
+    driver.until([&] { return driver.session().live().solution != nullptr && !driver.session().solving(); },
+                 "the bell is solved", 90.0);
+    driver.session().showMode(0, 7);
+    driver.click("Compare");
+    auto* table = driver.window().findChild<QTableWidget*>("compareTable");
+    ASSERT_TRUE(table->isVisible());
+    ASSERT_GE(table->rowCount(), 10);
+    EXPECT_EQ(table->item(0, 3)->text(), "unison");
+    EXPECT_TRUE(table->item(2, 3)->text().startsWith("octave")) << table->item(2, 3)->text().toStdString();
+    EXPECT_EQ(table->item(0, 4)->text(), "2 waves round, 1 half-wave along");
 }

@@ -1,4 +1,5 @@
 #include "app/readings/page.hpp"
+#include "core/assess/interval.hpp"
 
 namespace undisona {
 
@@ -18,12 +19,7 @@ void ComparePage::fill()
 {
     const auto& staves = session_.staves();
     const std::size_t other = session_.shownStave() > 0 ? session_.shownStave() : 1;
-    if (other >= staves.size()) {
-        words_->setText(tr("Keep the model as a take (Ctrl+T), change it, and both stand here side by side: which mode "
-                           "became which, and by how much."));
-        table_->setRows({}, {});
-        return;
-    }
+    if (other >= staves.size()) return fillIntervals();
     const Stave &now = staves[0], &before = staves[other];
     if (!now.solution || !before.solution) {
         words_->setText(tr("Both must be solved to be compared."));
@@ -66,8 +62,34 @@ void ComparePage::fill()
     table_->setRows(rows, keys);
 }
 
+void ComparePage::fillIntervals()
+{
+    words_->setText(
+        tr("Keep the model as a take (Ctrl+T), change it, and both stand here side by side: which mode became "
+           "which, and by how much. Until then: the modes against the one that is shown, as ratios and as "
+           "musical intervals."));
+    const auto* own = solution();
+    const Mode* shown = session_.mode();
+    std::vector<std::vector<ReadingTable::Cell>> rows;
+    std::vector<int> keys;
+    table_->setHeads({tr("mode"), tr("Hz"), tr("ratio"), tr("interval"), tr("shape")});
+    for (std::size_t at = 0; own && shown && shown->frequency > 0.0 && at < own->modes.size(); ++at) {
+        const Mode& mode = own->modes[at];
+        if (mode.rigid || mode.mechanism || mode.frequency <= 0.0) continue;
+        const double ratio = mode.frequency / shown->frequency;
+        rows.push_back({{QString::number(mode.number), mode.number, {}, false, true, {}},
+                        number(mode.frequency),
+                        {QString::number(ratio, 'f', 3), ratio, {}, false, true, {}},
+                        {QString::fromStdString(intervalWords(ratio)), ratio, {}, false, false, {}},
+                        {QString::fromStdString(mode.name), {}, {}, false, false, {}}});
+        keys.push_back(mode.number);
+    }
+    table_->setRows(rows, keys);
+}
+
 void ComparePage::select()
 {
+    if (session_.staves().size() < 2) fillIntervals();
     if (session_.shownStave() == 0) table_->selectKey(session_.shownMode());
 }
 

@@ -148,6 +148,7 @@ public:
 
 private:
     void fill() override;
+    void fillIntervals();
     void select() override;
     QLabel* words_;
     ReadingTable* table_;

@@ -115,8 +115,12 @@ private:
     void recolour();
     void remove();
     void hover(const QPointF&);
-    int partUnder(const QPointF&, int* face) const; ///< -1: none; of a solid its face as well
-    int edgeUnder(const QPointF&) const;
+    struct Under {
+        int part = -1, face = -1; ///< -1: none; a face of a solid only
+        double depth = 1e300;
+    };
+    Under partUnder(const QPointF&) const;
+    int edgeUnder(const QPointF&, double depth) const; ///< none that lies deeper
     void showAtRest();
     double displayScale() const;
     bool tooThin() const; ///< members from so far that their sections would fall between the pixels

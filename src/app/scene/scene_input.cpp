@@ -47,18 +47,23 @@ void SceneCanvas::frameAll()
     camera_.frame(low, high);
     framed_ = true;
     // As near as the picture allows: bring every point just inside the free room of the view.
-    for (int round = 0; round < 3 && width() > 50 && height() > 120; ++round) {
-        double widest = 0.0, left = 1e9, right = -1e9, top = 1e9, bottom = -1e9;
+    for (int round = 0; round < 8 && width() > 50 && height() > 120; ++round) {
+        double left = 1e9, right = -1e9, top = 1e9, bottom = -1e9, nearest = 1e300;
         for (const auto& place : places) {
             const Eigen::Vector3d pixel = camera_.project(place, size());
+            nearest = std::min(nearest, pixel.z());
             left = std::min(left, pixel.x());
             right = std::max(right, pixel.x());
             top = std::min(top, pixel.y());
             bottom = std::max(bottom, pixel.y());
         }
-        widest = std::max((right - left) / (0.8 * width()), (bottom - top) / (height() - 190.0));
-        if (widest <= 0.0) break;
-        camera_.zoom(widest, QPointF(width() / 2.0, height() / 2.0), size());
+        if (nearest < 0.12 * camera_.distance()) { // a long body seen from its end comes too near
+            camera_.zoom(1.35, QPointF(width() / 2.0, height() / 2.0), size());
+            continue;
+        }
+        const double widest = std::max((right - left) / (0.8 * width()), (bottom - top) / (height() - 190.0));
+        if (widest <= 0.0 || (round > 2 && widest < 1.02)) break;
+        camera_.zoom(std::max(widest, 0.7), QPointF(width() / 2.0, height() / 2.0), size());
         camera_.pan({width() / 2.0 - ((left + right) / 2.0 - width() / 2.0) / widest - width() / 2.0,
                      -((top + bottom) / 2.0 - height() / 2.0) / widest + 26.0},
                     size());
@@ -132,15 +137,14 @@ void SceneCanvas::setWorkPlane(const WorkPlane& plane)
     update();
 }
 
-int SceneCanvas::partUnder(const QPointF& cursor, int* face) const
+SceneCanvas::Under SceneCanvas::partUnder(const QPointF& cursor) const
 {
-    if (!mesh_ || (mesh_->shells.empty() && mesh_->outer.empty())) return -1;
-    int found = -1;
-    double nearest = 1e300;
+    Under under;
+    if (!mesh_ || (mesh_->shells.empty() && mesh_->outer.empty())) return under;
     std::vector<Eigen::Vector3d> pixels(mesh_->nodes.size());
     for (std::size_t at = 0; at < pixels.size(); ++at)
         pixels[at] = pixelOf(mesh_->nodes[at].place);
-    const auto look = [&](int part, const int* nodes, std::size_t corners) {
+    const auto look = [&](int part, int face, const int* nodes, std::size_t corners) {
         if (seen(structure_->frame.partName(part)) == Seen::hidden) return;
         bool inside = false, before = true;
         double depth = 0.0;
@@ -153,32 +157,29 @@ int SceneCanvas::partUnder(const QPointF& cursor, int* face) const
                 cursor.x() < a.x() + (b.x() - a.x()) * (cursor.y() - a.y()) / (b.y() - a.y()))
                 inside = !inside;
         }
-        if (!inside || !before || depth >= nearest) return;
-        nearest = depth;
-        found = part;
+        if (inside && before && depth < under.depth) under = {part, face, depth};
     };
     for (const auto& shell : mesh_->shells)
-        look(shell.sheet, shell.nodes.data(), shell.corners());
-    for (const auto& outer : mesh_->outer) {
-        const double before = nearest;
-        look(structure_->frame.partOfSolid(outer.solid), outer.nodes.data(), 3);
-        if (face && nearest < before) *face = outer.face;
-    }
-    return found;
+        look(shell.sheet, -1, shell.nodes.data(), shell.corners());
+    for (const auto& outer : mesh_->outer)
+        look(structure_->frame.partOfSolid(outer.solid), outer.face, outer.nodes.data(), 3);
+    return under;
 }
 
-int SceneCanvas::edgeUnder(const QPointF& cursor) const
+int SceneCanvas::edgeUnder(const QPointF& cursor, double depth) const
 {
     if (!structure_ || !structure_->frame.faces) return -1;
     const auto& edges = structure_->frame.faces->edges;
     int found = -1;
     double best = 8.0;
+    const double deepest = depth + 0.02 * camera_.size();
     for (std::size_t at = 0; at < edges.size(); ++at)
         for (std::size_t part = 0; part + 1 < edges[at].along.size(); ++part) {
             const Eigen::Vector3d a = pixelOf(edges[at].along[part]), b = pixelOf(edges[at].along[part + 1]);
             if (a.z() <= 0.0 || b.z() <= 0.0) continue;
             const Eigen::Vector2d line = (b - a).head<2>(), from(cursor.x() - a.x(), cursor.y() - a.y());
             const double share = std::clamp(from.dot(line) / std::max(line.squaredNorm(), 1e-9), 0.0, 1.0);
+            if (a.z() + share * (b.z() - a.z()) > deepest) continue; // behind what is under the cursor
             if (const double distance = (from - share * line).norm(); distance < best) {
                 best = distance;
                 found = static_cast<int>(at);
@@ -222,11 +223,13 @@ void SceneCanvas::hover(const QPointF& cursor)
         gridPlace_ = point < 0 ? plane_.under(camera_, cursor, size()) : std::nullopt;
         if (gridPlace_) member = -1;
     }
-    const int edge = point < 0 && session_.picking() == Session::Picking::points ? edgeUnder(cursor) : -1;
-    int face = -1; // of a solid, wanted while points are picked
-    const int sheet = point < 0 && member < 0 && edge < 0 && !placing() ? partUnder(cursor, &face) : -1;
-    hoveredFace_ = session_.picking() == Session::Picking::points ? face : -1;
-    if (point == hoveredPoint_ && member == hoveredMember_ && sheet == hoveredPart_ && edge == hoveredEdge_) {
+    const bool picking = session_.picking() == Session::Picking::points;
+    const Under under = point < 0 && !placing() ? partUnder(cursor) : Under{};
+    const int edge = point < 0 && picking ? edgeUnder(cursor, under.depth) : -1;
+    const int sheet = member < 0 && edge < 0 ? under.part : -1;
+    const int face = picking && sheet >= 0 ? under.face : -1;
+    if (point == hoveredPoint_ && member == hoveredMember_ && sheet == hoveredPart_ && edge == hoveredEdge_ &&
+        face == hoveredFace_) {
         if (placing()) update();
         return;
     }
@@ -234,10 +237,11 @@ void SceneCanvas::hover(const QPointF& cursor)
     hoveredMember_ = member;
     hoveredPart_ = sheet;
     hoveredEdge_ = edge;
+    hoveredFace_ = face;
     Spotlight spotlight;
     const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && session_.shown().id.isEmpty());
-    if (ownModel && structure_ && edge >= 0) {
-        spotlight.edges.push_back(edge);
+    if (ownModel && structure_ && (edge >= 0 || face >= 0)) {
+        (edge >= 0 ? spotlight.edges : spotlight.faces).push_back(edge >= 0 ? edge : face);
         session_.light(spotlight);
     } else if (ownModel && structure_ && (point >= 0 || member >= 0 || sheet >= 0)) { // the sentences about it light up
         if (member >= 0) spotlight.members.push_back(member);

@@ -230,7 +230,13 @@ void SceneOverlay::paintMarks(QPainter& painter) const
     const Theme& theme = Theme::now();
     const auto& faces = canvas_.drawn() ? canvas_.drawn()->structure->frame.faces : session_.structure().frame.faces;
     painter.setPen(QPen(theme.accent, 3.0));
-    for (const int edge : session_.spotlight().edges) { // at rest: an edge is a place to hold
+    std::vector<int> edges = session_.spotlight().edges;
+    for (const int face : session_.spotlight().faces) // by its outline
+        if (faces && static_cast<std::size_t>(face) < faces->faces.size())
+            for (const auto& loop : faces->faces[static_cast<std::size_t>(face)].loops)
+                for (const auto& use : loop)
+                    edges.push_back(use.edge);
+    for (const int edge : edges) { // at rest: an edge is a place to hold
         if (!faces || static_cast<std::size_t>(edge) >= faces->edges.size()) continue;
         QPolygonF line;
         for (const auto& place : faces->edges[static_cast<std::size_t>(edge)].along)

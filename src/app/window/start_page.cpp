@@ -27,6 +27,7 @@ constexpr Example examples[] = {
     {"ramp-flap.undisona.json", "Ferry ramp flap", "a ribbed deck with its covering, hinged, on two stays"},
     {"vent-housing.undisona.json", "Ventilator housing",
      "thin sheet with openings; as built its lid meets the ventilator, a rib clears it"},
+    {"fog-bell.undisona.json", "Fog bell", "a solid turned from its profile, free: its partials as musical intervals"},
 };
 
 } // namespace

@@ -1,6 +1,6 @@
 #include "core/modal/shape_name.hpp"
 
-#include "core/modal/sheet_shape.hpp"
+#include "core/modal/part_shape.hpp"
 
 #include <fmt/format.h>
 
@@ -158,14 +158,17 @@ std::vector<std::string> localMembers(const Energies& energies, Eigen::Index mod
     return names;
 }
 
-/// The sheet that has most of the kinetic energy, its own and that of what is spread over it, and its share.
-std::pair<int, double> mainSheet(const Energies& energies, Eigen::Index mode, std::size_t sheets)
+/// The sheet or solid that has most of the kinetic energy, its own and that of what is spread over it, and its share.
+std::pair<int, double> mainPart(const Frame& frame, const Energies& energies, Eigen::Index mode)
 {
-    std::vector<double> shares(sheets, 0.0);
-    for (std::size_t row = 0; row < energies.rows.size(); ++row)
-        if (ownerOf(energies.rows[row].kind) == OwnerKind::sheet)
-            shares[static_cast<std::size_t>(energies.rows[row].owner)] +=
-                energies.kinetic(static_cast<Eigen::Index>(row), mode);
+    std::vector<double> shares(frame.parts(), 0.0);
+    for (std::size_t row = 0; row < energies.rows.size(); ++row) {
+        const OwnerKind kind = ownerOf(energies.rows[row].kind);
+        if (kind != OwnerKind::sheet && kind != OwnerKind::solid) continue;
+        const int owner = energies.rows[row].owner;
+        shares[static_cast<std::size_t>(kind == OwnerKind::sheet ? owner : frame.partOfSolid(owner))] +=
+            energies.kinetic(static_cast<Eigen::Index>(row), mode);
+    }
     const auto most = std::max_element(shares.begin(), shares.end());
     if (most == shares.end()) return {-1, 0.0};
     return {static_cast<int>(most - shares.begin()), *most};
@@ -226,15 +229,15 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
                                                   : fmt::format("just {} and {} more", names[0], names.size() - 1);
             continue;
         }
-        const auto [sheet, share] = mainSheet(energies, mode, structure.sheets.size());
+        const auto [part, share] = mainPart(structure.frame, energies, mode);
         if (share > 0.7) {
             std::vector<Eigen::Vector3d> shifts;
             for (const auto& node : motion.node)
                 shifts.push_back(node.head<3>());
-            if (const std::string words = sheetShape(structure, mesh, sheet, shifts); !words.empty()) {
+            if (const std::string words = partShape(structure, mesh, part, shifts); !words.empty()) {
                 modes[index].name = words;
-                if (structure.sheets.size() > 1 || !structure.members.empty())
-                    modes[index].name += " of " + structure.frame.sheets[static_cast<std::size_t>(sheet)].name;
+                if (structure.frame.parts() > 1 || !structure.members.empty())
+                    modes[index].name += " of " + structure.frame.partName(part);
                 continue;
             }
         }
@@ -256,8 +259,8 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             kind = fmt::format("{} in {}", points.slender ? "bending" : "swaying", both.empty() ? axes[main] : both);
         }
         modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
-        if (share > 0.6 && structure.sheets.size() > 1)
-            modes[index].name += ", mostly " + structure.frame.sheets[static_cast<std::size_t>(sheet)].name;
+        if (share > 0.6 && structure.frame.parts() > 1)
+            modes[index].name += ", mostly " + structure.frame.partName(part);
     }
 }
 

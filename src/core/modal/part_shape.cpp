@@ -1,4 +1,4 @@
-#include "core/modal/sheet_shape.hpp"
+#include "core/modal/part_shape.hpp"
 
 #include <fmt/format.h>
 
@@ -34,13 +34,14 @@ long signChanges(const std::vector<double>& values)
 
 /// Means of the motion in cells of a grid over both coordinates, empty cells filled from their neighbours along the
 /// row.
-Eigen::MatrixXd onGrid(const std::vector<Across>& places, std::array<double, 2> low, std::array<double, 2> high, int size)
+Eigen::MatrixXd onGrid(const std::vector<Across>& places, std::array<double, 2> low, std::array<double, 2> high,
+                       int size)
 {
     Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(size, size), count = sum;
     for (const auto& [first, second, motion] : places) {
         const auto cell = [&](double value, std::size_t axis) {
-            return std::clamp(static_cast<int>((value - low[axis]) / std::max(high[axis] - low[axis], 1e-300) * size), 0,
-                              size - 1);
+            return std::clamp(static_cast<int>((value - low[axis]) / std::max(high[axis] - low[axis], 1e-300) * size),
+                              0, size - 1);
         };
         sum(cell(first, 0), cell(second, 1)) += motion;
         count(cell(first, 0), cell(second, 1)) += 1.0;
@@ -67,8 +68,9 @@ std::array<long, 2> halfWaves(const Eigen::MatrixXd& grid)
             votes[signChanges(row) + 1] += weight;
         }
         waves[static_cast<std::size_t>(direction)] =
-            std::max_element(votes.begin(), votes.end(), [](const auto& a, const auto& b) { return a.second < b.second; })
-                ->first;
+            std::max_element(votes.begin(), votes.end(), [](const auto& a, const auto& b) {
+                return a.second < b.second;
+            })->first;
     }
     return waves;
 }
@@ -129,23 +131,57 @@ bool isRectangle(const Outline& outline)
 
 } // namespace
 
-std::string sheetShape(const Structure& structure, const FrameMesh& mesh, int sheet,
-                       const std::vector<Eigen::Vector3d>& motion)
-{
-    const Sheet& form = structure.frame.sheets[static_cast<std::size_t>(sheet)];
-    const bool flat = form.flat.size() == 1 && form.turned.empty() && form.crowns.empty();
-    const bool turned = form.flat.empty() && form.turned.size() == 1 && form.turned[0].wholeTurn();
-    if (!flat && !turned) return {};
-    const bool disc = flat && form.flat[0].outline.isCircle();
-    if (flat && !disc && !isRectangle(form.flat[0].outline)) return {};
-    const Eigen::Matrix3d axes = flat ? form.flat[0].axes : form.turned[0].axes;
-    const Eigen::Vector3d origin = flat ? form.flat[0].origin : form.turned[0].origin;
+namespace {
 
+struct Form {
+    Eigen::Matrix3d axes;
+    Eigen::Vector3d origin;
+    enum Kind { rectangle, disc, turned } kind;
+};
+
+/// Where it is a flat rectangle or disc, or turned about an axis all the way.
+std::optional<Form> formOf(const Frame& frame, int part)
+{
+    if (static_cast<std::size_t>(part) >= frame.sheets.size()) {
+        const Solid& solid = frame.solids[static_cast<std::size_t>(part) - frame.sheets.size()];
+        const auto* form = std::get_if<SolidForm>(&solid.shape->what);
+        if (!form) return std::nullopt;
+        const bool round = form->turned ? form->extent > 2.0 * std::numbers::pi - 1e-9 : form->profile.isCircle();
+        if (!round) return std::nullopt;
+        return Form{form->axes, form->origin, Form::turned};
+    }
+    const Sheet& sheet = frame.sheets[static_cast<std::size_t>(part)];
+    if (sheet.flat.size() == 1 && sheet.turned.empty() && sheet.crowns.empty()) {
+        const FlatPanel& panel = sheet.flat[0];
+        if (panel.outline.isCircle()) return Form{panel.axes, panel.origin, Form::disc};
+        if (isRectangle(panel.outline)) return Form{panel.axes, panel.origin, Form::rectangle};
+    }
+    if (sheet.flat.empty() && sheet.turned.size() == 1 && sheet.turned[0].wholeTurn())
+        return Form{sheet.turned[0].axes, sheet.turned[0].origin, Form::turned};
+    return std::nullopt;
+}
+
+std::set<int> nodesOf(const Frame& frame, const FrameMesh& mesh, int part)
+{
     std::set<int> nodes;
     for (const auto& shell : mesh.shells)
-        if (shell.sheet == sheet)
-            for (const int node : shell.nodes)
-                if (node >= 0) nodes.insert(node);
+        if (shell.sheet == part)
+            nodes.insert(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners()));
+    for (const auto& outer : mesh.outer)
+        if (frame.partOfSolid(outer.solid) == part) nodes.insert(outer.nodes.begin(), outer.nodes.end());
+    return nodes;
+}
+
+} // namespace
+
+std::string partShape(const Structure& structure, const FrameMesh& mesh, int part,
+                      const std::vector<Eigen::Vector3d>& motion)
+{
+    const auto form = formOf(structure.frame, part);
+    if (!form) return {};
+    const auto& [axes, origin, kind] = *form;
+    const bool disc = kind == Form::disc, turned = kind == Form::turned, flat = !turned;
+    const std::set<int> nodes = nodesOf(structure.frame, mesh, part);
     std::vector<Across> places;
     std::array<double, 2> low{1e300, 1e300}, high{-1e300, -1e300};
     double across = 0.0, all = 0.0;
@@ -184,7 +220,8 @@ std::string sheetShape(const Structure& structure, const FrameMesh& mesh, int sh
                (changes > 0 ? ", " + counted(changes, "circle", "circles") : "");
     }
     if (round.waves == 0) return changes == 0 ? "breathing" : fmt::format("breathing in {} half-waves", changes + 1);
-    return counted(round.waves, "wave", "waves") + " round, " + counted(changes + 1, "half-wave", "half-waves") + " along";
+    return counted(round.waves, "wave", "waves") + " round, " + counted(changes + 1, "half-wave", "half-waves") +
+           " along";
 }
 
 } // namespace undisona
