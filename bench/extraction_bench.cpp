@@ -184,7 +184,8 @@ int assembly()
 {
     for (const auto& [what, model] : {std::pair{"lattice mast", statedMast(500, 10)},
                                       std::pair{"house", statedHouse(19, 19, "Frame.1.1.2", "500 kg", 10, 1)},
-                                      {"plate of shells", statedPlate(224, 10)}}) {
+                                      {"plate of shells", statedPlate(224, 10)},
+                                      {"cube of tetrahedra", statedCube(19, 10)}}) {
         const Structure structure = buildStructure(model).structure;
         const long split = structure.members.size() < 10000 ? 14 : 1;
         const FrameMesh mesh =
@@ -196,7 +197,7 @@ int assembly()
         const double own = secondsOf([&] { (void)SignedFactor::definite(system.stiffness); });
         fmt::print("{}: {} elements, {} unknowns: assembled in {:.2f} s, {:.2f} of CHOLMOD's analyse-and-factorise "
                    "({:.2f} s), {:.2f} of ours ({:.2f} s)\n",
-                   what, mesh.elements.size() + mesh.shells.size(), system.size(), equations, equations / unit, unit,
+                   what, mesh.elements.size() + mesh.shells.size() + mesh.solids.size(), system.size(), equations, equations / unit, unit,
                    equations / own, own);
         std::fflush(stdout);
     }

@@ -43,6 +43,17 @@ Model statedPlate(long side, long modes)
     return model;
 }
 
+Model statedCube(long side, long modes)
+{
+    Model model;
+    say(model, "solid-box",
+        {{"name", "Cube"}, {"x", "1 m"}, {"y", "1 m"}, {"z", "1 m"}, {"size", fmt::format("{} m", 1.0 / double(side))}});
+    say(model, "material", {});
+    say(model, "hold", {{"points", "faces at z = 0 m of Cube"}, {"directions", "all"}});
+    say(model, "lowest", {{"count", std::to_string(modes)}});
+    return model;
+}
+
 Model statedHouse(long bays, long storeys, const std::string& at, const std::string& mass, long modes, long elements)
 {
     Model model;

@@ -183,6 +183,24 @@ private:
         say("The ramp flap: " + note(most));
         driver_.session().showMode(0, most);
         picture("sheet-flap");
+        driver_.openExample("vent-housing");
+        driver_.window().readings().showPage("mesh");
+        driver_.until([this] { return driver_.session().staves()[1].solution != nullptr; }, "the housing's take");
+        say("The ventilator housing, as built: " + driver_.valueOf("note 4 of as built"));
+        driver_.session().showMode(1, 4);
+        driver_.pause(200);
+        driver_.window().scene().cutOpen({1, 0.35, false});
+        canvas().setPhase(0.25);
+        picture("housing-cut-open");
+        driver_.window().scene().closeCut();
+        driver_.openExample("fog-bell");
+        driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the bell");
+        driver_.window().readings().showPage("compare");
+        say("The fog bell: " + note(7) + ", " + note(9));
+        driver_.session().showMode(0, 9);
+        driver_.pause(200);
+        canvas().setPhase(0.25);
+        picture("solid-bell");
     }
 
     static void sentence(Document& document, const char* kindKey,
