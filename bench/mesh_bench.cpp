@@ -1,5 +1,6 @@
 // How fast sheet and solids are meshed, at three sizes each, and that time grows with the number of elements.
 #include "core/model/document_io.hpp"
+#include "core/geometry/joined_faces.hpp"
 #include "core/modal/solve.hpp"
 #include "core/mesh/mesh_quality.hpp"
 

@@ -1,4 +1,5 @@
 #include "core/assess/clash.hpp"
+#include "core/assess/interval.hpp"
 #include "tests/said_model.hpp"
 
 using namespace undisona;
@@ -118,4 +119,15 @@ TEST(Clash, WorstFirstAndNeighboursListed)
     for (const auto& pair : list.pairs)
         ofFar += pair.excitation == 0;
     EXPECT_EQ(ofFar, 2) << "the nearest below and above";
+}
+
+TEST(Interval, IsReadInSemitonesAndCents)
+{
+    EXPECT_EQ(intervalWords(1.0), "unison");
+    EXPECT_EQ(intervalWords(2.0), "octave");
+    EXPECT_EQ(intervalWords(0.5), "octave lower");
+    EXPECT_EQ(intervalWords(1.5), "fifth, +2 cents") << "the pure fifth is two cents wider";
+    EXPECT_EQ(intervalWords(1.25), "major third, −14 cents");
+    EXPECT_EQ(intervalWords(2.4), "octave and a minor third, +16 cents");
+    EXPECT_EQ(intervalWords(4.0 * 1.0006), "2 octaves, +1 cent");
 }

@@ -1,6 +1,7 @@
 // Drawn sheets against the areas of solid geometry, and what is said of shapes that cannot be.
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
+#include "core/mesh/mesh_quality.hpp"
 #include "core/mesh/plane_mesh.hpp"
 #include "core/system/rigid_mass.hpp"
 #include "tests/said_model.hpp"
@@ -194,4 +195,35 @@ TEST(SheetMesh, IsFineWhereSaidAndCoarseElsewhere)
     EXPECT_LT(near, 0.012);
     EXPECT_GT(far, 0.04);
     EXPECT_LT(mesh.shells.size(), 3000u);
+}
+
+TEST(MeshQuality, IsOneForEvenPiecesAndLessForOthers)
+{
+    FrameMesh mesh;
+    const auto node = [&](double x, double y, double z) {
+        mesh.nodes.push_back({{x, y, z}, -1});
+        return static_cast<int>(mesh.nodes.size()) - 1;
+    };
+    const int a = node(0, 0, 0), b = node(1, 0, 0), c = node(1, 1, 0), d = node(0, 1, 0);
+    const ShellQuality square = qualityOf(mesh, MeshShell{0, 0, {a, b, c, d}});
+    EXPECT_NEAR(square.shape, 1.0, 1e-12);
+    EXPECT_NEAR(square.leastAngle, pi / 2, 1e-12);
+    mesh.nodes[static_cast<std::size_t>(c)].place.z() = 0.2; // warped
+    EXPECT_GT(qualityOf(mesh, MeshShell{0, 0, {a, b, c, d}}).warp, 0.04);
+    const int e = node(0.9, 0.1, 0); // dented inwards beyond the diagonal
+    EXPECT_LT(qualityOf(mesh, MeshShell{0, 0, {a, b, e, d}}).shape, 0.25);
+    MeshSolid even{0, SolidKind::tetrahedron10, {}};
+    even.nodes.fill(-1);
+    const std::array<Eigen::Vector3d, 4> corners{{{1, 1, 1}, {-1, -1, 1}, {1, -1, -1}, {-1, 1, -1}}};
+    for (std::size_t at = 0; at < 4; ++at)
+        even.nodes[at] = node(corners[at].x(), corners[at].y(), corners[at].z());
+    constexpr std::array<std::array<std::size_t, 2>, 6> sides{{{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}}};
+    for (std::size_t at = 0; at < 6; ++at) {
+        const Eigen::Vector3d middle = (corners[sides[at][0]] + corners[sides[at][1]]) / 2.0;
+        even.nodes[4 + at] = node(middle.x(), middle.y(), middle.z());
+    }
+    const SolidQuality best = qualityOf(mesh, even);
+    EXPECT_NEAR(std::abs(best.shape), 1.0, 1e-12);
+    EXPECT_NEAR(best.jacobian, best.shape > 0.0 ? 1.0 : -1.0, 1e-9);
+    EXPECT_NEAR(best.aspect, 1.0, 1e-12);
 }

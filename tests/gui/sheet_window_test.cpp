@@ -260,4 +260,9 @@ TEST(Solid, TheBellsPartialsAreReadAsIntervals)
     EXPECT_EQ(table->item(0, 3)->text(), "unison");
     EXPECT_TRUE(table->item(2, 3)->text().startsWith("octave")) << table->item(2, 3)->text().toStdString();
     EXPECT_EQ(table->item(0, 4)->text(), "2 waves round, 1 half-wave along");
+    driver.click("Mesh");
+    auto* worst = driver.window().findChild<QTableWidget*>("meshTable");
+    ASSERT_TRUE(worst->isVisible());
+    EXPECT_EQ(worst->item(0, 0)->text(), "Bell");
+    EXPECT_GT(worst->item(0, 1)->text().toDouble(), 0.0);
 }

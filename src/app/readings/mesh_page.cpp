@@ -33,9 +33,9 @@ MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
 void MeshPage::fill()
 {
     const auto* own = solution();
-    const bool sheet = own && !own->mesh.shells.empty();
-    plot_->setVisible(sheet);
-    table_->setVisible(sheet);
+    const bool pieces = own && (!own->mesh.shells.empty() || !own->mesh.solids.empty());
+    plot_->setVisible(pieces);
+    table_->setVisible(pieces);
     if (!own) return words_->setText(tr("The mesh is made when the model is solved."));
     const auto counted = [](std::size_t number, const QString& one, const QString& many) {
         return number == 1 ? one : many.arg(number);
@@ -45,17 +45,21 @@ void MeshPage::fill()
                         .arg(own->system->size());
     if (!own->mesh.elements.empty())
         words += tr(", ") + counted(own->mesh.elements.size(), tr("1 element of members"), tr("%1 elements of members"));
-    if (!sheet) return words_->setText(words + ".");
+    if (!pieces) return words_->setText(words + ".");
     const MeshQuality quality = qualityOf(own->mesh);
     const auto& units = session_.units();
     const auto length = [&](double value) { return QString::fromStdString(units.text(value, QuantityKind::length, 2)); };
-    words += tr(".<br>Sheet: %1 with four sides, %2 with three, of %3 to %4. A fineness, or a size at a place, is a "
-                "sentence in Ask.")
-                 .arg(quality.fourSided)
-                 .arg(own->mesh.shells.size() - quality.fourSided)
-                 .arg(length(quality.least), length(quality.most));
+    words += ".";
+    if (!own->mesh.shells.empty())
+        words += tr("<br>Sheet: %1 with four sides, %2 with three, of %3 to %4.")
+                     .arg(quality.fourSided)
+                     .arg(own->mesh.shells.size() - quality.fourSided)
+                     .arg(length(quality.least), length(quality.most));
+    if (!own->mesh.solids.empty())
+        words += tr("<br>Solids: %1 tetrahedra of the second order.").arg(own->mesh.solids.size());
+    words += tr("<br>A fineness, or a size at a place, is a sentence in Ask.");
     words_->setText(words);
-    const double all = double(own->mesh.shells.size());
+    const double all = double(own->mesh.shells.size() + own->mesh.solids.size());
     Plot::Line bars{tr("shape"), {}, Theme::now().accent, false, false, 1.8};
     double tallest = 1.0;
     bars.points.emplace_back(0.0, 0.0);
@@ -72,18 +76,30 @@ void MeshPage::fill()
     std::vector<int> keys;
     constexpr double degrees = 180.0 / std::numbers::pi;
     for (const std::size_t at : quality.worst) {
-        const ShellQuality& shell = quality.shells[at];
-        const auto& name = own->structure->frame.sheets[static_cast<std::size_t>(own->mesh.shells[at].sheet)].name;
-        rows.push_back({{QString::fromStdString(name), {}, {}, false, false, {}},
-                        {QString::number(shell.shape, 'f', 2), shell.shape, {}, shell.shape < 0.2, true, {}},
-                        {QString("%1 – %2").arg(degrees * shell.leastAngle, 0, 'f', 0).arg(degrees * shell.mostAngle, 0, 'f', 0),
-                         shell.leastAngle,
-                         {},
-                         false,
-                         true,
-                         tr("smallest and largest angle")},
-                        {QString::number(shell.aspect, 'f', 1), shell.aspect, {}, shell.aspect > 8.0, true, {}},
-                        {QString::number(100.0 * shell.warp, 'f', 1), shell.warp, {}, shell.warp > 0.1, true, {}}});
+        const bool solid = at >= quality.shells.size();
+        const Frame& frame = own->structure->frame;
+        const int part = solid ? frame.partOfSolid(own->mesh.solids[at - quality.shells.size()].solid)
+                               : own->mesh.shells[at].sheet;
+        const double shape = quality.shape(at);
+        std::vector<ReadingTable::Cell> row{
+            {QString::fromStdString(frame.partName(part)), {}, {}, false, false, {}},
+            {QString::number(shape, 'f', 2), shape, {}, shape < 0.2, true, {}}};
+        double aspect = 1.0;
+        if (solid) {
+            const SolidQuality& piece = quality.solids[at - quality.shells.size()];
+            aspect = piece.aspect;
+            row.push_back({tr("jac. %1").arg(piece.jacobian, 0, 'f', 2), piece.jacobian, {}, piece.jacobian < 0.1, true,
+                           tr("least over largest determinant of the Jacobian")});
+        } else {
+            const ShellQuality& piece = quality.shells[at];
+            aspect = piece.aspect;
+            row.push_back({QString("%1 – %2").arg(degrees * piece.leastAngle, 0, 'f', 0).arg(degrees * piece.mostAngle, 0, 'f', 0),
+                           piece.leastAngle, {}, false, true, tr("smallest and largest angle")});
+        }
+        row.push_back({QString::number(aspect, 'f', 1), aspect, {}, aspect > 8.0, true, {}});
+        const double warp = solid ? 0.0 : quality.shells[at].warp;
+        row.push_back({solid ? QString("·") : QString::number(100.0 * warp, 'f', 1), warp, {}, warp > 0.1, true, {}});
+        rows.push_back(std::move(row));
         keys.push_back(static_cast<int>(at));
     }
     table_->setRows(rows, keys);

@@ -149,15 +149,19 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
     for (const int point : session_.spotlight().points)
         ring(point, 6.0, false);
     for (const int element : session_.spotlight().elements) { // a ring about it, never too small to be seen
-        if (!solution || static_cast<std::size_t>(element) >= solution->mesh.shells.size()) continue;
-        const MeshShell& shell = solution->mesh.shells[static_cast<std::size_t>(element)];
+        if (!solution) continue;
+        const auto at = static_cast<std::size_t>(element), shells = solution->mesh.shells.size();
+        if (at >= shells + solution->mesh.solids.size()) continue;
+        const int* nodes = at < shells ? solution->mesh.shells[at].nodes.data() : solution->mesh.solids[at - shells].nodes.data();
+        const std::size_t count =
+            at < shells ? solution->mesh.shells[at].corners() : cornersOf(solution->mesh.solids[at - shells].kind);
         QPointF middle;
         double reach = 8.0;
         std::vector<QPointF> corners;
-        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
-            const Eigen::Vector3d pixel = canvas_.pixelOf(canvas_.nodeNow(shell.nodes[corner]));
+        for (std::size_t corner = 0; corner < count; ++corner) {
+            const Eigen::Vector3d pixel = canvas_.pixelOf(canvas_.nodeNow(nodes[corner]));
             corners.emplace_back(pixel.x(), pixel.y());
-            middle += corners.back() / double(shell.corners());
+            middle += corners.back() / double(count);
         }
         for (const auto& corner : corners)
             reach = std::max(reach, std::hypot(corner.x() - middle.x(), corner.y() - middle.y()) + 3.0);

@@ -20,8 +20,9 @@ std::string intervalWords(double ratio)
     if (octaves > 0) words = octaves == 1 ? "octave" : fmt::format("{} octaves", octaves);
     if (rest > 0 || octaves == 0)
         words += (words.empty() ? "" : " and a ") + std::string(names[static_cast<std::size_t>(rest)]);
-    if (cents != 0) words += fmt::format(", {}{} cents", cents > 0 ? "+" : "−", std::abs(cents));
     if (semitones < -0.005) words += " lower";
+    if (cents != 0)
+        words += fmt::format(", {}{} {}", cents > 0 ? "+" : "−", std::abs(cents), std::abs(cents) == 1 ? "cent" : "cents");
     return words;
 }
 

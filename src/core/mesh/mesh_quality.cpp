@@ -39,6 +39,27 @@ ShellQuality qualityOf(const FrameMesh& mesh, const MeshShell& shell)
     return quality;
 }
 
+SolidQuality qualityOf(const FrameMesh& mesh, const MeshSolid& solid)
+{
+    SolidElement element{solid.kind, {}, 1.0, 0.0, 1.0};
+    for (std::size_t node = 0; node < solid.count(); ++node)
+        element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
+    const auto& p = element.node;
+    const Eigen::Vector3d a = p[1] - p[0], b = p[2] - p[0], c = p[3] - p[0];
+    const double six = a.cross(b).dot(c); // times the volume
+    const double surface = (a.cross(b).norm() + b.cross(c).norm() + c.cross(a).norm() + (b - a).cross(c - a).norm()) / 2.0;
+    const double outer =
+        (a.squaredNorm() * b.cross(c) + b.squaredNorm() * c.cross(a) + c.squaredNorm() * a.cross(b)).norm() /
+        std::max(2.0 * std::abs(six), 1e-300);
+    double shortest = 1e300, longest = 0.0;
+    for (std::size_t i = 0; i < 4; ++i)
+        for (std::size_t k = i + 1; k < 4; ++k) {
+            shortest = std::min(shortest, (p[k] - p[i]).norm());
+            longest = std::max(longest, (p[k] - p[i]).norm());
+        }
+    return {3.0 * six / 2.0 / std::max(surface * outer, 1e-300), jacobianRatio(element), longest / std::max(shortest, 1e-300)};
+}
+
 MeshQuality qualityOf(const FrameMesh& mesh)
 {
     MeshQuality quality;
@@ -51,15 +72,18 @@ MeshQuality qualityOf(const FrameMesh& mesh)
         quality.least = std::min(quality.least, size);
         quality.most = std::max(quality.most, size);
     }
+    for (const auto& solid : mesh.solids) {
+        quality.solids.push_back(qualityOf(mesh, solid));
+        ++quality.byShape[static_cast<std::size_t>(std::clamp(quality.solids.back().shape * 10.0, 0.0, 9.0))];
+    }
     if (mesh.shells.empty()) quality.least = 0.0;
-    std::vector<std::size_t> order(mesh.shells.size());
+    std::vector<std::size_t> order(mesh.shells.size() + mesh.solids.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
     const std::size_t few = std::min<std::size_t>(50, order.size());
     std::partial_sort(order.begin(), order.begin() + static_cast<long>(few), order.end(),
                       [&](std::size_t a, std::size_t b) {
-                          return quality.shells[a].shape != quality.shells[b].shape
-                                     ? quality.shells[a].shape < quality.shells[b].shape
-                                     : a < b;
+                          const double one = quality.shape(a), other = quality.shape(b);
+                          return one != other ? one < other : a < b;
                       });
     order.resize(few);
     quality.worst = std::move(order);

@@ -14,13 +14,26 @@ struct ShellQuality {
 };
 ShellQuality qualityOf(const FrameMesh&, const MeshShell&);
 
-/// Of a whole mesh of sheet.
+/// How well a piece of a solid is formed.
+struct SolidQuality {
+    double shape;    ///< three times the inner over the outer radius of its corners: 1 for an even tetrahedron
+    double jacobian; ///< least over largest at its corners and middle; 0 or less: turned inside out
+    double aspect;   ///< longest side over the shortest
+};
+SolidQuality qualityOf(const FrameMesh&, const MeshSolid&);
+
+/// Of a whole mesh of sheet and solids, whose pieces are counted after those of sheet.
 struct MeshQuality {
-    std::vector<ShellQuality> shells;   ///< beside mesh.shells
+    std::vector<ShellQuality> shells; ///< beside mesh.shells
+    std::vector<SolidQuality> solids; ///< beside mesh.solids
     std::array<long, 10> byShape{};     ///< how many have a shape of 0...0.1, 0.1...0.2, ...
     std::vector<std::size_t> worst;     ///< up to 50, the worst shape first
     std::size_t fourSided = 0;
     double least = 0.0, most = 0.0;     ///< sizes of the elements: roots of their areas, m
+    double shape(std::size_t piece) const
+    {
+        return piece < shells.size() ? shells[piece].shape : solids[piece - shells.size()].shape;
+    }
 };
 MeshQuality qualityOf(const FrameMesh&);
 
