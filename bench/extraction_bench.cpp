@@ -197,8 +197,8 @@ int assembly()
         const double own = secondsOf([&] { (void)SignedFactor::definite(system.stiffness); });
         fmt::print("{}: {} elements, {} unknowns: assembled in {:.2f} s, {:.2f} of CHOLMOD's analyse-and-factorise "
                    "({:.2f} s), {:.2f} of ours ({:.2f} s)\n",
-                   what, mesh.elements.size() + mesh.shells.size() + mesh.solids.size(), system.size(), equations, equations / unit, unit,
-                   equations / own, own);
+                   what, mesh.elements.size() + mesh.shells.size() + mesh.solids.size(), system.size(), equations,
+                   equations / unit, unit, equations / own, own);
         std::fflush(stdout);
     }
     return 0;

@@ -30,8 +30,7 @@ void measure(const char* example, const char* what, std::vector<double> sizes)
     for (const double size : sizes) {
         SheetSizes all(structure.sheets.size() + structure.solids.size(), size);
         FrameMesh mesh;
-        const double seconds =
-            secondsOf([&] { mesh = meshOf(structure, Splits(structure.members.size(), 1), all); });
+        const double seconds = secondsOf([&] { mesh = meshOf(structure, Splits(structure.members.size(), 1), all); });
         const std::size_t elements = mesh.shells.size() + mesh.solids.size();
         double worst = 1.0;
         if (!mesh.shells.empty()) {
@@ -44,8 +43,8 @@ void measure(const char* example, const char* what, std::vector<double> sizes)
                 own.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
             worst = std::min(worst, jacobianRatio(own));
         }
-        fmt::print("  {:4.1f} mm: {:7} {} in {:6.2f} s, {:7.0f} a second; worst {:.2f} of 1\n", 1e3 * size, elements, what,
-                   seconds, double(elements) / seconds, worst);
+        fmt::print("  {:4.1f} mm: {:7} {} in {:6.2f} s, {:7.0f} a second; worst {:.2f} of 1\n", 1e3 * size, elements,
+                   what, seconds, double(elements) / seconds, worst);
         std::fflush(stdout);
     }
 }

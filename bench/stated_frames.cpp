@@ -47,7 +47,11 @@ Model statedCube(long side, long modes)
 {
     Model model;
     say(model, "solid-box",
-        {{"name", "Cube"}, {"x", "1 m"}, {"y", "1 m"}, {"z", "1 m"}, {"size", fmt::format("{} m", 1.0 / double(side))}});
+        {{"name", "Cube"},
+         {"x", "1 m"},
+         {"y", "1 m"},
+         {"z", "1 m"},
+         {"size", fmt::format("{} m", 1.0 / double(side))}});
     say(model, "material", {});
     say(model, "hold", {{"points", "faces at z = 0 m of Cube"}, {"directions", "all"}});
     say(model, "lowest", {{"count", std::to_string(modes)}});

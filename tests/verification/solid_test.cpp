@@ -51,16 +51,19 @@ double nearest(const std::vector<double>& found, double wanted)
 
 TEST(Solid, HasTheVolumeOfItsForm)
 {
-    EXPECT_NEAR(volumeOf(steel().say("solid-box", {{"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}, {"along", "1, 2, 0"},
-                                                   {"towards", "-2, 1, 1"}})),
+    EXPECT_NEAR(volumeOf(steel().say(
+                    "solid-box",
+                    {{"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}, {"along", "1, 2, 0"}, {"towards", "-2, 1, 1"}})),
                 0.006, 1e-9);
-    EXPECT_NEAR(volumeOf(steel().say("solid-cylinder", {{"diameter", "0.2 m"}, {"length", "0.5 m"}, {"inner", "0.1 m"}})),
-                pi * 0.0075 * 0.5, 1e-8);
+    EXPECT_NEAR(
+        volumeOf(steel().say("solid-cylinder", {{"diameter", "0.2 m"}, {"length", "0.5 m"}, {"inner", "0.1 m"}})),
+        pi * 0.0075 * 0.5, 1e-8);
     EXPECT_NEAR(volumeOf(steel().say("solid-sphere", {{"diameter", "0.2 m"}})), 4.0 / 3.0 * pi * 1e-3, 1e-8);
     const Words ring{{"rows", "0.2 m|0 m\n0.3 m|0 m\n0.3 m|0.05 m|0.01 m\n0.2 m|0.05 m"}};
     const double square = 0.005 - 1e-4 * (1 - pi / 4);
-    const double corner = 1e-4 * (1 - pi / 4), away = 0.3 - 0.01 * (10 - 3 * pi) / (12 - 3 * pi); // of what is rounded off
-    const double whole = 2 * pi * (0.005 * 0.25 - corner * away);                                 // Pappus
+    const double corner = 1e-4 * (1 - pi / 4),
+                 away = 0.3 - 0.01 * (10 - 3 * pi) / (12 - 3 * pi); // of what is rounded off
+    const double whole = 2 * pi * (0.005 * 0.25 - corner * away);   // Pappus
     EXPECT_GT(square, 0.0);
     EXPECT_NEAR(volumeOf(steel().say("revolution", ring)), whole, 1e-8);
     auto half = ring;
@@ -90,7 +93,8 @@ TEST(Solid, WhatCannotBeIsSaidWithItsPlace)
                 HasSubstr("crosses its axis"));
     EXPECT_THAT(steel().say("extrusion", {{"rows", "0 m|0 m\n1 m|1 m\n1 m|0 m\n0 m|1.5 m"}}).problems(),
                 HasSubstr("crosses itself"));
-    EXPECT_THAT(steel().say("solid-cylinder", {{"diameter", "80 mm"}, {"inner", "90 mm"}}).problems(), HasSubstr("bore"));
+    EXPECT_THAT(steel().say("solid-cylinder", {{"diameter", "80 mm"}, {"inner", "90 mm"}}).problems(),
+                HasSubstr("bore"));
     auto eaten = steel();
     eaten.say("solid-box", {{"name", "Small"}, {"x", "0.1 m"}, {"y", "0.1 m"}, {"z", "0.1 m"}})
         .say("solid-box", {{"name", "Large"}, {"x", "1 m"}, {"y", "1 m"}, {"z", "1 m"}, {"at", "-0.1, -0.1, -0.1 m"}})
@@ -132,25 +136,31 @@ TEST(Solid, CantileverBarBendsAsTimoshenkoHasIt)
 TEST(Solid, StripAgreesAsMemberSheetAndSolid)
 {
     auto members = straightBeam(1.0, 0.015, 0.05, 60);
-    const auto asMember = members.say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
-                              .say("lowest", {{"count", "14"}})
-                              .solved();
-    const auto asSheet = steel()
-                             .say("plate", {{"name", "Strip"}, {"length", "1 m"}, {"width", "50 mm"}, {"thickness", "15 mm"}, {"size", "12.5 mm"}})
-                             .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
-                             .say("lowest", {{"count", "14"}})
-                             .frequencies();
-    const auto asSolid = steel()
-                             .say("solid-box", {{"name", "Strip"}, {"x", "1 m"}, {"y", "50 mm"}, {"z", "15 mm"}, {"size", "15 mm"}})
-                             .say("hold", {{"points", "faces at x = 0 m of Strip"}, {"directions", "all"}})
-                             .say("lowest", {{"count", "14"}})
-                             .frequencies();
+    const auto asMember =
+        members.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "14"}}).solved();
+    const auto asSheet =
+        steel()
+            .say(
+                "plate",
+                {{"name", "Strip"}, {"length", "1 m"}, {"width", "50 mm"}, {"thickness", "15 mm"}, {"size", "12.5 mm"}})
+            .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+            .say("lowest", {{"count", "14"}})
+            .frequencies();
+    const auto asSolid =
+        steel()
+            .say("solid-box", {{"name", "Strip"}, {"x", "1 m"}, {"y", "50 mm"}, {"z", "15 mm"}, {"size", "15 mm"}})
+            .say("hold", {{"points", "faces at x = 0 m of Strip"}, {"directions", "all"}})
+            .say("lowest", {{"count", "14"}})
+            .frequencies();
     int compared = 0;
     for (const auto& mode : asMember->modes) {
-        const bool bends = mode.name.find("bending") != std::string::npos, axial = mode.name.find("axial") != std::string::npos,
+        const bool bends = mode.name.find("bending") != std::string::npos,
+                   axial = mode.name.find("axial") != std::string::npos,
                    twists = mode.name.find("twisting") != std::string::npos;
-        const bool lowest = mode.name.starts_with("first") || mode.name.starts_with("second") || mode.name.starts_with("third");
-        if (!lowest || mode.name.find(" and ") != std::string::npos || (axial && !mode.name.starts_with("first"))) continue;
+        const bool lowest =
+            mode.name.starts_with("first") || mode.name.starts_with("second") || mode.name.starts_with("third");
+        if (!lowest || mode.name.find(" and ") != std::string::npos || (axial && !mode.name.starts_with("first")))
+            continue;
         EXPECT_NEAR(nearest(asSolid, mode.frequency), 1.0, twists ? 0.03 : 0.01) << mode.name;
         if (!twists) EXPECT_NEAR(nearest(asSheet, mode.frequency), 1.0, 0.01) << mode.name;
         compared += bends || axial;
@@ -208,22 +218,30 @@ TEST(Solid, BallHasLambsModesFiveTimesEach)
 
 TEST(Solid, CubeHasItsFrequenciesThreeTimesAndTwoBlocksThatTouchAreOne)
 {
-    const auto cube = steel().say("solid-box", {{"x", "0.2 m"}, {"y", "0.2 m"}, {"z", "0.2 m"}, {"size", "40 mm"}})
+    const auto cube = steel()
+                          .say("solid-box", {{"x", "0.2 m"}, {"y", "0.2 m"}, {"z", "0.2 m"}, {"size", "40 mm"}})
                           .say("lowest", {{"count", "14"}})
                           .frequencies();
     int triples = 0;
     for (std::size_t at = 0; at + 2 < cube.size(); ++at)
         triples += std::abs(cube[at + 2] / cube[at] - 1.0) < 2e-3;
     EXPECT_GE(triples, 1);
-    const auto whole = steel().say("solid-box", {{"x", "0.4 m"}, {"y", "0.05 m"}, {"z", "0.05 m"}, {"size", "20 mm"}})
+    const auto whole = steel()
+                           .say("solid-box", {{"x", "0.4 m"}, {"y", "0.05 m"}, {"z", "0.05 m"}, {"size", "20 mm"}})
                            .say("lowest", {{"count", "12"}})
                            .frequencies();
     auto halves = steel();
-    const auto glued = halves.say("solid-box", {{"name", "A"}, {"x", "0.2 m"}, {"y", "0.05 m"}, {"z", "0.05 m"}, {"size", "20 mm"}})
-                           .say("solid-box", {{"name", "B"}, {"x", "0.2 m"}, {"y", "0.05 m"}, {"z", "0.05 m"}, {"at", "0.2, 0, 0 m"}, {"size", "20 mm"}})
-                           .say("lowest", {{"count", "12"}})
-                           .frequencies();
-        ASSERT_EQ(glued.size(), whole.size());
+    const auto glued =
+        halves.say("solid-box", {{"name", "A"}, {"x", "0.2 m"}, {"y", "0.05 m"}, {"z", "0.05 m"}, {"size", "20 mm"}})
+            .say("solid-box", {{"name", "B"},
+                               {"x", "0.2 m"},
+                               {"y", "0.05 m"},
+                               {"z", "0.05 m"},
+                               {"at", "0.2, 0, 0 m"},
+                               {"size", "20 mm"}})
+            .say("lowest", {{"count", "12"}})
+            .frequencies();
+    ASSERT_EQ(glued.size(), whole.size());
     for (std::size_t at = 0; at < glued.size(); ++at)
         EXPECT_NEAR(glued[at] / whole[at], 1.0, 2e-3) << at;
 }

@@ -105,7 +105,9 @@ void layOutAssumptions(const Session& session, LaidGroup& group, double& y, doub
     const Structure& structure = session.structure();
     std::vector<LaidAssumption> all;
     std::map<std::string, int> within; // edges by sentence
-    const auto edges = [](int count) { return count == 1 ? QObject::tr("1 edge") : QObject::tr("%1 edges").arg(count); };
+    const auto edges = [](int count) {
+        return count == 1 ? QObject::tr("1 edge") : QObject::tr("%1 edges").arg(count);
+    };
     for (const auto& pair : touchingSheets(structure)) {
         const Sheet &first = structure.frame.sheets[static_cast<std::size_t>(pair.first)],
                     &second = structure.frame.sheets[static_cast<std::size_t>(pair.second)];
@@ -114,25 +116,28 @@ void layOutAssumptions(const Session& session, LaidGroup& group, double& y, doub
             within[first.sentence] += pair.edges;
             continue;
         }
-        all.push_back({{},
-                       QObject::tr("%1 and %2, %3")
-                           .arg(QString::fromStdString(first.name), QString::fromStdString(second.name),
-                                edges(pair.edges)),
-                       first.name, second.name});
+        all.push_back(
+            {{},
+             QObject::tr("%1 and %2, %3")
+                 .arg(QString::fromStdString(first.name), QString::fromStdString(second.name), edges(pair.edges)),
+             first.name,
+             second.name});
     }
     for (const auto& [sentence, count] : within)
         if (const auto said = session.model().sentence(sentence); said && said->has("name"))
-            all.push_back({{},
-                           QObject::tr("the sides of %1, %2")
-                               .arg(QString::fromStdString(said->text("name")), edges(count)),
-                           {}, {}});
+            all.push_back(
+                {{},
+                 QObject::tr("the sides of %1, %2").arg(QString::fromStdString(said->text("name")), edges(count)),
+                 {},
+                 {}});
     const std::size_t more = all.size() > most ? all.size() - most : 0;
     all.resize(all.size() - more);
     if (more > 0) all.push_back({{}, QObject::tr("and %1 more pairs that touch").arg(more), {}, {}});
     if (!all.empty()) all.insert(all.begin(), {{}, QObject::tr("Joined where they touch, as assumed:"), {}, {}});
     const QFontMetricsF small(textFont(-1.0));
     for (auto& line : all) {
-        const QRectF room = small.boundingRect(QRectF(left, y, width - left - right, 10000.0), Qt::TextWordWrap, line.text);
+        const QRectF room =
+            small.boundingRect(QRectF(left, y, width - left - right, 10000.0), Qt::TextWordWrap, line.text);
         line.box = QRectF(left, y, width - left - right, room.height() + 1.0);
         y += line.box.height() + 1.0;
     }

@@ -478,9 +478,9 @@ void LedgerView::takeApart(const LaidAssumption& assumed)
     const SentenceKind& kind = *kindNamed("apart");
     Sentence said = newSentence(kind, session_.model().freeId());
     said = said.with("what", quotedName(assumed.first)).with("other", quotedName(assumed.second));
-    session_.changeModel(tr("take %1 and %2 apart")
-                             .arg(QString::fromStdString(assumed.first), QString::fromStdString(assumed.second)),
-                         session_.model().inserted(said));
+    session_.changeModel(
+        tr("take %1 and %2 apart").arg(QString::fromStdString(assumed.first), QString::fromStdString(assumed.second)),
+        session_.model().inserted(said));
     session_.say(tr("%1 and %2 touch but are not joined any more. Ctrl+Z joins them again.")
                      .arg(QString::fromStdString(assumed.first), QString::fromStdString(assumed.second)));
     showSentence(said.id);

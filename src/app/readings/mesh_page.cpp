@@ -44,11 +44,14 @@ void MeshPage::fill()
                         .arg(counted(own->mesh.nodes.size(), tr("1 node"), tr("%1 nodes")))
                         .arg(own->system->size());
     if (!own->mesh.elements.empty())
-        words += tr(", ") + counted(own->mesh.elements.size(), tr("1 element of members"), tr("%1 elements of members"));
+        words +=
+            tr(", ") + counted(own->mesh.elements.size(), tr("1 element of members"), tr("%1 elements of members"));
     if (!pieces) return words_->setText(words + ".");
     const MeshQuality quality = qualityOf(own->mesh);
     const auto& units = session_.units();
-    const auto length = [&](double value) { return QString::fromStdString(units.text(value, QuantityKind::length, 2)); };
+    const auto length = [&](double value) {
+        return QString::fromStdString(units.text(value, QuantityKind::length, 2));
+    };
     words += ".";
     if (!own->mesh.shells.empty())
         words += tr("<br>Sheet: %1 with four sides, %2 with three, of %3 to %4.")
@@ -78,23 +81,32 @@ void MeshPage::fill()
     for (const std::size_t at : quality.worst) {
         const bool solid = at >= quality.shells.size();
         const Frame& frame = own->structure->frame;
-        const int part = solid ? frame.partOfSolid(own->mesh.solids[at - quality.shells.size()].solid)
-                               : own->mesh.shells[at].sheet;
+        const int part =
+            solid ? frame.partOfSolid(own->mesh.solids[at - quality.shells.size()].solid) : own->mesh.shells[at].sheet;
         const double shape = quality.shape(at);
-        std::vector<ReadingTable::Cell> row{
-            {QString::fromStdString(frame.partName(part)), {}, {}, false, false, {}},
-            {QString::number(shape, 'f', 2), shape, {}, shape < 0.2, true, {}}};
+        std::vector<ReadingTable::Cell> row{{QString::fromStdString(frame.partName(part)), {}, {}, false, false, {}},
+                                            {QString::number(shape, 'f', 2), shape, {}, shape < 0.2, true, {}}};
         double aspect = 1.0;
         if (solid) {
             const SolidQuality& piece = quality.solids[at - quality.shells.size()];
             aspect = piece.aspect;
-            row.push_back({tr("jac. %1").arg(piece.jacobian, 0, 'f', 2), piece.jacobian, {}, piece.jacobian < 0.1, true,
+            row.push_back({tr("jac. %1").arg(piece.jacobian, 0, 'f', 2),
+                           piece.jacobian,
+                           {},
+                           piece.jacobian < 0.1,
+                           true,
                            tr("least over largest determinant of the Jacobian")});
         } else {
             const ShellQuality& piece = quality.shells[at];
             aspect = piece.aspect;
-            row.push_back({QString("%1 – %2").arg(degrees * piece.leastAngle, 0, 'f', 0).arg(degrees * piece.mostAngle, 0, 'f', 0),
-                           piece.leastAngle, {}, false, true, tr("smallest and largest angle")});
+            row.push_back({QString("%1 – %2")
+                               .arg(degrees * piece.leastAngle, 0, 'f', 0)
+                               .arg(degrees * piece.mostAngle, 0, 'f', 0),
+                           piece.leastAngle,
+                           {},
+                           false,
+                           true,
+                           tr("smallest and largest angle")});
         }
         row.push_back({QString::number(aspect, 'f', 1), aspect, {}, aspect > 8.0, true, {}});
         const double warp = solid ? 0.0 : quality.shells[at].warp;

@@ -172,7 +172,8 @@ std::vector<std::int64_t> cellsThat(const std::vector<std::int64_t>& cells, int 
     std::vector<std::int64_t> some;
     for (std::size_t at = 0; at + static_cast<std::size_t>(size) <= cells.size(); at += static_cast<std::size_t>(size))
         if (wanted(cells[at]))
-            some.insert(some.end(), cells.begin() + static_cast<long>(at), cells.begin() + static_cast<long>(at) + size);
+            some.insert(some.end(), cells.begin() + static_cast<long>(at),
+                        cells.begin() + static_cast<long>(at) + size);
     return some;
 }
 
@@ -381,8 +382,8 @@ void SceneCanvas::rebuild()
     p.memberCells = p.surface.cells;
     const int cell = p.surface.lines ? 2 : 3;
     const auto shownCells = cellsThat(p.memberCells, cell, [&](std::int64_t vertex) {
-        return seen(shape->frame.members[static_cast<std::size_t>(
-                                             p.surface.memberOfVertex[static_cast<std::size_t>(vertex)])]
+        return seen(shape->frame
+                        .members[static_cast<std::size_t>(p.surface.memberOfVertex[static_cast<std::size_t>(vertex)])]
                         .name) == Seen::whole;
     });
     p.members().setPlaces(p.surface.place, p.surface.arm, p.surface.lines ? none : shownCells,
@@ -547,10 +548,12 @@ void SceneCanvas::rebuildGhosts(const Structure& shape)
         p.ghosts.setColour(vertex, grey);
         if (!drawn_) continue;
         if (vertex < first)
-            p.ghosts.setMotion(vertex, p.scale * p.nodeMotions[static_cast<std::size_t>(
-                                                     sheets.node[static_cast<std::size_t>(vertex)])]);
+            p.ghosts.setMotion(
+                vertex,
+                p.scale * p.nodeMotions[static_cast<std::size_t>(sheets.node[static_cast<std::size_t>(vertex)])]);
         else
-            p.ghosts.setMotion(vertex, p.scale * p.motions.col(p.surface.station[static_cast<std::size_t>(vertex - first)]));
+            p.ghosts.setMotion(vertex,
+                               p.scale * p.motions.col(p.surface.station[static_cast<std::size_t>(vertex - first)]));
     }
     p.ghosts.changed();
 }
@@ -739,8 +742,7 @@ void SceneCanvas::paintGL()
     if (colourDirty_) recolour();
     cutOpen();
     const double swing = drawn_ ? std::sin(2.0 * std::numbers::pi * phase_) : 0.0;
-    for (auto* shape : {&p.members(), &p.sheets, &p.meshLines, &p.nodeLines, &p.symbols, &p.symbolLines,
-                        &p.ghosts})
+    for (auto* shape : {&p.members(), &p.sheets, &p.meshLines, &p.nodeLines, &p.symbols, &p.symbolLines, &p.ghosts})
         shape->setPhase(swing);
     p.renderer->SetUseFXAA(p.smooths && !playing()); // a still picture is worth the time, a moving one is not
     auto* view = p.renderer->GetActiveCamera();

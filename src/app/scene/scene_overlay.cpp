@@ -152,7 +152,8 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
         if (!solution) continue;
         const auto at = static_cast<std::size_t>(element), shells = solution->mesh.shells.size();
         if (at >= shells + solution->mesh.solids.size()) continue;
-        const int* nodes = at < shells ? solution->mesh.shells[at].nodes.data() : solution->mesh.solids[at - shells].nodes.data();
+        const int* nodes =
+            at < shells ? solution->mesh.shells[at].nodes.data() : solution->mesh.solids[at - shells].nodes.data();
         const std::size_t count =
             at < shells ? solution->mesh.shells[at].corners() : cornersOf(solution->mesh.solids[at - shells].kind);
         QPointF middle;

@@ -182,8 +182,9 @@ void SceneView::cutOpen(const ViewCut& cut)
     cutBar_->show(cut);
     const auto [low, high] = session_.structure().frame.box();
     const double at = low[cut.axis] + cut.share * (high[cut.axis] - low[cut.axis]);
-    cutBar_->setPlaceWords(QString("%1 = %2").arg("xyz"[cut.axis]).arg(
-        QString::fromStdString(session_.units().text(at, QuantityKind::length, 3))));
+    cutBar_->setPlaceWords(QString("%1 = %2")
+                               .arg("xyz"[cut.axis])
+                               .arg(QString::fromStdString(session_.units().text(at, QuantityKind::length, 3))));
 }
 
 void SceneView::closeCut()

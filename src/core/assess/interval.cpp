@@ -22,7 +22,8 @@ std::string intervalWords(double ratio)
         words += (words.empty() ? "" : " and a ") + std::string(names[static_cast<std::size_t>(rest)]);
     if (semitones < -0.005) words += " lower";
     if (cents != 0)
-        words += fmt::format(", {}{} {}", cents > 0 ? "+" : "−", std::abs(cents), std::abs(cents) == 1 ? "cent" : "cents");
+        words +=
+            fmt::format(", {}{} {}", cents > 0 ? "+" : "−", std::abs(cents), std::abs(cents) == 1 ? "cent" : "cents");
     return words;
 }
 

@@ -458,10 +458,11 @@ private:
                 const int known = bodies.Add(image.Oriented(TopAbs_FORWARD)) - 1;
                 const Solid& own = frame_.solids[static_cast<std::size_t>(solid)];
                 if (known < static_cast<int>(ownerOf.size())) {
-                    const Solid& other = frame_.solids[static_cast<std::size_t>(ownerOf[static_cast<std::size_t>(known)])];
-                    findings_.push_back(errorAt(own.sentence,
-                                                fmt::format("{} overlaps {}: a part of both is the same", own.name, other.name),
-                                                "Move one of them, cut one out of the other, or make them one."));
+                    const Solid& other =
+                        frame_.solids[static_cast<std::size_t>(ownerOf[static_cast<std::size_t>(known)])];
+                    findings_.push_back(errorAt(
+                        own.sentence, fmt::format("{} overlaps {}: a part of both is the same", own.name, other.name),
+                        "Move one of them, cut one out of the other, or make them one."));
                     continue;
                 }
                 ownerOf.push_back(solid);

@@ -52,10 +52,7 @@ struct Found {
     bool known = false; ///< whether the term means anything at all
     std::vector<int> edges{}, sheets{}, solids{}, faces{};
 
-    std::size_t size() const
-    {
-        return indices.size() + edges.size() + sheets.size() + solids.size() + faces.size();
-    }
+    std::size_t size() const { return indices.size() + edges.size() + sheets.size() + solids.size() + faces.size(); }
     bool empty() const { return size() == 0; }
 };
 
@@ -249,7 +246,8 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
 {
     Picked picked;
     // "everything" of a structure that has no shape yet is right, and nothing.
-    if (text == "everything" && (wantsPoints ? frame.points.empty() : frame.members.empty() && frame.sheets.empty() && frame.solids.empty()))
+    if (text == "everything" &&
+        (wantsPoints ? frame.points.empty() : frame.members.empty() && frame.sheets.empty() && frame.solids.empty()))
         return picked;
     const char* noun = wantsPoints ? "point" : frame.sheets.empty() && frame.solids.empty() ? "member" : "part";
     const auto except = text.find(" except ");

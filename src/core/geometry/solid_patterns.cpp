@@ -31,7 +31,8 @@ std::optional<Eigen::Matrix3d> facing(FrameBuilder& builder, const Sentence& sen
     const Eigen::Vector3d towards = asVector(sentence.vector("towards"));
     const Eigen::Vector3d across = along.cross(towards);
     if (!(across.norm() > 1e-9 * along.norm() * towards.norm())) {
-        builder.complain("the two directions of the solid are the same or zero", "Give two directions across each other.");
+        builder.complain("the two directions of the solid are the same or zero",
+                         "Give two directions across each other.");
         return std::nullopt;
     }
     Eigen::Matrix3d axes;
@@ -47,8 +48,8 @@ std::optional<Outline> profileOf(FrameBuilder& builder, const Sentence& sentence
     Outline outline;
     std::vector<double> radii;
     for (const auto& row : *sentence.table("rows").rows) {
-        outline.corners.push_back({{std::get<Quantity>(row[0]).si, std::get<Quantity>(row[1]).si},
-                                   std::get<Quantity>(row[3]).si});
+        outline.corners.push_back(
+            {{std::get<Quantity>(row[0]).si, std::get<Quantity>(row[1]).si}, std::get<Quantity>(row[3]).si});
         radii.push_back(std::get<Quantity>(row[2]).si);
     }
     if (outline.corners.size() < 2 || (outline.corners.size() == 2 && outline.corners[0].bow == 0.0)) {
@@ -61,7 +62,8 @@ std::optional<Outline> profileOf(FrameBuilder& builder, const Sentence& sentence
     if (problem.empty() && (crossesItself(outline) || !(std::abs(outline.area()) > least * least)))
         problem = "its outline crosses itself or has no area";
     if (problem.empty()) return outline;
-    builder.complain(fmt::format("{}: {}", builder.groupName(), problem), "Give its corners one after the other round it.");
+    builder.complain(fmt::format("{}: {}", builder.groupName(), problem),
+                     "Give its corners one after the other round it.");
     return std::nullopt;
 }
 
@@ -81,8 +83,8 @@ void addSolidCylinder(FrameBuilder& builder, const Sentence& sentence)
     const auto at = builder.place("at");
     const auto axes = facing(builder, sentence);
     if (!at || !axes) return;
-    SolidForm form{*at, *axes, circleAbout({0, 0}, sentence.number("diameter") / 2.0), {}, false,
-                   sentence.number("length")};
+    SolidForm form{*at, *axes, circleAbout({0, 0}, sentence.number("diameter") / 2.0),
+                   {},  false, sentence.number("length")};
     if (sentence.has("inner")) {
         if (sentence.number("inner") >= sentence.number("diameter") - least)
             return builder.complain("the bore is as wide as the cylinder", "Make it narrower.");
@@ -137,12 +139,12 @@ void combineSolids(FrameBuilder& builder, const Sentence& sentence)
     for (const int body : *bodies)
         for (const int tool : *tools) {
             if (body == tool)
-                return builder.complain(fmt::format("{} is named on both sides",
-                                                    builder.frame.solids[static_cast<std::size_t>(body)].name),
-                                        "Name two different solids.");
+                return builder.complain(
+                    fmt::format("{} is named on both sides", builder.frame.solids[static_cast<std::size_t>(body)].name),
+                    "Name two different solids.");
             Solid& own = builder.frame.solids[static_cast<std::size_t>(body)];
-            own.shape = std::make_shared<const SolidShape>(SolidShape{SolidShape::Pair{
-                operation, own.shape, builder.frame.solids[static_cast<std::size_t>(tool)].shape}});
+            own.shape = std::make_shared<const SolidShape>(SolidShape{
+                SolidShape::Pair{operation, own.shape, builder.frame.solids[static_cast<std::size_t>(tool)].shape}});
         }
     for (const int tool : *tools)
         builder.frame.solids[static_cast<std::size_t>(tool)].spent = true;

@@ -20,10 +20,10 @@ std::vector<Touching> touchingSheets(const Structure& structure)
     std::vector<Touching> pairs;
     for (const auto& [pair, edges] : common) {
         const auto [first, second] = pair;
-        const bool apart =
-            std::any_of(structure.apart.begin(), structure.apart.end(), [&, a = first, b = second](const SheetPair& said) {
-                return (said[0] == a && said[1] == b) || (said[0] == b && said[1] == a);
-            });
+        const bool apart = std::any_of(structure.apart.begin(), structure.apart.end(),
+                                       [&, a = first, b = second](const SheetPair& said) {
+                                           return (said[0] == a && said[1] == b) || (said[0] == b && said[1] == a);
+                                       });
         pairs.push_back({first, second, edges, !apart});
     }
     return pairs;

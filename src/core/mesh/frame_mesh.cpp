@@ -134,9 +134,11 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
         if (const auto& material = structure.solids[at].material; material && omega > 0.0) {
             const double density = structure.materialMassFactor * material->density,
                          thickness = bulkOf(structure, static_cast<int>(at))[1];
-            const double bending = std::pow(material->modulus * thickness * thickness / (12.0 * density * omega * omega), 0.25);
+            const double bending =
+                std::pow(material->modulus * thickness * thickness / (12.0 * density * omega * omega), 0.25);
             const double shearing = std::sqrt(material->shearModulus() / density) / omega;
-            if (density > 0.0) size = std::min(size, std::numbers::pi / solidsPerHalfWave * std::min(bending, shearing));
+            if (density > 0.0)
+                size = std::min(size, std::numbers::pi / solidsPerHalfWave * std::min(bending, shearing));
         }
         size *= structure.ask.sheetSizes;
         if (solid.size > 0.0) size = solid.size;

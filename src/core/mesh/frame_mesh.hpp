@@ -56,7 +56,7 @@ struct FrameMesh {
         std::array<int, 6> nodes;
     };
     std::vector<OuterTriangle> outer;
-    Findings problems; ///< bodies that could not be filled
+    Findings problems;                       ///< bodies that could not be filled
     std::vector<std::vector<int>> edgeNodes; ///< by the faces' edges, from end to end
     /// By the faces' edges: nodes at the same places for sheets that are not joined to the first one there.
     std::vector<std::vector<int>> edgeCopies;

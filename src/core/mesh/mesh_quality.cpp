@@ -47,7 +47,8 @@ SolidQuality qualityOf(const FrameMesh& mesh, const MeshSolid& solid)
     const auto& p = element.node;
     const Eigen::Vector3d a = p[1] - p[0], b = p[2] - p[0], c = p[3] - p[0];
     const double six = a.cross(b).dot(c); // times the volume
-    const double surface = (a.cross(b).norm() + b.cross(c).norm() + c.cross(a).norm() + (b - a).cross(c - a).norm()) / 2.0;
+    const double surface =
+        (a.cross(b).norm() + b.cross(c).norm() + c.cross(a).norm() + (b - a).cross(c - a).norm()) / 2.0;
     const double outer =
         (a.squaredNorm() * b.cross(c) + b.squaredNorm() * c.cross(a) + c.squaredNorm() * a.cross(b)).norm() /
         std::max(2.0 * std::abs(six), 1e-300);
@@ -57,7 +58,8 @@ SolidQuality qualityOf(const FrameMesh& mesh, const MeshSolid& solid)
             shortest = std::min(shortest, (p[k] - p[i]).norm());
             longest = std::max(longest, (p[k] - p[i]).norm());
         }
-    return {3.0 * six / 2.0 / std::max(surface * outer, 1e-300), jacobianRatio(element), longest / std::max(shortest, 1e-300)};
+    return {3.0 * six / 2.0 / std::max(surface * outer, 1e-300), jacobianRatio(element),
+            longest / std::max(shortest, 1e-300)};
 }
 
 MeshQuality qualityOf(const FrameMesh& mesh)

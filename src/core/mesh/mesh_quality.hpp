@@ -26,10 +26,10 @@ SolidQuality qualityOf(const FrameMesh&, const MeshSolid&);
 struct MeshQuality {
     std::vector<ShellQuality> shells; ///< beside mesh.shells
     std::vector<SolidQuality> solids; ///< beside mesh.solids
-    std::array<long, 10> byShape{};     ///< how many have a shape of 0...0.1, 0.1...0.2, ...
-    std::vector<std::size_t> worst;     ///< up to 50, the worst shape first
+    std::array<long, 10> byShape{};   ///< how many have a shape of 0...0.1, 0.1...0.2, ...
+    std::vector<std::size_t> worst;   ///< up to 50, the worst shape first
     std::size_t fourSided = 0;
-    double least = 0.0, most = 0.0;     ///< sizes of the elements: roots of their areas, m
+    double least = 0.0, most = 0.0; ///< sizes of the elements: roots of their areas, m
     double shape(std::size_t piece) const
     {
         return piece < shells.size() ? shells[piece].shape : solids[piece - shells.size()].shape;

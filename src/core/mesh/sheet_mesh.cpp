@@ -51,10 +51,7 @@ public:
 
 private:
     bool stopped() const { return progress_ && progress_->stopped(); }
-    double sizeOf(int face) const
-    {
-        return sizes_[static_cast<std::size_t>(face)];
-    }
+    double sizeOf(int face) const { return sizes_[static_cast<std::size_t>(face)]; }
     bool isPlane(int face) const
     {
         if (faces_.faces[static_cast<std::size_t>(face)].loops.empty()) return false;
@@ -239,7 +236,8 @@ private:
             if (std::none_of(faces.begin(), faces.end(), [&](int face) { return boundsSolid(face); })) continue;
             const auto& nodes = mesh_.ofEdge[edge];
             for (std::size_t part = 0; part + 1 < nodes.size(); ++part) {
-                const double share = (shareOf(edge, static_cast<long>(part)) + shareOf(edge, static_cast<long>(part) + 1)) / 2.0;
+                const double share =
+                    (shareOf(edge, static_cast<long>(part)) + shareOf(edge, static_cast<long>(part) + 1)) / 2.0;
                 mesh_.middleOf.emplace(std::minmax(nodes[part], nodes[part + 1]),
                                        faces_.onEdge(static_cast<int>(edge), share));
             }

@@ -43,7 +43,8 @@ FilledSurface fillSurface(const std::vector<Eigen::Vector3d>& points, const std:
         const int* own = out.tetrahedronlist + at * out.numberofcorners;
         std::array<int, 4> cell{own[0], own[1], own[2], own[3]};
         const auto place = [&](std::size_t corner) { return filled.points[static_cast<std::size_t>(cell[corner])]; };
-        if ((place(1) - place(0)).cross(place(2) - place(0)).dot(place(3) - place(0)) < 0.0) std::swap(cell[2], cell[3]);
+        if ((place(1) - place(0)).cross(place(2) - place(0)).dot(place(3) - place(0)) < 0.0)
+            std::swap(cell[2], cell[3]);
         filled.tetrahedra.push_back(cell);
     }
     if (filled.tetrahedra.empty()) filled.problem = "nothing lies within its surface";

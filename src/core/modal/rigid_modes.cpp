@@ -81,8 +81,8 @@ Eigen::Matrix<double, 6, 12> memberStrains(double length)
     return ways;
 }
 
-/// Whether the motions cost nothing, by what cancels in each row: so for nearly every piece of a sheet or a solid, whose
-/// eigenvectors need not be found then.
+/// Whether the motions cost nothing, by what cancels in each row: so for nearly every piece of a sheet or a solid,
+/// whose eigenvectors need not be found then.
 bool isUnstrained(const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& own, const Eigen::VectorXd& inverse)
 {
     const Eigen::MatrixXd left = inverse.asDiagonal() * (stiffness * own),

@@ -171,11 +171,10 @@ void hingesOnSolids(const Solution& solution, Findings& findings)
     std::set<std::pair<std::string, int>> said;
     const auto say = [&](const std::string& part, const std::string& sentence, int solid) {
         if (solid < 0 || !said.insert({part, solid}).second) return;
-        findings.push_back(
-            warningAt(sentence,
-                      fmt::format("{} is hinged to {}: a solid's nodes take forces, but no moments", part,
-                                  frame.solids[static_cast<std::size_t>(solid)].name),
-                      "Let it run into the solid as a solid itself, or along a face of it."));
+        findings.push_back(warningAt(sentence,
+                                     fmt::format("{} is hinged to {}: a solid's nodes take forces, but no moments",
+                                                 part, frame.solids[static_cast<std::size_t>(solid)].name),
+                                     "Let it run into the solid as a solid itself, or along a face of it."));
     };
     std::vector<char> ofSheet(mesh.nodes.size(), 0);
     for (const auto& shell : mesh.shells) {
@@ -336,7 +335,8 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         mode.residual = extraction.residual[at];
         mode.floor = extraction.floor[at];
         mode.meshError = errors.col(at).sum(); // of the members; sheet has no estimate
-        if ((!structure->sheets.empty() || !structure->solids.empty()) && mode.lambda > 0.0) mode.meshError = std::numeric_limits<double>::quiet_NaN();
+        if ((!structure->sheets.empty() || !structure->solids.empty()) && mode.lambda > 0.0)
+            mode.meshError = std::numeric_limits<double>::quiet_NaN();
         solution->modes.push_back(mode);
     }
     nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);
@@ -374,9 +374,11 @@ std::optional<Finding> tooFine(const Structure& structure, const SheetSizes& siz
     return errorAt(
         structure.frame.partSentence(static_cast<int>(finest)),
         fmt::format("elements of {:.3g} mm on {} would make about {:.2g} million of them; {:.0f} million are the most",
-                    1e3 * sizes[finest], structure.frame.partName(static_cast<int>(finest)), elements / 1e6, most / 1e6),
+                    1e3 * sizes[finest], structure.frame.partName(static_cast<int>(finest)), elements / 1e6,
+                    most / 1e6),
         fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
-                    1e3 * sizes[finest] * std::pow(elements / most, finest < structure.sheets.size() ? 0.5 : 1.0 / 3.0)));
+                    1e3 * sizes[finest] *
+                        std::pow(elements / most, finest < structure.sheets.size() ? 0.5 : 1.0 / 3.0)));
 }
 
 /// A whole run; the caller may still add to what it gives.

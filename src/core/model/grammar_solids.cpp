@@ -71,7 +71,8 @@ void addSolidKinds(std::vector<SentenceKind>& all)
          "{name}: solid drawn out from the profile {rows} by {length}, from {at}[ along {along}][, its x towards "
          "{towards}]",
          {nameOf("the solid", "Bracket"), profileTable("the corners of the profile, one after the other", "x", "y"),
-          lengthField("length", "the length", "50 mm"), placeField("at", "the place of the profile's origin", "0, 0, 0 m"),
+          lengthField("length", "the length", "50 mm"),
+          placeField("at", "the place of the profile's origin", "0, 0, 0 m"),
           directionField("along", "the direction in which it is drawn out", "0, 0, 1"),
           directionField("towards", "the direction its x leans to", "1, 0, 0")},
          "A flat outline of straight and bowed sides, its corners rounded where wanted, drawn out to a thickness."});

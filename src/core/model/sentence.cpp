@@ -28,7 +28,8 @@ T valueOr(const Sentence& sentence, std::string_view key)
 std::string nounOf(const SentenceKind& kind)
 {
     if (kind.key == "points") return "point";
-    if (kind.key == "plate-through" || kind.key == "opening-through" || kind.key == "extrusion" || kind.key == "revolution")
+    if (kind.key == "plate-through" || kind.key == "opening-through" || kind.key == "extrusion" ||
+        kind.key == "revolution")
         return "corner";
     if (kind.key == "folded-sheet") return "line";
     return kind.key == "holes" ? "place" : "member";

@@ -612,7 +612,8 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
 SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const MeshSolid& solid)
 {
     const Material& material = *structure.solids[static_cast<std::size_t>(solid.solid)].material;
-    SolidElement element{solid.kind, {}, material.modulus, material.poisson, structure.materialMassFactor * material.density};
+    SolidElement element{
+        solid.kind, {}, material.modulus, material.poisson, structure.materialMassFactor * material.density};
     for (std::size_t node = 0; node < solid.count(); ++node)
         element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
     return element;

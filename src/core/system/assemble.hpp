@@ -7,7 +7,20 @@
 
 namespace undisona {
 
-enum class PartKind { member, lineMass, bed, spring, support, pointMass, sheet, areaMass, areaBed, edgeMass, edgeBed, solid };
+enum class PartKind {
+    member,
+    lineMass,
+    bed,
+    spring,
+    support,
+    pointMass,
+    sheet,
+    areaMass,
+    areaBed,
+    edgeMass,
+    edgeBed,
+    solid
+};
 
 /// What the number in Part::owner counts.
 enum class OwnerKind { member, sheet, solid, edge, point };

@@ -179,7 +179,8 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     const auto holdAt = [&](const Hold& hold, std::size_t node) {
         auto body = bodies.find(node < points ? root(node) : node);
         if (body == bodies.end() && node < points) return;
-        if (body == bodies.end()) body = bodies.emplace(node, Body{mesh.nodes[node].place, {}, {}, {}, bodyTurns(node)}).first;
+        if (body == bodies.end())
+            body = bodies.emplace(node, Body{mesh.nodes[node].place, {}, {}, {}, bodyTurns(node)}).first;
         const Matrix6 move = carry(mesh.nodes[node].place - body->second.reference);
         for (int direction = 0; direction < 6; ++direction) {
             if (!hold.rigid[static_cast<std::size_t>(direction)] || (direction >= 3 && !body->second.turns)) continue;
@@ -211,7 +212,8 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     std::map<std::size_t, NodeMotion> ofBody;
     for (auto& [index, body] : bodies) {
         if (!body.turns) { // as if its turns were held, in the frame of its supports
-            const Eigen::Matrix3d frame = body.frames.empty() ? Eigen::Matrix3d(Eigen::Matrix3d::Identity()) : body.frames[0];
+            const Eigen::Matrix3d frame =
+                body.frames.empty() ? Eigen::Matrix3d(Eigen::Matrix3d::Identity()) : body.frames[0];
             for (int axis = 0; axis < 3; ++axis) {
                 Vector6 row = Vector6::Zero();
                 row.tail<3>() = frame.col(axis);
