@@ -561,7 +561,7 @@ void SceneCanvas::rebuildGhosts(const Structure& shape)
 /// Strain energy per volume at the vertices of the faces: the mean of the pieces about each node on its sheet or solid.
 const std::vector<double>& SceneCanvas::elementEnergy()
 {
-    const std::pair<const Solution*, int> wanted{drawn_.get(), session_.shownMode()};
+    const std::pair<std::shared_ptr<const Solution>, int> wanted{drawn_, session_.shownMode()};
     if (elementEnergyOf_ == wanted || !drawn_ || wanted.second < 1) return elementEnergy_;
     elementEnergyOf_ = wanted;
     const Eigen::VectorXd q = drawn_->shapes.col(static_cast<Eigen::Index>(wanted.second - 1));

@@ -134,7 +134,7 @@ private:
     std::shared_ptr<const Structure> structure_;
     std::shared_ptr<const FrameMesh> mesh_; ///< that is drawn
     std::vector<double> elementEnergy_;     ///< by vertex of the faces, of the mode below
-    std::pair<const Solution*, int> elementEnergyOf_{nullptr, 0};
+    std::pair<std::shared_ptr<const Solution>, int> elementEnergyOf_{nullptr, 0};
     double widest_ = 0.0; ///< of the sections, m
     bool thin_ = false;   ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;

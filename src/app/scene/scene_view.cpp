@@ -195,6 +195,14 @@ void SceneView::closeCut()
     cutBar_->hide();
 }
 
+void SceneView::showAllParts()
+{
+    SceneLook look = canvas_->look();
+    look.hidden.clear();
+    look.faded.clear();
+    setLook(look);
+}
+
 void SceneView::togglePlay()
 {
     canvas_->play(!canvas_->playing());

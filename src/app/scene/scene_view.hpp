@@ -24,6 +24,7 @@ public:
     void paintEnergy(bool on);
     void cutOpen(const ViewCut&); ///< shows its bar as well
     void closeCut();
+    void showAllParts(); ///< hidden and faded ones too
     QSize minimumSizeHint() const override { return {240, 160}; }
 
 protected:

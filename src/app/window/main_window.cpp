@@ -283,12 +283,7 @@ void MainWindow::makeLookMenu()
     };
     parts(tr("Hide the part under the cursor"), QKeySequence("Ctrl+Alt+H"), &SceneLook::hidden);
     parts(tr("Fade the part under the cursor"), QKeySequence("Ctrl+Alt+F"), &SceneLook::faded);
-    act(look, tr("Show all parts"), QKeySequence("Ctrl+Alt+A"), [this] {
-        SceneLook next = scene_->canvas().look();
-        next.hidden.clear();
-        next.faded.clear();
-        scene_->setLook(next);
-    });
+    act(look, tr("Show all parts"), QKeySequence("Ctrl+Alt+A"), [this] { scene_->showAllParts(); });
     act(look, tr("Cut the view open"), QKeySequence("Ctrl+Alt+X"), [this] {
         if (scene_->canvas().look().cut)
             scene_->closeCut();

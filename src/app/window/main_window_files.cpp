@@ -39,6 +39,8 @@ bool MainWindow::openNow(const QString& path, bool asExample)
         openDialog(box);
         return false;
     }
+    scene_->showAllParts(); // what was hidden belongs to the model before
+    scene_->closeCut();
     if (!asExample) settings().setValue("folder", QFileInfo(path).absolutePath());
     scene_->canvas().lookFrom("corner");
     score_->showAll();
@@ -54,6 +56,7 @@ void MainWindow::newModel()
     add("material");
     add("lowest");
     session_->start(std::move(document), {});
+    scene_->showAllParts();
     ledger_->setFocus();
     session_->say(tr("Begin with a shape: press Ctrl+1, or the + beside Shape."));
 }

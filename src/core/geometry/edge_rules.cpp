@@ -1,8 +1,7 @@
 #include "core/geometry/edge_rules.hpp"
 
-#include "core/base/number_text.hpp"
 #include "core/geometry/joined_faces.hpp"
-#include "core/model/value.hpp"
+#include "core/geometry/part_rule.hpp"
 
 #include <set>
 
@@ -12,31 +11,20 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
 {
     if (!frame_.faces) return std::nullopt;
     const auto& all = frame_.faces->edges;
-    std::string rule = term;
+    auto [rule, name] = partRule(term);
     std::vector<int> sheets;
-    if (const auto of = rule.rfind("of "); of != std::string::npos && (of == 0 || rule[of - 1] == ' ')) {
-        std::string name(trimmed(std::string_view(rule).substr(of + 3)));
-        if (name.size() >= 2 && name.front() == '"' && name.back() == '"') name = name.substr(1, name.size() - 2);
-        if (const auto group = frame_.groups.find(name); group != frame_.groups.end()) sheets = group->second.sheets;
-        for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
-            if (frame_.sheets[at].name == name) sheets = {static_cast<int>(at)};
-        if (!sheets.empty()) rule = std::string(trimmed(std::string_view(rule).substr(0, of)));
-    }
-    if (sheets.empty())
+    if (const auto group = frame_.groups.find(name); group != frame_.groups.end()) sheets = group->second.sheets;
+    for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
+        if (frame_.sheets[at].name == name) sheets = {static_cast<int>(at)};
+    if (sheets.empty()) {
+        rule = term; // "rims of radius 20 mm" of any
         for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
             sheets.push_back(static_cast<int>(at));
+    }
     std::vector<int> found;
-    if (rule.starts_with("edge nearest to ") || rule.starts_with("edges nearest to ")) {
-        // "1.8 0 0 m" as well as "(1.8, 0, 0 m)": a list of picks is parted by commas.
-        std::string place(trimmed(std::string_view(rule).substr(rule.find(" to ") + 4)));
-        if (place.find(',') == std::string::npos)
-            for (std::size_t space = 0, left = 2; left > 0 && (space = place.find(' ', space)) != std::string::npos;
-                 --left)
-                place.replace(space, 1, ", "), space += 2;
-        const auto read = readVector(place, QuantityKind::length, NumberStyle::file);
-        if (!std::holds_alternative<Vector>(read)) return std::nullopt;
-        const auto& si = std::get<Vector>(read).si;
-        const Eigen::Vector3d wanted(si[0], si[1], si[2]);
+    if (const NearestTo nearest = nearestTo(rule, "edge"); nearest.meant) {
+        if (!nearest.place) return std::nullopt;
+        const Eigen::Vector3d& wanted = *nearest.place;
         double best = 1e300;
         for (std::size_t at = 0; at < all.size(); ++at)
             for (std::size_t part = 0; part + 1 < all[at].along.size(); ++part) {
@@ -49,27 +37,21 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
             }
         return found;
     }
-    if (rule.starts_with("edges at ") && rule.size() > 11) {
-        const int axis = rule[9] - 'x';
-        const auto equals = rule.find('=');
-        if (axis < 0 || axis > 2 || equals == std::string::npos) return std::nullopt;
-        const auto value =
-            readQuantity(std::string_view(rule).substr(equals + 1), QuantityKind::length, NumberStyle::file);
-        if (!std::holds_alternative<Quantity>(value)) return std::nullopt;
-        const double wanted = std::get<Quantity>(value).si;
+    if (const AtCoordinate at = atCoordinate(rule, "edges"); at.meant) {
+        if (!at.value) return std::nullopt;
         for (const int edge : outline(sheets)) {
             const auto& along = all[static_cast<std::size_t>(edge)].along;
             if (std::all_of(along.begin(), along.end(),
-                            [&](const auto& place) { return std::abs(place[axis] - wanted) < 1e-6; }))
+                            [&](const auto& place) { return std::abs(place[at.axis] - *at.value) < 1e-6; }))
                 found.push_back(edge);
         }
         return found;
     }
     double radius = 0.0;
-    if (rule.starts_with("rims of radius ")) {
-        const auto value = readQuantity(std::string_view(rule).substr(15), QuantityKind::length, NumberStyle::file);
-        if (!std::holds_alternative<Quantity>(value)) return std::nullopt;
-        radius = std::get<Quantity>(value).si;
+    if (constexpr const char* lead = "rims of radius "; rule.starts_with(lead)) {
+        const auto stated = lengthAfter(rule, lead);
+        if (!stated) return std::nullopt;
+        radius = *stated;
         rule = "rims";
     }
     if (rule != "edges" && rule != "free edges" && rule != "rims") return std::nullopt;

@@ -8,41 +8,6 @@ namespace {
 using enum FieldType;
 using K = QuantityKind;
 
-Field placeField(std::string key, std::string label, std::string fallback)
-{
-    return textField(std::move(key), place, std::move(label), std::move(fallback));
-}
-
-Field directionField(std::string key, std::string label, std::string fallback)
-{
-    return optionalField(vectorField(std::move(key), std::move(label), K::number, std::move(fallback)));
-}
-
-Field columnField(std::string key)
-{
-    return quantityField(key, key, K::length, "0 m");
-}
-
-/// The radius of an outline's corner.
-Field roundColumn()
-{
-    return atLeast(quantityField("round", "round", K::length, "0 m"), 0.0);
-}
-
-/// The height of the arc that runs from an outline's corner to the next.
-Field bowColumn()
-{
-    return quantityField("bow", "bow", K::length, "0 m");
-}
-
-Field coveredTurn()
-{
-    Field field = quantityField("angle", "the part of the turn that it covers", K::angle, "90 deg");
-    field.positive = true;
-    field.most = 6.283185307179587;
-    return field;
-}
-
 /// What every sentence that makes a sheet takes beside its form.
 void addSheetFields(SentenceKind& kind)
 {
@@ -76,8 +41,8 @@ void addSheetKinds(std::vector<SentenceKind>& all)
          "a flat plate through given corners",
          "{name}: plate through the corners {rows}",
          {nameOf("the plate", "Plate"),
-          tableField("the corners, one after the other", {columnField("x"), columnField("y"), columnField("z"),
-                                                          optionalField(roundColumn()), optionalField(bowColumn())})},
+          tableField("the corners, one after the other",
+                     {lengthColumn("x"), lengthColumn("y"), lengthColumn("z"), roundColumn(), bowColumn()})},
          "A flat polygon of any number of corners, given one after the other round it. A corner may be rounded by a "
          "radius; a side bows by the height of its arc over the straight line, outwards where the corners run "
          "counter-clockwise."});
@@ -97,7 +62,7 @@ void addSheetKinds(std::vector<SentenceKind>& all)
          "{name}: cylindrical shell of diameter {diameter}, length {length}, from {at}[ along {along}][, over {angle}]",
          {nameOf("the shell", "Shell"), lengthField("diameter", "the diameter of its middle face", "500 mm"),
           lengthField("length", "the length", "1 m"), placeField("at", "the centre of its first end", "0, 0, 0 m"),
-          directionField("along", "the direction of its axis", "0, 0, 1"), optionalField(coveredTurn())},
+          directionField("along", "the direction of its axis", "0, 0, 1"), optionalField(coveredTurn("90 deg"))},
          "A tube or tank wall of sheet, open at both ends; or a part of the turn, as of a curved panel."});
     add({"cone-shell",
          Group::shape,
@@ -108,7 +73,7 @@ void addSheetKinds(std::vector<SentenceKind>& all)
           lengthField("far", "the diameter of its other end", "200 mm"),
           lengthField("length", "the length along its axis", "400 mm"),
           placeField("at", "the centre of its first end", "0, 0, 0 m"),
-          directionField("along", "the direction of its axis", "0, 0, 1"), optionalField(coveredTurn())},
+          directionField("along", "the direction of its axis", "0, 0, 1"), optionalField(coveredTurn("90 deg"))},
          "A cone without its tip: a hopper, a reducer; or a part of the turn."});
     add({"dome",
          Group::shape,
@@ -127,7 +92,7 @@ void addSheetKinds(std::vector<SentenceKind>& all)
          "{name}: tube of diameter {diameter} bent by {angle} with radius {bend}, from {at}[ along {along}][, towards "
          "{towards}]",
          {nameOf("the bend", "Bend"), lengthField("diameter", "the diameter of the tube's middle face", "200 mm"),
-          coveredTurn(), lengthField("bend", "the radius of the bend, to the tube's axis", "300 mm"),
+          coveredTurn("90 deg"), lengthField("bend", "the radius of the bend, to the tube's axis", "300 mm"),
           placeField("at", "the centre of its first end", "0, 0, 0 m"),
           directionField("along", "the direction in which it sets out", "1, 0, 0"),
           directionField("towards", "the direction it bends to", "0, 0, 1")},
@@ -151,7 +116,7 @@ void addSheetKinds(std::vector<SentenceKind>& all)
          Group::shape,
          "a folded sheet",
          "{name}: sheet folded through {rows}, {length} long, from {at}[, length along {along}][, y towards {towards}]",
-         {nameOf("the sheet", "Fold"), tableField("the folds of its profile", {columnField("y"), columnField("z")}),
+         {nameOf("the sheet", "Fold"), tableField("the folds of its profile", {lengthColumn("y"), lengthColumn("z")}),
           lengthField("length", "the length", "1 m"),
           placeField("at", "the place of the profile's origin", "0, 0, 0 m"),
           directionField("along", "the direction of its length", "1, 0, 0"),
@@ -172,7 +137,7 @@ void addSheetKinds(std::vector<SentenceKind>& all)
                    {lengthField("diameter", "the diameter", "40 mm"),
                     textField("sheet", FieldType::members, "the sheet", "Plate"),
                     tableField("the places, from the first corner or the centre of the sheet",
-                               {columnField("x"), columnField("y")}),
+                               {lengthColumn("x"), lengthColumn("y")}),
                     optionalField(choiceField("mirror", "the centre lines that they are mirrored about",
                                               {"its length", "its width", "both"}))},
                    "Places are measured in the sheet's own directions: along its length and its width from its first "
@@ -213,16 +178,15 @@ void addSheetKinds(std::vector<SentenceKind>& all)
                     quantityField("y", "its first corner along the sheet's width", K::length, "100 mm"),
                     optionalField(lengthField("round", "the radius of its corners", "10 mm"))},
                    "A window in a flat sheet, in the sheet's own directions."});
-    all.push_back(
-        {"opening-through",
-         Group::shape,
-         "an opening of any outline",
-         "Opening in {sheet} through {rows}",
-         {textField("sheet", FieldType::members, "the sheet", "Plate"),
-          tableField("the corners, one after the other",
-                     {columnField("x"), columnField("y"), optionalField(roundColumn()), optionalField(bowColumn())})},
-         "A polygon cut out of a flat sheet, in the sheet's own directions; corners may be rounded and sides "
-         "bowed as those of a plate through given corners."});
+    all.push_back({"opening-through",
+                   Group::shape,
+                   "an opening of any outline",
+                   "Opening in {sheet} through {rows}",
+                   {textField("sheet", FieldType::members, "the sheet", "Plate"),
+                    tableField("the corners, one after the other",
+                               {lengthColumn("x"), lengthColumn("y"), roundColumn(), bowColumn()})},
+                   "A polygon cut out of a flat sheet, in the sheet's own directions; corners may be rounded and sides "
+                   "bowed as those of a plate through given corners."});
     all.push_back({"taper",
                    Group::shape,
                    "a thickness that changes",

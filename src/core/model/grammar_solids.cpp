@@ -8,25 +8,10 @@ namespace {
 using enum FieldType;
 using K = QuantityKind;
 
-Field placeField(std::string key, std::string label, std::string fallback)
-{
-    return textField(std::move(key), place, std::move(label), std::move(fallback));
-}
-
-Field directionField(std::string key, std::string label, std::string fallback)
-{
-    return optionalField(vectorField(std::move(key), std::move(label), K::number, std::move(fallback)));
-}
-
-Field column(std::string key)
-{
-    return quantityField(key, key, K::length, "0 m");
-}
-
 Field profileTable(std::string label, std::string first, std::string second)
 {
-    return tableField(std::move(label), {column(std::move(first)), column(std::move(second)),
-                                         optionalField(atLeast(column("round"), 0.0)), optionalField(column("bow"))});
+    return tableField(std::move(label),
+                      {lengthColumn(std::move(first)), lengthColumn(std::move(second)), roundColumn(), bowColumn()});
 }
 
 } // namespace
@@ -81,13 +66,7 @@ void addSolidKinds(std::vector<SentenceKind>& all)
          "a profile turned to a solid",
          "{name}: solid turned from the profile {rows}[ by {angle}], from {at}[ about {along}]",
          {nameOf("the solid", "Bell"), profileTable("the corners of the profile, one after the other", "r", "z"),
-          optionalField([] {
-              Field field = quantityField("angle", "the part of the turn that it covers", K::angle, "180 deg");
-              field.positive = true;
-              field.most = 6.283185307179587;
-              return field;
-          }()),
-          placeField("at", "the place of the axis's origin", "0, 0, 0 m"),
+          optionalField(coveredTurn("180 deg")), placeField("at", "the place of the axis's origin", "0, 0, 0 m"),
           directionField("along", "the direction of the axis", "0, 0, 1")},
          "An outline of distances from an axis and heights along it, turned about the axis: a bell, a hub, a nozzle."});
     all.push_back({"solid-cut",
