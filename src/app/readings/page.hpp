@@ -165,7 +165,6 @@ private:
     QLabel* words_;
     Plot* plot_;
     ReadingTable* table_;
-    std::shared_ptr<const Solution> filled_;
 };
 
 class ChecksPage : public Page {

@@ -224,7 +224,8 @@ void SceneCanvas::hover(const QPointF& cursor)
         if (gridPlace_) member = -1;
     }
     const bool picking = session_.picking() == Session::Picking::points;
-    const Under under = point < 0 && !placing() ? partUnder(cursor) : Under{};
+    // Beside a member only the depth that hides edges is wanted, and only while points are picked.
+    const Under under = point < 0 && !placing() && (picking || member < 0) ? partUnder(cursor) : Under{};
     const int edge = point < 0 && picking ? edgeUnder(cursor, under.depth) : -1;
     const int sheet = member < 0 && edge < 0 ? under.part : -1;
     const int face = picking && sheet >= 0 ? under.face : -1;

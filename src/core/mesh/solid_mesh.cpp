@@ -112,7 +112,6 @@ private:
                     auto& middle = mesh_.nodes[static_cast<std::size_t>(at->first) - surface_.nodes.size()];
                     if (middle == chord) continue;
                     middle = chord;
-                    ++mesh_.straightened;
                     changed = true;
                 }
             }

@@ -15,7 +15,6 @@ struct SolidMesh {
     std::vector<std::vector<int>> ofFace;       ///< by face: its nodes, middles of sides too
     std::map<std::pair<int, int>, int> middles; ///< of the surface's sides, by their ends
     std::vector<std::string> problems;          ///< by body; empty if it was filled
-    long straightened = 0;                      ///< middles put back on their chord to keep an element whole
 };
 
 /// Ten-node tetrahedra in every body, of about its size, m, by body; the middles of the surface's sides lie on the true

@@ -32,8 +32,7 @@ long signChanges(const std::vector<double>& values)
     return changes;
 }
 
-/// Means of the motion in cells of a grid over both coordinates, empty cells filled from their neighbours along the
-/// row.
+/// Means of the motion in cells of a grid over both coordinates; 0 in empty ones, which count as no sign.
 Eigen::MatrixXd onGrid(const std::vector<Across>& places, std::array<double, 2> low, std::array<double, 2> high,
                        int size)
 {
