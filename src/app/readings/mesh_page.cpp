@@ -1,8 +1,58 @@
 #include "app/readings/page.hpp"
 #include "app/readings/plot.hpp"
+#include "core/geometry/joined_faces.hpp"
 #include "core/mesh/mesh_quality.hpp"
 
+#include <map>
+
 namespace undisona {
+
+namespace {
+
+/// What each body is made of, and how many elements lie through its thickness.
+QString wordsOnBodies(const Solution& solution)
+{
+    const auto& mesh = solution.mesh;
+    const auto& frame = solution.structure->frame;
+    std::map<int, std::map<SolidKind, int>> kinds; // by solid
+    for (const auto& piece : mesh.solids)
+        ++kinds[piece.solid][piece.kind];
+    const auto named = [](SolidKind kind) {
+        switch (kind) {
+        case SolidKind::tetrahedron10:
+            return MeshPage::tr("10-node tetrahedra");
+        case SolidKind::brick8:
+            return MeshPage::tr("8-node bricks");
+        case SolidKind::brick20:
+            return MeshPage::tr("20-node bricks");
+        case SolidKind::wedge6:
+            return MeshPage::tr("6-node wedges");
+        case SolidKind::wedge15:
+            break;
+        }
+        return MeshPage::tr("15-node wedges");
+    };
+    QString words;
+    std::size_t listed = 0;
+    for (const auto& [solid, counts] : kinds) {
+        if (++listed > 4) return words + MeshPage::tr("<br>… and %1 more solids.").arg(kinds.size() - 4);
+        QStringList parts;
+        for (const auto& [kind, count] : counts)
+            parts << QString("%1 %2").arg(count).arg(named(kind));
+        words += QString("<br>%1: %2")
+                     .arg(QString::fromStdString(frame.solids[static_cast<std::size_t>(solid)].name).toHtmlEscaped(),
+                          parts.join(MeshPage::tr(" and ")));
+        for (std::size_t body = 0; body < mesh.bodies.size(); ++body)
+            if (frame.faces->solids[body].solid == solid && mesh.bodies[body].sweep) {
+                words += MeshPage::tr(", %1 through the thickness").arg(mesh.bodies[body].through());
+                break;
+            }
+        words += ".";
+    }
+    return words;
+}
+
+} // namespace
 
 MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
 {
@@ -58,8 +108,7 @@ void MeshPage::fill()
                      .arg(quality.fourSided)
                      .arg(own->mesh.shells.size() - quality.fourSided)
                      .arg(length(quality.least), length(quality.most));
-    if (!own->mesh.solids.empty())
-        words += tr("<br>Solids: %1 tetrahedra of the second order.").arg(own->mesh.solids.size());
+    if (!own->mesh.solids.empty()) words += wordsOnBodies(*own);
     words += tr("<br>A fineness, or a size at a place, is a sentence in Ask.");
     words_->setText(words);
     const double all = double(own->mesh.shells.size() + own->mesh.solids.size());

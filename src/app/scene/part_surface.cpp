@@ -43,14 +43,27 @@ std::map<std::pair<int, int>, Eigen::Vector3d> normalsByFace(const FrameMesh& me
     return normals;
 }
 
-/// Curved sides are drawn in two halves, so that each outer triangle is four.
+/// The corners and middles of an outer piece, one after the other round it.
+std::vector<int> roundOf(const FrameMesh::OuterPiece& piece)
+{
+    std::vector<int> round;
+    for (std::size_t corner = 0; corner < piece.count(); ++corner) {
+        round.push_back(piece.corners[corner]);
+        if (piece.curved()) round.push_back(piece.middles[corner]);
+    }
+    return round;
+}
+
+/// Curved sides are drawn in two halves: a triangle at each corner and the rest between the middles.
 void addSolids(const Structure& structure, const FrameMesh& mesh, const Eigen::Vector3d& origin, PartSurface& surface)
 {
     std::map<std::pair<int, int>, Eigen::Vector3d> normals; // by solid and node
     for (const auto& outer : mesh.outer) {
-        const auto at = [&](std::size_t corner) { return placeOf(mesh, outer.nodes[corner]); };
-        const Eigen::Vector3d normal = (at(1) - at(0)).cross(at(2) - at(0)).normalized();
-        for (const int node : outer.nodes)
+        const auto at = [&](std::size_t corner) { return placeOf(mesh, outer.corners[corner]); };
+        const Eigen::Vector3d normal =
+            (outer.count() == 4 ? (at(2) - at(0)).cross(at(3) - at(1)) : (at(1) - at(0)).cross(at(2) - at(0)))
+                .normalized();
+        for (const int node : roundOf(outer))
             normals.emplace(std::pair(outer.solid, node), Eigen::Vector3d::Zero()).first->second += normal;
     }
     const double clear = 0.0007 * structure.frame.span();
@@ -70,15 +83,26 @@ void addSolids(const Structure& structure, const FrameMesh& mesh, const Eigen::V
         return at->second;
     };
     for (const auto& outer : mesh.outer) {
-        std::array<std::int64_t, 6> v{};
-        for (std::size_t node = 0; node < 6; ++node)
-            v[node] = vertexOf(outer.solid, outer.nodes[node]);
-        for (const auto& triangle : {std::array{v[0], v[3], v[5]}, std::array{v[3], v[1], v[4]},
-                                     std::array{v[5], v[4], v[2]}, std::array{v[3], v[4], v[5]}})
-            surface.triangles.insert(surface.triangles.end(), triangle.begin(), triangle.end());
-        for (const auto& [a, b] : {std::pair(v[0], v[3]), std::pair(v[3], v[1]), std::pair(v[1], v[4]),
-                                   std::pair(v[4], v[2]), std::pair(v[2], v[5]), std::pair(v[5], v[0])})
+        std::vector<std::int64_t> round, inner;
+        for (const int node : roundOf(outer))
+            round.push_back(vertexOf(outer.solid, node));
+        const std::size_t count = round.size();
+        const auto triangle = [&](std::int64_t a, std::int64_t b, std::int64_t c) {
+            surface.triangles.insert(surface.triangles.end(), {a, b, c});
+        };
+        if (outer.curved())
+            for (std::size_t middle = 1; middle < count; middle += 2) {
+                triangle(round[middle], round[(middle + 1) % count], round[(middle + 2) % count]);
+                inner.push_back(round[middle]);
+            }
+        else
+            inner = round;
+        for (std::size_t at = 2; at < inner.size(); ++at)
+            triangle(inner[0], inner[at - 1], inner[at]);
+        for (std::size_t at = 0; at < count; ++at) {
+            const std::int64_t a = round[at], b = round[(at + 1) % count];
             if (lines.insert(std::minmax(a, b)).second) surface.meshLines.insert(surface.meshLines.end(), {a, b});
+        }
     }
 }
 

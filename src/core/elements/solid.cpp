@@ -274,6 +274,7 @@ double plainBulkOf(const SolidElement& element)
 /// Of xx yy zz xy yz zx, with this bulk modulus.
 Elasticity elasticityOf(const SolidElement& element, double bulk)
 {
+    if (element.grained) return *element.grained;
     const double shear = shearOf(element);
     Elasticity d = Elasticity::Zero();
     d.topLeftCorner<3, 3>().setConstant(bulk - 2.0 / 3.0 * shear);
@@ -338,7 +339,7 @@ Eigen::MatrixXd stiffnessOf(F family, const SolidElement& element)
 {
     constexpr int nodes = F::nodes, n = 3 * nodes;
     const auto places = placesOf<nodes>(element);
-    const bool projects = F::pressures > 0 && element.poisson > 0.45;
+    const bool projects = F::pressures > 0 && !element.grained && element.poisson > 0.45;
     const Elasticity d = elasticityOf(element, projects ? plainBulkOf(element) : bulkOf(element));
     Eigen::Matrix<double, n, n> k = Eigen::Matrix<double, n, n>::Zero();
     constexpr int terms = F::pressures > 0 ? F::pressures : 1;
@@ -418,6 +419,20 @@ std::size_t cornersOf(SolidKind kind)
     return kind == SolidKind::wedge6 || kind == SolidKind::wedge15 ? 6 : 8;
 }
 
+std::vector<std::array<int, 4>> facesOf(SolidKind kind)
+{
+    if (kind == SolidKind::tetrahedron10) return {{0, 2, 1, -1}, {0, 1, 3, -1}, {1, 2, 3, -1}, {2, 0, 3, -1}};
+    if (cornersOf(kind) == 6) return {{0, 2, 1, -1}, {3, 4, 5, -1}, {0, 1, 4, 3}, {1, 2, 5, 4}, {2, 0, 3, 5}};
+    return {{0, 3, 2, 1}, {4, 5, 6, 7}, {0, 1, 5, 4}, {1, 2, 6, 5}, {2, 3, 7, 6}, {3, 0, 4, 7}};
+}
+
+std::vector<std::array<int, 2>> sidesOf(SolidKind kind)
+{
+    if (kind == SolidKind::tetrahedron10) return {{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}};
+    if (cornersOf(kind) == 6) return {{0, 1}, {1, 2}, {2, 0}, {3, 4}, {4, 5}, {5, 3}, {0, 3}, {1, 4}, {2, 5}};
+    return {{0, 1}, {1, 2}, {2, 3}, {3, 0}, {4, 5}, {5, 6}, {6, 7}, {7, 4}, {0, 4}, {1, 5}, {2, 6}, {3, 7}};
+}
+
 Eigen::MatrixXd stiffness(const SolidElement& element)
 {
     return ofFamily(element.kind, [&](auto family) { return stiffnessOf(family, element); });
@@ -485,6 +500,27 @@ Eigen::Matrix<double, 6, Eigen::Dynamic> strainsInMiddle(const SolidElement& ele
         const Eigen::Matrix<double, F::nodes, 3> by = shapes.slope * jacobian.inverse().transpose();
         return Eigen::Matrix<double, 6, Eigen::Dynamic>(strainRows<F::nodes>(by) * motions);
     });
+}
+
+std::optional<Elasticity> grainElasticity(const Material& material, const Eigen::Vector3d& along)
+{
+    const Grain& grain = *material.grain;
+    Elasticity flexibility = Elasticity::Zero();
+    const double back = -material.poisson / material.modulus;
+    flexibility.diagonal() << 1.0 / material.modulus, 1.0 / grain.across, 1.0 / grain.across, 1.0 / grain.shear,
+        1.0 / grain.rolling, 1.0 / grain.shear;
+    flexibility(0, 1) = flexibility(1, 0) = flexibility(0, 2) = flexibility(2, 0) = back;
+    flexibility(1, 2) = flexibility(2, 1) = -grain.poissonAcross / grain.across;
+    const Eigen::LLT<Elasticity> parts(flexibility);
+    if (parts.info() != Eigen::Success) return std::nullopt;
+    const Three x = along.normalized(), aside = std::abs(x.z()) < 0.9 ? Three::UnitZ() : Three::UnitX();
+    Eigen::Matrix3d axes;
+    axes.col(0) = x;
+    axes.col(1) = aside.cross(x).normalized();
+    axes.col(2) = x.cross(axes.col(1));
+    const Elasticity turn = strainTurn(axes.transpose()); // of global strains by own ones
+    const Elasticity own = turn.inverse();
+    return Elasticity(own.transpose() * parts.solve(Elasticity::Identity()) * own);
 }
 
 Eigen::RowVectorXd energyPerVolume(const SolidElement& element, const Eigen::Matrix<double, 6, Eigen::Dynamic>& strains)

@@ -3,6 +3,8 @@
 
 #include <Eigen/Dense>
 
+#include <array>
+#include <optional>
 #include <vector>
 
 namespace undisona {
@@ -18,6 +20,15 @@ enum class SolidKind {
 };
 std::size_t nodesOf(SolidKind);
 std::size_t cornersOf(SolidKind);
+/// The corners of each face, counter-clockwise seen from outside; -1 in the last place of a triangle.
+std::vector<std::array<int, 4>> facesOf(SolidKind);
+/// The ends of each side, in the order of their middles.
+std::vector<std::array<int, 2>> sidesOf(SolidKind);
+
+/// Stresses xx yy zz xy yz zx by the strains, N/m2, of a material whose grain runs along the direction and which is
+/// alike in every direction across it but for its rolling shear (Lekhnitskii 1963). Empty where no body has such
+/// figures: their energy would not be positive.
+std::optional<Eigen::Matrix<double, 6, 6>> grainElasticity(const Material&, const Eigen::Vector3d& along);
 
 /// A body of one elastic material between nodes with three displacements each (m), in global axes.
 ///
@@ -29,6 +40,8 @@ struct SolidElement {
     std::vector<Eigen::Vector3d> node; ///< nodesOf(kind), m
     double modulus, poisson;           ///< N/m2; 0 <= poisson < 0.5
     double density;                    ///< kg/m3
+    /// Of xx yy zz xy yz zx in global axes, N/m2; in place of the two moduli where the material has a grain.
+    std::optional<Eigen::Matrix<double, 6, 6>> grained{};
 
     Eigen::Index unknowns() const { return 3 * static_cast<Eigen::Index>(node.size()); }
 };

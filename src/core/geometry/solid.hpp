@@ -32,6 +32,9 @@ struct SolidShape {
     std::variant<SolidForm, Pair, Moved> what;
 };
 
+/// What elements a body is made of.
+enum class BodyElements { byShape, tetrahedra, bricks20, bricks8 };
+
 /// What one sentence makes that has a volume.
 struct Solid {
     std::string name, sentence;

@@ -69,8 +69,15 @@ public:
             const Eigen::Vector3d along = asVector(sentence->vector("along"));
             if (!(along.norm() > 0.0))
                 complain("the grain's direction is 0, 0, 0", "Give a direction such as 1, 0, 0.");
-            for (const int sheet : sheets("sheets"))
+            const Picked picked = parts("sheets");
+            if (picked.sheets.empty() && picked.solids.empty() && !picked.indices.empty())
+                complain(
+                    fmt::format("\"{}\" means members, but sheet or solids are needed here", sentence->text("sheets")),
+                    "Members take the figures along the grain as they are.");
+            for (const int sheet : picked.sheets)
                 structure_.sheets[static_cast<std::size_t>(sheet)].grain = along;
+            for (const int solid : picked.solids)
+                structure_.solids[static_cast<std::size_t>(solid)].grain = along;
         }
         for (std::size_t at = 0; at < structure_.sheets.size(); ++at)
             if (!structure_.sheets[at].material) {
@@ -80,6 +87,19 @@ public:
                             "Add a sentence to the group Material, such as \"everything is structural steel\"."));
                 break;
             }
+        for (std::size_t at = 0; at < structure_.solids.size(); ++at) {
+            const auto& material = structure_.solids[at].material;
+            if (!material || !material->grain) continue;
+            // Lekhnitskii 1963: the energy of a body alike in every direction across its grain is positive.
+            const Grain& grain = *material->grain;
+            const double least = 1.0 - grain.poissonAcross -
+                                 2.0 * material->poisson * material->poisson * grain.across / material->modulus;
+            if (least > 0.0 && grain.poissonAcross < 1.0) continue;
+            findings_.push_back(errorAt(
+                structure_.frame.solids[at].sentence,
+                fmt::format("{}: no solid has the figures of {}", structure_.frame.solids[at].name, material->name),
+                "The two Poisson ratios are too large for its moduli."));
+        }
         for (std::size_t at = 0; at < structure_.solids.size(); ++at)
             if (!structure_.solids[at].material && !structure_.frame.solids[at].spent) {
                 findings_.push_back(
@@ -236,8 +256,13 @@ public:
                 const std::string word = sentence->text("fineness");
                 structure_.ask.sheetSizes = word == "coarse" ? 1.6 : word == "fine" ? 2.0 / 3.0 : 1.0;
             }
+            if (sentence->kind->key == "solid-elements") solidElements();
             if (sentence->kind->key != "size-at") continue;
             const Picked picked = pointsAndEdges("where");
+            if (!picked.faces.empty())
+                complain(
+                    fmt::format("\"{}\" means faces, but points or edges are needed here", sentence->text("where")),
+                    "Name the edges of the face, or give the solid smaller elements in its own sentence.");
             LocalSize local{sentence->number("size"), picked.edges, {}, sentence->id};
             for (const int point : picked.indices)
                 local.places.push_back(structure_.frame.points[static_cast<std::size_t>(point)].place);
@@ -257,10 +282,29 @@ private:
     std::vector<int> edges(std::string_view key)
     {
         const Picked picked = pointsAndEdges(key);
-        if (picked.edges.empty() && !picked.indices.empty())
-            complain(fmt::format("\"{}\" means points, but edges of sheet are needed here", sentence_->text(key)),
+        if (picked.edges.empty() && picked.size() > 0)
+            complain(fmt::format("\"{}\" means {}, but edges of sheet are needed here", sentence_->text(key),
+                                 picked.faces.empty() ? "points" : "faces"),
                      "Name edges, such as \"edges of Plate\" or \"edges at x = 0 m\".");
         return picked.edges;
+    }
+
+    void solidElements()
+    {
+        const Picked picked = parts("what");
+        if (picked.solids.empty() && picked.size() > 0)
+            complain(fmt::format("\"{}\" means no solid", sentence_->text("what")),
+                     "Name a box, a cylinder or another solid.");
+        const std::string word = sentence_->text("elements");
+        for (const int solid : picked.solids) {
+            auto& own = structure_.solids[static_cast<std::size_t>(solid)];
+            own.elements = word == "tetrahedra"       ? BodyElements::tetrahedra
+                           : word == "20-node bricks" ? BodyElements::bricks20
+                           : word == "8-node bricks"  ? BodyElements::bricks8
+                                                      : BodyElements::byShape;
+            own.through = sentence_->has("through") ? sentence_->count("through") : 0;
+            own.elementsSentence = sentence_->id;
+        }
     }
 
     Material withGrain(const Sentence& said)
@@ -271,8 +315,9 @@ private:
                           said.number("density"),
                           said.has("damping") ? said.number("damping") : 0.0,
                           "stated in the model",
-                          Grain{said.number("across"), said.number("shear"), said.number("shear")}};
+                          Grain{said.number("across"), said.number("shear"), said.number("shear"), 0.3}};
         if (said.has("rolling")) material.grain->rolling = said.number("rolling");
+        if (said.has("poisson-across")) material.grain->poissonAcross = said.number("poisson-across");
         // Lekhnitskii, Theory of Elasticity of an Anisotropic Body, 1963: the plane's energy is positive.
         if (material.poisson * material.poisson >= material.modulus / material.grain->across) {
             complain(fmt::format("no material has these figures: the Poisson ratio must lie below {:.3g}, the root of "

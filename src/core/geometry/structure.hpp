@@ -29,6 +29,10 @@ struct SheetProperties {
 /// What a solid is beside its shape.
 struct SolidProperties {
     std::shared_ptr<const Material> material;
+    Eigen::Vector3d grain = Eigen::Vector3d::UnitX(); ///< its direction
+    BodyElements elements = BodyElements::byShape;
+    long through = 0; ///< elements through its thickness, at least; 0: as their size has it
+    std::string elementsSentence;
 };
 
 /// Two sheets that touch and are not joined.

@@ -221,6 +221,17 @@ SizeField localSizes(const Structure& structure)
     return SizeField(std::move(sources));
 }
 
+SurfaceRequest surfaceRequest(const Structure& structure, const SheetSizes& sizes)
+{
+    SurfaceRequest request{faceSizes(structure, sizes), localSizes(structure), {}};
+    for (const auto& body : structure.frame.faces->solids) {
+        const auto solid = static_cast<std::size_t>(body.solid);
+        const auto& own = structure.solids[solid];
+        request.bodies.push_back({sizes[structure.sheets.size() + solid], own.elements, own.through});
+    }
+    return request;
+}
+
 /// Which sheets that meet in a place move together there: joined ones, and those that a third one joins.
 class Unions {
 public:
@@ -249,44 +260,65 @@ private:
     std::set<std::pair<int, int>> apart_;
 };
 
-/// Outer triangles run counter-clockwise seen from outside.
+/// Outer pieces run counter-clockwise seen from outside, as the elements they belong to have them.
 void turnOutwards(FrameMesh& mesh)
 {
-    std::map<std::array<int, 3>, int> inside; // the corner opposite to each outer triangle
-    const auto cornersOf = [](const FrameMesh::OuterTriangle& outer) {
-        std::array<int, 3> corners{outer.nodes[0], outer.nodes[1], outer.nodes[2]};
+    const auto keyOf = [](std::array<int, 4> corners) {
         std::sort(corners.begin(), corners.end());
         return corners;
     };
+    std::map<std::array<int, 4>, std::array<int, 4>> outwards; // by the corners in order
     for (const auto& outer : mesh.outer)
-        inside[cornersOf(outer)] = -1;
+        outwards[keyOf(outer.corners)] = outer.corners;
     for (const auto& solid : mesh.solids)
-        for (std::size_t without = 0; without < 4; ++without) {
-            std::array<int, 3> corners{solid.nodes[without == 0 ? 1 : 0], solid.nodes[without <= 1 ? 2 : 1],
-                                       solid.nodes[without <= 2 ? 3 : 2]};
-            std::sort(corners.begin(), corners.end());
-            if (const auto at = inside.find(corners); at != inside.end()) at->second = solid.nodes[without];
+        for (const auto& face : facesOf(solid.kind)) {
+            std::array<int, 4> corners{-1, -1, -1, -1};
+            for (std::size_t corner = 0; corner < 4 && face[corner] >= 0; ++corner)
+                corners[corner] = solid.nodes[static_cast<std::size_t>(face[corner])];
+            if (const auto at = outwards.find(keyOf(corners)); at != outwards.end()) at->second = corners;
         }
     for (auto& outer : mesh.outer) {
-        const int opposite = inside[cornersOf(outer)];
-        if (opposite < 0) continue;
-        const auto place = [&](int node) { return mesh.nodes[static_cast<std::size_t>(node)].place; };
-        const Eigen::Vector3d a = place(outer.nodes[0]), b = place(outer.nodes[1]), c = place(outer.nodes[2]);
-        if ((b - a).cross(c - a).dot(place(opposite) - a) < 0.0) continue;
-        std::swap(outer.nodes[1], outer.nodes[2]);
-        std::swap(outer.nodes[3], outer.nodes[5]);
+        const auto& wanted = outwards[keyOf(outer.corners)];
+        const std::size_t count = outer.count();
+        const auto first =
+            static_cast<std::size_t>(std::find(wanted.begin(), wanted.end(), outer.corners[0]) - wanted.begin());
+        if (wanted[(first + 1) % count] == outer.corners[1]) continue;
+        std::reverse(outer.corners.begin() + 1, outer.corners.begin() + static_cast<long>(count));
+        std::reverse(outer.middles.begin(), outer.middles.begin() + static_cast<long>(count));
+    }
+}
+
+/// Bodies that are not made as asked, and those with too few elements through their thickness.
+void sayHowMade(const Structure& structure, FrameMesh& mesh)
+{
+    for (std::size_t body = 0; body < mesh.bodies.size(); ++body) {
+        const auto solid = static_cast<std::size_t>(structure.frame.faces->solids[body].solid);
+        const BodyPlan& plan = mesh.bodies[body];
+        const auto& asked = structure.solids[solid];
+        const std::string& name = structure.frame.solids[solid].name;
+        const bool bricks = asked.elements == BodyElements::bricks20 || asked.elements == BodyElements::bricks8;
+        if (bricks && !plan.sweep)
+            mesh.problems.push_back(warningAt(
+                asked.elementsSentence, fmt::format("{} cannot be filled with bricks and has tetrahedra", name),
+                "Bricks need a body that one flat face makes by moving along a line or about an axis, without a point "
+                "or a line of a neighbour on the other faces."));
+        if (plan.linear && plan.through() < 2)
+            mesh.problems.push_back(
+                warningAt(asked.elementsSentence,
+                          fmt::format("{} has one 8-node element through its thickness, which is too stiff in bending "
+                                      "where it is a wedge or leans",
+                                      name),
+                          "Ask for two or more through the thickness, or for 20-node bricks."));
     }
 }
 
 /// The bodies' elements on the surface mesh, whose nodes are `own`.
-void addSolids(const Structure& structure, const SheetSizes& sizes, const SheetMesh& surface, std::vector<int> own,
-               FrameMesh& mesh, const Progress* progress)
+void addSolids(const Structure& structure, const SheetMesh& surface, std::vector<int> own, FrameMesh& mesh,
+               const Progress* progress)
 {
     const JoinedFaces& faces = *structure.frame.faces;
-    std::vector<double> sizeOfBody;
-    for (const auto& body : faces.solids)
-        sizeOfBody.push_back(sizes[structure.sheets.size() + static_cast<std::size_t>(body.solid)]);
-    const SolidMesh bodies = meshBodies(faces, surface, sizeOfBody, progress);
+    const SolidMesh bodies = meshBodies(faces, surface, progress);
+    mesh.bodies = surface.plan.bodies;
     for (const auto& place : bodies.nodes) {
         own.push_back(static_cast<int>(mesh.nodes.size()));
         mesh.nodes.push_back({place, -1});
@@ -305,6 +337,7 @@ void addSolids(const Structure& structure, const SheetSizes& sizes, const SheetM
             mesh.solids.push_back(piece);
         }
     }
+    sayHowMade(structure, mesh);
     for (const auto& nodes : bodies.ofFace) {
         mesh.faceNodes.emplace_back();
         for (const int node : nodes)
@@ -313,16 +346,15 @@ void addSolids(const Structure& structure, const SheetSizes& sizes, const SheetM
     for (const auto& element : surface.elements) {
         const auto& face = faces.faces[static_cast<std::size_t>(element.face)];
         if (face.solids.size() != 1) continue;
-        FrameMesh::OuterTriangle triangle{face.solids[0], element.face, {}};
-        bool whole = true;
-        for (std::size_t corner = 0; corner < 3; ++corner) {
+        FrameMesh::OuterPiece piece{face.solids[0], element.face};
+        const std::size_t corners = element.nodes[3] < 0 ? 3 : 4;
+        for (std::size_t corner = 0; corner < corners; ++corner) {
+            piece.corners[corner] = nodeOf(element.nodes[corner]);
             const auto middle =
-                bodies.middles.find(std::minmax(element.nodes[corner], element.nodes[(corner + 1) % 3]));
-            whole = whole && middle != bodies.middles.end();
-            triangle.nodes[corner] = nodeOf(element.nodes[corner]);
-            if (whole) triangle.nodes[3 + corner] = nodeOf(middle->second);
+                bodies.middles.find(std::minmax(element.nodes[corner], element.nodes[(corner + 1) % corners]));
+            if (middle != bodies.middles.end()) piece.middles[corner] = nodeOf(middle->second);
         }
-        if (whole) mesh.outer.push_back(triangle);
+        mesh.outer.push_back(piece);
     }
     turnOutwards(mesh);
 }
@@ -331,7 +363,7 @@ void addSolids(const Structure& structure, const SheetSizes& sizes, const SheetM
 void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& mesh, const Progress* progress)
 {
     const JoinedFaces& faces = *structure.frame.faces;
-    const auto made = meshFaces(structure.frame.faces, faceSizes(structure, sizes), localSizes(structure), progress);
+    const auto made = meshFaces(structure.frame.faces, surfaceRequest(structure, sizes), progress);
     const SheetMesh& sheets = *made;
     std::vector<int> own(sheets.nodes.size(), -1);
     for (std::size_t point = 0; point < faces.vertexOfPoint.size(); ++point)
@@ -372,7 +404,7 @@ void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& m
                 mesh.edgeCopies.back().push_back(copy->second);
         }
     }
-    if (!faces.solids.empty()) addSolids(structure, sizes, sheets, own, mesh, progress);
+    if (!faces.solids.empty()) addSolids(structure, sheets, own, mesh, progress);
     for (const auto& element : sheets.elements) {
         if (faces.faces[static_cast<std::size_t>(element.face)].sheet < 0) continue;
         MeshShell shell{faces.faces[static_cast<std::size_t>(element.face)].sheet, element.face, {-1, -1, -1, -1}};

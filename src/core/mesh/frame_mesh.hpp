@@ -2,6 +2,7 @@
 #include "core/base/progress.hpp"
 #include "core/elements/solid.hpp"
 #include "core/geometry/structure.hpp"
+#include "core/mesh/sweep_plan.hpp"
 
 namespace undisona {
 
@@ -50,12 +51,17 @@ struct FrameMesh {
     std::vector<MeshShell> shells;
     std::vector<MeshSolid> solids;
     std::vector<std::vector<int>> faceNodes; ///< by face: of those of solids, middles of sides too
-    /// Triangles of the solids' outer faces with the middles of their sides, 01 12 20.
-    struct OuterTriangle {
+    /// A piece of the solids' outer faces, counter-clockwise seen from outside: three or four corners and the middles
+    /// of its sides 01 12 ..., all or none.
+    struct OuterPiece {
         int solid, face;
-        std::array<int, 6> nodes;
+        std::array<int, 4> corners{-1, -1, -1, -1}; ///< -1 in the last place of a triangle
+        std::array<int, 4> middles{-1, -1, -1, -1}; ///< -1: none
+        std::size_t count() const { return corners[3] < 0 ? 3 : 4; }
+        bool curved() const { return middles[0] >= 0; }
     };
-    std::vector<OuterTriangle> outer;
+    std::vector<OuterPiece> outer;
+    std::vector<BodyPlan> bodies;            ///< beside the faces' solids: how each was meshed
     Findings problems;                       ///< bodies that could not be filled
     std::vector<std::vector<int>> edgeNodes; ///< by the faces' edges, from end to end
     /// By the faces' edges: nodes at the same places for sheets that are not joined to the first one there.

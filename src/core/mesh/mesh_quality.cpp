@@ -39,12 +39,11 @@ ShellQuality qualityOf(const FrameMesh& mesh, const MeshShell& shell)
     return quality;
 }
 
-SolidQuality qualityOf(const FrameMesh& mesh, const MeshSolid& solid)
+namespace {
+
+/// Three times the inner over the outer radius.
+double shapeOfTetrahedron(const std::vector<Eigen::Vector3d>& p)
 {
-    SolidElement element{solid.kind, {}, 1.0, 0.0, 1.0};
-    for (std::size_t node = 0; node < solid.count(); ++node)
-        element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
-    const auto& p = element.node;
     const Eigen::Vector3d a = p[1] - p[0], b = p[2] - p[0], c = p[3] - p[0];
     const double six = a.cross(b).dot(c); // times the volume
     const double surface =
@@ -52,14 +51,43 @@ SolidQuality qualityOf(const FrameMesh& mesh, const MeshSolid& solid)
     const double outer =
         (a.squaredNorm() * b.cross(c) + b.squaredNorm() * c.cross(a) + c.squaredNorm() * a.cross(b)).norm() /
         std::max(2.0 * std::abs(six), 1e-300);
+    return 3.0 * six / 2.0 / std::max(surface * outer, 1e-300);
+}
+
+/// The least of its corners: the volume between the three sides there over the product of their lengths, which is 1 at
+/// a corner of a cube; at a corner of an even wedge too.
+double shapeOfCorners(SolidKind kind, const std::vector<Eigen::Vector3d>& p)
+{
+    const std::size_t corners = cornersOf(kind), half = corners / 2;
+    double least = 1.0;
+    for (std::size_t corner = 0; corner < corners; ++corner) {
+        const std::size_t base = corner < half ? 0 : half, at = corner - base;
+        const Eigen::Vector3d next = p[base + (at + 1) % half] - p[corner],
+                              before = p[base + (at + half - 1) % half] - p[corner],
+                              up = corner < half ? Eigen::Vector3d(p[corner + half] - p[corner])
+                                                 : Eigen::Vector3d(p[corner] - p[corner - half]);
+        const double sides = std::max(next.norm() * before.norm() * up.norm(), 1e-300);
+        least = std::min(least, next.cross(before).dot(up) / sides / (half == 3 ? 0.8660254037844386 : 1.0));
+    }
+    return least;
+}
+
+} // namespace
+
+SolidQuality qualityOf(const FrameMesh& mesh, const MeshSolid& solid)
+{
+    SolidElement element{solid.kind, {}, 1.0, 0.0, 1.0};
+    for (std::size_t node = 0; node < solid.count(); ++node)
+        element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
+    const auto& p = element.node;
     double shortest = 1e300, longest = 0.0;
-    for (std::size_t i = 0; i < 4; ++i)
-        for (std::size_t k = i + 1; k < 4; ++k) {
-            shortest = std::min(shortest, (p[k] - p[i]).norm());
-            longest = std::max(longest, (p[k] - p[i]).norm());
-        }
-    return {3.0 * six / 2.0 / std::max(surface * outer, 1e-300), jacobianRatio(element),
-            longest / std::max(shortest, 1e-300)};
+    for (const auto& [i, k] : sidesOf(solid.kind)) {
+        const double side = (p[static_cast<std::size_t>(k)] - p[static_cast<std::size_t>(i)]).norm();
+        shortest = std::min(shortest, side);
+        longest = std::max(longest, side);
+    }
+    return {solid.kind == SolidKind::tetrahedron10 ? shapeOfTetrahedron(p) : shapeOfCorners(solid.kind, p),
+            jacobianRatio(element), longest / std::max(shortest, 1e-300)};
 }
 
 MeshQuality qualityOf(const FrameMesh& mesh)

@@ -16,7 +16,9 @@ ShellQuality qualityOf(const FrameMesh&, const MeshShell&);
 
 /// How well a piece of a solid is formed.
 struct SolidQuality {
-    double shape;    ///< three times the inner over the outer radius of its corners: 1 for an even tetrahedron
+    /// Of a tetrahedron three times the inner over the outer radius, of bricks and wedges the least corner: 1 for an
+    /// even tetrahedron, a brick of right angles, an upright even wedge.
+    double shape;
     double jacobian; ///< least over largest at its corners and middle; 0 or less: turned inside out
     double aspect;   ///< longest side over the shortest
 };

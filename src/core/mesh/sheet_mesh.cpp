@@ -1,12 +1,15 @@
 #include "core/mesh/sheet_mesh.hpp"
 
+#include "core/mesh/edge_division.hpp"
 #include "core/mesh/plane_mesh.hpp"
+#include "core/mesh/swept_surface.hpp"
 
 #include <algorithm>
 #include <cmath>
 #include <list>
 #include <mutex>
 #include <numbers>
+#include <numeric>
 
 namespace undisona {
 
@@ -14,216 +17,75 @@ namespace {
 
 using Two = Eigen::Vector2d;
 
-/// Where the outline of a face turns by so much it has a corner.
-constexpr double cornerTurn = std::numbers::pi / 5.0;
-/// A curved edge is divided at least every so often; of a hole in a plane, and of a curved face.
-constexpr double planeTurn = std::numbers::pi / 6.0, roundTurn = std::numbers::pi / 12.0;
-
 class Mesher {
 public:
-    Mesher(const JoinedFaces& faces, const std::vector<double>& sizes, const SizeField& field, const Progress* progress)
-        : faces_(faces), sizes_(sizes), field_(field), progress_(progress)
+    Mesher(const JoinedFaces& faces, const SurfaceRequest& request, const Progress* progress)
+        : faces_(faces), plan_(planSweeps(faces, request.bodies)), sizes_(plannedSizes(request)),
+          division_(faces, sizes_, request.field, plan_), progress_(progress)
     {
     }
 
     SheetMesh meshed()
     {
-        divide(field_);
-        findSides();
-        gradeShortEdges();
-        matchSides();
         mesh_.nodes = faces_.vertices;
         for (std::size_t edge = 0; edge < faces_.edges.size(); ++edge) {
             const auto& own = faces_.edges[edge];
             std::vector<int> nodes{own.first};
-            for (long part = 1; part < parts_[edge]; ++part) {
+            for (long part = 1; part < division_.parts(static_cast<int>(edge)); ++part) {
                 nodes.push_back(static_cast<int>(mesh_.nodes.size()));
                 mesh_.nodes.push_back(faces_.onEdge(static_cast<int>(edge), shareOf(edge, part)));
             }
             nodes.push_back(own.last);
             mesh_.ofEdge.push_back(std::move(nodes));
         }
+        markSweeps();
         middlesOfEdges();
         for (std::size_t face = 0; face < faces_.faces.size() && !stopped(); ++face)
-            if (!mapped(static_cast<int>(face))) fill(static_cast<int>(face));
+            if (const int own = static_cast<int>(face); !follows_[face] && !mapped(own) && !ring(own)) fill(own);
+        mesh_.columns.resize(faces_.solids.size());
+        for (const int body : plan_.order) {
+            if (stopped()) break;
+            const Sweep& sweep = *plan_.bodies[static_cast<std::size_t>(body)].sweep;
+            straighten(sweep.from);
+            SweptSurface(faces_, sweep, mesh_).addTo(body);
+        }
+        mesh_.plan = plan_;
         return std::move(mesh_);
     }
 
 private:
     bool stopped() const { return progress_ && progress_->stopped(); }
     double sizeOf(int face) const { return sizes_[static_cast<std::size_t>(face)]; }
-    bool isPlane(int face) const
-    {
-        if (faces_.faces[static_cast<std::size_t>(face)].loops.empty()) return false;
-        const auto& loop = faces_.faces[static_cast<std::size_t>(face)].loops[0];
-        const Eigen::Vector3d first = faces_.normal(face, faces_.onFace(face, 0, 0, 0.3));
-        for (std::size_t use = 0; use < loop.size(); ++use)
-            if (first.dot(faces_.normal(face, faces_.onFace(face, 0, static_cast<int>(use), 0.6))) < 1.0 - 1e-9)
-                return false;
-        return true;
-    }
+    double shareOf(std::size_t edge, long part) const { return division_.shareOf(static_cast<int>(edge), part); }
 
-    void divide(const SizeField& field)
+    /// What a body's thickness asks of its faces comes on top of what is asked of these.
+    std::vector<double> plannedSizes(const SurfaceRequest& request) const
     {
-        parts_.clear();
-        grading_.clear();
-        std::vector<char> plane(faces_.faces.size());
-        for (std::size_t face = 0; face < plane.size(); ++face)
-            plane[face] = isPlane(static_cast<int>(face));
-        for (const auto& edge : faces_.edges) {
-            double wanted = 1.0;
-            for (const int face : edge.faces) {
-                wanted = std::max(wanted, edge.length / sizeOf(face) - 1e-6);
-                wanted = std::max(wanted,
-                                  edge.turn / (plane[static_cast<std::size_t>(face)] ? planeTurn : roundTurn) - 1e-6);
-            }
-            if (edge.first == edge.last) wanted = std::max(wanted, 3.0);
-            grade(parts_.size(), wanted, field);
-            parts_.push_back(static_cast<long>(std::ceil(wanted)));
+        std::vector<double> sizes = request.sizeOfFace;
+        for (std::size_t body = 0; body < plan_.bodies.size(); ++body) {
+            const BodyPlan& plan = plan_.bodies[body];
+            const auto limit = [&](int face) {
+                double& size = sizes[static_cast<std::size_t>(face)];
+                size = std::min(size, plan.size);
+            };
+            if (plan.sweep)
+                limit(plan.sweep->from);
+            else
+                std::for_each(faces_.solids[body].faces.begin(), faces_.solids[body].faces.end(), limit);
         }
+        return sizes;
     }
 
-    /// Notes how the parts of an edge get smaller where the field says so, and how many there are then.
-    void grade(std::size_t edge, double& wanted, const SizeField& field)
+    void markSweeps()
     {
-        grading_.emplace_back();
-        if (field.empty()) return;
-        constexpr int samples = 128;
-        const double even = faces_.edges[edge].length / wanted;
-        std::vector<double> parts{0.0};
-        double least = even;
-        for (int sample = 0; sample < samples; ++sample) {
-            const double size = field.at(faces_.onEdge(static_cast<int>(edge), (sample + 0.5) / samples), even);
-            least = std::min(least, size);
-            parts.push_back(parts.back() + faces_.edges[edge].length / samples / size);
-        }
-        if (least > 0.99 * even) return;
-        wanted = std::max(wanted, parts.back() - 1e-6);
-        grading_.back() = std::move(parts);
-    }
-
-    /// Where on an edge its part with this number ends, 0...1.
-    double shareOf(std::size_t edge, long part) const
-    {
-        const double even = double(part) / double(parts_[edge]);
-        const auto& sums = grading_[edge];
-        if (sums.empty() || part == 0 || part == parts_[edge]) return even;
-        const double wanted = even * sums.back();
-        const auto above = std::upper_bound(sums.begin(), sums.end(), wanted);
-        const auto at = std::min<long>(above - sums.begin(), static_cast<long>(sums.size()) - 1);
-        const double low = sums[static_cast<std::size_t>(at - 1)], high = sums[static_cast<std::size_t>(at)];
-        return (double(at - 1) + (wanted - low) / (high - low)) / double(sums.size() - 1);
-    }
-
-    /// Whether the field asks for sizes on a face that are far from each other.
-    bool isGraded(int face) const
-    {
-        if (field_.empty() || faces_.faces[static_cast<std::size_t>(face)].loops.empty()) return false;
-        Two low = Two::Constant(1e300), high = -low;
-        const auto& loop = faces_.faces[static_cast<std::size_t>(face)].loops[0];
-        for (std::size_t use = 0; use < loop.size(); ++use)
-            for (const double share : {0.0, 0.25, 0.5, 0.75}) {
-                low = low.cwiseMin(faces_.onFace(face, 0, static_cast<int>(use), share));
-                high = high.cwiseMax(faces_.onFace(face, 0, static_cast<int>(use), share));
-            }
-        double least = 1e300, most = 0.0;
-        constexpr int steps = 16;
-        for (int x = 0; x <= steps; ++x)
-            for (int y = 0; y <= steps; ++y) {
-                const Two own = low + (high - low).cwiseProduct(Two(x, y)) / steps;
-                const double size = field_.at(faces_.place(face, own), sizeOf(face));
-                least = std::min(least, size);
-                most = std::max(most, size);
-            }
-        return most > 1.4 * least;
-    }
-
-    /// The four sides of faces that have four corners, one loop and nothing inside; runs of uses of the loop.
-    void findSides()
-    {
-        sides_.resize(faces_.faces.size());
-        for (std::size_t index = 0; index < faces_.faces.size(); ++index) {
-            const auto& face = faces_.faces[index];
-            const int own = static_cast<int>(index);
-            if (face.loops.size() != 1 || !face.innerEdges.empty() || !face.innerVertices.empty() || isGraded(own))
-                continue;
-            const int uses = static_cast<int>(face.loops[0].size());
-            std::vector<int> corners; // uses that begin at one
-            for (int use = 0; use < uses; ++use) {
-                const int before = (use + uses - 1) % uses;
-                const Two in = (faces_.onFace(own, 0, before, 1.0) - faces_.onFace(own, 0, before, 0.98)).normalized(),
-                          out = (faces_.onFace(own, 0, use, 0.02) - faces_.onFace(own, 0, use, 0.0)).normalized();
-                if (std::acos(std::clamp(in.dot(out), -1.0, 1.0)) > cornerTurn) corners.push_back(use);
-            }
-            if (corners.size() != 4) continue;
-            for (std::size_t side = 0; side < 4; ++side) {
-                std::vector<int> run;
-                for (int use = corners[side]; use != corners[(side + 1) % 4]; use = (use + 1) % uses)
-                    run.push_back(use);
-                sides_[index].push_back(std::move(run));
-            }
-        }
-    }
-
-    /// Faces that will be filled grow coarser from their short edges and small arcs on, in place of meeting them with
-    /// slivers.
-    void gradeShortEdges()
-    {
-        std::vector<SizeField::Source> sources = field_.sources();
-        const std::size_t stated = sources.size();
-        std::set<int> seen;
-        for (std::size_t face = 0; face < faces_.faces.size(); ++face) {
-            if (!sides_[face].empty()) continue;
-            for (const auto& loop : faces_.faces[face].loops)
-                for (const auto& [edge, backwards] : loop) {
-                    const auto at = static_cast<std::size_t>(edge);
-                    const double part = faces_.edges[at].length / double(parts_[at]);
-                    if (part > 0.6 * sizeOf(static_cast<int>(face)) || !grading_[at].empty()) continue;
-                    if (!seen.insert(edge).second) continue;
-                    for (long which = 0; which <= parts_[at]; ++which)
-                        sources.push_back({faces_.onEdge(edge, double(which) / double(parts_[at])), part});
-                }
-        }
-        if (sources.size() == stated) return;
-        own_ = SizeField(std::move(sources));
-        divide(own_);
-    }
-
-    long partsOf(std::size_t face, std::size_t side) const
-    {
-        long sum = 0;
-        for (const int use : sides_[face][side])
-            sum += parts_[static_cast<std::size_t>(faces_.faces[face].loops[0][static_cast<std::size_t>(use)].edge)];
-        return sum;
-    }
-
-    /// Opposite sides get the same number of parts, the coarser one more of them, until all agree or it does not
-    /// settle.
-    void matchSides()
-    {
-        for (int sweep = 0; sweep < 30; ++sweep) {
-            bool changed = false;
-            for (std::size_t face = 0; face < sides_.size(); ++face)
-                for (std::size_t side = 0; side < 2 && !sides_[face].empty(); ++side) {
-                    const long one = partsOf(face, side), other = partsOf(face, side + 2);
-                    if (one == other) continue;
-                    const std::size_t coarse = one < other ? side : side + 2;
-                    int longest = -1; // by the length of its parts
-                    double most = 0.0;
-                    for (const int use : sides_[face][coarse]) {
-                        const int edge = faces_.faces[face].loops[0][static_cast<std::size_t>(use)].edge;
-                        const double length = faces_.edges[static_cast<std::size_t>(edge)].length /
-                                              double(parts_[static_cast<std::size_t>(edge)]);
-                        if (length > most * (1.0 + 1e-9)) {
-                            most = length;
-                            longest = edge;
-                        }
-                    }
-                    parts_[static_cast<std::size_t>(longest)] +=
-                        sides_[face][coarse].size() == 1 ? std::abs(one - other) : 1;
-                    changed = true;
-                }
-            if (!changed) return;
+        follows_.assign(faces_.faces.size(), 0);
+        swept_.assign(faces_.faces.size(), 0);
+        for (const auto& body : plan_.bodies) {
+            if (!body.sweep) continue;
+            swept_[static_cast<std::size_t>(body.sweep->from)] = 1;
+            follows_[static_cast<std::size_t>(body.sweep->to)] = 1;
+            for (const auto& wall : body.sweep->walls)
+                follows_[static_cast<std::size_t>(wall.face)] = 1;
         }
     }
 
@@ -244,12 +106,16 @@ private:
         }
     }
 
-    /// Takes an element into the mesh: cut in two, with the middles of its sides, where its face bounds a solid;
+    /// Takes an element into the mesh: cut in two, with the middles of its sides, where its face bounds tetrahedra;
     /// `places` are those of its corners in the face's own plane.
     void take(int face, const std::array<int, 4>& nodes, const std::array<Two, 4>& places)
     {
         if (!boundsSolid(face)) {
             mesh_.elements.push_back({face, nodes});
+            return;
+        }
+        if (swept_[static_cast<std::size_t>(face)]) {
+            takeSwept(face, nodes, places);
             return;
         }
         const auto triangle = [&](std::size_t a, std::size_t b, std::size_t c) {
@@ -270,6 +136,47 @@ private:
         } else {
             triangle(0, 1, 3);
             triangle(1, 2, 3);
+        }
+    }
+
+    /// A corner between two sides of one arc is flat when they are curved: the element is parted there.
+    void takeSwept(int face, const std::array<int, 4>& nodes, const std::array<Two, 4>& places)
+    {
+        constexpr double widest = 0.75 * std::numbers::pi;
+        for (std::size_t at = 0; at < 4 && nodes[3] >= 0; ++at) {
+            const Two a = places[(at + 1) % 4] - places[at], b = places[(at + 3) % 4] - places[at];
+            if (std::acos(std::clamp(a.dot(b) / (a.norm() * b.norm()), -1.0, 1.0)) < widest) continue;
+            const auto node = [&](std::size_t step) { return nodes[(at + step) % 4]; };
+            mesh_.elements.push_back({face, {node(0), node(1), node(2), -1}});
+            mesh_.elements.push_back({face, {node(0), node(2), node(3), -1}});
+            return;
+        }
+        mesh_.elements.push_back({face, nodes});
+    }
+
+    /// Where curved sides turn an element of a sweep's first face nearly inside out at a corner they become straight.
+    void straighten(int face)
+    {
+        constexpr double least = 0.2; // of the sine of the angle there
+        const auto place = [&](int node) { return mesh_.nodes[static_cast<std::size_t>(node)]; };
+        for (const auto& element : mesh_.elements) {
+            if (element.face != face) continue;
+            const std::size_t corners = element.nodes[3] < 0 ? 3 : 4;
+            const auto node = [&](std::size_t corner) { return element.nodes[corner % corners]; };
+            const Eigen::Vector3d up = (place(node(1)) - place(node(0))).cross(place(node(2)) - place(node(0)));
+            const auto start = [&](int from, int to) { // the direction in which the side leaves
+                const auto known = mesh_.middleOf.find(std::minmax(from, to));
+                const Eigen::Vector3d middle =
+                    known == mesh_.middleOf.end() ? Eigen::Vector3d((place(from) + place(to)) / 2.0) : known->second;
+                return Eigen::Vector3d(4.0 * middle - 3.0 * place(from) - place(to)).normalized();
+            };
+            for (std::size_t at = 0; at < corners; ++at) {
+                const int own = node(at), next = node(at + 1), before = node(at + corners - 1);
+                if (start(own, next).cross(start(own, before)).dot(up.normalized()) > least) continue;
+                for (const int other : {next, before})
+                    if (const auto known = mesh_.middleOf.find(std::minmax(own, other)); known != mesh_.middleOf.end())
+                        known->second = (place(own) + place(other)) / 2.0;
+            }
         }
     }
 
@@ -298,12 +205,12 @@ private:
 
     bool mapped(int index)
     {
-        const auto face = static_cast<std::size_t>(index);
-        if (sides_[face].empty() || partsOf(face, 0) != partsOf(face, 2) || partsOf(face, 1) != partsOf(face, 3))
-            return false;
+        const auto& sides = division_.sidesOf(index);
+        const auto parts = [&](std::size_t at) { return division_.partsOfSide(index, at); };
+        if (sides.empty() || parts(0) != parts(2) || parts(1) != parts(3)) return false;
         std::array<Side, 4> side;
         for (std::size_t at = 0; at < 4; ++at)
-            side[at] = along(index, 0, sides_[face][at]);
+            side[at] = along(index, 0, sides[at]);
         const std::size_t columns = side[0].nodes.size(), rows = side[1].nodes.size();
         // By column and row; sides run round, so the third and the fourth run against it.
         std::vector<int> nodes((columns + 1) * (rows + 1), -1);
@@ -338,6 +245,49 @@ private:
                 take(index, {nodes[at], nodes[at + 1], nodes[at + columns + 2], nodes[at + columns + 1]},
                      {places[at], places[at + 1], places[at + columns + 2], places[at + columns + 1]});
             }
+        return true;
+    }
+
+    /// Between two rims with the same number of parts, when those lie beside each other well enough.
+    bool ring(int index)
+    {
+        if (!division_.isRing(index)) return false;
+        const Side outer = along(index, 0, {0}), inner = along(index, 1, {0});
+        const std::size_t parts = outer.nodes.size();
+        if (inner.nodes.size() != parts || parts < 3) return false;
+        std::vector<std::size_t> beside(parts); // of the inner rim, which runs the other way
+        const auto nearest = static_cast<std::size_t>(std::min_element(inner.places.begin(), inner.places.end(),
+                                                                       [&](const Two& one, const Two& other) {
+                                                                           return (one - outer.places[0]).norm() <
+                                                                                  (other - outer.places[0]).norm();
+                                                                       }) -
+                                                      inner.places.begin());
+        for (std::size_t at = 0; at < parts; ++at)
+            beside[at] = (nearest + parts - at % parts) % parts;
+        const Two middle = std::accumulate(outer.places.begin(), outer.places.end(), Two(0.0, 0.0)) / double(parts);
+        const Two a = outer.places[0] - middle, b = inner.places[nearest] - middle;
+        const double gap = a.norm() - b.norm(), slip = std::abs(std::atan2(a.x() * b.y() - a.y() * b.x(), a.dot(b)));
+        const long rows = std::max(1L, std::lround(gap / sizeOf(index)));
+        if (slip * b.norm() > 0.3 * gap) return false;
+        std::vector<int> last = outer.nodes;
+        std::vector<Two> lastPlaces = outer.places;
+        for (long row = 1; row <= rows; ++row) {
+            std::vector<int> next(parts);
+            std::vector<Two> nextPlaces(parts);
+            for (std::size_t at = 0; at < parts; ++at) {
+                const double share = double(row) / double(rows);
+                nextPlaces[at] = (1.0 - share) * outer.places[at] + share * inner.places[beside[at]];
+                next[at] = row == rows ? inner.nodes[beside[at]] : static_cast<int>(mesh_.nodes.size());
+                if (row < rows) mesh_.nodes.push_back(faces_.place(index, nextPlaces[at]));
+            }
+            for (std::size_t at = 0; at < parts; ++at) {
+                const std::size_t to = (at + 1) % parts;
+                take(index, {last[at], last[to], next[to], next[at]},
+                     {lastPlaces[at], lastPlaces[to], nextPlaces[to], nextPlaces[at]});
+            }
+            last = std::move(next);
+            lastPlaces = std::move(nextPlaces);
+        }
         return true;
     }
 
@@ -384,7 +334,7 @@ private:
         for (std::size_t inner = 0; inner < face.innerVertices.size(); ++inner)
             pointOf(face.innerVertices[inner], faces_.vertexOnFace(index, static_cast<int>(inner)));
         std::function<double(const Two&)> sizeAt;
-        if (const SizeField& field = own_.empty() ? field_ : own_; !field.empty())
+        if (const SizeField& field = division_.field(); !field.empty())
             sizeAt = [&](const Two& own) { return field.at(faces_.place(index, own), sizeOf(index)); };
         const PlaneMesh filled = fillRegion(region, sizeOf(index), sizeAt);
         for (std::size_t at = region.points.size(); at < filled.points.size(); ++at) {
@@ -404,14 +354,13 @@ private:
     }
 
     const JoinedFaces& faces_;
-    const std::vector<double>& sizes_;
-    const SizeField& field_;
+    SweepPlan plan_;
+    std::vector<double> sizes_; ///< by face
+    EdgeDivision division_;
     const Progress* progress_;
-    SizeField own_; ///< with what short edges ask for; empty where none do
     SheetMesh mesh_;
-    std::vector<long> parts_;                          ///< by edge
-    std::vector<std::vector<double>> grading_;         ///< by edge: parts up to each of its even pieces; empty: even
-    std::vector<std::vector<std::vector<int>>> sides_; ///< by face, empty or four
+    std::vector<char> follows_; ///< by face: meshed by a sweep that moves over it
+    std::vector<char> swept_;   ///< by face: the first one of a sweep
 };
 
 } // namespace
@@ -422,19 +371,17 @@ class LatelyMeshed {
 public:
     struct Entry {
         std::weak_ptr<const JoinedFaces> faces;
-        std::vector<double> sizes;
-        std::vector<SizeField::Source> sources;
+        SurfaceRequest request;
         std::shared_ptr<const SheetMesh> mesh;
     };
 
     std::shared_ptr<const SheetMesh> find(const std::shared_ptr<const JoinedFaces>& faces,
-                                          const std::vector<double>& sizes,
-                                          const std::vector<SizeField::Source>& sources)
+                                          const SurfaceRequest& request)
     {
         const std::lock_guard lock(mutex_);
         std::erase_if(kept_, [](const Entry& entry) { return entry.faces.expired(); });
         for (auto at = kept_.begin(); at != kept_.end(); ++at)
-            if (at->faces.lock() == faces && at->sizes == sizes && same(at->sources, sources)) {
+            if (at->faces.lock() == faces && same(at->request, request)) {
                 kept_.splice(kept_.begin(), kept_, at);
                 return kept_.front().mesh;
             }
@@ -449,10 +396,12 @@ public:
     }
 
 private:
-    static bool same(const std::vector<SizeField::Source>& one, const std::vector<SizeField::Source>& other)
+    static bool same(const SurfaceRequest& one, const SurfaceRequest& other)
     {
-        return std::equal(one.begin(), one.end(), other.begin(), other.end(),
-                          [](const auto& a, const auto& b) { return a.place == b.place && a.size == b.size; });
+        const auto &a = one.field.sources(), &b = other.field.sources();
+        return one.sizeOfFace == other.sizeOfFace && one.bodies == other.bodies &&
+               std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                          [](const auto& s, const auto& t) { return s.place == t.place && s.size == t.size; });
     }
     std::mutex mutex_;
     std::list<Entry> kept_;
@@ -461,13 +410,12 @@ private:
 } // namespace
 
 std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>& faces,
-                                           const std::vector<double>& sizeOfFace, const SizeField& field,
-                                           const Progress* progress)
+                                           const SurfaceRequest& request, const Progress* progress)
 {
     static LatelyMeshed lately;
-    if (auto known = lately.find(faces, sizeOfFace, field.sources())) return known;
-    auto mesh = std::make_shared<const SheetMesh>(Mesher(*faces, sizeOfFace, field, progress).meshed());
-    if (!progress || !progress->stopped()) lately.keep({faces, sizeOfFace, field.sources(), mesh});
+    if (auto known = lately.find(faces, request)) return known;
+    auto mesh = std::make_shared<const SheetMesh>(Mesher(*faces, request, progress).meshed());
+    if (!progress || !progress->stopped()) lately.keep({faces, request, mesh});
     return mesh;
 }
 

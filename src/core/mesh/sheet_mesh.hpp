@@ -2,6 +2,7 @@
 #include "core/base/progress.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/mesh/size_field.hpp"
+#include "core/mesh/sweep_plan.hpp"
 
 #include <array>
 
@@ -15,19 +16,29 @@ struct SheetMesh {
         int face;
         std::array<int, 4> nodes; ///< counter-clockwise about the face's normal; -1 in the last place of a triangle
     };
-    std::vector<Element> elements; ///< triangles alone where a face bounds a solid
+    std::vector<Element> elements; ///< triangles alone where a face bounds a body of tetrahedra
     /// Where the middles of sides lie on the true faces of solids, by their ends, the lower number first.
     std::map<std::pair<int, int>, Eigen::Vector3d> middleOf;
+
+    SweepPlan plan; ///< of the bodies
+    /// By body: for each node of the first face of a sweep those it moves to, layer by layer; -1 within the body.
+    std::vector<std::map<int, std::vector<int>>> columns;
 };
 
-/// Elements of about the stated size, m, by face, or smaller where the field says so. Faces of four sides
-/// whose divisions agree are mapped; others are filled. Edges are divided once, so that faces that share one share its
-/// nodes.
+/// What is asked of the elements on the faces.
+struct SurfaceRequest {
+    std::vector<double> sizeOfFace;  ///< m
+    SizeField field;                 ///< where they are smaller
+    std::vector<BodyRequest> bodies; ///< beside the faces' solids
+};
+
+/// Elements of about the size asked, or smaller where the field says so. Faces of four sides whose divisions agree and
+/// flat rings are mapped, those that a sweep moves over follow it; others are filled. Edges are divided once, so that
+/// faces that share one share its nodes.
 ///
 /// The last few meshes are kept, so that a moved mass or support meets the mesh that is there. Where the run is stopped
 /// faces are left empty.
-std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>&,
-                                           const std::vector<double>& sizeOfFace, const SizeField& = {},
+std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>&, const SurfaceRequest&,
                                            const Progress* = nullptr);
 
 /// About how many elements that makes.

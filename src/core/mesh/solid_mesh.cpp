@@ -2,6 +2,9 @@
 
 #include "core/mesh/tetrahedralize.hpp"
 
+#include <algorithm>
+#include <set>
+
 namespace undisona {
 
 namespace {
@@ -17,12 +20,15 @@ public:
             elementsOf_[static_cast<std::size_t>(element.face)].push_back(&element);
     }
 
-    SolidMesh meshed(const std::vector<double>& sizes)
+    SolidMesh meshed()
     {
         mesh_.ofBody.resize(faces_.solids.size());
         mesh_.problems.resize(faces_.solids.size());
         for (std::size_t body = 0; body < faces_.solids.size() && !(progress_ && progress_->stopped()); ++body)
-            fill(body, sizes[body]);
+            if (surface_.plan.bodies[body].sweep)
+                layer(body);
+            else
+                fill(body, surface_.plan.bodies[body].size);
         listFaces();
         return std::move(mesh_);
     }
@@ -93,6 +99,65 @@ private:
         straighten(mesh_.ofBody[body], curved);
     }
 
+    /// The middle of a side: where it is known already, or a new one.
+    int middle(int one, int other, const Eigen::Vector3d& at)
+    {
+        const auto [known, isNew] = mesh_.middles.emplace(std::minmax(one, other), -1);
+        if (isNew) known->second = add(at);
+        return known->second;
+    }
+
+    /// Stacks the first face's elements along the sweep.
+    void layer(std::size_t body)
+    {
+        const BodyPlan& plan = surface_.plan.bodies[body];
+        const Sweep& sweep = *plan.sweep;
+        auto columns = surface_.columns[body];
+        for (auto& [start, column] : columns)
+            for (std::size_t level = 0; level < column.size(); ++level)
+                if (column[level] < 0)
+                    column[level] = add(sweep.motion.at(place(start), double(level) / double(column.size() - 1)));
+        for (const auto* cell : elementsOf_[static_cast<std::size_t>(sweep.from)]) {
+            std::vector<int> base(cell->nodes.begin(), cell->nodes.begin() + (cell->nodes[3] < 0 ? 3 : 4));
+            const Eigen::Vector3d normal = (place(base[1]) - place(base[0])).cross(place(base[2]) - place(base[0]));
+            if (normal.dot(sweep.motion.wayFrom(place(base[0]))) < 0.0) std::reverse(base.begin(), base.end());
+            const std::size_t layers = columns.at(base[0]).size() - 1;
+            for (std::size_t level = 0; level < layers; ++level)
+                mesh_.ofBody[body].push_back(stacked(plan, base, columns, level, layers));
+        }
+    }
+
+    SolidMesh::Element stacked(const BodyPlan& plan, const std::vector<int>& base,
+                               const std::map<int, std::vector<int>>& columns, std::size_t level, std::size_t layers)
+    {
+        const std::size_t corners = base.size();
+        const SolidKind linear = corners == 4 ? SolidKind::brick8 : SolidKind::wedge6;
+        SolidMesh::Element element{plan.linear ? linear : corners == 4 ? SolidKind::brick20 : SolidKind::wedge15, {}};
+        element.nodes.fill(-1);
+        const auto node = [&](std::size_t corner, std::size_t step) {
+            return columns.at(base[corner % corners])[level + step];
+        };
+        for (std::size_t corner = 0; corner < corners; ++corner)
+            for (const std::size_t step : {0, 1})
+                element.nodes[step * corners + corner] = node(corner, step);
+        if (plan.linear) return element;
+        const SweepMotion& motion = plan.sweep->motion;
+        const auto share = [&](double step) { return (double(level) + step) / double(layers); };
+        for (std::size_t corner = 0; corner < corners; ++corner) {
+            const auto ends = std::minmax(base[corner], base[(corner + 1) % corners]);
+            const auto known = surface_.middleOf.find(ends);
+            const Eigen::Vector3d start = known == surface_.middleOf.end()
+                                              ? Eigen::Vector3d((place(ends.first) + place(ends.second)) / 2.0)
+                                              : known->second;
+            for (const std::size_t step : {0, 1})
+                element.nodes[(2 + step) * corners + corner] =
+                    middle(node(corner, step), node(corner + 1, step), motion.at(start, share(double(step))));
+            element.nodes[4 * corners + corner] =
+                middle(node(corner, 0), node(corner, 1), motion.at(place(base[corner]), share(0.5)));
+        }
+        return element;
+    }
+
     /// Where a curved side turns an element nearly inside out its middle goes back to the chord.
     void straighten(const std::vector<SolidMesh::Element>& elements, const std::map<int, std::pair<int, int>>& curved)
     {
@@ -125,10 +190,10 @@ private:
             if (faces_.faces[face].solids.empty()) continue;
             std::set<int> nodes;
             for (const auto* element : elementsOf_[face])
-                for (std::size_t corner = 0; corner < 3; ++corner) {
+                for (std::size_t corner = 0, corners = element->nodes[3] < 0 ? 3 : 4; corner < corners; ++corner) {
                     nodes.insert(element->nodes[corner]);
                     const auto middle =
-                        mesh_.middles.find(std::minmax(element->nodes[corner], element->nodes[(corner + 1) % 3]));
+                        mesh_.middles.find(std::minmax(element->nodes[corner], element->nodes[(corner + 1) % corners]));
                     if (middle != mesh_.middles.end()) nodes.insert(middle->second);
                 }
             mesh_.ofFace[face].assign(nodes.begin(), nodes.end());
@@ -144,10 +209,9 @@ private:
 
 } // namespace
 
-SolidMesh meshBodies(const JoinedFaces& faces, const SheetMesh& surface, const std::vector<double>& sizeOfBody,
-                     const Progress* progress)
+SolidMesh meshBodies(const JoinedFaces& faces, const SheetMesh& surface, const Progress* progress)
 {
-    return BodyMesher(faces, surface, progress).meshed(sizeOfBody);
+    return BodyMesher(faces, surface, progress).meshed();
 }
 
 } // namespace undisona

@@ -17,8 +17,8 @@ struct SolidMesh {
     std::vector<std::string> problems;          ///< by body; empty if it was filled
 };
 
-/// Ten-node tetrahedra in every body, of about its size, m, by body; the middles of the surface's sides lie on the true
-/// surface.
-SolidMesh meshBodies(const JoinedFaces&, const SheetMesh&, const std::vector<double>& sizeOfBody, const Progress*);
+/// Fills every body as the surface's plan has it: layers of bricks and wedges where it is a sweep, else ten-node
+/// tetrahedra; the middles of the surface's sides lie on the true surface.
+SolidMesh meshBodies(const JoinedFaces&, const SheetMesh&, const Progress*);
 
 } // namespace undisona

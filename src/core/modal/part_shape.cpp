@@ -167,7 +167,11 @@ std::set<int> nodesOf(const Frame& frame, const FrameMesh& mesh, int part)
         if (shell.sheet == part)
             nodes.insert(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners()));
     for (const auto& outer : mesh.outer)
-        if (frame.partOfSolid(outer.solid) == part) nodes.insert(outer.nodes.begin(), outer.nodes.end());
+        if (frame.partOfSolid(outer.solid) == part)
+            for (std::size_t corner = 0; corner < outer.count(); ++corner) {
+                nodes.insert(outer.corners[corner]);
+                if (outer.curved()) nodes.insert(outer.middles[corner]);
+            }
     return nodes;
 }
 

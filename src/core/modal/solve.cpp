@@ -203,6 +203,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
 {
     Findings findings;
     const Structure& structure = *solution.structure;
+    findings.insert(findings.end(), solution.mesh.problems.begin(), solution.mesh.problems.end());
     if (!solution.mesh.solids.empty()) hingesOnSolids(solution, findings);
     if (extraction.rigid > 0)
         findings.push_back(

@@ -303,6 +303,18 @@ void addAskKinds(std::vector<SentenceKind>& all)
          "Without this it is fair: eight elements to each half wave of bending at the highest frequency asked, "
          "and eight across at least. Coarse takes five, fine twelve."});
 
+    all.push_back(
+        {"solid-elements",
+         Group::ask,
+         "the elements of a solid",
+         "Make {what} of {elements}[, {through} through the thickness]",
+         {textField("what", FieldType::members, "the solids", "Block"),
+          choiceField("elements", "the elements",
+                      {"what its shape allows", "tetrahedra", "20-node bricks", "8-node bricks"}),
+          optionalField(countField("through", "how many at least", "2", 1, 50))},
+         "A body that is drawn out or turned is filled with bricks and wedges of 20 and 15 nodes, others with "
+         "tetrahedra of 10. Bricks of 8 nodes are quicker, and stiff where they are not rectangular."});
+
     all.push_back({"size-at",
                    Group::ask,
                    "smaller elements at a place",

@@ -187,7 +187,8 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
          Group::material,
          "a material with a grain",
          "Material {name}: E {modulus} along the grain, {across} across it, shear modulus {shear}[, {rolling} through "
-         "the thickness], Poisson ratio {poisson}, density {density}[, damping ratio {damping}]",
+         "the thickness], Poisson ratio {poisson}[, {poisson-across} across], density {density}[, damping ratio "
+         "{damping}]",
          {nameOf("the material", "plywood"), stress("modulus", "the modulus along the grain", "9 GPa"),
           stress("across", "the modulus across the grain", "4 GPa"), stress("shear", "the shear modulus", "600 MPa"),
           optionalField(stress("rolling", "the shear modulus through the thickness", "60 MPa")),
@@ -196,19 +197,28 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
               field.least = 0.0;
               return field;
           }(),
+          [] {
+              Field field = quantityField("poisson-across", "the Poisson ratio between directions across the grain",
+                                          K::number, "0.3");
+              field.least = 0.0;
+              return optionalField(std::move(field));
+          }(),
           atLeast(quantityField("density", "the density", K::density, "550 kg/m3"), 0.0),
           optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.8 %"), 0.0))},
-         "Timber boards, laminates, drawn sheet: stiffer along one direction of their plane than across it. Members "
-         "take the figures along the grain."});
+         "Timber, laminates, drawn sheet: stiffer along one direction than across it. In a solid every direction "
+         "across "
+         "is alike, and what is said of the thickness holds between two of them. Members take the figures along the "
+         "grain."});
 
-    all.push_back({"grain",
-                   Group::material,
-                   "the direction of the grain",
-                   "Grain of {sheets} runs along {along}",
-                   {textField("sheets", FieldType::members, "the sheets", "everything"),
-                    vectorField("along", "the direction of the grain", K::number, "1, 0, 0")},
-                   "For sheet whose material has a grain; without it the grain runs along x, or along y where x is "
-                   "square to the sheet."});
+    all.push_back(
+        {"grain",
+         Group::material,
+         "the direction of the grain",
+         "Grain of {sheets} runs along {along}",
+         {textField("sheets", FieldType::members, "the sheets and solids", "everything"),
+          vectorField("along", "the direction of the grain", K::number, "1, 0, 0")},
+         "For sheet and solids whose material has a grain; without it the grain runs along x, or along y where x is "
+         "square to a sheet."});
 
     all.push_back({"section",
                    Group::material,

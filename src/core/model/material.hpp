@@ -6,11 +6,12 @@
 
 namespace undisona {
 
-/// How a material with a grain differs from an isotropic one, in the plane of a sheet; moduli in Pa.
+/// How a material with a grain differs from an isotropic one; moduli in Pa.
 struct Grain {
-    double across;  ///< E across the grain
-    double shear;   ///< G in the plane
-    double rolling; ///< G through the thickness
+    double across;        ///< E across the grain
+    double shear;         ///< G along the grain; in the plane of a sheet
+    double rolling;       ///< G across the grain; through the thickness of a sheet
+    double poissonAcross; ///< between two directions across the grain; of solids alone
 };
 
 /// A linear elastic material in SI; isotropic unless it has a grain, along which its E and its Poisson ratio hold then.

@@ -616,6 +616,8 @@ SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const Me
         solid.kind, {}, material.modulus, material.poisson, structure.materialMassFactor * material.density};
     for (std::size_t node = 0; node < solid.count(); ++node)
         element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
+    if (material.grain)
+        element.grained = grainElasticity(material, structure.solids[static_cast<std::size_t>(solid.solid)].grain);
     return element;
 }
 
