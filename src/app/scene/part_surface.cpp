@@ -83,22 +83,35 @@ void addSolids(const Structure& structure, const FrameMesh& mesh, const Eigen::V
         return at->second;
     };
     for (const auto& outer : mesh.outer) {
-        std::vector<std::int64_t> round, inner;
+        std::vector<std::int64_t> round;
         for (const int node : roundOf(outer))
             round.push_back(vertexOf(outer.solid, node));
         const std::size_t count = round.size();
         const auto triangle = [&](std::int64_t a, std::int64_t b, std::int64_t c) {
             surface.triangles.insert(surface.triangles.end(), {a, b, c});
         };
-        if (outer.curved())
-            for (std::size_t middle = 1; middle < count; middle += 2) {
-                triangle(round[middle], round[(middle + 1) % count], round[(middle + 2) % count]);
-                inner.push_back(round[middle]);
+        if (outer.curved() && outer.count() == 4) {
+            // Parted between the middles of the two sides that curve more, so that the halves are flat on a cylinder.
+            const auto bow = [&](std::size_t side) {
+                const Eigen::Vector3d a = placeOf(mesh, outer.corners[side]),
+                                      b = placeOf(mesh, outer.corners[(side + 1) % 4]);
+                return (placeOf(mesh, outer.middles[side]) - (a + b) / 2.0).norm();
+            };
+            const std::size_t first = bow(0) + bow(2) >= bow(1) + bow(3) ? 1 : 3;
+            for (const std::size_t from : {first, first + 4}) {
+                const auto at = [&](std::size_t step) { return round[(from + step) % 8]; };
+                triangle(at(0), at(1), at(2)); // from one middle past two corners to the one across: 0 1 2 3 4
+                triangle(at(0), at(2), at(4));
+                triangle(at(2), at(3), at(4));
             }
-        else
-            inner = round;
-        for (std::size_t at = 2; at < inner.size(); ++at)
-            triangle(inner[0], inner[at - 1], inner[at]);
+        } else if (outer.curved()) {
+            for (std::size_t middle = 1; middle < count; middle += 2)
+                triangle(round[middle], round[(middle + 1) % count], round[(middle + 2) % count]);
+            triangle(round[1], round[3], round[5]);
+        } else {
+            for (std::size_t at = 2; at < count; ++at)
+                triangle(round[0], round[at - 1], round[at]);
+        }
         for (std::size_t at = 0; at < count; ++at) {
             const std::int64_t a = round[at], b = round[(at + 1) % count];
             if (lines.insert(std::minmax(a, b)).second) surface.meshLines.insert(surface.meshLines.end(), {a, b});

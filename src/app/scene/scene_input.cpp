@@ -162,7 +162,7 @@ SceneCanvas::Under SceneCanvas::partUnder(const QPointF& cursor) const
     for (const auto& shell : mesh_->shells)
         look(shell.sheet, -1, shell.nodes.data(), shell.corners());
     for (const auto& outer : mesh_->outer)
-        look(structure_->frame.partOfSolid(outer.solid), outer.face, outer.nodes.data(), 3);
+        look(structure_->frame.partOfSolid(outer.solid), outer.face, outer.corners.data(), outer.count());
     return under;
 }
 
