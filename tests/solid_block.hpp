@@ -1,6 +1,9 @@
 #pragma once
 #include "core/elements/solid.hpp"
+#include "core/modal/bare_pair.hpp"
 #include "core/numerics/sparse.hpp"
+
+#include <gtest/gtest.h>
 
 #include <array>
 #include <functional>
@@ -40,18 +43,10 @@ public:
     /// Gives elements of the second order their middles, on straight sides.
     void close()
     {
-        static const std::vector<std::array<int, 2>> ofBrick{{0, 1}, {1, 2}, {2, 3}, {3, 0}, {4, 5}, {5, 6},
-                                                             {6, 7}, {7, 4}, {0, 4}, {1, 5}, {2, 6}, {3, 7}},
-            ofTetrahedron{{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}},
-            ofWedge{{0, 1}, {1, 2}, {2, 0}, {3, 4}, {4, 5}, {5, 3}, {0, 3}, {1, 4}, {2, 5}};
-        const auto* sides = kind_ == SolidKind::brick20         ? &ofBrick
-                            : kind_ == SolidKind::tetrahedron10 ? &ofTetrahedron
-                            : kind_ == SolidKind::wedge15       ? &ofWedge
-                                                                : nullptr;
-        if (!sides) return;
+        if (nodesOf(kind_) == cornersOf(kind_)) return;
         std::map<std::pair<int, int>, int> middles;
         for (auto& own : elements)
-            for (const auto& [a, b] : *sides) {
+            for (const auto& [a, b] : sidesOf(kind_)) {
                 const int i = own[static_cast<std::size_t>(a)], j = own[static_cast<std::size_t>(b)];
                 const auto [at, isNew] = middles.emplace(std::minmax(i, j), static_cast<int>(places.size()));
                 if (isNew)
@@ -91,6 +86,23 @@ public:
             sum.add(unknowns, matrix(element(at))(rows, rows));
         }
         return sum.finish();
+    }
+
+    /// The lowest frequencies, Hz.
+    std::vector<double> frequencies(const std::function<std::array<bool, 3>(const Eigen::Vector3d&)>& held,
+                                    long count) const
+    {
+        Ask ask;
+        ask.until = Ask::Until::count;
+        ask.count = count;
+        Progress progress;
+        const auto found = modesOfPair(system([](const auto& e) { return stiffness(e); }, held),
+                                       system([](const auto& e) { return consistentMass(e); }, held), ask, progress);
+        std::vector<double> list;
+        if (!found) ADD_FAILURE() << oneLine(found.findings().front());
+        for (Eigen::Index at = 0; found && at < std::min<Eigen::Index>(count, found->lambda.size()); ++at)
+            list.push_back(std::sqrt(found->lambda[at]) / (2.0 * std::numbers::pi));
+        return list;
     }
 
 private:

@@ -1,6 +1,5 @@
 // Solid elements alone: patches, motions that cost nothing, mass, incompressible material, and what trapezoids cost the
 // linear brick (MacNeal, Finite Elem. Anal. Des. 1987).
-#include "core/modal/bare_pair.hpp"
 #include "core/system/motion_map.hpp"
 #include "tests/solid_block.hpp"
 
@@ -41,23 +40,6 @@ Eigen::MatrixXd rigidOf(const std::vector<Eigen::Vector3d>& places)
 std::array<bool, 3> nothing(const Eigen::Vector3d&)
 {
     return {false, false, false};
-}
-
-/// The lowest frequencies of a block, Hz.
-std::vector<double> frequencies(const SolidBlock& block,
-                                const std::function<std::array<bool, 3>(const Eigen::Vector3d&)>& held, long count)
-{
-    Ask ask;
-    ask.until = Ask::Until::count;
-    ask.count = count;
-    Progress progress;
-    const auto found = modesOfPair(block.system([](const auto& e) { return stiffness(e); }, held),
-                                   block.system([](const auto& e) { return consistentMass(e); }, held), ask, progress);
-    std::vector<double> list;
-    if (!found) ADD_FAILURE() << oneLine(found.findings().front());
-    for (Eigen::Index at = 0; found && at < std::min<Eigen::Index>(count, found->lambda.size()); ++at)
-        list.push_back(std::sqrt(found->lambda[at]) / (2.0 * std::numbers::pi));
-    return list;
 }
 
 } // namespace
@@ -158,7 +140,7 @@ TEST(SolidElement, DefaultsDoNotLockWhenNearlyIncompressible)
                 SolidBlock block(kind, {3, 1, 1}, {3 * parts, parts, parts});
                 block.poisson = soft ? 0.4999 : 0.3;
                 block.close();
-                return frequencies(block, clamped, 10);
+                return block.frequencies(clamped, 10);
             };
             const auto coarse = run(2), fine = run(5);
             ASSERT_EQ(coarse.size(), 10u);

@@ -190,35 +190,47 @@ template <SolidKind>
 struct Family;
 template <>
 struct Family<SolidKind::tetrahedron10> {
-    static constexpr int nodes = 10, pressures = 1;
+    static constexpr int nodes = 10, pressures = 1, shears = 0;
     static Shapes<nodes> at(const Three& p) { return tetrahedron10(p); }
     static std::vector<Place> rule(bool fine) { return tetrahedronRule(fine); }
     static Three middle() { return Three::Constant(0.25); }
 };
 template <>
 struct Family<SolidKind::brick8> {
-    static constexpr int nodes = 8, pressures = 0;
+    static constexpr int nodes = 8, pressures = 0, shears = 0;
     static Shapes<nodes> at(const Three& p) { return brick8(p); }
     static std::vector<Place> rule(bool fine) { return cubeRule(fine ? 3 : 2); }
     static Three middle() { return Three::Zero(); }
 };
 template <>
 struct Family<SolidKind::brick20> {
-    static constexpr int nodes = 20, pressures = 4;
+    static constexpr int nodes = 20, pressures = 4, shears = 8;
+    static Eigen::Matrix<double, 8, 1> shearTerms(const Three& p)
+    {
+        Eigen::Matrix<double, 8, 1> terms;
+        terms << 1.0, p.x(), p.y(), p.z(), p.x() * p.y(), p.y() * p.z(), p.z() * p.x(), p.x() * p.y() * p.z();
+        return terms;
+    }
     static Shapes<nodes> at(const Three& p) { return brick20(p); }
     static std::vector<Place> rule(bool) { return cubeRule(3); }
     static Three middle() { return Three::Zero(); }
 };
 template <>
 struct Family<SolidKind::wedge6> {
-    static constexpr int nodes = 6, pressures = 0;
+    static constexpr int nodes = 6, pressures = 0, shears = 0;
     static Shapes<nodes> at(const Three& p) { return wedge6(p); }
     static std::vector<Place> rule(bool) { return prismRule(); }
     static Three middle() { return {1.0 / 3.0, 1.0 / 3.0, 0.0}; }
 };
 template <>
 struct Family<SolidKind::wedge15> {
-    static constexpr int nodes = 15, pressures = 4;
+    static constexpr int nodes = 15, pressures = 4, shears = 6;
+    static Eigen::Matrix<double, 6, 1> shearTerms(const Three& p)
+    {
+        Eigen::Matrix<double, 6, 1> terms;
+        terms << 1.0, p.x(), p.y(), p.z(), p.z() * p.x(), p.z() * p.y();
+        return terms;
+    }
     static Shapes<nodes> at(const Three& p) { return wedge15(p); }
     static std::vector<Place> rule(bool) { return prismRule(); }
     static Three middle() { return {1.0 / 3.0, 1.0 / 3.0, 0.0}; }
@@ -334,6 +346,43 @@ Elasticity strainTurn(const Eigen::Matrix3d& inverse)
     return t;
 }
 
+/// The element's own axes: the turn in the motion from parameters to places at its middle, which no numbering of the
+/// nodes changes.
+Eigen::Matrix3d ownAxes(const Eigen::Matrix3d& atMiddle)
+{
+    const Eigen::JacobiSVD<Eigen::Matrix3d> parts(atMiddle.transpose(), Eigen::ComputeFullU | Eigen::ComputeFullV);
+    return parts.matrixU() * parts.matrixV().transpose();
+}
+
+/// Strain rows at each place of the rule with the shears in the element's own axes projected, in the mean over its
+/// volume, on polynomials one order lower: what a deflection of second order cannot follow of a bending that varies
+/// costs nothing then, as in the reduced rule of two points a side (Zienkiewicz, Taylor and Too 1971), and without the
+/// motions that that one leaves free. Constant strains and the mean of every strain stay as they are, so that patches
+/// do.
+template <class F>
+void projectShears(F, std::vector<Eigen::Matrix<double, 6, 3 * F::nodes>>& rows, const std::vector<Place>& rule,
+                   const std::vector<double>& dv, const Eigen::Matrix3d& atMiddle)
+{
+    constexpr int terms = F::shears, n = 3 * F::nodes;
+    const Elasticity toGlobal = strainTurn(ownAxes(atMiddle).transpose()), toOwn = toGlobal.inverse();
+    Eigen::Matrix<double, terms, terms> moments = Eigen::Matrix<double, terms, terms>::Zero();
+    Eigen::Matrix<double, terms, 3 * n> sum = Eigen::Matrix<double, terms, 3 * n>::Zero();
+    for (std::size_t at = 0; at < rule.size(); ++at) {
+        rows[at] = toOwn * rows[at];
+        const auto term = F::shearTerms(rule[at].at);
+        moments += dv[at] * term * term.transpose();
+        for (int shear = 0; shear < 3; ++shear)
+            sum.template middleCols<n>(n * shear) += dv[at] * term * rows[at].row(3 + shear);
+    }
+    const Eigen::Matrix<double, terms, 3 * n> fit = moments.ldlt().solve(sum);
+    for (std::size_t at = 0; at < rule.size(); ++at) {
+        const auto term = F::shearTerms(rule[at].at);
+        for (int shear = 0; shear < 3; ++shear)
+            rows[at].row(3 + shear) = term.transpose() * fit.template middleCols<n>(n * shear);
+        rows[at] = toGlobal * rows[at];
+    }
+}
+
 template <class F>
 Eigen::MatrixXd stiffnessOf(F family, const SolidElement& element)
 {
@@ -351,12 +400,25 @@ Eigen::MatrixXd stiffnessOf(F family, const SolidElement& element)
     const Eigen::Matrix3d atMiddle = F::at(F::middle()).slope.transpose() * places; // rows: by the parameters
     const Elasticity turn = strainTurn(atMiddle.inverse().transpose());
     const Three centre = F::at(F::middle()).value.transpose() * places;
-    for (const auto& [at, weight] : F::rule(projects || isCurved(family, element))) {
+    const auto rule = F::rule(projects || isCurved(family, element));
+    std::vector<Eigen::Matrix<double, 6, n>> rows;
+    std::vector<double> volumes;
+    if constexpr (F::shears > 0) {
+        for (const auto& [at, weight] : rule) {
+            const auto shapes = F::at(at);
+            const Eigen::Matrix3d jacobian = shapes.slope.transpose() * places;
+            volumes.push_back(weight * jacobian.determinant());
+            rows.push_back(strainRows<nodes>(shapes.slope * jacobian.inverse().transpose()));
+        }
+        projectShears(family, rows, rule, volumes, atMiddle);
+    }
+    for (std::size_t point = 0; point < rule.size(); ++point) {
+        const auto& [at, weight] = rule[point];
         const auto shapes = F::at(at);
         const Eigen::Matrix3d jacobian = shapes.slope.transpose() * places;
         const double dv = weight * jacobian.determinant();
         const Eigen::Matrix<double, nodes, 3> by = shapes.slope * jacobian.inverse().transpose();
-        const auto b = strainRows<nodes>(by);
+        const Eigen::Matrix<double, 6, n> b = F::shears > 0 ? rows[point] : strainRows<nodes>(by);
         const Eigen::Matrix<double, 6, n> db = dv * d * b;
         k.noalias() += b.transpose() * db;
         if (projects) {
