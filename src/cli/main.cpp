@@ -4,6 +4,8 @@
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
 #include "core/engine/serve.hpp"
+#include "core/geometry/imported.hpp"
+#include "core/geometry/shape_file.hpp"
 #include "core/io/export.hpp"
 #include "core/modal/bare_pair.hpp"
 #include "core/modal/solve.hpp"
@@ -152,6 +154,11 @@ int runExport(const std::string& path, const std::string& take, const std::strin
     int code = good;
     const auto model = loadModel(path, take, code);
     if (!model) return code;
+    if (what == "shapes") {
+        const auto built = buildStructure(*model);
+        const std::string wrong = writeStep(built.structure.frame, to);
+        return wrong.empty() ? good : refuse(wrong);
+    }
     Progress progress;
     const auto solution = solve(*model, progress);
     if (!solution) {
@@ -173,6 +180,24 @@ int runExport(const std::string& path, const std::string& take, const std::strin
     if (to.ends_with(".vtu")) return writeOut(solutionVtu(**solution), to);
     if (to.ends_with(".csv")) return writeOut(shapesCsv(**solution), to);
     return refuse("modes are written as .vtu or .csv; \"" + to + "\" ends in neither");
+}
+
+int runImport(const std::string& path, const std::string& to)
+{
+    const std::string whole = std::filesystem::absolute(path).lexically_normal().string();
+    const auto file = ShapeFile::read(whole);
+    if (!file->problem.empty()) return refuse(path + ": " + file->problem + ". " + file->remedy);
+    Document document;
+    document.name = std::filesystem::path(path).stem().string();
+    for (auto& sentence : importedSentences(document.model, *file, whole))
+        document.model = document.model.inserted(std::move(sentence));
+    for (const char* kind : {"material", "lowest"})
+        document.model = document.model.inserted(newSentence(*kindNamed(kind), document.model.freeId()));
+    if (const auto problem = writeDocumentFile(document, to)) {
+        report({*problem});
+        return wrongUsage;
+    }
+    return runCheck(to, {});
 }
 
 int runUnits(const std::string& quantity, const std::string& unitText)
@@ -252,11 +277,15 @@ int main(int argc, char** argv)
 
     auto* exporting = app.add_subcommand("export", "write matrices or mode shapes for other programs");
     exporting->add_option("model", model, "model file")->required();
-    exporting->add_option("--what", what, "system (K.mtx, M.mtx, unknowns.csv) or modes (.vtu, .csv)")
+    exporting->add_option("--what", what, "system (K.mtx, M.mtx, unknowns.csv), modes (.vtu, .csv) or shapes (.step)")
         ->required()
-        ->check(CLI::IsMember({"system", "modes"}));
-    exporting->add_option("--to", to, "folder for a system, file for modes")->required();
+        ->check(CLI::IsMember({"system", "modes", "shapes"}));
+    exporting->add_option("--to", to, "folder for a system, file for modes or shapes")->required();
     exporting->add_option("--take", take, "a take by name instead of the live model");
+
+    auto* importing = app.add_subcommand("import", "make a model of the bodies of a STEP or BREP file");
+    importing->add_option("file", quantity, "the file")->required();
+    importing->add_option("--to", to, "the model file to write")->required();
 
     auto* units = app.add_subcommand("units", "convert a quantity: units \"18 kN\" lbf");
     units->add_option("quantity", quantity, "number with unit")->required();
@@ -279,6 +308,7 @@ int main(int argc, char** argv)
         if (*modes) return runModes(options);
         if (*check) return runCheck(model, take);
         if (*exporting) return runExport(model, take, what, to);
+        if (*importing) return runImport(quantity, to);
         if (*units) return runUnits(quantity, unit);
         if (*engine) return runEngine(memoryLimit);
         if (*schema) std::cout << documentSchema();

@@ -207,6 +207,7 @@ void MainWindow::makeFileMenu()
     auto* file = menuBar()->addMenu(tr("&File"));
     act(file, tr("New"), QKeySequence::New, [this] { afterSaving([this] { newModel(); }); });
     act(file, tr("Open …"), QKeySequence::Open, [this] { openFile({}); });
+    act(file, tr("Import shapes …"), QKeySequence("Ctrl+I"), [this] { importShapes({}); });
     recentMenu_ = file->addMenu(tr("Open lately"));
     connect(recentMenu_, &QMenu::aboutToShow, this, [this] {
         recentMenu_->clear();

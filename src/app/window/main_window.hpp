@@ -32,6 +32,8 @@ public:
     ReadingsView& readings() { return *readings_; }
 
     bool openFile(const QString& path, bool asExample = false);
+    /// Adds a sentence for each body of a STEP or BREP file; an empty path asks for one.
+    void importShapes(const QString& path);
     void newModel();
     /// Offers to bring back what an earlier run could not save.
     void recover();
@@ -54,6 +56,7 @@ private:
     void layOutForSize();
     void goRound(int by);
     bool openNow(const QString& path, bool asExample);
+    void takeShapes(const std::shared_ptr<const struct ShapeFile>&, const QString& path);
     /// Goes on at once, or after the person has saved or given up the changes; not at all after a Cancel.
     void afterSaving(const std::function<void()>& then);
     bool save(bool elsewhere);

@@ -4,11 +4,14 @@
 #include "app/score/score_view.hpp"
 #include "app/session/settings.hpp"
 #include "app/window/main_window.hpp"
+#include "app/window/shape_import.hpp"
+#include "core/geometry/imported.hpp"
 
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
+#include <QStackedWidget>
 #include <QStandardPaths>
 
 namespace undisona {
@@ -17,9 +20,15 @@ bool MainWindow::openFile(const QString& wanted, bool asExample)
 {
     QString path = wanted;
     if (path.isEmpty())
-        path = QFileDialog::getOpenFileName(this, tr("Open a model"), settings().value("folder").toString(),
-                                            tr("Models (*.undisona.json *.json);;All files (*)"));
+        path = QFileDialog::getOpenFileName(
+            this, tr("Open a model"), settings().value("folder").toString(),
+            tr("Models and shapes (*.undisona.json *.json *.step *.stp *.brep);;All files (*)"));
     if (path.isEmpty()) return false;
+    if (const QString ending = QFileInfo(path).suffix().toLower();
+        ending == "step" || ending == "stp" || ending == "p21" || ending == "brep" || ending == "brp") {
+        importShapes(path);
+        return true;
+    }
     const auto opened = std::make_shared<bool>(false); // false also while the question is still open
     afterSaving([this, path, asExample, opened] { *opened = openNow(path, asExample); });
     return *opened;
@@ -45,6 +54,51 @@ bool MainWindow::openNow(const QString& path, bool asExample)
     scene_->canvas().lookFrom("corner");
     score_->showAll();
     return true;
+}
+
+void MainWindow::importShapes(const QString& wanted)
+{
+    QString path = wanted;
+    if (path.isEmpty())
+        path = QFileDialog::getOpenFileName(this, tr("Import shapes"), settings().value("folder").toString(),
+                                            tr("Shapes (*.step *.stp *.p21 *.brep *.brp);;All files (*)"));
+    if (path.isEmpty()) return;
+    if (!session_->isOpen()) newModel();
+    auto* reading = new ShapeImport(QFileInfo(path).absoluteFilePath(), this);
+    connect(reading, &ShapeImport::done, this, &MainWindow::takeShapes);
+}
+
+void MainWindow::takeShapes(const std::shared_ptr<const ShapeFile>& file, const QString& path)
+{
+    const QString shown = QFileInfo(path).fileName();
+    if (!file->problem.empty()) {
+        auto* box =
+            new QMessageBox(QMessageBox::Warning, tr("These shapes cannot be imported"),
+                            tr("%1: %2.<br>%3")
+                                .arg(shown.toHtmlEscaped(), QString::fromStdString(file->problem).toHtmlEscaped(),
+                                     QString::fromStdString(file->remedy).toHtmlEscaped()),
+                            QMessageBox::Ok, this);
+        box->setObjectName("importProblem");
+        return openDialog(box);
+    }
+    const bool first = session_->model().group(Group::shape).empty();
+    Model model = session_->model();
+    std::size_t mended = 0, sheets = 0;
+    for (auto& sentence : importedSentences(model, *file, path.toStdString()))
+        model = model.inserted(std::move(sentence));
+    for (const auto& body : file->bodies) {
+        mended += !body.mended.empty();
+        sheets += !body.solid;
+    }
+    settings().setValue("folder", QFileInfo(path).absolutePath());
+    session_->changeModel(tr("Import %1").arg(shown), std::move(model));
+    pages_->setCurrentWidget(work_);
+    if (first) scene_->canvas().lookFrom("corner");
+    QString said = file->bodies.size() == 1 ? tr("One body from %1.").arg(shown)
+                                            : tr("%1 bodies from %2.").arg(file->bodies.size()).arg(shown);
+    if (mended > 0) said += tr(" %1 mended when read: see Checks.").arg(mended);
+    if (sheets > 0) said += tr(" %1 of sheet: say how thick.").arg(sheets);
+    session_->say(said);
 }
 
 void MainWindow::newModel()

@@ -388,6 +388,7 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"hole-circle", cutHoleCircle},
         {"opening", cutOpening},
         {"opening-through", cutOpeningThrough},
+        {"imported", addImported},
         {"solid-box", addSolidBox},
         {"solid-cylinder", addSolidCylinder},
         {"solid-sphere", addSolidSphere},

@@ -99,6 +99,9 @@ void addExtrusion(FrameBuilder&, const Sentence&);
 void addRevolution(FrameBuilder&, const Sentence&);
 void combineSolids(FrameBuilder&, const Sentence&);
 
+// What is read from files.
+void addImported(FrameBuilder&, const Sentence&);
+
 // Axes that a sentence states by "along" and "towards"; nothing, and a finding, where they are none.
 std::optional<Eigen::Matrix3d> statedAxes(FrameBuilder&, const Sentence&);
 /// Axes whose z is the direction given.

@@ -1,5 +1,7 @@
 #include "core/geometry/shape_key.hpp"
 
+#include "core/geometry/shape_file.hpp"
+
 namespace undisona {
 
 namespace {
@@ -41,6 +43,8 @@ public:
             add(double(pair->operation));
             add(*pair->first);
             add(*pair->second);
+        } else if (const auto* read = std::get_if<ReadBody>(&shape.what)) {
+            add(Eigen::Vector3d(read->file->stamp, double(read->which), read->scale));
         } else {
             const auto& moved = std::get<SolidShape::Moved>(shape.what);
             add(moved.turn);
@@ -95,6 +99,12 @@ std::vector<double> shapeKey(const Frame& frame)
             key.add(panel.half);
         }
     }
+    for (const auto& sheet : frame.sheets)
+        for (const auto& read : sheet.read) {
+            key.add(Eigen::Vector3d(read.file->stamp, double(read.which), read.scale));
+            key.add(read.turn);
+            key.add(read.shift);
+        }
     for (const auto& solid : frame.solids) {
         key.add(solid.spent ? 1.0 : 0.0);
         if (!solid.spent) key.add(*solid.shape);

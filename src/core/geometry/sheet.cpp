@@ -37,6 +37,13 @@ CrownPanel moved(CrownPanel panel, const Eigen::Matrix3d& turn, const Eigen::Vec
     return panel;
 }
 
+ReadFaces moved(ReadFaces faces, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shift)
+{
+    faces.turn = turn * faces.turn;
+    faces.shift = turn * faces.shift + shift;
+    return faces;
+}
+
 } // namespace
 
 Eigen::Vector2d TurnedPanel::profile(double share) const
@@ -73,6 +80,7 @@ Sheet moved(Sheet sheet, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shi
     move(sheet.flat);
     move(sheet.turned);
     move(sheet.crowns);
+    move(sheet.read);
     if (sheet.taper)
         for (auto& place : sheet.taper->between)
             place = turn * place + shift;

@@ -2,6 +2,7 @@
 #include "core/geometry/outline.hpp"
 
 #include <array>
+#include <memory>
 #include <optional>
 
 namespace undisona {
@@ -47,6 +48,17 @@ struct CrownPanel {
     double half;   ///< angle between its axis and its rim
 };
 
+struct ShapeFile;
+
+/// Faces of a file, carried by place -> turn * place + shift.
+struct ReadFaces {
+    std::shared_ptr<const ShapeFile> file;
+    std::size_t which;
+    double scale = 1.0;
+    Eigen::Matrix3d turn = Eigen::Matrix3d::Identity();
+    Eigen::Vector3d shift = Eigen::Vector3d::Zero();
+};
+
 /// What one sentence makes of thin sheet.
 struct Sheet {
     std::string name, sentence;
@@ -61,6 +73,7 @@ struct Sheet {
     std::vector<FlatPanel> flat{};
     std::vector<TurnedPanel> turned{};
     std::vector<CrownPanel> crowns{};
+    std::vector<ReadFaces> read{};
 
     /// The thickness there, m: even, or as the taper has it, which is even beyond its two places.
     double thicknessAt(const Eigen::Vector3d& place) const;

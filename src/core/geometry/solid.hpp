@@ -17,6 +17,15 @@ struct SolidForm {
     double extent; ///< m along z, or rad about it
 };
 
+struct ShapeFile;
+
+/// A body of a file.
+struct ReadBody {
+    std::shared_ptr<const ShapeFile> file;
+    std::size_t which;
+    double scale = 1.0;
+};
+
 /// Bodies joined, cut and cut with each other, as a tree.
 struct SolidShape {
     enum class Operation { join, cut, common };
@@ -29,7 +38,7 @@ struct SolidShape {
         Eigen::Matrix3d turn; ///< may be a reflection
         Eigen::Vector3d shift;
     };
-    std::variant<SolidForm, Pair, Moved> what;
+    std::variant<SolidForm, Pair, Moved, ReadBody> what;
 };
 
 /// What elements a body is made of.

@@ -139,7 +139,9 @@ void EdgeDivision::findSides()
             const int before = (use + uses - 1) % uses;
             const Two in = (faces_.onFace(own, 0, before, 1.0) - faces_.onFace(own, 0, before, 0.98)).normalized(),
                       out = (faces_.onFace(own, 0, use, 0.02) - faces_.onFace(own, 0, use, 0.0)).normalized();
-            if (std::acos(std::clamp(in.dot(out), -1.0, 1.0)) > cornerTurn) corners.push_back(use);
+            if (std::acos(std::clamp(in.dot(out), -1.0, 1.0)) <= cornerTurn) continue;
+            corners.push_back(use);
+            if (in.x() * out.y() - in.y() * out.x() < 0.0) corners.resize(5); // it turns inwards: no side of four
         }
         if (corners.size() != 4) continue;
         for (std::size_t side = 0; side < 4; ++side) {

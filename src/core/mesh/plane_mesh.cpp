@@ -197,13 +197,60 @@ private:
         if (clear(place, 0.55 * side, 0.6 * side) && inside(place)) add(place);
     }
 
+    /// Triangles are in or out together with those that no line parts from them, as the largest of these is: the middle
+    /// of a sliver between places that lie on one line but for rounding says nothing.
+    std::vector<std::array<int, 3>> trianglesInside() const
+    {
+        const auto all = constrainedTriangles(mesh_.points, lines_);
+        std::set<std::array<int, 2>> parting;
+        for (const auto& [from, to] : lines_)
+            parting.insert({std::min(from, to), std::max(from, to)});
+        std::map<std::array<int, 2>, std::vector<std::size_t>> beside;
+        const auto sideOf = [&](std::size_t triangle, std::size_t side) {
+            const int a = all[triangle][side], b = all[triangle][(side + 1) % 3];
+            return std::array{std::min(a, b), std::max(a, b)};
+        };
+        for (std::size_t at = 0; at < all.size(); ++at)
+            for (std::size_t side = 0; side < 3; ++side)
+                beside[sideOf(at, side)].push_back(at);
+        std::vector<std::array<int, 3>> within;
+        std::vector<char> seen(all.size(), 0);
+        for (std::size_t first = 0; first < all.size(); ++first) {
+            if (seen[first]) continue;
+            std::vector<std::size_t> together{first};
+            seen[first] = 1;
+            bool open = false; // towards what lies round all of them
+            for (std::size_t next = 0; next < together.size(); ++next)
+                for (std::size_t side = 0; side < 3; ++side) {
+                    const auto line = sideOf(together[next], side);
+                    if (parting.contains(line)) continue;
+                    const auto& both = beside[line];
+                    open = open || both.size() == 1;
+                    for (const std::size_t other : both)
+                        if (!seen[other]) {
+                            seen[other] = 1;
+                            together.push_back(other);
+                        }
+                }
+            if (open) continue;
+            const auto areaOf = [&](std::size_t triangle) {
+                const Two a = at(all[triangle][1]) - at(all[triangle][0]),
+                          b = at(all[triangle][2]) - at(all[triangle][0]);
+                return std::abs(a.x() * b.y() - a.y() * b.x());
+            };
+            const std::size_t largest =
+                *std::max_element(together.begin(), together.end(),
+                                  [&](std::size_t one, std::size_t other) { return areaOf(one) < areaOf(other); });
+            if (!inside((at(all[largest][0]) + at(all[largest][1]) + at(all[largest][2])) / 3.0)) continue;
+            for (const std::size_t triangle : together)
+                within.push_back(all[triangle]);
+        }
+        return within;
+    }
+
     void cells()
     {
-        std::vector<std::array<int, 3>> triangles;
-        for (const auto& triangle : constrainedTriangles(mesh_.points, lines_)) {
-            const Two middle = (at(triangle[0]) + at(triangle[1]) + at(triangle[2])) / 3.0;
-            if (inside(middle)) triangles.push_back(triangle);
-        }
+        std::vector<std::array<int, 3>> triangles = trianglesInside();
         std::sort(triangles.begin(), triangles.end());
         std::set<std::array<int, 2>> kept; // lines that no quadrilateral may take in
         for (const auto& [from, to] : lines_)

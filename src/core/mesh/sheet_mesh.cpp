@@ -235,9 +235,18 @@ private:
                                   x * place(columns, row) - (1 - x) * (1 - y) * place(0, 0) -
                                   x * (1 - y) * place(columns, 0) - x * y * place(columns, rows) -
                                   (1 - x) * y * place(0, rows);
-                nodes[row * (columns + 1) + column] = static_cast<int>(mesh_.nodes.size());
                 places[row * (columns + 1) + column] = inner;
-                mesh_.nodes.push_back(faces_.place(index, inner));
+            }
+        for (std::size_t row = 0; row < rows; ++row) // a face that bends back on itself is filled instead
+            for (std::size_t column = 0; column < columns; ++column) {
+                const Two a = place(column + 1, row + 1) - place(column, row),
+                          b = place(column, row + 1) - place(column + 1, row);
+                if (!(a.x() * b.y() - a.y() * b.x() > 0.0)) return false;
+            }
+        for (std::size_t row = 1; row < rows; ++row)
+            for (std::size_t column = 1; column < columns; ++column) {
+                nodes[row * (columns + 1) + column] = static_cast<int>(mesh_.nodes.size());
+                mesh_.nodes.push_back(faces_.place(index, place(column, row)));
             }
         for (std::size_t row = 0; row < rows; ++row)
             for (std::size_t column = 0; column < columns; ++column) {

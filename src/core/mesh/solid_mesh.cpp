@@ -1,6 +1,10 @@
 #include "core/mesh/solid_mesh.hpp"
 
+#include "core/geometry/frame.hpp"
+#include "core/mesh/crossing_triangles.hpp"
 #include "core/mesh/tetrahedralize.hpp"
+
+#include <fmt/format.h>
 
 #include <algorithm>
 #include <set>
@@ -68,6 +72,8 @@ private:
                 }
                 triangles.push_back(own);
             }
+        mesh_.problems[body] = faultOf(points, triangles);
+        if (!mesh_.problems[body].empty()) return;
         const FilledSurface filled = fillSurface(points, triangles, size * size * size / 6.0);
         mesh_.problems[body] = filled.problem;
         if (!filled.problem.empty()) return;
@@ -97,6 +103,24 @@ private:
             mesh_.ofBody[body].push_back(element);
         }
         straighten(mesh_.ofBody[body], curved);
+    }
+
+    /// What keeps a surface from being filled: the generator must not see it then.
+    static std::string faultOf(const std::vector<Eigen::Vector3d>& points,
+                               const std::vector<std::array<int, 3>>& triangles)
+    {
+        std::map<std::pair<int, int>, int> beside;
+        for (const auto& triangle : triangles)
+            for (std::size_t side = 0; side < 3; ++side)
+                ++beside[std::minmax(triangle[side], triangle[(side + 1) % 3])];
+        const auto at = [&](int node) -> const Eigen::Vector3d& { return points[static_cast<std::size_t>(node)]; };
+        for (const auto& [ends, count] : beside)
+            if (count != 2) return fmt::format("its surface does not close at {}", placeText(at(ends.first)));
+        const auto crossing = crossingTriangles(points, triangles);
+        if (crossing.empty()) return {};
+        const auto& triangle = triangles[static_cast<std::size_t>(crossing.front().first)];
+        return fmt::format("elements of its surface cross at {}",
+                           placeText((at(triangle[0]) + at(triangle[1]) + at(triangle[2])) / 3.0));
     }
 
     /// The middle of a side: where it is known already, or a new one.

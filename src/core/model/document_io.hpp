@@ -14,13 +14,19 @@ inline constexpr int formatVersion = 1;
 /// not the first alone. Names that sentences use are checked later, against the geometry.
 Result<Document> readDocument(std::string_view text, const std::string& file);
 
-/// Reads a file; a finding when it cannot be opened, is not text, or is larger than 200 MB.
+/// The document with the files that it names beside `folder` under whole paths, or the other way round.
+Document withWholePaths(Document, const std::string& folder);
+Document withPathsFrom(Document, const std::string& folder);
+
+/// Reads a file, and makes the paths in it whole; a finding when it cannot be opened, is not text, or is larger than
+/// 200 MB.
 Result<Document> readDocumentFile(const std::string& path);
 
 /// Writes the document; reading the text back and writing again gives the same bytes.
 std::string writeDocument(const Document&);
 
-/// Writes beside the file first and then puts the new one in its place, so that a crash loses neither.
+/// Files that lie in its folder or below are named from there, so that both can be moved together. Writes beside the
+/// file first and then puts the new one in its place, so that a crash loses neither.
 std::optional<Finding> writeDocumentFile(const Document&, const std::string& path);
 
 /// The JSON Schema (draft 2020-12) of the document, made from the table of sentence kinds.

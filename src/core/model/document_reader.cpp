@@ -4,6 +4,7 @@
 #include "core/model/json_tree.hpp"
 #include "core/units/display.hpp"
 
+#include <filesystem>
 #include <fstream>
 #include <sstream>
 
@@ -321,7 +322,9 @@ Result<Document> readDocumentFile(const std::string& path)
     stream.seekg(0);
     if (!stream.read(text.data(), size))
         return refuse("the file cannot be read", "Check that it is a file and not a folder.");
-    return readDocument(text, path);
+    auto document = readDocument(text, path);
+    if (!document) return document;
+    return withWholePaths(std::move(*document), std::filesystem::absolute(path).parent_path().string());
 }
 
 } // namespace undisona

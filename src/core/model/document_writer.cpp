@@ -95,6 +95,33 @@ std::string writeDocument(const Document& document)
     return out;
 }
 
+namespace {
+
+Document withPaths(Document document, const std::function<std::string(const std::string&)>& changed)
+{
+    document.model = document.model.withPaths(changed);
+    for (auto& take : document.takes)
+        take.model = take.model.withPaths(changed);
+    return document;
+}
+
+} // namespace
+
+Document withWholePaths(Document document, const std::string& folder)
+{
+    return withPaths(std::move(document), [&](const std::string& path) {
+        return (std::filesystem::path(folder) / path).lexically_normal().string(); // a whole one stays as it is
+    });
+}
+
+Document withPathsFrom(Document document, const std::string& folder)
+{
+    return withPaths(std::move(document), [&](const std::string& path) {
+        const auto below = std::filesystem::path(path).lexically_relative(folder);
+        return below.empty() || *below.begin() == ".." ? path : below.string();
+    });
+}
+
 std::optional<Finding> writeDocumentFile(const Document& document, const std::string& path)
 {
     const std::string beside = path + ".part";
@@ -110,7 +137,8 @@ std::optional<Finding> writeDocumentFile(const Document& document, const std::st
     {
         std::ofstream stream(beside, std::ios::binary | std::ios::trunc);
         if (!stream) return failed("the file cannot be written");
-        stream << writeDocument(document);
+        stream << writeDocument(
+            withPathsFrom(document, std::filesystem::absolute(path).parent_path().lexically_normal().string()));
         stream.flush();
         if (!stream) return failed("the file could not be written to its end");
     }

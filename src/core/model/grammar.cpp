@@ -158,6 +158,7 @@ std::variant<Value, QuantityProblem> readValue(const Field& field, std::string_v
     case FieldType::place:
     case FieldType::section:
     case FieldType::material:
+    case FieldType::file:
         break;
     }
     if (field.type == FieldType::place && std::count(text.begin(), text.end(), ',') == 2 &&

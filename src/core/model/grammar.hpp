@@ -32,6 +32,7 @@ enum class FieldType {
     orders,       ///< multiples of a speed -> Orders
     vector,       ///< three quantities -> Vector
     table,        ///< rows -> Table
+    file,         ///< the path of a file -> string; beside the document in its file, whole in memory
 };
 
 /// A live word of a sentence.

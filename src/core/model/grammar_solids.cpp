@@ -23,6 +23,17 @@ void addSolidKinds(std::vector<SentenceKind>& all)
         kind.phrase += "[, in elements of {size}]";
         all.push_back(std::move(kind));
     };
+    add({"imported",
+         Group::shape,
+         "a body from a STEP or BREP file",
+         "{name}: body {body} of the file {file}[, {thickness} thick][, {scale} times as large]",
+         {nameOf("the part", "Arm"), countField("body", "the number of the body in the file", "1", 1, 100000),
+          textField("file", FieldType::file, "the file", "part.step"),
+          optionalField(lengthField("thickness", "the thickness of sheet", "4 mm")),
+          optionalField(positiveField(
+              quantityField("scale", "how many times as large it is as in the file", K::number, "0.001")))},
+         "A solid or sheet as it was drawn elsewhere. Import shapes in the menu File makes one such sentence for each "
+         "body of a file."});
     add({"solid-box",
          Group::shape,
          "a solid box",

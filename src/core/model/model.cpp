@@ -1,5 +1,7 @@
 #include "core/model/model.hpp"
 
+#include <filesystem>
+
 namespace undisona {
 
 namespace {
@@ -107,6 +109,17 @@ Model Model::moved(std::string_view id, std::size_t toIndex) const
     return changed;
 }
 
+Model Model::withPaths(const std::function<std::string(const std::string&)>& changed) const
+{
+    Model model = *this;
+    for (const auto& sentence : sentences())
+        for (const auto& field : sentence->kind->fields)
+            if (field.type == FieldType::file && sentence->has(field.key))
+                model =
+                    model.replaced(model.sentence(sentence->id)->with(field.key, changed(sentence->text(field.key))));
+    return model;
+}
+
 bool Model::operator==(const Model& other) const
 {
     for (std::size_t which = 0; which < groupCount; ++which) {
@@ -132,6 +145,11 @@ std::uint64_t solveKey(const Model& model)
             if (key == "label" && !labelsCount) continue;
             mix(hash, key);
             mix(hash, textOf(value));
+            if (const Field* field = sentence->kind->field(key); field && field->type == FieldType::file) {
+                std::error_code none; // a file that changed is another one
+                const auto changed = std::filesystem::last_write_time(textOf(value), none);
+                mix(hash, std::to_string(changed.time_since_epoch().count()));
+            }
             if (const auto* table = std::get_if<Table>(&value))
                 for (const auto& row : *table->rows)
                     for (const auto& cell : row)

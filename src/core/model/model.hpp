@@ -2,6 +2,7 @@
 #include "core/model/sentence.hpp"
 
 #include <cstdint>
+#include <functional>
 #include <optional>
 
 namespace undisona {
@@ -35,6 +36,9 @@ public:
     Model moved(std::string_view id, std::size_t toIndex) const;
 
     bool operator==(const Model&) const;
+
+    /// With every path of a file changed by a function; sentences that have none are shared.
+    Model withPaths(const std::function<std::string(const std::string&)>& changed) const;
 
 private:
     std::array<std::vector<SentencePtr>, groupCount> groups_;

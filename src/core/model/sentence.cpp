@@ -48,6 +48,14 @@ std::string shownTable(const Sentence& sentence, const Table& table)
     return words;
 }
 
+/// Of a file its name without its folder.
+std::string shownText(const Field& field, const Value& value)
+{
+    std::string text = textOf(value);
+    if (field.type != FieldType::file) return text;
+    return text.substr(text.find_last_of('/') + 1);
+}
+
 } // namespace
 
 bool Sentence::has(std::string_view key) const
@@ -133,7 +141,7 @@ std::vector<ShownPiece> shownPieces(const Sentence& sentence)
         } else if (const auto* table = std::get_if<Table>(&sentence.value(piece.field))) {
             result.push_back({shownTable(sentence, *table), piece.field});
         } else if (sentence.has(piece.field)) {
-            result.push_back({textOf(sentence.value(piece.field)), piece.field});
+            result.push_back({shownText(*sentence.kind->field(piece.field), sentence.value(piece.field)), piece.field});
         } else if (!sentence.kind->field(piece.field)->optional) {
             result.push_back({textOf(fallbackOf(*sentence.kind, piece.field)), piece.field});
         }

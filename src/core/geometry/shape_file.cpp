@@ -1,0 +1,491 @@
+// Shapes from STEP and BREP files and back.
+#include "core/geometry/shape_file.hpp"
+
+#include "core/geometry/frame.hpp"
+#include "core/geometry/kernel_shapes.hpp"
+
+#include <BRepBndLib.hxx>
+#include <BRepBuilderAPI_MakeSolid.hxx>
+#include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <BRepGProp.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
+#include <GProp_GProps.hxx>
+#include <IFSelect_ReturnStatus.hxx>
+#include <Interface_Static.hxx>
+#include <Message.hxx>
+#include <Message_Messenger.hxx>
+#include <Message_ProgressIndicator.hxx>
+#include <Precision.hxx>
+#include <Quantity_Color.hxx>
+#include <STEPCAFControl_Reader.hxx>
+#include <STEPCAFControl_Writer.hxx>
+#include <STEPControl_Reader.hxx>
+#include <ShapeBuild_ReShape.hxx>
+#include <ShapeFix_Shape.hxx>
+#include <ShapeFix_Solid.hxx>
+#include <ShapeFix_Wireframe.hxx>
+#include <ShapeUpgrade_ShapeDivideClosed.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
+#include <Standard_Failure.hxx>
+#include <Standard_Version.hxx>
+#include <TDF_LabelSequence.hxx>
+#include <TDF_Tool.hxx>
+#include <TDataStd_Name.hxx>
+#include <TDocStd_Document.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+#include <gp_Trsf.hxx>
+
+#include <fmt/format.h>
+
+#include <filesystem>
+#include <fstream>
+#include <list>
+#include <mutex>
+
+namespace undisona {
+
+namespace {
+
+int countOf(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind)
+{
+    TopTools_IndexedMapOfShape all;
+    TopExp::MapShapes(shape, kind, all);
+    return all.Extent();
+}
+
+std::string counted(int number, const char* one, const char* many)
+{
+    return number == 1 ? fmt::format("1 {}", one) : fmt::format("{} {}", number, many);
+}
+
+/// The kernel asks it now and then whether to go on.
+class StopIndicator : public Message_ProgressIndicator {
+public:
+    explicit StopIndicator(const Progress* progress) : progress_(progress) {}
+    Standard_Boolean UserBreak() override { return progress_ && progress_->stopped(); }
+    void Show(const Message_ProgressScope&, const Standard_Boolean) override {}
+
+private:
+    const Progress* progress_;
+};
+
+/// Mends one body: gaps between faces sewn, small edges merged, faces that close on themselves parted, faces and edges
+/// that a line parts for nothing made one.
+class Mender {
+public:
+    explicit Mender(ShapeFile::Body& body) : body_(body) {}
+
+    TopoDS_Shape mended(TopoDS_Shape shape)
+    {
+        if (body_.solid && countOf(shape, TopAbs_SOLID) == 0) body_.solid = false;
+        if (!body_.solid) shape = sewn(shape);
+        shape = fixed(shape);
+        shape = withoutSmallEdges(shape);
+        shape = unified(shape);
+        shape = parted(shape);
+        if (const BRepCheck_Analyzer check(shape); !check.IsValid()) {
+            int faulty = 0;
+            for (TopExp_Explorer face(shape, TopAbs_FACE); face.More(); face.Next())
+                faulty += !check.IsValid(face.Current());
+            body_.faulty = faulty > 0
+                               ? fmt::format("{} cross themselves or do not close", counted(faulty, "face", "faces"))
+                               : "its faces do not close";
+        }
+        return shape;
+    }
+
+private:
+    void note(std::string what) { body_.mended.push_back(std::move(what)); }
+
+    static int openEdges(const TopoDS_Shape& shape)
+    {
+        TopTools_IndexedDataMapOfShapeListOfShape faces;
+        TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, faces);
+        int open = 0;
+        for (int at = 1; at <= faces.Extent(); ++at)
+            open += faces(at).Extent() == 1 && !BRep_Tool::Degenerated(TopoDS::Edge(faces.FindKey(at))) &&
+                    !BRep_Tool::IsClosed(TopoDS::Edge(faces.FindKey(at)), TopoDS::Face(faces(at).First()));
+        return open;
+    }
+
+    /// Faces that lie edge to edge; a body where they close.
+    TopoDS_Shape sewn(const TopoDS_Shape& shape)
+    {
+        constexpr double gap = 2e-5; // m
+        const int before = openEdges(shape);
+        BRepBuilderAPI_Sewing sewing(gap);
+        sewing.Add(shape);
+        sewing.Perform();
+        TopoDS_Shape result = sewing.SewedShape();
+        if (result.IsNull() || countOf(result, TopAbs_FACE) == 0) return shape;
+        const int after = openEdges(result);
+        if (after < before) note(fmt::format("{} sewn", counted((before - after) / 2, "open edge", "open edges")));
+        if (after > 0 || countOf(result, TopAbs_SHELL) != 1) return result;
+        const TopoDS_Solid solid =
+            BRepBuilderAPI_MakeSolid(TopoDS::Shell(TopExp_Explorer(result, TopAbs_SHELL).Current())).Solid();
+        if (solid.IsNull()) return result;
+        note("closed faces made a solid");
+        body_.solid = true;
+        return solid;
+    }
+
+    TopoDS_Shape fixed(const TopoDS_Shape& shape)
+    {
+        if (BRepCheck_Analyzer(shape).IsValid() && !insideOut(shape)) return shape;
+        ShapeFix_Shape fix(shape);
+        fix.SetPrecision(kernelTolerance);
+        fix.SetMaxTolerance(1e-4);
+        fix.Perform();
+        TopoDS_Shape result = fix.Shape();
+        if (insideOut(result)) result.Reverse();
+        note("faulty faces mended");
+        return result;
+    }
+
+    bool insideOut(const TopoDS_Shape& shape) const
+    {
+        if (!body_.solid) return false;
+        GProp_GProps properties;
+        BRepGProp::VolumeProperties(shape, properties);
+        return properties.Mass() < 0.0;
+    }
+
+    TopoDS_Shape withoutSmallEdges(const TopoDS_Shape& shape)
+    {
+        constexpr double small = 5e-6; // m
+        ShapeFix_Wireframe wires(shape);
+        wires.SetPrecision(small);
+        wires.SetMaxTolerance(1e-4);
+        const int before = countOf(shape, TopAbs_EDGE);
+        wires.FixSmallEdges();
+        wires.FixWireGaps();
+        const TopoDS_Shape result = wires.Shape();
+        if (result.IsNull() || !BRepCheck_Analyzer(result).IsValid()) return shape;
+        if (const int fewer = before - countOf(result, TopAbs_EDGE); fewer > 0)
+            note(fmt::format("{} merged", counted(fewer, "small edge", "small edges")));
+        return result;
+    }
+
+    /// Faces and edges that go on beyond a line are one, as where a cylinder comes in two halves.
+    TopoDS_Shape unified(const TopoDS_Shape& shape)
+    {
+        ShapeUpgrade_UnifySameDomain unify(shape, true, true, false);
+        unify.Build();
+        const TopoDS_Shape result = unify.Shape();
+        if (result.IsNull() || !BRepCheck_Analyzer(result).IsValid()) return shape;
+        if (const int fewer = countOf(shape, TopAbs_FACE) - countOf(result, TopAbs_FACE); fewer > 0)
+            note(fmt::format("{} joined to what they go on in", counted(fewer, "part of a face", "parts of faces")));
+        return result;
+    }
+
+    /// A whole ball or ring is one face without an outline of its own; it is parted, and what hangs on it too.
+    TopoDS_Shape parted(const TopoDS_Shape& shape)
+    {
+        bool any = false;
+        for (TopExp_Explorer face(shape, TopAbs_FACE); face.More() && !any; face.Next()) {
+            int poles = 0, seams = 0, others = 0;
+            for (TopExp_Explorer edges(face.Current(), TopAbs_EDGE); edges.More(); edges.Next()) {
+                const TopoDS_Edge& edge = TopoDS::Edge(edges.Current());
+                if (BRep_Tool::Degenerated(edge))
+                    ++poles;
+                else if (BRep_Tool::IsClosed(edge, TopoDS::Face(face.Current())))
+                    ++seams;
+                else
+                    ++others;
+            }
+            any = poles > 1 || (others == 0 && seams > 2);
+        }
+        if (!any) return shape;
+        ShapeUpgrade_ShapeDivideClosed divide(shape);
+        divide.SetNbSplitPoints(1);
+        divide.Perform();
+        const TopoDS_Shape result = divide.Result();
+        return result.IsNull() ? shape : result;
+    }
+
+    ShapeFile::Body& body_;
+};
+
+class FileReader {
+public:
+    FileReader(const std::string& path, const Progress* progress) : path_(path), indicator_(new StopIndicator(progress))
+    {
+    }
+
+    std::shared_ptr<const ShapeFile> read()
+    {
+        for (const auto& printer : Message::DefaultMessenger()->Printers()) // what it would say goes into findings
+            printer->SetTraceLevel(Message_Fail);
+        const std::string ending = lower(std::filesystem::path(path_).extension().string());
+        try {
+            if (ending == ".brep" || ending == ".brp")
+                readBrep();
+            else if (ending == ".step" || ending == ".stp" || ending == ".p21")
+                readStep();
+            else
+                refuse("this is no STEP or BREP file by its name", "Its name ends in .step, .stp or .brep.");
+        } catch (const Standard_Failure& failure) {
+            refuse(fmt::format("the file could not be read: {}", failure.GetMessageString()),
+                   "Write it anew where it was drawn.");
+        }
+        if (indicator_->UserBreak()) refuse("reading was stopped", "Read it again.");
+        if (file_->problem.empty() && file_->bodies.empty())
+            refuse("the file holds no body and no face",
+                   "Write the shapes themselves, not their picture or their wires.");
+        return file_;
+    }
+
+private:
+    static std::string lower(std::string text)
+    {
+        std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return std::tolower(c); });
+        return text;
+    }
+
+    void refuse(std::string what, std::string remedy)
+    {
+        file_->problem = std::move(what);
+        file_->remedy = std::move(remedy);
+        file_->bodies.clear();
+    }
+
+    /// Whether the text begins and ends as such a file does.
+    bool isWhole()
+    {
+        std::ifstream stream(path_, std::ios::binary | std::ios::ate);
+        const auto size = static_cast<long>(stream.tellg());
+        if (size <= 0) return refuse("the file is empty", "Write it anew where it was drawn."), false;
+        const long part = std::min(size, 2000L);
+        std::string head(static_cast<std::size_t>(part), '\0'), tail = head;
+        stream.seekg(0);
+        stream.read(head.data(), part);
+        stream.seekg(size - part);
+        stream.read(tail.data(), part);
+        if (head.find("ISO-10303-21") == std::string::npos)
+            return refuse("this is no STEP file: it does not begin as one",
+                          "Write it as STEP (AP203, AP214 or AP242)."),
+                   false;
+        if (tail.find("END-ISO-10303-21") == std::string::npos)
+            return refuse("the file is cut short: its end is missing", "Copy or write it anew."), false;
+        return true;
+    }
+
+    void readStep()
+    {
+        if (!isWhole()) return;
+        Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+        STEPCAFControl_Reader reader;
+        reader.SetNameMode(true);
+        reader.SetColorMode(true);
+        reader.SetLayerMode(false);
+        if (reader.ReadFile(path_.c_str()) != IFSelect_RetDone)
+            return refuse("the file breaks the rules of STEP", "Write it anew where it was drawn.");
+        Handle(TDocStd_Document) document = new TDocStd_Document("BinXCAF");
+        if (!reader.Transfer(document, indicator_->Start()))
+            return refuse("no shape could be made from the file", "Write it anew where it was drawn.");
+        shapes_ = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+        colours_ = XCAFDoc_DocumentTool::ColorTool(document->Main());
+        TDF_LabelSequence free;
+        shapes_->GetFreeShapes(free);
+        for (int at = 1; at <= free.Length(); ++at)
+            take(free.Value(at), TopLoc_Location(), {}, 1e-3);
+    }
+
+    void readBrep()
+    {
+        TopoDS_Shape shape;
+        BRep_Builder builder;
+        if (!BRepTools::Read(shape, path_.c_str(), builder) || shape.IsNull())
+            return refuse("the file is empty, cut short or no BREP file", "Write it anew where it was drawn.");
+        addBodies(shape, std::filesystem::path(path_).stem().string(), std::nullopt, 1e-3);
+    }
+
+    std::string nameOf(const TDF_Label& label) const
+    {
+        Handle(TDataStd_Name) name;
+        if (!label.FindAttribute(TDataStd_Name::GetID(), name)) return {};
+        std::string text(static_cast<std::size_t>(name->Get().LengthOfCString()), '\0');
+        Standard_PCharacter into = text.data();
+        name->Get().ToUTF8CString(into);
+        return text;
+    }
+
+    /// A shape of the document, or the parts of an assembly in their places.
+    void take(const TDF_Label& label, const TopLoc_Location& place, const std::string& name, double scale)
+    {
+        TDF_Label shape = label;
+        TopLoc_Location own = place;
+        if (XCAFDoc_ShapeTool::IsReference(label)) {
+            XCAFDoc_ShapeTool::GetReferredShape(label, shape);
+            own = place * XCAFDoc_ShapeTool::GetLocation(label);
+        }
+        std::string said = nameOf(shape);
+        if (said.empty()) said = name;
+        if (XCAFDoc_ShapeTool::IsAssembly(shape)) {
+            TDF_LabelSequence parts;
+            XCAFDoc_ShapeTool::GetComponents(shape, parts);
+            for (int at = 1; at <= parts.Length(); ++at)
+                take(parts.Value(at), own, nameOf(parts.Value(at)), scale);
+            return;
+        }
+        std::optional<Eigen::Vector3d> colour;
+        Quantity_Color found;
+        for (const auto kind : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen})
+            if (!colour && (colours_->GetColor(label, kind, found) || colours_->GetColor(shape, kind, found)))
+                colour = Eigen::Vector3d(found.Red(), found.Green(), found.Blue());
+        addBodies(XCAFDoc_ShapeTool::GetShape(shape).Moved(own), said, colour, scale);
+    }
+
+    void addBodies(const TopoDS_Shape& shape, const std::string& name, const std::optional<Eigen::Vector3d>& colour,
+                   double scale)
+    {
+        for (TopExp_Explorer solid(shape, TopAbs_SOLID); solid.More(); solid.Next())
+            addBody(solid.Current(), true, name, colour, scale);
+        TopoDS_Compound loose; // faces of no solid
+        BRep_Builder builder;
+        builder.MakeCompound(loose);
+        bool any = false;
+        for (TopExp_Explorer shell(shape, TopAbs_SHELL, TopAbs_SOLID); shell.More(); shell.Next()) {
+            builder.Add(loose, shell.Current());
+            any = true;
+        }
+        for (TopExp_Explorer face(shape, TopAbs_FACE, TopAbs_SHELL); face.More(); face.Next()) {
+            builder.Add(loose, face.Current());
+            any = true;
+        }
+        if (any) addBody(loose, false, name, colour, scale);
+    }
+
+    void addBody(const TopoDS_Shape& shape, bool solid, const std::string& name,
+                 const std::optional<Eigen::Vector3d>& colour, double scale)
+    {
+        if (indicator_->UserBreak()) return;
+        ShapeFile::Body body{name, solid, 0.0, 0.0, 0, {}, {}, colour, {}, {}, nullptr};
+        gp_Trsf metres;
+        metres.SetScaleFactor(scale);
+        const TopoDS_Shape made = Mender(body).mended(BRepBuilderAPI_Transform(shape, metres, true).Shape());
+        GProp_GProps surface, bulk;
+        BRepGProp::SurfaceProperties(made, surface);
+        body.area = surface.Mass();
+        if (body.solid) {
+            BRepGProp::VolumeProperties(made, bulk);
+            body.volume = bulk.Mass();
+        }
+        body.faces = countOf(made, TopAbs_FACE);
+        if (body.faulty.empty() && (!(body.area > 1e-14) || (body.solid && !(body.volume > 1e-18))))
+            body.faulty = "it has no volume and no area";
+        Bnd_Box box;
+        BRepBndLib::AddOptimal(made, box, false, false);
+        if (!box.IsVoid()) {
+            box.Get(body.low[0], body.low[1], body.low[2], body.high[0], body.high[1], body.high[2]);
+        }
+        body.shape = std::make_shared<const KernelShape>(KernelShape{made});
+        file_->bodies.push_back(std::move(body));
+    }
+
+    std::string path_;
+    Handle(StopIndicator) indicator_;
+    std::shared_ptr<ShapeFile> file_ = std::make_shared<ShapeFile>();
+    Handle(XCAFDoc_ShapeTool) shapes_;
+    Handle(XCAFDoc_ColorTool) colours_;
+};
+
+/// Files that were read lately, until they change.
+class LatelyRead {
+public:
+    struct Entry {
+        std::string path;
+        std::filesystem::file_time_type changed;
+        std::uintmax_t size;
+        std::shared_ptr<const ShapeFile> file;
+    };
+    std::mutex mutex;
+    std::list<Entry> entries;
+    double stamps = 0.0;
+};
+
+} // namespace
+
+std::shared_ptr<const ShapeFile> ShapeFile::read(const std::string& path, const Progress* progress)
+{
+    static LatelyRead lately;
+    const std::lock_guard lock(lately.mutex); // the kernel's reader holds state of its own
+    std::error_code error;
+    const auto changed = std::filesystem::last_write_time(path, error);
+    const auto size = error ? 0 : std::filesystem::file_size(path, error);
+    if (error) {
+        ShapeFile none;
+        none.problem = fmt::format("the file {} is not there or cannot be read", path);
+        none.remedy = "Put it back, or name the place where it is now.";
+        return std::make_shared<const ShapeFile>(std::move(none));
+    }
+    for (auto at = lately.entries.begin(); at != lately.entries.end(); ++at)
+        if (at->path == path && at->changed == changed && at->size == size) {
+            lately.entries.splice(lately.entries.begin(), lately.entries, at);
+            return lately.entries.front().file;
+        }
+    auto file = FileReader(path, progress).read();
+    const_cast<ShapeFile&>(*file).stamp = ++lately.stamps;
+    if (progress && progress->stopped()) return file;
+    constexpr std::size_t most = 6;
+    lately.entries.push_front({path, changed, size, file});
+    if (lately.entries.size() > most) lately.entries.pop_back();
+    return file;
+}
+
+std::string writeStep(const Frame& frame, const std::string& path)
+{
+    try {
+        Handle(TDocStd_Document) document = new TDocStd_Document("BinXCAF");
+        const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+        gp_Trsf millimetres;
+        millimetres.SetScaleFactor(1e3);
+        const auto add = [&](const TopoDS_Shape& shape, const std::string& name) {
+            const TDF_Label label = shapes->AddShape(BRepBuilderAPI_Transform(shape, millimetres, true).Shape(), false);
+            TDataStd_Name::Set(label, TCollection_ExtendedString(name.c_str(), true));
+        };
+        for (const auto& sheet : frame.sheets) {
+            TopoDS_Compound faces;
+            BRep_Builder builder;
+            builder.MakeCompound(faces);
+            const auto each = [&](const auto& panels) {
+                for (const auto& panel : panels)
+                    builder.Add(faces, faceOf(panel));
+            };
+            each(sheet.flat);
+            each(sheet.turned);
+            each(sheet.crowns);
+            each(sheet.read);
+            add(faces, sheet.name);
+        }
+        for (const auto& solid : frame.solids)
+            if (!solid.spent) add(shapeOf(*solid.shape), solid.name);
+        Interface_Static::SetCVal("write.step.schema", "AP214IS");
+        Interface_Static::SetCVal("write.step.unit", "MM");
+        STEPCAFControl_Writer writer;
+        writer.SetNameMode(true);
+        if (!writer.Transfer(document, STEPControl_AsIs)) return "no shape could be written";
+        if (writer.Write(path.c_str()) != IFSelect_RetDone) return fmt::format("{} cannot be written", path);
+        return {};
+    } catch (const Standard_Failure& failure) {
+        return failure.GetMessageString();
+    }
+}
+
+} // namespace undisona

@@ -1,0 +1,43 @@
+#pragma once
+#include "core/base/progress.hpp"
+
+#include <Eigen/Dense>
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace undisona {
+
+struct KernelShape;
+struct Frame;
+
+/// What a STEP (ISO 10303-21: AP203, AP214, AP242) or BREP file holds, mended where it had to be, in metres.
+struct ShapeFile {
+    struct Body {
+        std::string name; ///< as the file has it; may be empty, or the same as another's
+        bool solid;       ///< otherwise faces without a volume: sheet
+        double volume;    ///< m3; 0 of sheet
+        double area;      ///< m2
+        int faces;
+        Eigen::Vector3d low, high;             ///< its box, m
+        std::optional<Eigen::Vector3d> colour; ///< red, green, blue, 0...1
+        std::vector<std::string> mended;       ///< what was done to it, a line each
+        std::string faulty;                    ///< what is wrong with it all the same; empty if nothing is
+        std::shared_ptr<const KernelShape> shape;
+    };
+    std::vector<Body> bodies;
+    std::string problem; ///< why nothing could be read; empty if something was
+    std::string remedy;
+    double stamp = 0.0; ///< another one for every file that was read
+
+    /// The last few files are kept until they change on the disk. Reading can be stopped, which is a problem too.
+    static std::shared_ptr<const ShapeFile> read(const std::string& path, const Progress* = nullptr);
+};
+
+/// Writes every sheet and solid as a STEP file (AP214, in millimetres), each under its name; gives what went wrong, or
+/// nothing.
+std::string writeStep(const Frame&, const std::string& path);
+
+} // namespace undisona
