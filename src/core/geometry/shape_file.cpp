@@ -74,6 +74,13 @@ std::string counted(int number, const char* one, const char* many)
     return number == 1 ? fmt::format("1 {}", one) : fmt::format("{} {}", number, many);
 }
 
+/// What the kernel would print goes into findings.
+void silence()
+{
+    for (const auto& printer : Message::DefaultMessenger()->Printers())
+        printer->SetTraceLevel(Message_Fail);
+}
+
 /// The kernel asks it now and then whether to go on.
 class StopIndicator : public Message_ProgressIndicator {
 public:
@@ -230,8 +237,7 @@ public:
 
     std::shared_ptr<const ShapeFile> read()
     {
-        for (const auto& printer : Message::DefaultMessenger()->Printers()) // what it would say goes into findings
-            printer->SetTraceLevel(Message_Fail);
+        silence();
         const std::string ending = lower(std::filesystem::path(path_).extension().string());
         try {
             if (ending == ".brep" || ending == ".brp")
@@ -451,6 +457,7 @@ std::shared_ptr<const ShapeFile> ShapeFile::read(const std::string& path, const 
 
 std::string writeStep(const Frame& frame, const std::string& path)
 {
+    silence();
     try {
         Handle(TDocStd_Document) document = new TDocStd_Document("BinXCAF");
         const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
