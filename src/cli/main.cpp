@@ -200,6 +200,19 @@ int runImport(const std::string& path, const std::string& to)
     return runCheck(to, {});
 }
 
+int runReadShapes(const std::string& path)
+{
+    const int answers = dup(STDOUT_FILENO); // what a library may print must not get between
+    dup2(STDERR_FILENO, STDOUT_FILENO);
+    const std::string bytes = ShapeFile::readForOther(path);
+    for (std::size_t at = 0; at < bytes.size();) {
+        const auto put = write(answers, bytes.data() + at, bytes.size() - at);
+        if (put < 0 && errno != EINTR) return modelError;
+        if (put > 0) at += static_cast<std::size_t>(put);
+    }
+    return good;
+}
+
 int runUnits(const std::string& quantity, const std::string& unitText)
 {
     const auto unit = readUnit(unitText);
@@ -297,6 +310,9 @@ int main(int argc, char** argv)
     engine->add_option("--memory-limit", memoryLimit, "megabytes it may take; what the machine gives otherwise")
         ->check(CLI::PositiveNumber);
 
+    auto* reading = app.add_subcommand("read-shapes", "read a STEP or BREP file for another process, in a binary form");
+    reading->add_option("file", quantity, "the file")->required();
+
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
     try {
@@ -309,6 +325,7 @@ int main(int argc, char** argv)
         if (*check) return runCheck(model, take);
         if (*exporting) return runExport(model, take, what, to);
         if (*importing) return runImport(quantity, to);
+        if (*reading) return runReadShapes(quantity);
         if (*units) return runUnits(quantity, unit);
         if (*engine) return runEngine(memoryLimit);
         if (*schema) std::cout << documentSchema();

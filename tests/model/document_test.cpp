@@ -98,9 +98,10 @@ TEST(Document, WhatIsWrittenReadsBackTheSameToTheByte)
 TEST(Document, ExamplesAndHandWrittenFilesKeepIdsOrderAndNumbersAsTyped)
 {
     for (const auto& entry : std::filesystem::directory_iterator(EXAMPLES)) {
+        if (entry.path().extension() != ".json") continue;
         const auto read = readDocumentFile(entry.path().string());
         ASSERT_TRUE(read) << entry.path() << oneLine(read.findings().front());
-        EXPECT_EQ(writeDocument(*read), fileText(entry.path().string())) << entry.path();
+        EXPECT_EQ(writeDocument(withPathsFrom(*read, std::filesystem::canonical(EXAMPLES).string())), fileText(entry.path().string())) << entry.path();
     }
     const auto read = readDocument(
         around(

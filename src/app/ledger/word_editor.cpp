@@ -261,6 +261,8 @@ void WordEditor::offerMoreLike(const std::string& name)
         rules = points ? rulesLikePoint(frame, index) : rulesLikeMember(frame, index);
     else if (const Picked picked = pickPoints(frame, name); points && picked.edges.size() == 1)
         rules = rulesLikeEdge(frame, picked.edges[0]);
+    else if (points && picked.faces.size() == 1)
+        rules = rulesLikeFace(frame, picked.faces[0]);
     if (rules.empty()) return;
     for (std::size_t at = 0; at < rules.size(); ++at) {
         auto* item = new QListWidgetItem(tr("more like this: %1").arg(q(rules[at])));

@@ -69,13 +69,13 @@ void EnergyPage::select()
         const auto said = session_.model().sentence(part.sentence);
         QString name = QString::fromStdString(part.name);
         if (part.kind == PartKind::lineMass || part.kind == PartKind::pointMass || part.kind == PartKind::areaMass ||
-            part.kind == PartKind::edgeMass)
+            part.kind == PartKind::edgeMass || part.kind == PartKind::faceMass)
             name =
                 tr("%1 on %2")
                     .arg(said && said->has("label") ? QString::fromStdString(said->text("label")) : tr("mass"), name);
         if (part.kind == PartKind::support) name = tr("support at %1").arg(name);
         if (part.kind == PartKind::spring) name = tr("spring at %1").arg(name);
-        if (part.kind == PartKind::bed || part.kind == PartKind::areaBed) name = tr("bed of %1").arg(name);
+        if (part.kind == PartKind::bed || part.kind == PartKind::areaBed || part.kind == PartKind::faceBed) name = tr("bed of %1").arg(name);
         if (part.kind == PartKind::edgeBed) name = tr("edge bed of %1").arg(name);
         const double strain = energies.strain(index, column), kinetic = energies.kinetic(index, column);
         cells.push_back({{name, {}, {}, false, false, name},

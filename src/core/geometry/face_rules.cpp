@@ -3,6 +3,8 @@
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/part_rule.hpp"
 
+#include <set>
+
 namespace undisona {
 
 std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
@@ -41,6 +43,11 @@ std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
         }
         return found;
     }
+    if (constexpr const char* lead = "faces smooth with "; rule.starts_with(lead)) {
+        const auto start = read(rule.substr(std::string_view(lead).size()));
+        if (!start) return std::nullopt;
+        return smoothWith(*start);
+    }
     if (constexpr const char* lead = "faces of radius "; rule.starts_with(lead)) {
         const auto radius = lengthAfter(rule, lead);
         if (!radius) return std::nullopt;
@@ -50,6 +57,35 @@ std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
     }
     if (rule != "faces") return std::nullopt;
     return outside(solids);
+}
+
+std::vector<int> FaceRules::smoothWith(std::vector<int> found) const
+{
+    const JoinedFaces& all = *frame_.faces;
+    constexpr double smooth = 0.996; // cosine of 5 degrees
+    const auto normalBeside = [&](int face, int edge) -> std::optional<Eigen::Vector3d> {
+        const auto& own = all.faces[static_cast<std::size_t>(face)];
+        for (std::size_t loop = 0; loop < own.loops.size(); ++loop)
+            for (std::size_t use = 0; use < own.loops[loop].size(); ++use)
+                if (own.loops[loop][use].edge == edge) {
+                    const bool backwards = own.loops[loop][use].backwards; // the same place from both faces
+                    return all.normal(face, all.onFace(face, static_cast<int>(loop), static_cast<int>(use),
+                                                       backwards ? 0.6 : 0.4));
+                }
+        return std::nullopt;
+    };
+    std::set<int> seen(found.begin(), found.end());
+    for (std::size_t next = 0; next < found.size(); ++next)
+        for (const auto& loop : all.faces[static_cast<std::size_t>(found[next])].loops)
+            for (const auto& use : loop)
+                for (const int other : all.edges[static_cast<std::size_t>(use.edge)].faces) {
+                    if (seen.contains(other) || all.faces[static_cast<std::size_t>(other)].solids.size() != 1) continue;
+                    const auto one = normalBeside(found[next], use.edge), two = normalBeside(other, use.edge);
+                    if (!one || !two || std::abs(one->dot(*two)) < smooth) continue;
+                    seen.insert(other);
+                    found.push_back(other);
+                }
+    return found;
 }
 
 std::vector<int> FaceRules::outside(const std::vector<int>& solids) const

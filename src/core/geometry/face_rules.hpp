@@ -6,7 +6,8 @@
 namespace undisona {
 
 /// Rules that find faces of solids: "faces of Block", "faces at z = 0 m", "faces at x = 1 m of Block", "faces of radius
-/// 20 mm of Block", "face nearest to 0 0 1 m". "Of" a name may be left out.
+/// 20 mm of Block", "face nearest to 0 0 1 m", "faces smooth with face nearest to 0 0 1 m" (that one and all that go on
+/// from it without a corner). "Of" a name may be left out.
 class FaceRules {
 public:
     explicit FaceRules(const Frame& frame) : frame_(frame) {}
@@ -16,6 +17,8 @@ public:
 
 private:
     std::vector<int> outside(const std::vector<int>& solids) const; ///< the faces of these, those between two left out
+
+    std::vector<int> smoothWith(std::vector<int> faces) const;
 
     const Frame& frame_;
 };

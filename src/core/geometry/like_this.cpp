@@ -1,4 +1,5 @@
 #include "core/base/number_text.hpp"
+#include "core/geometry/face_rules.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
 
@@ -77,6 +78,21 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
                                             shortest(std::round(like.along[0][axis] * 1e6) / 1e6 + 0.0), name));
     }
     return worthwhile(frame, edge, rules, pickPoints, &Picked::edges);
+}
+
+std::vector<std::string> rulesLikeFace(const Frame& frame, int face)
+{
+    const JoinedFace& like = frame.faces->faces[static_cast<std::size_t>(face)];
+    if (like.solids.size() != 1) return {};
+    const std::string name = quotedName(frame.solids[static_cast<std::size_t>(like.solids[0])].name);
+    const auto rounded = [](double value) { return shortest(std::round(value * 1e6) / 1e6 + 0.0); };
+    std::vector<std::string> rules{"faces smooth with " + ruleForFace(frame, face)};
+    if (like.radius > 0.0) rules.push_back(fmt::format("faces of radius {} m of {}", rounded(like.radius), name));
+    for (int axis = 0; axis < 3 && like.plane; ++axis)
+        if (std::abs(std::abs(like.plane->normal[axis]) - 1.0) < 1e-9)
+            rules.push_back(fmt::format("faces at {} = {} m of {}", "xyz"[axis], rounded(like.plane->place[axis]), name));
+    rules.push_back(fmt::format("faces of {}", name));
+    return worthwhile(frame, face, rules, pickPoints, &Picked::faces);
 }
 
 } // namespace undisona

@@ -36,6 +36,7 @@ Picked pickMembers(const Frame&, std::string_view text);
 std::vector<std::string> rulesLikePoint(const Frame&, int point);
 std::vector<std::string> rulesLikeMember(const Frame&, int member);
 std::vector<std::string> rulesLikeEdge(const Frame&, int edge);
+std::vector<std::string> rulesLikeFace(const Frame&, int face);
 
 /// The name, in quotes if it would not read as one term.
 std::string quotedName(std::string_view name);

@@ -1,10 +1,12 @@
 // Shapes from STEP and BREP files and back.
 #include "core/geometry/shape_file.hpp"
 
+#include "core/base/helper_process.hpp"
 #include "core/geometry/frame.hpp"
 #include "core/geometry/kernel_shapes.hpp"
 
 #include <BRepBndLib.hxx>
+#include <BinTools.hxx>
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
@@ -20,7 +22,6 @@
 #include <Interface_Static.hxx>
 #include <Message.hxx>
 #include <Message_Messenger.hxx>
-#include <Message_ProgressIndicator.hxx>
 #include <Precision.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Reader.hxx>
@@ -57,6 +58,7 @@
 #include <fstream>
 #include <list>
 #include <mutex>
+#include <sstream>
 
 namespace undisona {
 
@@ -80,17 +82,6 @@ void silence()
     for (const auto& printer : Message::DefaultMessenger()->Printers())
         printer->SetTraceLevel(Message_Fail);
 }
-
-/// The kernel asks it now and then whether to go on.
-class StopIndicator : public Message_ProgressIndicator {
-public:
-    explicit StopIndicator(const Progress* progress) : progress_(progress) {}
-    Standard_Boolean UserBreak() override { return progress_ && progress_->stopped(); }
-    void Show(const Message_ProgressScope&, const Standard_Boolean) override {}
-
-private:
-    const Progress* progress_;
-};
 
 /// Mends one body: gaps between faces sewn, small edges merged, faces that close on themselves parted, faces and edges
 /// that a line parts for nothing made one.
@@ -231,11 +222,9 @@ private:
 
 class FileReader {
 public:
-    FileReader(const std::string& path, const Progress* progress) : path_(path), indicator_(new StopIndicator(progress))
-    {
-    }
+    explicit FileReader(const std::string& path) : path_(path) {}
 
-    std::shared_ptr<const ShapeFile> read()
+    std::shared_ptr<ShapeFile> read()
     {
         silence();
         const std::string ending = lower(std::filesystem::path(path_).extension().string());
@@ -250,7 +239,6 @@ public:
             refuse(fmt::format("the file could not be read: {}", failure.GetMessageString()),
                    "Write it anew where it was drawn.");
         }
-        if (indicator_->UserBreak()) refuse("reading was stopped", "Read it again.");
         if (file_->problem.empty() && file_->bodies.empty())
             refuse("the file holds no body and no face",
                    "Write the shapes themselves, not their picture or their wires.");
@@ -269,6 +257,25 @@ private:
         file_->problem = std::move(what);
         file_->remedy = std::move(remedy);
         file_->bodies.clear();
+    }
+
+    /// The kernel's own reader trusts its files: they begin with the version and end with the root's number.
+    bool isWholeBrep()
+    {
+        std::ifstream stream(path_, std::ios::binary | std::ios::ate);
+        const auto size = static_cast<long>(stream.tellg());
+        std::string head(static_cast<std::size_t>(std::clamp(size, 0L, 300L)), '\0'), tail = head;
+        stream.seekg(0);
+        stream.read(head.data(), static_cast<long>(head.size()));
+        stream.seekg(size - static_cast<long>(tail.size()));
+        stream.read(tail.data(), static_cast<long>(tail.size()));
+        const auto end = tail.find_last_not_of(" \r\n\t");
+        const auto last = end == std::string::npos ? end : tail.find_last_of("\r\n", end);
+        const bool rooted = last != std::string::npos && (tail[last + 1] == '+' || tail[last + 1] == '-') &&
+                            tail.find_first_not_of("+-0123456789 ", last + 1) >= end;
+        if (head.find("CASCADE Topology") != std::string::npos && rooted) return true;
+        refuse("the file is empty, cut short or no BREP file", "Write it anew where it was drawn.");
+        return false;
     }
 
     /// Whether the text begins and ends as such a file does.
@@ -303,7 +310,7 @@ private:
         if (reader.ReadFile(path_.c_str()) != IFSelect_RetDone)
             return refuse("the file breaks the rules of STEP", "Write it anew where it was drawn.");
         Handle(TDocStd_Document) document = new TDocStd_Document("BinXCAF");
-        if (!reader.Transfer(document, indicator_->Start()))
+        if (!reader.Transfer(document))
             return refuse("no shape could be made from the file", "Write it anew where it was drawn.");
         shapes_ = XCAFDoc_DocumentTool::ShapeTool(document->Main());
         colours_ = XCAFDoc_DocumentTool::ColorTool(document->Main());
@@ -315,6 +322,7 @@ private:
 
     void readBrep()
     {
+        if (!isWholeBrep()) return;
         TopoDS_Shape shape;
         BRep_Builder builder;
         if (!BRepTools::Read(shape, path_.c_str(), builder) || shape.IsNull())
@@ -381,7 +389,6 @@ private:
     void addBody(const TopoDS_Shape& shape, bool solid, const std::string& name,
                  const std::optional<Eigen::Vector3d>& colour, double scale)
     {
-        if (indicator_->UserBreak()) return;
         ShapeFile::Body body{name, solid, 0.0, 0.0, 0, {}, {}, colour, {}, {}, nullptr};
         gp_Trsf metres;
         metres.SetScaleFactor(scale);
@@ -406,11 +413,92 @@ private:
     }
 
     std::string path_;
-    Handle(StopIndicator) indicator_;
     std::shared_ptr<ShapeFile> file_ = std::make_shared<ShapeFile>();
     Handle(XCAFDoc_ShapeTool) shapes_;
     Handle(XCAFDoc_ColorTool) colours_;
 };
+
+// How the reading process hands over what it found; both sides are the same program.
+
+void put(std::ostream& out, double number)
+{
+    out.write(reinterpret_cast<const char*>(&number), sizeof number);
+}
+void put(std::ostream& out, const std::string& text)
+{
+    put(out, double(text.size()));
+    out << text;
+}
+double number(std::istream& in)
+{
+    double value = 0.0;
+    in.read(reinterpret_cast<char*>(&value), sizeof value);
+    return value;
+}
+std::string words(std::istream& in)
+{
+    std::string text(static_cast<std::size_t>(number(in)), '\0');
+    in.read(text.data(), static_cast<long>(text.size()));
+    return text;
+}
+
+std::string packed(const ShapeFile& file)
+{
+    std::ostringstream out(std::ios::binary);
+    put(out, file.problem);
+    put(out, file.remedy);
+    put(out, double(file.bodies.size()));
+    for (const auto& body : file.bodies) {
+        put(out, body.name);
+        for (const double value :
+             {body.solid ? 1.0 : 0.0, body.volume, body.area, double(body.faces), body.low.x(), body.low.y(),
+              body.low.z(), body.high.x(), body.high.y(), body.high.z(), body.colour ? 1.0 : 0.0})
+            put(out, value);
+        for (int part = 0; part < 3; ++part)
+            put(out, body.colour ? (*body.colour)[part] : 0.0);
+        put(out, double(body.mended.size()));
+        for (const auto& line : body.mended)
+            put(out, line);
+        put(out, body.faulty);
+        std::ostringstream shape(std::ios::binary);
+        BinTools::Write(body.shape->shape, shape);
+        put(out, shape.str());
+    }
+    return out.str();
+}
+
+void unpack(const std::string& bytes, ShapeFile& file)
+{
+    std::istringstream in(bytes, std::ios::binary);
+    file.problem = words(in);
+    file.remedy = words(in);
+    const auto count = static_cast<std::size_t>(number(in));
+    for (std::size_t at = 0; at < count; ++at) {
+        ShapeFile::Body body;
+        body.name = words(in);
+        body.solid = number(in) != 0.0;
+        body.volume = number(in);
+        body.area = number(in);
+        body.faces = static_cast<int>(number(in));
+        for (auto* corner : {&body.low, &body.high})
+            for (int axis = 0; axis < 3; ++axis)
+                (*corner)[axis] = number(in);
+        const bool coloured = number(in) != 0.0;
+        Eigen::Vector3d colour;
+        for (int part = 0; part < 3; ++part)
+            colour[part] = number(in);
+        if (coloured) body.colour = colour;
+        const auto lines = static_cast<std::size_t>(number(in));
+        for (std::size_t line = 0; line < lines; ++line)
+            body.mended.push_back(words(in));
+        body.faulty = words(in);
+        std::istringstream shape(words(in), std::ios::binary);
+        KernelShape made;
+        BinTools::Read(made.shape, shape);
+        body.shape = std::make_shared<const KernelShape>(std::move(made));
+        file.bodies.push_back(std::move(body));
+    }
+}
 
 /// Files that were read lately, until they change.
 class LatelyRead {
@@ -446,13 +534,26 @@ std::shared_ptr<const ShapeFile> ShapeFile::read(const std::string& path, const 
             lately.entries.splice(lately.entries.begin(), lately.entries, at);
             return lately.entries.front().file;
         }
-    auto file = FileReader(path, progress).read();
-    const_cast<ShapeFile&>(*file).stamp = ++lately.stamps;
+    constexpr double longest = 600.0; // s
+    const HelperAnswer answer = askHelper({"read-shapes", path}, longest, progress);
+    auto file = std::make_shared<ShapeFile>();
+    if (!answer.problem.empty()) {
+        file->problem = fmt::format("the file could not be read: {}", answer.problem);
+        file->remedy = "Write it anew where it was drawn, as a smaller one if it is large.";
+    } else {
+        unpack(answer.bytes, *file);
+    }
+    file->stamp = ++lately.stamps;
     if (progress && progress->stopped()) return file;
     constexpr std::size_t most = 6;
     lately.entries.push_front({path, changed, size, file});
     if (lately.entries.size() > most) lately.entries.pop_back();
     return file;
+}
+
+std::string ShapeFile::readForOther(const std::string& path)
+{
+    return packed(*FileReader(path).read());
 }
 
 std::string writeStep(const Frame& frame, const std::string& path)

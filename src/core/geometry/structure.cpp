@@ -148,6 +148,11 @@ public:
                     structure_.areaBeds.push_back({sheet, bedding(), sentence->id});
                 continue;
             }
+            if (sentence->kind->key == "bed-faces") {
+                for (const int face : faces("faces"))
+                    structure_.faceBeds.push_back({face, bedding(), sentence->id});
+                continue;
+            }
             if (sentence->kind->key == "bed-along-edges") {
                 for (const int edge : edges("edges"))
                     structure_.edgeBeds.push_back({edge, bedding(), sentence->id});
@@ -185,6 +190,15 @@ public:
                 for (const int edge : edges("edges"))
                     structure_.edgeMasses.push_back(
                         {edge, sentence->number("mass"), translations("only"), sentence->id});
+            if (kind == "mass-faces") {
+                const auto picked = faces("faces");
+                double total = 0.0;
+                for (const int face : picked)
+                    total += structure_.frame.faces->faces[static_cast<std::size_t>(face)].area;
+                for (const int face : picked)
+                    structure_.faceMasses.push_back(
+                        {face, sentence->number("mass") / total, translations("only"), sentence->id});
+            }
             if (kind == "mass-spread") {
                 const auto picked = sheets("sheets");
                 double total = 0.0;
@@ -287,6 +301,15 @@ private:
                                  picked.faces.empty() ? "points" : "faces"),
                      "Name edges, such as \"edges of Plate\" or \"edges at x = 0 m\".");
         return picked.edges;
+    }
+
+    std::vector<int> faces(std::string_view key)
+    {
+        const Picked picked = pointsAndEdges(key);
+        if (picked.faces.empty() && picked.size() > 0)
+            complain(fmt::format("\"{}\" means no faces of solids, which are needed here", sentence_->text(key)),
+                     "Name faces, such as \"faces at z = 0 m of Block\".");
+        return picked.faces;
     }
 
     void solidElements()

@@ -110,6 +110,20 @@ struct EdgeMass {
     std::string sentence;
 };
 
+/// Spread over the outer face of a solid.
+struct FaceMass {
+    int face;
+    double perArea; ///< kg/m2
+    Mask3 acts{true, true, true};
+    std::string sentence;
+};
+
+struct FaceBed {
+    int face;
+    std::array<double, 3> stiffness{}; ///< N/m per m2, global x y z
+    std::string sentence;
+};
+
 /// Where sheet is meshed more finely.
 struct LocalSize {
     double size; ///< m
@@ -195,6 +209,8 @@ struct Structure {
     std::vector<LineMass> lineMasses;
     std::vector<AreaMass> areaMasses;
     std::vector<EdgeMass> edgeMasses;
+    std::vector<FaceMass> faceMasses;
+    std::vector<FaceBed> faceBeds;
     std::vector<SheetPair> apart;
     std::vector<LocalSize> localSizes;
     std::vector<Excitation> excitations;

@@ -47,6 +47,10 @@ const char* kindWord(PartKind kind)
         return "mass along edges";
     case PartKind::edgeBed:
         return "bed along edges";
+    case PartKind::faceMass:
+        return "mass on faces";
+    case PartKind::faceBed:
+        return "bed on faces";
     case PartKind::solid:
         return "solid";
     case PartKind::pointMass:

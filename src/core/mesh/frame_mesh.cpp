@@ -48,6 +48,41 @@ std::vector<FrameMesh::EdgePiece> FrameMesh::piecesOfEdge(const Structure& struc
     return pieces;
 }
 
+std::vector<std::array<int, 3>> FrameMesh::OuterPiece::triangles() const
+{
+    const auto corner = [&](std::size_t at) { return corners[at % count()]; };
+    const auto middle = [&](std::size_t at) { return middles[at % count()]; };
+    if (!curved())
+        return count() == 3 ? std::vector<std::array<int, 3>>{{corner(0), corner(1), corner(2)}}
+                            : std::vector<std::array<int, 3>>{{corner(0), corner(1), corner(2)},
+                                                              {corner(0), corner(2), corner(3)}};
+    std::vector<std::array<int, 3>> list;
+    for (std::size_t at = 0; at < count(); ++at)
+        list.push_back({middle(at), corner(at + 1), middle(at + 1)});
+    list.push_back({middle(0), middle(1), middle(2)});
+    if (count() == 4) list.push_back({middle(0), middle(2), middle(3)});
+    return list;
+}
+
+std::map<int, double> FrameMesh::areasOf(const Structure& structure, int face) const
+{
+    std::map<int, double> areas;
+    double sum = 0.0;
+    const auto place = [&](int node) -> const Eigen::Vector3d& { return nodes[static_cast<std::size_t>(node)].place; };
+    for (const auto& piece : outer) {
+        if (piece.face != face) continue;
+        for (const auto& [a, b, c] : piece.triangles()) {
+            const double area = (place(b) - place(a)).cross(place(c) - place(a)).norm() / 2.0;
+            for (const int node : {a, b, c})
+                areas[node] += area / 3.0;
+            sum += area;
+        }
+    }
+    for (auto& [node, area] : areas)
+        area *= structure.frame.faces->faces[static_cast<std::size_t>(face)].area / sum;
+    return areas;
+}
+
 double FrameMesh::length(const MeshElement& element) const
 {
     return (end(element, 1) - end(element, 0)).norm();

@@ -4,6 +4,8 @@
 #include "core/geometry/structure.hpp"
 #include "core/mesh/sweep_plan.hpp"
 
+#include <map>
+
 namespace undisona {
 
 /// A node of the mesh: a point of the frame, or one inside a member.
@@ -59,6 +61,7 @@ struct FrameMesh {
         std::array<int, 4> middles{-1, -1, -1, -1}; ///< -1: none
         std::size_t count() const { return corners[3] < 0 ? 3 : 4; }
         bool curved() const { return middles[0] >= 0; }
+        std::vector<std::array<int, 3>> triangles() const; ///< between all its nodes
     };
     std::vector<OuterPiece> outer;
     std::vector<BodyPlan> bodies;            ///< beside the faces' solids: how each was meshed
@@ -69,6 +72,9 @@ struct FrameMesh {
     SheetSizes sizes;                        ///< that the sheets were meshed with
     /// By face: its area over that of its flat elements, so that a sheet weighs what it weighs on any mesh.
     std::vector<double> weight;
+
+    /// The nodes of a solids' face, each with the part of its area about it, m2; all together the face's.
+    std::map<int, double> areasOf(const Structure&, int face) const;
 
     struct EdgePiece {
         int first, second; ///< nodes

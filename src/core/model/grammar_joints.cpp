@@ -145,6 +145,18 @@ void addSupportKinds(std::vector<SentenceKind>& all)
     addLabel(under);
     all.push_back(under);
 
+    SentenceKind faces{
+        "bed-faces",
+        Group::supports,
+        "an elastic bed under faces of solids",
+        "Bed the faces {faces} on {stiffness} along {directions}",
+        {textField("faces", FieldType::points, "the faces", "faces of Block"),
+         positiveField(quantityField("stiffness", "the stiffness per area", K::stiffnessPerArea, "500 MN/m3")),
+         textField("directions", translations, "the directions", "z")},
+        "Stiffness per area of the faces to ground, in global directions: grout, rubber, soil."};
+    addLabel(faces);
+    all.push_back(faces);
+
     SentenceKind along{
         "bed-along-edges",
         Group::supports,

@@ -107,6 +107,14 @@ void addMassKinds(std::vector<SentenceKind>& all)
                     textField("edges", points, "the edges", "edges of Plate"), onlyAlong(), labelField("edge trim")},
                    "A trim, a seal, a rail on the edges of sheet: so much per metre."});
 
+    all.push_back({"mass-faces",
+                   Group::addedMass,
+                   "a mass spread over faces of solids",
+                   "{mass} spread over the faces {faces}[, only along {only}][: {label}]",
+                   {atLeast(quantityField("mass", "the mass", K::mass, "20 kg"), 0.0),
+                    textField("faces", points, "the faces", "faces of Block"), onlyAlong(), labelField("tackle")},
+                   "One total, spread evenly over the area of the faces."});
+
     all.push_back({"coating",
                    Group::addedMass,
                    "a coating on members",

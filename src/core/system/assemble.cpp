@@ -189,6 +189,30 @@ public:
                        bed.sentence);
     }
 
+    /// Mass and beds over faces of solids, at their nodes.
+    void overFaces()
+    {
+        for (const auto& mass : structure_.faceMasses)
+            spreadFace(mass.face, mass.perArea * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]),
+                       PartKind::faceMass, mass.sentence);
+        for (const auto& bed : structure_.faceBeds)
+            spreadFace(bed.face, {bed.stiffness[0], bed.stiffness[1], bed.stiffness[2]}, PartKind::faceBed,
+                       bed.sentence);
+    }
+
+    void spreadFace(int face, const Eigen::Vector3d& perArea, PartKind kind, const std::string& sentence)
+    {
+        const int solid = structure_.frame.faces->faces[static_cast<std::size_t>(face)].solids.front();
+        for (const auto& [node, area] : mesh_.areasOf(structure_, face)) {
+            Combination own(3);
+            addNode(own, 0, node, Matrix6::Identity().topRows<3>());
+            Part part{kind, sentence, solid, own.unknowns(), {}, {}};
+            (kind == PartKind::faceBed ? part.stiffness : part.mass) =
+                own.matrix().transpose() * (area * perArea).asDiagonal() * own.matrix();
+            if (!part.unknowns.empty()) system_.parts.push_back(std::move(part));
+        }
+    }
+
     void atPoints()
     {
         for (const auto& mass : structure_.pointMasses) {
@@ -524,6 +548,8 @@ OwnerKind ownerOf(PartKind kind)
     case PartKind::areaBed:
         return OwnerKind::sheet;
     case PartKind::solid:
+    case PartKind::faceMass:
+    case PartKind::faceBed:
         return OwnerKind::solid;
     case PartKind::edgeMass:
     case PartKind::edgeBed:
@@ -672,6 +698,7 @@ System assemble(const Structure& structure, const FrameMesh& mesh, Progress& pro
     assembly.sheets();
     assembly.solids();
     assembly.alongEdges();
+    assembly.overFaces();
     assembly.atPoints();
     assembly.finish();
     return system;

@@ -19,6 +19,8 @@ enum class PartKind {
     areaBed,
     edgeMass,
     edgeBed,
+    faceMass,
+    faceBed,
     solid
 };
 

@@ -117,6 +117,17 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
                                                std::pair(Eigen::Vector3d((a + b) / 2.0), 1.0 - 2.0 * atEnds)})
                 sum.rigid += share * carry(place).topRows<3>().transpose() * own * carry(place).topRows<3>();
         }
+    for (const auto& mass : structure.faceMasses)
+        for (const auto& [node, area] : mesh.areasOf(structure, mass.face)) {
+            const Eigen::Vector3d place = mesh.nodes[static_cast<std::size_t>(node)].place;
+            auto& sum = masses[mass.sentence];
+            sum.mass += mass.perArea * area;
+            sum.moment += mass.perArea * area * place;
+            sum.rigid +=
+                carry(place).topRows<3>().transpose() *
+                (mass.perArea * area * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2])).asDiagonal() *
+                carry(place).topRows<3>();
+        }
     for (const auto& mass : structure.pointMasses) {
         const Eigen::Vector3d centre = mesh.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
         Matrix6 own = Matrix6::Zero();

@@ -1,0 +1,200 @@
+// Shapes written as STEP and read back; files that are broken, strange or not there.
+#include "core/geometry/imported.hpp"
+#include "core/geometry/joined_faces.hpp"
+#include "core/geometry/shape_file.hpp"
+#include "tests/said_model.hpp"
+
+#include <gmock/gmock.h>
+
+#include <filesystem>
+#include <fstream>
+
+#include <unistd.h>
+
+using namespace undisona;
+using testing::HasSubstr;
+
+namespace {
+
+class ShapeFiles : public testing::Test {
+protected:
+    ShapeFiles()
+    {
+        folder_ = std::filesystem::temp_directory_path() / ("undisona-shapes-" + std::to_string(getpid()));
+        std::filesystem::create_directories(folder_);
+    }
+    ~ShapeFiles() override { std::filesystem::remove_all(folder_); }
+
+    std::string at(const std::string& name) const { return (folder_ / name).string(); }
+
+    std::string written(const SaidModel& said, const std::string& name)
+    {
+        EXPECT_EQ(writeStep(said.structure().frame, at(name)), "");
+        return at(name);
+    }
+    std::string text(const std::string& path)
+    {
+        std::ifstream stream(path, std::ios::binary);
+        return {std::istreambuf_iterator<char>(stream), {}};
+    }
+    std::string put(const std::string& name, const std::string& what)
+    {
+        std::ofstream(at(name), std::ios::binary) << what;
+        return at(name);
+    }
+
+private:
+    std::filesystem::path folder_;
+};
+
+SaidModel steel()
+{
+    SaidModel said;
+    return said.material("200 GPa", "0.3", "8000 kg/m3");
+}
+
+SaidModel boxAndCylinder()
+{
+    return steel()
+        .say("solid-box", {{"name", "Block"}, {"x", "0.3 m"}, {"y", "0.08 m"}, {"z", "0.06 m"}, {"at", "1, 2, 3 m"}})
+        .say("solid-cylinder", {{"name", "Shaft"}, {"diameter", "80 mm"}, {"length", "0.4 m"}, {"along", "1, 1, 0"}});
+}
+
+SaidModel imported(const std::string& path, const Words& more = {})
+{
+    auto said = steel();
+    for (auto& sentence : importedSentences(said.model(), *ShapeFile::read(path), path)) {
+        for (const auto& [key, value] : more)
+            sentence.values[key] = std::get<Value>(readValue(*sentence.kind->field(key), value, NumberStyle::file));
+        said.add(std::move(sentence));
+    }
+    return said;
+}
+
+std::vector<double> lowest(SaidModel said)
+{
+    return said.say("lowest", {{"count", "16"}}).frequencies();
+}
+
+} // namespace
+
+TEST_F(ShapeFiles, BoxAndCylinderComeBackAsTheyWere)
+{
+    const auto drawn = boxAndCylinder();
+    const auto read = imported(written(drawn, "pair.step"));
+    EXPECT_EQ(read.problems(), "");
+    const Structure here = drawn.structure(), back = read.structure();
+    ASSERT_EQ(back.frame.solids.size(), 2u);
+    EXPECT_EQ(back.frame.solids[0].name, "Block");
+    EXPECT_EQ(back.frame.solids[1].name, "Shaft");
+    for (std::size_t body = 0; body < 2; ++body)
+        EXPECT_NEAR(back.frame.faces->solids[body].volume / here.frame.faces->solids[body].volume, 1.0, 1e-6);
+    for (int corner = 0; corner < 2; ++corner)
+        EXPECT_LT((back.frame.box()[static_cast<std::size_t>(corner)] - here.frame.box()[static_cast<std::size_t>(corner)])
+                      .norm(),
+                  1e-6);
+    const auto before = lowest(drawn), after = lowest(read);
+    ASSERT_EQ(before.size(), after.size());
+    for (std::size_t mode = 0; mode < before.size(); ++mode)
+        EXPECT_NEAR(after[mode] / before[mode], 1.0, 0.002) << mode;
+}
+
+TEST_F(ShapeFiles, SheetComesBackWithTheThicknessThatIsSaid)
+{
+    auto drawn = steel();
+    drawn
+        .say("sheet-box",
+             {{"name", "Tray"}, {"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}, {"thickness", "3 mm"}, {"open", "open above"}})
+        .say("hold", {{"points", "edges at z = 0 m"}, {"directions", "all"}});
+    const std::string path = written(drawn, "tray.stp");
+    EXPECT_THAT(imported(path).problems(), HasSubstr("Tray.bottom is sheet and has no thickness yet"));
+    auto read = imported(path, {{"thickness", "3 mm"}});
+    read.say("hold", {{"points", "edges at z = 0 m"}, {"directions", "all"}});
+    EXPECT_EQ(read.problems(), "");
+    const auto before = drawn.say("lowest", {{"count", "6"}}).frequencies(),
+               after = read.say("lowest", {{"count", "6"}}).frequencies();
+    for (std::size_t mode = 0; mode < 6; ++mode)
+        EXPECT_NEAR(after[mode] / before[mode], 1.0, 0.005) << mode;
+}
+
+TEST_F(ShapeFiles, AHollowBallAndARingAreParted)
+{
+    // A whole ball of two halves becomes one face with two poles in the file, and a ring one without any edge.
+    auto drawn = steel();
+    drawn.say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.1 m"}})
+        .say("revolution", {{"name", "Ring"},
+                            {"rows", "0.2 m|0 m|0 m|0.02 m\n0.24 m|0 m|0 m|0.02 m"},
+                            {"at", "0, 0, 0.2 m"}});
+    const auto read = imported(written(drawn, "round.step"));
+    EXPECT_EQ(read.problems(), "");
+    Progress progress;
+    auto asked = read;
+    const auto solution = solve(asked.say("lowest", {{"count", "14"}}).model(), progress);
+    ASSERT_TRUE(solution) << oneLine(solution.findings().front());
+    EXPECT_NEAR((*solution)->mass.mass,
+                8000 * (4.0 / 3.0 * std::numbers::pi * 1.25e-4 +
+                        std::numbers::pi * 4e-4 * 2 * std::numbers::pi * 0.22),
+                0.01 * (*solution)->mass.mass);
+}
+
+TEST_F(ShapeFiles, BrokenAndStrangeOnesSayWhy)
+{
+    const auto problem = [](const std::string& path) { return ShapeFile::read(path)->problem; };
+    const std::string whole = written(boxAndCylinder(), "whole.step"), all = text(whole);
+    EXPECT_THAT(problem(at("nowhere.step")), HasSubstr("is not there"));
+    EXPECT_THAT(problem(put("none.step", "")), HasSubstr("is empty"));
+    EXPECT_THAT(problem(put("short.step", all.substr(0, all.size() / 2))), HasSubstr("cut short"));
+    EXPECT_THAT(problem(put("other.step", "solid ascii stl\nendsolid")), HasSubstr("does not begin as one"));
+    EXPECT_THAT(problem(put("other.docx", all)), HasSubstr("by its name"));
+    EXPECT_THAT(problem(put("none.brep", "")), HasSubstr("no BREP file"));
+    std::string hollow = all; // whole, but its shapes are gone
+    hollow.erase(hollow.find("DATA;") + 5, hollow.rfind("ENDSEC;") - hollow.find("DATA;") - 5);
+    EXPECT_THAT(problem(put("hollow.step", hollow)), testing::Not(""));
+    std::string wild = all; // every third entity points into the void
+    for (std::size_t place = 0; (place = wild.find("(#1", place)) != std::string::npos; place += 9)
+        wild.replace(place, 3, "(#9");
+    EXPECT_NO_FATAL_FAILURE(problem(put("wild.step", wild)));
+    EXPECT_THAT(imported(whole).say("imported", {{"name", "Third"}, {"body", "3"}, {"file", whole}}).problems(),
+                HasSubstr("has 2 bodies, so none with the number 3"));
+    EXPECT_THAT(imported(whole, {{"scale", "1000"}}).problems(), HasSubstr("was it drawn in another unit?"));
+    EXPECT_THAT(imported(whole, {{"thickness", "1 mm"}}).problems(), HasSubstr("is a solid and has no thickness"));
+}
+
+TEST_F(ShapeFiles, TheDocumentNamesThemFromItsOwnFolder)
+{
+    const std::string path = written(boxAndCylinder(), "pair.step");
+    Document document;
+    document.model = imported(path).model();
+    ASSERT_FALSE(writeDocumentFile(document, at("model.json")));
+    EXPECT_THAT(text(at("model.json")), HasSubstr("\"file\": \"pair.step\""));
+    const auto read = readDocumentFile(at("model.json"));
+    ASSERT_TRUE(read);
+    EXPECT_EQ(*read, document);
+    // A file that has changed is another one.
+    const auto key = solveKey(document.model);
+    std::filesystem::last_write_time(path, std::filesystem::file_time_type::clock::now() + std::chrono::hours(1));
+    EXPECT_NE(solveKey(document.model), key);
+}
+
+TEST_F(ShapeFiles, MassAndBedsOnFacesOfSolids)
+{
+    // A rigid block on an elastic face: it bounces with all the mass on it; the second mass lies on its top.
+    auto said = steel();
+    said.say("solid-box", {{"name", "Block"}, {"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}})
+        .say("bed-faces", {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "1 MN/m3"}, {"directions", "x y z"}})
+        .say("mass-faces", {{"mass", "12 kg"}, {"faces", "faces at z = 0.1 m of Block"}})
+        .say("lowest", {{"count", "6"}});
+    const auto solution = said.solved();
+    EXPECT_NEAR(solution->mass.mass, 60.0, 1e-6);
+    EXPECT_NEAR(solution->mass.centre.z(), (48 * 0.05 + 12 * 0.1) / 60, 1e-9);
+    double best = 1e300;
+    const double wanted = std::sqrt(1e6 * 0.06 / 60.0) / (2 * std::numbers::pi);
+    for (const double found : said.frequencies())
+        best = std::min(best, std::abs(found / wanted - 1.0));
+    EXPECT_LT(best, 2e-3);
+    EXPECT_THAT(steel()
+                    .say("plate", {{"name", "Plate"}})
+                    .say("mass-faces", {{"mass", "12 kg"}, {"faces", "edges of Plate"}})
+                    .problems(),
+                HasSubstr("means no faces of solids"));
+}
