@@ -1,6 +1,7 @@
 // Shapes written as STEP and read back; files that are broken, strange or not there.
 #include "core/geometry/imported.hpp"
 #include "core/geometry/joined_faces.hpp"
+#include "core/geometry/pick.hpp"
 #include "core/geometry/shape_file.hpp"
 #include "tests/said_model.hpp"
 
@@ -174,6 +175,34 @@ TEST_F(ShapeFiles, TheDocumentNamesThemFromItsOwnFolder)
     const auto key = solveKey(document.model);
     std::filesystem::last_write_time(path, std::filesystem::file_time_type::clock::now() + std::chrono::hours(1));
     EXPECT_NE(solveKey(document.model), key);
+}
+
+TEST(FaceRules, OfferFacesOfOneRadiusAndThoseThatGoOnWithoutACorner)
+{
+    auto said = steel();
+    said.say("extrusion", {{"name", "Foot"},
+                           {"rows", "0 m|0 m|20 mm\n0.3 m|0 m|20 mm\n0.3 m|0.2 m|20 mm\n0 m|0.2 m|20 mm"},
+                           {"length", "20 mm"}});
+    int drills = 0;
+    for (const char* place :
+         {"0.05, 0.05, -0.01 m", "0.25, 0.05, -0.01 m", "0.05, 0.15, -0.01 m", "0.25, 0.15, -0.01 m"}) {
+        const std::string drill = "Drill " + std::to_string(++drills);
+        said.say("solid-cylinder", {{"name", drill}, {"diameter", "22 mm"}, {"length", "40 mm"}, {"at", place}})
+            .say("solid-cut", {{"tool", drill}, {"body", "Foot"}});
+    }
+    EXPECT_EQ(said.problems(), "");
+    const Frame frame = said.structure().frame;
+    const auto rulesAt = [&](const char* place) {
+        const Picked one = pickPoints(frame, std::string("face nearest to ") + place);
+        EXPECT_EQ(one.faces.size(), 1u);
+        return rulesLikeFace(frame, one.faces.front());
+    };
+    EXPECT_THAT(rulesAt("0.061 0.05 0.01 m"), testing::Contains("4 faces of radius 0.011 m of Foot"));
+    // Four sides and four rounded corners.
+    const auto round = rulesAt("0.15 0 0.01 m");
+    EXPECT_THAT(round, testing::Contains(HasSubstr("8 faces smooth with face nearest to")));
+    for (const auto& rule : round)
+        EXPECT_EQ(pickPoints(frame, rule).problem, "") << rule;
 }
 
 TEST_F(ShapeFiles, MassAndBedsOnFacesOfSolids)

@@ -216,7 +216,7 @@ void MainWindow::makeFileMenu()
     });
     auto* examples = file->addMenu(tr("Examples"));
     for (const auto& name :
-         {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing", "fog-bell"}) {
+         {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing", "fog-bell", "davit-arm"}) {
         const QString path = exampleFolder() + "/" + name + ".undisona.json";
         if (QFileInfo::exists(path))
             act(examples, tr("Example: %1").arg(QString(name).replace('-', ' ')), {},

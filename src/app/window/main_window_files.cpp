@@ -58,13 +58,16 @@ bool MainWindow::openNow(const QString& path, bool asExample)
 
 void MainWindow::importShapes(const QString& wanted)
 {
-    QString path = wanted;
-    if (path.isEmpty())
-        path = QFileDialog::getOpenFileName(this, tr("Import shapes"), settings().value("folder").toString(),
-                                            tr("Shapes (*.step *.stp *.p21 *.brep *.brp);;All files (*)"));
-    if (path.isEmpty()) return;
+    if (wanted.isEmpty()) {
+        auto* dialog = new QFileDialog(this, tr("Import shapes"), settings().value("folder").toString(),
+                                       tr("Shapes (*.step *.stp *.p21 *.brep *.brp);;All files (*)"));
+        dialog->setObjectName("importShapes");
+        dialog->setFileMode(QFileDialog::ExistingFile);
+        connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::importShapes);
+        return openDialog(dialog);
+    }
     if (!session_->isOpen()) newModel();
-    auto* reading = new ShapeImport(QFileInfo(path).absoluteFilePath(), this);
+    auto* reading = new ShapeImport(QFileInfo(wanted).absoluteFilePath(), this);
     connect(reading, &ShapeImport::done, this, &MainWindow::takeShapes);
 }
 

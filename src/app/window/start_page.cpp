@@ -28,6 +28,7 @@ constexpr Example examples[] = {
     {"vent-housing.undisona.json", "Ventilator housing",
      "thin sheet with openings; as built its lid meets the ventilator, a rib clears it"},
     {"fog-bell.undisona.json", "Fog bell", "a solid turned from its profile, free: its partials as musical intervals"},
+    {"davit-arm.undisona.json", "Davit arm", "a casting from a STEP file, held at its bolts; the winch meets its sway"},
 };
 
 } // namespace

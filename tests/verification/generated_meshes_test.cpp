@@ -1,0 +1,156 @@
+// Two hundred shapes made by chance: every mesh closes, fits together, is turned the right way round and as fine as asked.
+#include "core/geometry/joined_faces.hpp"
+#include "core/mesh/mesh_quality.hpp"
+#include "tests/closed_mesh.hpp"
+#include "tests/said_model.hpp"
+
+#include <fmt/format.h>
+
+#include <random>
+
+using namespace undisona;
+
+namespace {
+
+class Chance {
+public:
+    explicit Chance(unsigned seed) : generator_(seed) {}
+    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(generator_); }
+    int upTo(int most) { return std::uniform_int_distribution<int>(1, most)(generator_); }
+
+private:
+    std::mt19937 generator_;
+};
+
+std::string mm(double value)
+{
+    return fmt::format("{:.2f} mm", value);
+}
+std::string mm(double x, double y, double z)
+{
+    return fmt::format("{:.2f}, {:.2f}, {:.2f} mm", x, y, z);
+}
+
+SaidModel steel()
+{
+    SaidModel said;
+    return said.material("200 GPa", "0.3", "8000 kg/m3");
+}
+
+/// A box with boxes, cylinders and balls cut out of it anywhere.
+SaidModel cutBox(Chance& chance)
+{
+    auto said = steel();
+    const double x = chance.between(100, 300), y = chance.between(80, 200), z = chance.between(40, 120);
+    said.say("solid-box", {{"name", "Block"}, {"x", mm(x)}, {"y", mm(y)}, {"z", mm(z)}});
+    const int cuts = chance.upTo(4);
+    for (int cut = 0; cut < cuts; ++cut) {
+        const std::string name = fmt::format("Tool {}", cut);
+        const double px = chance.between(0, x), py = chance.between(0, y), pz = chance.between(0, z);
+        const int kind = chance.upTo(3);
+        if (kind == 1)
+            said.say("solid-box", {{"name", name},
+                                   {"x", mm(chance.between(20, 120))},
+                                   {"y", mm(chance.between(20, 90))},
+                                   {"z", mm(chance.between(15, 70))},
+                                   {"at", mm(px, py, pz)}});
+        if (kind == 2)
+            said.say("solid-cylinder", {{"name", name},
+                                        {"diameter", mm(chance.between(12, 70))},
+                                        {"length", mm(chance.between(30, 400))},
+                                        {"at", mm(px, py, pz - 100)},
+                                        {"along", fmt::format("{:.2f}, {:.2f}, 1", chance.between(-0.4, 0.4),
+                                                              chance.between(-0.4, 0.4))}});
+        if (kind == 3)
+            said.say("solid-sphere", {{"name", name}, {"diameter", mm(chance.between(20, 80))}, {"at", mm(px, py, pz)}});
+        said.say("solid-cut", {{"tool", name}, {"body", "Block"}});
+    }
+    return said;
+}
+
+/// A plate with round holes anywhere that keep clear of each other and of its sides.
+SaidModel holedPlate(Chance& chance)
+{
+    auto said = steel();
+    const double a = chance.between(200, 600), b = chance.between(150, 400);
+    said.say("plate", {{"name", "Plate"},
+                       {"length", mm(a)},
+                       {"width", mm(b)},
+                       {"thickness", "4 mm"},
+                       {"size", mm(chance.between(12, 40))}});
+    std::vector<std::array<double, 3>> holes;
+    for (int tries = 0; tries < 12; ++tries) {
+        const double r = chance.between(6, 45), x = chance.between(r + 8, a - r - 8), y = chance.between(r + 8, b - r - 8);
+        if (std::any_of(holes.begin(), holes.end(), [&](const auto& hole) {
+                return std::hypot(hole[0] - x, hole[1] - y) < hole[2] + r + 4;
+            }))
+            continue;
+        holes.push_back({x, y, r});
+        said.say("holes", {{"sheet", "Plate"},
+                           {"diameter", mm(2 * r)},
+                           {"rows", fmt::format("{:.2f} mm|{:.2f} mm", x, y)}});
+    }
+    return said;
+}
+
+FrameMesh meshed(const Structure& structure)
+{
+    return meshOf(structure, {}, proposeSheetSizes(structure, 0.0));
+}
+
+} // namespace
+
+TEST(GeneratedMeshes, BoxesWithCutsAreFilledWithoutAGap)
+{
+    int swept = 0, filled = 0;
+    for (unsigned seed = 1; seed <= 110; ++seed) {
+        Chance chance(seed);
+        const SaidModel said = cutBox(chance);
+        if (said.problems().find("nothing is left") != std::string::npos) continue;
+        SCOPED_TRACE(fmt::format("seed {}", seed));
+        ASSERT_EQ(said.problems(), "");
+        const Structure structure = said.structure();
+        const FrameMesh mesh = meshed(structure);
+        ASSERT_TRUE(mesh.problems.empty()) << oneLine(mesh.problems.front());
+        double volume = 0.0;
+        for (const auto& body : structure.frame.faces->solids)
+            volume += body.volume;
+        EXPECT_NEAR(closedVolume(mesh, 0.0) / volume, 1.0, 0.01);
+        for (const auto& body : mesh.bodies)
+            ++(body.sweep ? swept : filled);
+    }
+    EXPECT_GT(swept, 5);
+    EXPECT_GT(filled, 50);
+}
+
+TEST(GeneratedMeshes, PlatesWithHolesAreCoveredAsFinelyAsAsked)
+{
+    for (unsigned seed = 1; seed <= 90; ++seed) {
+        SCOPED_TRACE(fmt::format("seed {}", seed));
+        Chance chance(1000 + seed);
+        const SaidModel said = holedPlate(chance);
+        ASSERT_EQ(said.problems(), "");
+        const Structure structure = said.structure();
+        const FrameMesh mesh = meshed(structure);
+        std::map<std::pair<int, int>, int> sides;
+        double area = 0.0;
+        for (const auto& shell : mesh.shells) {
+            area += mesh.area(shell);
+            for (std::size_t corner = 0; corner < shell.corners(); ++corner)
+                ++sides[std::minmax(shell.nodes[corner], shell.nodes[(corner + 1) % shell.corners()])];
+        }
+        std::set<std::pair<int, int>> rims;
+        for (const auto& nodes : mesh.edgeNodes)
+            for (std::size_t at = 0; at + 1 < nodes.size(); ++at)
+                rims.insert(std::minmax(nodes[at], nodes[at + 1]));
+        for (const auto& [ends, count] : sides)
+            EXPECT_EQ(count, rims.contains(ends) ? 1 : 2);
+        double whole = 0.0;
+        for (const auto& face : structure.frame.faces->faces)
+            whole += face.area;
+        EXPECT_NEAR(area / whole, 1.0, 0.05) << "flat sides of the holes";
+        const MeshQuality quality = qualityOf(mesh);
+        EXPECT_GT(quality.shape(quality.worst.front()), 0.1);
+        EXPECT_LT(quality.most, 1.5 * structure.frame.sheets[0].size);
+    }
+}
