@@ -160,7 +160,9 @@ private:
             try {
                 const TopoDS_Shape shape = shapeOf(*frame_.solids[at].shape);
                 int bodies = 0;
+                TopTools_IndexedMapOfShape met; // a cut may give the same one twice
                 for (TopExp_Explorer body(shape, TopAbs_SOLID); body.More(); body.Next()) {
+                    if (met.Add(body.Current()) <= bodies) continue;
                     bodies_.emplace_back(TopoDS::Solid(body.Current()), static_cast<int>(at));
                     builder_.AddArgument(body.Current());
                     ++bodies;

@@ -10,6 +10,9 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRep_Builder.hxx>
@@ -20,9 +23,11 @@
 #include <Geom_CylindricalSurface.hxx>
 #include <Geom_SphericalSurface.hxx>
 #include <Geom_ToroidalSurface.hxx>
+#include <GProp_GProps.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TColStd_HArray1OfReal.hxx>
 #include <TColgp_HArray1OfPnt2d.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Vertex.hxx>
@@ -167,6 +172,24 @@ TopoDS_Shape moved(const TopoDS_Shape& shape, const Eigen::Matrix3d& turn, const
     return BRepBuilderAPI_Transform(shape, motion, true).Shape();
 }
 
+TopoDS_Shape unified(const TopoDS_Shape& shape)
+{
+    ShapeUpgrade_UnifySameDomain unify(shape, true, true, false);
+    for (TopExp_Explorer face(shape, TopAbs_FACE); face.More(); face.Next()) {
+        const auto kind = BRepAdaptor_Surface(TopoDS::Face(face.Current()), false).GetType();
+        if (kind == GeomAbs_Plane || kind == GeomAbs_Cylinder || kind == GeomAbs_Cone) continue;
+        for (TopExp_Explorer edge(face.Current(), TopAbs_EDGE); edge.More(); edge.Next())
+            unify.KeepShape(edge.Current()); // parts of balls and rings are made one wrongly, or have no outline then
+    }
+    unify.Build();
+    const TopoDS_Shape result = unify.Shape();
+    if (result.IsNull() || !BRepCheck_Analyzer(result).IsValid()) return shape;
+    GProp_GProps before, after;
+    BRepGProp::VolumeProperties(shape, before);
+    BRepGProp::VolumeProperties(result, after);
+    return std::abs(after.Mass() - before.Mass()) > 1e-6 * std::abs(before.Mass()) ? shape : result;
+}
+
 TopoDS_Shape faceOf(const ReadFaces& faces)
 {
     return moved(partOf(*faces.file, faces.which, faces.scale), faces.turn, faces.shift);
@@ -187,10 +210,7 @@ TopoDS_Shape shapeOf(const SolidShape& shape)
         made = BRepAlgoAPI_Cut(first, second).Shape();
     else
         made = BRepAlgoAPI_Common(first, second).Shape();
-    // Faces that a seam of the two bodies parts though they go on are one.
-    ShapeUpgrade_UnifySameDomain unify(made, true, true, false);
-    unify.Build();
-    return unify.Shape();
+    return unified(made);
 }
 
 } // namespace undisona

@@ -32,7 +32,6 @@
 #include <ShapeFix_Solid.hxx>
 #include <ShapeFix_Wireframe.hxx>
 #include <ShapeUpgrade_ShapeDivideClosed.hxx>
-#include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
 #include <Standard_Version.hxx>
 #include <TDF_LabelSequence.hxx>
@@ -183,10 +182,7 @@ private:
     /// Faces and edges that go on beyond a line are one, as where a cylinder comes in two halves.
     TopoDS_Shape unified(const TopoDS_Shape& shape)
     {
-        ShapeUpgrade_UnifySameDomain unify(shape, true, true, false);
-        unify.Build();
-        const TopoDS_Shape result = unify.Shape();
-        if (result.IsNull() || !BRepCheck_Analyzer(result).IsValid()) return shape;
+        const TopoDS_Shape result = undisona::unified(shape);
         if (const int fewer = countOf(shape, TopAbs_FACE) - countOf(result, TopAbs_FACE); fewer > 0)
             note(fmt::format("{} joined to what they go on in", counted(fewer, "part of a face", "parts of faces")));
         return result;

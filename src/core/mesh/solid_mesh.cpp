@@ -187,7 +187,7 @@ private:
     {
         constexpr double least = 0.08;
         bool changed = true;
-        for (int sweep = 0; changed && sweep < 4; ++sweep) {
+        while (changed) { // every round has fewer curved sides
             changed = false;
             for (const auto& element : elements) {
                 SolidElement own{element.kind, {}, 1.0, 0.0, 1.0};

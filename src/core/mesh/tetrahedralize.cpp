@@ -4,7 +4,94 @@
 #include <fmt/format.h>
 #include <tetgen.h>
 
+#include <algorithm>
+#include <map>
+#include <set>
+
 namespace undisona {
+
+namespace {
+
+/// Takes out the tetrahedra in voids, which the generator fills too: from outside every second region between surfaces
+/// is a void.
+void emptyVoids(FilledSurface& filled, std::size_t onSurface, const std::vector<std::array<int, 3>>& triangles)
+{
+    const auto sorted = [](std::array<int, 3> corners) {
+        std::sort(corners.begin(), corners.end());
+        return corners;
+    };
+    std::set<std::array<int, 3>> surface;
+    for (const auto& triangle : triangles)
+        surface.insert(sorted(triangle));
+    std::map<std::array<int, 3>, std::array<int, 2>> beside; // tetrahedra at each face
+    constexpr int faces[4][3] = {{1, 2, 3}, {0, 2, 3}, {0, 1, 3}, {0, 1, 2}};
+    const auto faceOf = [&](std::size_t cell, std::size_t face) {
+        const auto& corners = filled.tetrahedra[cell];
+        return sorted({corners[static_cast<std::size_t>(faces[face][0])],
+                       corners[static_cast<std::size_t>(faces[face][1])],
+                       corners[static_cast<std::size_t>(faces[face][2])]});
+    };
+    for (std::size_t cell = 0; cell < filled.tetrahedra.size(); ++cell)
+        for (std::size_t face = 0; face < 4; ++face) {
+            const auto [at, isNew] = beside.emplace(faceOf(cell, face), std::array{static_cast<int>(cell), -1});
+            if (!isNew) at->second[1] = static_cast<int>(cell);
+        }
+    std::vector<int> depth(filled.tetrahedra.size(), -1); // surfaces between a cell and what lies outside
+    std::vector<std::size_t> now, next;
+    for (std::size_t cell = 0; cell < depth.size(); ++cell)
+        for (std::size_t face = 0; face < 4 && depth[cell] < 0; ++face)
+            if (beside.at(faceOf(cell, face))[1] < 0) {
+                depth[cell] = 1;
+                now.push_back(cell);
+            }
+    bool voids = false;
+    for (int level = 1; !now.empty(); ++level) {
+        for (std::size_t at = 0; at < now.size(); ++at)
+            for (std::size_t face = 0; face < 4; ++face) {
+                const auto key = faceOf(now[at], face);
+                const auto& both = beside.at(key);
+                const int other = both[0] == static_cast<int>(now[at]) ? both[1] : both[0];
+                if (other < 0 || depth[static_cast<std::size_t>(other)] >= 0) continue;
+                const bool crosses = surface.contains(key);
+                if (crosses) {
+                    next.push_back(static_cast<std::size_t>(other));
+                    continue;
+                }
+                depth[static_cast<std::size_t>(other)] = level;
+                now.push_back(static_cast<std::size_t>(other));
+            }
+        now.clear();
+        for (const std::size_t cell : next)
+            if (depth[cell] < 0) {
+                depth[cell] = level + 1;
+                now.push_back(cell);
+                voids = true;
+            }
+        next.clear();
+    }
+    if (!voids) return;
+    std::vector<std::array<int, 4>> kept;
+    std::vector<int> number(filled.points.size(), -1);
+    for (std::size_t at = 0; at < onSurface; ++at)
+        number[at] = static_cast<int>(at);
+    std::vector<Eigen::Vector3d> points(filled.points.begin(), filled.points.begin() + static_cast<long>(onSurface));
+    for (std::size_t cell = 0; cell < depth.size(); ++cell) {
+        if (depth[cell] % 2 == 0) continue;
+        kept.push_back(filled.tetrahedra[cell]);
+        for (int& corner : kept.back()) {
+            int& own = number[static_cast<std::size_t>(corner)];
+            if (own < 0) {
+                own = static_cast<int>(points.size());
+                points.push_back(filled.points[static_cast<std::size_t>(corner)]);
+            }
+            corner = own;
+        }
+    }
+    filled.points = std::move(points);
+    filled.tetrahedra = std::move(kept);
+}
+
+} // namespace
 
 FilledSurface fillSurface(const std::vector<Eigen::Vector3d>& points, const std::vector<std::array<int, 3>>& triangles,
                           double largestVolume)
@@ -47,6 +134,7 @@ FilledSurface fillSurface(const std::vector<Eigen::Vector3d>& points, const std:
             std::swap(cell[2], cell[3]);
         filled.tetrahedra.push_back(cell);
     }
+    emptyVoids(filled, points.size(), triangles);
     if (filled.tetrahedra.empty()) filled.problem = "nothing lies within its surface";
     return filled;
 }
