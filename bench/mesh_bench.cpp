@@ -1,12 +1,15 @@
 // How fast sheet and solids are meshed, at three sizes each, and that time grows with the number of elements.
 #include "core/model/document_io.hpp"
+#include "core/geometry/imported.hpp"
 #include "core/geometry/joined_faces.hpp"
+#include "core/geometry/shape_file.hpp"
 #include "core/modal/solve.hpp"
 #include "core/mesh/mesh_quality.hpp"
 
 #include <fmt/format.h>
 
 #include <chrono>
+#include <filesystem>
 
 using namespace undisona;
 
@@ -49,11 +52,45 @@ void measure(const char* example, const char* what, std::vector<double> sizes)
     }
 }
 
+/// A block with so many bores each way, written as STEP and read back: the way to its first picture.
+void import(int across)
+{
+    SolidForm form{Eigen::Vector3d::Zero(), Eigen::Matrix3d::Identity(), {}, {}, false, 0.02};
+    const double side = 0.03 * across;
+    form.profile = polygon({{0, 0}, {side, 0}, {side, side}, {0, side}});
+    for (int x = 0; x < across; ++x)
+        for (int y = 0; y < across; ++y)
+            form.holes.push_back(circleAbout({0.03 * (x + 0.5), 0.03 * (y + 0.5)}, 0.008));
+    Frame frame;
+    frame.solids.push_back({"Block", "b", 0.0, std::make_shared<const SolidShape>(SolidShape{form}), false});
+    const std::string path = (std::filesystem::temp_directory_path() / "undisona-bench.step").string();
+    writeStep(frame, path);
+    std::shared_ptr<const ShapeFile> file;
+    const double read = secondsOf([&] { file = ShapeFile::read(path); });
+    Model model;
+    for (auto& sentence : importedSentences(model, *file, path))
+        model = model.inserted(std::move(sentence));
+    Sentence steel = newSentence(*kindNamed("material"), "m");
+    steel.values["what"] = std::string("everything");
+    model = model.inserted(std::move(steel));
+    Structure structure;
+    const double build = secondsOf([&] { structure = buildStructure(model).structure; });
+    FrameMesh mesh;
+    const double drawn = secondsOf([&] { mesh = coarseMesh(structure); });
+    fmt::print("STEP file of {} faces: read {:.2f} s, joined {:.2f} s, meshed to be drawn {:.2f} s ({} elements)\n",
+               structure.frame.faces->faces.size(), read, build, drawn, mesh.solids.size());
+    std::fflush(stdout);
+    if (!getenv("KEEP")) std::filesystem::remove(path);
+}
+
 } // namespace
 
 int main()
 {
     measure("vent-housing", "pieces of sheet", {0.020, 0.010, 0.005});
     measure("fog-bell", "tetrahedra", {0.024, 0.012, 0.008});
+    measure("davit-arm", "tetrahedra", {0.034, 0.020, 0.012});
+    for (const int across : {5, 11, 22})
+        import(across);
     return 0;
 }

@@ -27,7 +27,9 @@
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TColStd_HArray1OfReal.hxx>
 #include <TColgp_HArray1OfPnt2d.hxx>
+#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Vertex.hxx>
@@ -183,7 +185,15 @@ TopoDS_Shape unified(const TopoDS_Shape& shape)
     }
     unify.Build();
     const TopoDS_Shape result = unify.Shape();
-    if (result.IsNull() || !BRepCheck_Analyzer(result).IsValid()) return shape;
+    const auto count = [](const TopoDS_Shape& one, TopAbs_ShapeEnum kind) {
+        TopTools_IndexedMapOfShape all;
+        TopExp::MapShapes(one, kind, all);
+        return all.Extent();
+    };
+    if (result.IsNull() || (count(result, TopAbs_FACE) == count(shape, TopAbs_FACE) &&
+                            count(result, TopAbs_EDGE) == count(shape, TopAbs_EDGE)))
+        return shape;
+    if (!BRepCheck_Analyzer(result).IsValid()) return shape;
     GProp_GProps before, after;
     BRepGProp::VolumeProperties(shape, before);
     BRepGProp::VolumeProperties(result, after);

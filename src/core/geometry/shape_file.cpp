@@ -96,19 +96,23 @@ public:
         shape = withoutSmallEdges(shape);
         shape = unified(shape);
         shape = parted(shape);
-        if (const BRepCheck_Analyzer check(shape); !check.IsValid()) {
-            int faulty = 0;
-            for (TopExp_Explorer face(shape, TopAbs_FACE); face.More(); face.Next())
-                faulty += !check.IsValid(face.Current());
-            body_.faulty = faulty > 0
-                               ? fmt::format("{} cross themselves or do not close", counted(faulty, "face", "faces"))
-                               : "its faces do not close";
-        }
+        if (!valid_) sayFaults(shape);
         return shape;
     }
 
 private:
     void note(std::string what) { body_.mended.push_back(std::move(what)); }
+
+    void sayFaults(const TopoDS_Shape& shape)
+    {
+        const BRepCheck_Analyzer check(shape);
+        if (check.IsValid()) return;
+        int faulty = 0;
+        for (TopExp_Explorer face(shape, TopAbs_FACE); face.More(); face.Next())
+            faulty += !check.IsValid(face.Current());
+        body_.faulty = faulty > 0 ? fmt::format("{} cross themselves or do not close", counted(faulty, "face", "faces"))
+                                  : "its faces do not close";
+    }
 
     static int openEdges(const TopoDS_Shape& shape)
     {
@@ -144,7 +148,8 @@ private:
 
     TopoDS_Shape fixed(const TopoDS_Shape& shape)
     {
-        if (BRepCheck_Analyzer(shape).IsValid() && !insideOut(shape)) return shape;
+        valid_ = BRepCheck_Analyzer(shape).IsValid(); // which is slow, so only once where nothing is wrong
+        if (valid_ && !insideOut(shape)) return shape;
         ShapeFix_Shape fix(shape);
         fix.SetPrecision(kernelTolerance);
         fix.SetMaxTolerance(1e-4);
@@ -166,6 +171,14 @@ private:
     TopoDS_Shape withoutSmallEdges(const TopoDS_Shape& shape)
     {
         constexpr double small = 5e-6; // m
+        bool any = false;
+        for (TopExp_Explorer edge(shape, TopAbs_EDGE); edge.More() && !any; edge.Next()) {
+            if (BRep_Tool::Degenerated(TopoDS::Edge(edge.Current()))) continue;
+            GProp_GProps line;
+            BRepGProp::LinearProperties(edge.Current(), line);
+            any = line.Mass() < small;
+        }
+        if (!any) return shape;
         ShapeFix_Wireframe wires(shape);
         wires.SetPrecision(small);
         wires.SetMaxTolerance(1e-4);
@@ -214,6 +227,7 @@ private:
     }
 
     ShapeFile::Body& body_;
+    bool valid_ = false;
 };
 
 class FileReader {
