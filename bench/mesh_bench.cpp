@@ -80,7 +80,7 @@ void import(int across)
     fmt::print("STEP file of {} faces: read {:.2f} s, joined {:.2f} s, meshed to be drawn {:.2f} s ({} elements)\n",
                structure.frame.faces->faces.size(), read, build, drawn, mesh.solids.size());
     std::fflush(stdout);
-    if (!getenv("KEEP")) std::filesystem::remove(path);
+    std::filesystem::remove(path);
 }
 
 } // namespace

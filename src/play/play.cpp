@@ -201,6 +201,15 @@ private:
         driver_.pause(200);
         canvas().setPhase(0.25);
         picture("solid-bell");
+        driver_.openExample("davit-arm");
+        driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the arm",
+                      120);
+        driver_.window().readings().showPage("clashes");
+        say("The davit arm, from a STEP file: " + note(1) + ", " + note(2));
+        driver_.session().showMode(0, 2);
+        driver_.pause(200);
+        canvas().setPhase(0.25);
+        picture("imported-arm");
     }
 
     static void sentence(Document& document, const char* kindKey,
