@@ -91,9 +91,10 @@ TEST_F(ShapeFiles, BoxAndCylinderComeBackAsTheyWere)
     for (std::size_t body = 0; body < 2; ++body)
         EXPECT_NEAR(back.frame.faces->solids[body].volume / here.frame.faces->solids[body].volume, 1.0, 1e-6);
     for (int corner = 0; corner < 2; ++corner)
-        EXPECT_LT((back.frame.box()[static_cast<std::size_t>(corner)] - here.frame.box()[static_cast<std::size_t>(corner)])
-                      .norm(),
-                  1e-6);
+        EXPECT_LT(
+            (back.frame.box()[static_cast<std::size_t>(corner)] - here.frame.box()[static_cast<std::size_t>(corner)])
+                .norm(),
+            1e-6);
     const auto before = lowest(drawn), after = lowest(read);
     ASSERT_EQ(before.size(), after.size());
     for (std::size_t mode = 0; mode < before.size(); ++mode)
@@ -104,8 +105,12 @@ TEST_F(ShapeFiles, SheetComesBackWithTheThicknessThatIsSaid)
 {
     auto drawn = steel();
     drawn
-        .say("sheet-box",
-             {{"name", "Tray"}, {"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}, {"thickness", "3 mm"}, {"open", "open above"}})
+        .say("sheet-box", {{"name", "Tray"},
+                           {"x", "0.3 m"},
+                           {"y", "0.2 m"},
+                           {"z", "0.1 m"},
+                           {"thickness", "3 mm"},
+                           {"open", "open above"}})
         .say("hold", {{"points", "edges at z = 0 m"}, {"directions", "all"}});
     const std::string path = written(drawn, "tray.stp");
     EXPECT_THAT(imported(path).problems(), HasSubstr("Tray.bottom is sheet and has no thickness yet"));
@@ -123,9 +128,8 @@ TEST_F(ShapeFiles, AHollowBallAndARingAreParted)
     // A whole ball of two halves becomes one face with two poles in the file, and a ring one without any edge.
     auto drawn = steel();
     drawn.say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.1 m"}})
-        .say("revolution", {{"name", "Ring"},
-                            {"rows", "0.2 m|0 m|0 m|0.02 m\n0.24 m|0 m|0 m|0.02 m"},
-                            {"at", "0, 0, 0.2 m"}});
+        .say("revolution",
+             {{"name", "Ring"}, {"rows", "0.2 m|0 m|0 m|0.02 m\n0.24 m|0 m|0 m|0.02 m"}, {"at", "0, 0, 0.2 m"}});
     const auto read = imported(written(drawn, "round.step"));
     EXPECT_EQ(read.problems(), "");
     Progress progress;
@@ -133,8 +137,7 @@ TEST_F(ShapeFiles, AHollowBallAndARingAreParted)
     const auto solution = solve(asked.say("lowest", {{"count", "14"}}).model(), progress);
     ASSERT_TRUE(solution) << oneLine(solution.findings().front());
     EXPECT_NEAR((*solution)->mass.mass,
-                8000 * (4.0 / 3.0 * std::numbers::pi * 1.25e-4 +
-                        std::numbers::pi * 4e-4 * 2 * std::numbers::pi * 0.22),
+                8000 * (4.0 / 3.0 * std::numbers::pi * 1.25e-4 + std::numbers::pi * 4e-4 * 2 * std::numbers::pi * 0.22),
                 0.01 * (*solution)->mass.mass);
 }
 

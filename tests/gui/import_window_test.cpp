@@ -43,8 +43,8 @@ TEST(Import, TheDavitArmIsReadHeldAtItsBoltsAndSolved)
     driver.press("Return");
     EXPECT_EQ(driver.session().structure().holds.size(), 4u);
     if (!driver.session().solvesByItself()) driver.press("F5");
-    driver.until(
-        [&] { return driver.session().live().solution != nullptr && !driver.session().solving(); }, "its modes", 150.0);
+    driver.until([&] { return driver.session().live().solution != nullptr && !driver.session().solving(); },
+                 "its modes", 150.0);
     ASSERT_FALSE(driver.session().live().solution->modes.empty());
     EXPECT_FALSE(driver.session().live().solution->modes[0].rigid);
     EXPECT_NEAR(driver.session().mass().mass, 73.99, 0.05);
@@ -64,7 +64,8 @@ TEST(Import, AFileThatIsNoneSaysWhyAndChangesNothing)
     driver.openExample("signal-lamps");
     const Document before = driver.session().document();
     choose(driver, broken.fileName());
-    driver.until([] { return qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr; }, "the message");
+    driver.until([] { return qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr; },
+                 "the message");
     EXPECT_TRUE(qobject_cast<QMessageBox*>(QApplication::activeModalWidget())->text().contains("cut short"));
     driver.press("Return");
     EXPECT_EQ(driver.session().document(), before);

@@ -15,8 +15,8 @@ using namespace undisona;
 TEST(Window, EveryExampleOpensAndSolves)
 {
     WindowDriver driver;
-    for (const char* name :
-         {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing", "fog-bell", "davit-arm"}) {
+    for (const char* name : {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing",
+                             "fog-bell", "davit-arm"}) {
         driver.openExample(name);
         EXPECT_TRUE(driver.item("note 4 of now")) << name;
         EXPECT_TRUE(driver.session().live().solution->count.proven) << name;

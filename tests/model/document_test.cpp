@@ -101,7 +101,9 @@ TEST(Document, ExamplesAndHandWrittenFilesKeepIdsOrderAndNumbersAsTyped)
         if (entry.path().extension() != ".json") continue;
         const auto read = readDocumentFile(entry.path().string());
         ASSERT_TRUE(read) << entry.path() << oneLine(read.findings().front());
-        EXPECT_EQ(writeDocument(withPathsFrom(*read, std::filesystem::canonical(EXAMPLES).string())), fileText(entry.path().string())) << entry.path();
+        EXPECT_EQ(writeDocument(withPathsFrom(*read, std::filesystem::canonical(EXAMPLES).string())),
+                  fileText(entry.path().string()))
+            << entry.path();
     }
     const auto read = readDocument(
         around(

@@ -63,7 +63,8 @@ SaidModel cutBox(Chance& chance)
                                         {"along", fmt::format("{:.2f}, {:.2f}, 1", chance.between(-lean, lean),
                                                               chance.between(-lean, lean))}});
         if (kind == 3)
-            said.say("solid-sphere", {{"name", name}, {"diameter", mm(chance.between(20, 80))}, {"at", mm(px, py, pz)}});
+            said.say("solid-sphere",
+                     {{"name", name}, {"diameter", mm(chance.between(20, 80))}, {"at", mm(px, py, pz)}});
         said.say("solid-cut", {{"tool", name}, {"body", "Block"}});
     }
     return said;

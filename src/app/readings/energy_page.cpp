@@ -75,7 +75,8 @@ void EnergyPage::select()
                     .arg(said && said->has("label") ? QString::fromStdString(said->text("label")) : tr("mass"), name);
         if (part.kind == PartKind::support) name = tr("support at %1").arg(name);
         if (part.kind == PartKind::spring) name = tr("spring at %1").arg(name);
-        if (part.kind == PartKind::bed || part.kind == PartKind::areaBed || part.kind == PartKind::faceBed) name = tr("bed of %1").arg(name);
+        if (part.kind == PartKind::bed || part.kind == PartKind::areaBed || part.kind == PartKind::faceBed)
+            name = tr("bed of %1").arg(name);
         if (part.kind == PartKind::edgeBed) name = tr("edge bed of %1").arg(name);
         const double strain = energies.strain(index, column), kinetic = energies.kinetic(index, column);
         cells.push_back({{name, {}, {}, false, false, name},

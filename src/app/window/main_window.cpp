@@ -215,8 +215,8 @@ void MainWindow::makeFileMenu()
             recentMenu_->addAction(QFileInfo(path).fileName(), this, [this, path] { openFile(path); });
     });
     auto* examples = file->addMenu(tr("Examples"));
-    for (const auto& name :
-         {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing", "fog-bell", "davit-arm"}) {
+    for (const auto& name : {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing",
+                             "fog-bell", "davit-arm"}) {
         const QString path = exampleFolder() + "/" + name + ".undisona.json";
         if (QFileInfo::exists(path))
             act(examples, tr("Example: %1").arg(QString(name).replace('-', ' ')), {},

@@ -64,7 +64,8 @@ HelperAnswer askHelper(const std::vector<std::string>& words, double seconds, co
     }
     close(pipe[0]);
     int status = 0;
-    while (waitpid(child, &status, 0) < 0 && errno == EINTR) {}
+    while (waitpid(child, &status, 0) < 0 && errno == EINTR) {
+    }
     if (answer.problem.empty() && !(WIFEXITED(status) && WEXITSTATUS(status) == 0))
         answer.problem = "it brought the reader down";
     if (!answer.problem.empty()) answer.bytes.clear();

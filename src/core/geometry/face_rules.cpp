@@ -69,8 +69,8 @@ std::vector<int> FaceRules::smoothWith(std::vector<int> found) const
             for (std::size_t use = 0; use < own.loops[loop].size(); ++use)
                 if (own.loops[loop][use].edge == edge) {
                     const bool backwards = own.loops[loop][use].backwards; // the same place from both faces
-                    return all.normal(face, all.onFace(face, static_cast<int>(loop), static_cast<int>(use),
-                                                       backwards ? 0.6 : 0.4));
+                    return all.normal(
+                        face, all.onFace(face, static_cast<int>(loop), static_cast<int>(use), backwards ? 0.6 : 0.4));
                 }
         return std::nullopt;
     };

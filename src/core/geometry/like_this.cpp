@@ -90,7 +90,8 @@ std::vector<std::string> rulesLikeFace(const Frame& frame, int face)
     if (like.radius > 0.0) rules.push_back(fmt::format("faces of radius {} m of {}", rounded(like.radius), name));
     for (int axis = 0; axis < 3 && like.plane; ++axis)
         if (std::abs(std::abs(like.plane->normal[axis]) - 1.0) < 1e-9)
-            rules.push_back(fmt::format("faces at {} = {} m of {}", "xyz"[axis], rounded(like.plane->place[axis]), name));
+            rules.push_back(
+                fmt::format("faces at {} = {} m of {}", "xyz"[axis], rounded(like.plane->place[axis]), name));
     rules.push_back(fmt::format("faces of {}", name));
     return worthwhile(frame, face, rules, pickPoints, &Picked::faces);
 }
