@@ -32,6 +32,7 @@ TEST(Import, TheDavitArmIsReadHeldAtItsBoltsAndSolved)
     choose(driver, QString(EXAMPLES) + "/davit-arm.step");
     driver.until([&] { return driver.session().structure().frame.solids.size() == 1; }, "the arm is there", 60.0);
     EXPECT_EQ(driver.session().structure().frame.solids[0].name, "Arm");
+    driver.pause(300);
     driver.window().ledger().setFocus();
     driver.press("4", {"Control_L"});
     driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");

@@ -56,6 +56,7 @@ private:
     void layOutForSize();
     void goRound(int by);
     bool openNow(const QString& path, bool asExample);
+    bool readShapesOf(const QString& path); ///< what the model in this file names, before it is opened; false: stopped
     void takeShapes(const std::shared_ptr<const struct ShapeFile>&, const QString& path);
     /// Goes on at once, or after the person has saved or given up the changes; not at all after a Cancel.
     void afterSaving(const std::function<void()>& then);

@@ -6,7 +6,9 @@
 #include "app/window/main_window.hpp"
 #include "app/window/shape_import.hpp"
 #include "core/geometry/imported.hpp"
+#include "core/model/document_io.hpp"
 
+#include <QEventLoop>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -34,8 +36,34 @@ bool MainWindow::openFile(const QString& wanted, bool asExample)
     return *opened;
 }
 
+bool MainWindow::readShapesOf(const QString& path)
+{
+    const auto document = readDocumentFile(path.toStdString());
+    if (!document) return true; // which is said when it is opened
+    QStringList files;
+    const auto note = [&](const std::string& file) {
+        if (const QString own = QString::fromStdString(file); !files.contains(own)) files << own;
+        return file;
+    };
+    document->model.withPaths(note);
+    for (const auto& take : document->takes)
+        take.model.withPaths(note);
+    if (files.isEmpty()) return true;
+    bool whole = true;
+    QEventLoop waiting; // the window lives on meanwhile
+    auto* reading = new ShapeImport(files, this);
+    connect(reading, &ShapeImport::done, &waiting, [&] {
+        whole = !reading->stopped();
+        waiting.quit();
+    });
+    waiting.exec();
+    if (!whole) session_->say(tr("Opening was stopped; nothing has changed."));
+    return whole;
+}
+
 bool MainWindow::openNow(const QString& path, bool asExample)
 {
+    if (!readShapesOf(path)) return false;
     const Findings problems = session_->open(path, asExample);
     if (!problems.empty()) {
         QString text;
@@ -67,8 +95,11 @@ void MainWindow::importShapes(const QString& wanted)
         return openDialog(dialog);
     }
     if (!session_->isOpen()) newModel();
-    auto* reading = new ShapeImport(QFileInfo(wanted).absoluteFilePath(), this);
-    connect(reading, &ShapeImport::done, this, &MainWindow::takeShapes);
+    const QString path = QFileInfo(wanted).absoluteFilePath();
+    auto* reading = new ShapeImport({path}, this);
+    connect(reading, &ShapeImport::done, this, [this, path, reading] {
+        if (!reading->stopped()) takeShapes(ShapeFile::read(path.toStdString()), path);
+    });
 }
 
 void MainWindow::takeShapes(const std::shared_ptr<const ShapeFile>& file, const QString& path)

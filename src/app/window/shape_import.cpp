@@ -5,22 +5,27 @@
 
 namespace undisona {
 
-ShapeImport::ShapeImport(const QString& path, QWidget* window) : QObject(window)
+ShapeImport::ShapeImport(const QStringList& paths, QWidget* window) : QObject(window)
 {
-    auto* dialog = new QProgressDialog(tr("Reading %1 and mending its faces …").arg(QFileInfo(path).fileName()),
-                                       tr("Stop"), 0, 0, window);
+    auto* dialog = new QProgressDialog(
+        tr("Reading %1 and mending its faces …").arg(QFileInfo(paths.value(0)).fileName()), tr("Stop"), 0, 0, window);
     dialog->setObjectName("readingShapes");
     dialog->setWindowTitle(tr("Import shapes"));
+    dialog->setWindowModality(Qt::WindowModal);
     dialog->setMinimumDuration(400);
     dialog->setValue(0);
     connect(dialog, &QProgressDialog::canceled, this, [this] { progress_->stop(); });
-    connect(this, &QObject::destroyed, dialog, &QObject::deleteLater);
-    thread_ = std::thread([this, path, progress = progress_] {
-        auto file = ShapeFile::read(path.toStdString(), progress.get());
+    connect(this, &ShapeImport::done, dialog, [dialog] { // first of all, so that what follows finds the window free
+        dialog->hide();
+        dialog->deleteLater();
+    });
+    thread_ = std::thread([this, paths, progress = progress_] {
+        for (const auto& path : paths)
+            if (!progress->stopped()) ShapeFile::read(path.toStdString(), progress.get());
         QMetaObject::invokeMethod(
             this,
-            [this, file, path] {
-                emit done(file, path);
+            [this] {
+                emit done();
                 deleteLater();
             },
             Qt::QueuedConnection);

@@ -2,22 +2,24 @@
 #include "core/geometry/shape_file.hpp"
 
 #include <QObject>
-#include <QString>
+#include <QStringList>
 
 #include <memory>
 #include <thread>
 
 namespace undisona {
 
-/// Reads a file of shapes beside the window, which stays usable; says when it is done, and deletes itself then.
+/// Reads files of shapes beside the window, which stays alive; says when it is done, and deletes itself then. What was
+/// read is kept, so that the next who asks for it waits no more.
 class ShapeImport : public QObject {
     Q_OBJECT
 public:
-    ShapeImport(const QString& path, QWidget* window);
+    ShapeImport(const QStringList& paths, QWidget* window);
     ~ShapeImport() override;
+    bool stopped() const { return progress_->stopped(); }
 
 signals:
-    void done(std::shared_ptr<const undisona::ShapeFile> file, const QString& path);
+    void done();
 
 private:
     std::shared_ptr<Progress> progress_ = std::make_shared<Progress>();

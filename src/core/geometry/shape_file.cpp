@@ -555,7 +555,7 @@ std::shared_ptr<const ShapeFile> ShapeFile::read(const std::string& path, const 
     }
     file->stamp = ++lately.stamps;
     if (progress && progress->stopped()) return file;
-    constexpr std::size_t most = 6;
+    constexpr std::size_t most = 24;
     lately.entries.push_front({path, changed, size, file});
     if (lately.entries.size() > most) lately.entries.pop_back();
     return file;
