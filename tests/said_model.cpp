@@ -85,6 +85,12 @@ std::string metres(double value)
     return shortest(value) + " m";
 }
 
+SaidModel steel()
+{
+    SaidModel said;
+    return said.material("200 GPa", "0.3", "8000 kg/m3");
+}
+
 SaidModel straightBeam(double length, double height, double width, int elements)
 {
     SaidModel model;

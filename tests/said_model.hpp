@@ -36,6 +36,9 @@ private:
     Model model_;
 };
 
+/// A model that says nothing but that everything is of E 200 GPa, Poisson 0.3, density 8000.
+SaidModel steel();
+
 /// A beam along x from 0 to `length` with `elements` elements, of a rectangle `height` by `width` m;
 /// E 200 GPa, density 8000, Poisson 0.3. Points Beam.0 and Beam.1.
 SaidModel straightBeam(double length, double height, double width, int elements);

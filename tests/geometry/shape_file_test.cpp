@@ -48,12 +48,6 @@ private:
     std::filesystem::path folder_;
 };
 
-SaidModel steel()
-{
-    SaidModel said;
-    return said.material("200 GPa", "0.3", "8000 kg/m3");
-}
-
 SaidModel boxAndCylinder()
 {
     return steel()
@@ -206,6 +200,33 @@ TEST(FaceRules, OfferFacesOfOneRadiusAndThoseThatGoOnWithoutACorner)
     EXPECT_THAT(round, testing::Contains(HasSubstr("8 faces smooth with face nearest to")));
     for (const auto& rule : round)
         EXPECT_EQ(pickPoints(frame, rule).problem, "") << rule;
+    EXPECT_EQ(pickPoints(frame, "rims of Foot").edges.size(), 8u) << "above and below";
+    EXPECT_EQ(pickPoints(frame, "rims of radius 11 mm of Foot").edges.size(), 8u);
+    EXPECT_EQ(pickPoints(frame, "rims of radius 12 mm of Foot").edges.size(), 0u);
+    EXPECT_EQ(pickPoints(frame, "edges at z = 0 m").edges.size(), 12u) << "eight sides and four rims";
+}
+
+// A bar held along two edges of an end, middles of sides too, is held as at its corners by a careful hand: nothing of
+// those edges moves.
+TEST(EdgeRules, EdgesOfSolidsAreHeldWithTheMiddlesOfTheirSides)
+{
+    auto said = steel();
+    said.say("solid-box", {{"name", "Bar"}, {"x", "0.3 m"}, {"y", "0.03 m"}, {"z", "0.03 m"}, {"size", "15 mm"}})
+        .say("hold", {{"points", "edges at x = 0 m of Bar"}, {"directions", "x y z"}})
+        .say("size-at", {{"size", "5 mm"}, {"where", "edges at x = 0.3 m of Bar"}})
+        .say("lowest", {{"count", "3"}});
+    EXPECT_EQ(said.problems(), "");
+    const auto solution = said.solved();
+    int held = 0;
+    for (std::size_t node = 0; node < solution->mesh.nodes.size(); ++node) {
+        const Eigen::Vector3d at = solution->mesh.nodes[node].place;
+        const bool onEdge =
+            at.x() < 1e-9 && (at.y() < 1e-9 || at.y() > 0.03 - 1e-9 || at.z() < 1e-9 || at.z() > 0.03 - 1e-9);
+        if (!onEdge) continue;
+        ++held;
+        EXPECT_EQ(solution->system->motions.nodes[node].unknowns.size(), 0u);
+    }
+    EXPECT_GE(held, 16);
 }
 
 TEST_F(ShapeFiles, MassAndBedsOnFacesOfSolids)

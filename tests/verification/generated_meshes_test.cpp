@@ -31,12 +31,6 @@ std::string mm(double x, double y, double z)
     return fmt::format("{:.2f}, {:.2f}, {:.2f} mm", x, y, z);
 }
 
-SaidModel steel()
-{
-    SaidModel said;
-    return said.material("200 GPa", "0.3", "8000 kg/m3");
-}
-
 /// A box with boxes, cylinders and balls cut out of it anywhere.
 SaidModel cutBox(Chance& chance)
 {

@@ -7,12 +7,6 @@ using namespace undisona;
 
 namespace {
 
-SaidModel steel()
-{
-    SaidModel said;
-    return said.material("200 GPa", "0.3", "8000 kg/m3");
-}
-
 std::vector<double> lowest(SaidModel said, const std::string& held, int count)
 {
     said.say("hold", {{"points", held}, {"directions", "all"}}).say("lowest", {{"count", std::to_string(count)}});

@@ -14,12 +14,6 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-SaidModel steel()
-{
-    SaidModel said;
-    return said.material("200 GPa", "0.3", "8000 kg/m3");
-}
-
 double volumeOf(const SaidModel& said)
 {
     EXPECT_EQ(said.problems(), "");

@@ -468,6 +468,35 @@ void SceneCanvas::rebuild()
     if (!framed_ && !structure_->frame.empty()) frameAll();
 }
 
+namespace {
+
+double middlingSide(const PartSurface& surface)
+{
+    std::vector<double> sides;
+    const auto place = [&](std::int64_t vertex) {
+        const auto* at = &surface.place[3 * static_cast<std::size_t>(vertex)];
+        return Eigen::Vector3d(at[0], at[1], at[2]);
+    };
+    for (std::size_t at = 0; at + 1 < surface.meshLines.size(); at += 2)
+        sides.push_back((place(surface.meshLines[at]) - place(surface.meshLines[at + 1])).norm());
+    if (sides.empty()) return 0.0;
+    const auto middle = sides.begin() + static_cast<std::ptrdiff_t>(sides.size() / 2);
+    std::nth_element(sides.begin(), middle, sides.end());
+    return *middle;
+}
+
+} // namespace
+
+void SceneCanvas::fadeMeshLines()
+{
+    constexpr double gone = 3.0, full = 8.0; // pixels
+    const double pixels = side_ / camera_.scale(size());
+    const double share = std::clamp((pixels - gone) / (full - gone), 0.0, 1.0);
+    auto& actor = pipeline_->meshLines.actor;
+    actor->SetVisibility(look_.meshLines && mesh_ && hasFaces(*mesh_) && share > 0.0);
+    actor->GetProperty()->SetOpacity(share);
+}
+
 void SceneCanvas::rebuildSheets(const Structure& shape)
 {
     auto& p = *pipeline_;
@@ -498,6 +527,7 @@ void SceneCanvas::rebuildSheets(const Structure& shape)
     }
     p.meshLines.actor->GetProperty()->SetLineWidth(static_cast<float>(devicePixelRatioF()));
     p.meshLines.changed();
+    side_ = middlingSide(surface);
     if (p.nodeMotions.empty() || !look_.nodeLines) return;
     const NodeLines lines = nodeLines(shape, *mesh_, p.surface.origin, p.nodeMotions);
     p.nodeLines.setPlaces(lines.place, lines.arm, {}, cellsThat(lines.lines, 2, [&](std::int64_t vertex) {
@@ -741,6 +771,7 @@ void SceneCanvas::paintGL()
     if (dirty_) rebuild();
     if (colourDirty_) recolour();
     cutOpen();
+    fadeMeshLines();
     const double swing = drawn_ ? std::sin(2.0 * std::numbers::pi * phase_) : 0.0;
     for (auto* shape : {&p.members(), &p.sheets, &p.meshLines, &p.nodeLines, &p.symbols, &p.symbolLines, &p.ghosts})
         shape->setPhase(swing);

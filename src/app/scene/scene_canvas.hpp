@@ -136,6 +136,8 @@ private:
     std::vector<double> elementEnergy_;     ///< by vertex of the faces, of the mode below
     std::pair<std::shared_ptr<const Solution>, int> elementEnergyOf_{nullptr, 0};
     double widest_ = 0.0; ///< of the sections, m
+    double side_ = 0.0;   ///< of the elements' sides the middling one, m
+    void fadeMeshLines(); ///< where they would lie so close that they hide what they stand on
     bool thin_ = false;   ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;
     QTimer timer_;

@@ -12,14 +12,19 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
     if (!frame_.faces) return std::nullopt;
     const auto& all = frame_.faces->edges;
     auto [rule, name] = partRule(term);
-    std::vector<int> sheets;
-    if (const auto group = frame_.groups.find(name); group != frame_.groups.end()) sheets = group->second.sheets;
+    Parts parts;
+    if (const auto group = frame_.groups.find(name); group != frame_.groups.end())
+        parts = {group->second.sheets, group->second.solids};
     for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
-        if (frame_.sheets[at].name == name) sheets = {static_cast<int>(at)};
-    if (sheets.empty()) {
+        if (frame_.sheets[at].name == name) parts = {{static_cast<int>(at)}, {}};
+    for (std::size_t at = 0; at < frame_.solids.size(); ++at)
+        if (frame_.solids[at].name == name) parts = {{}, {static_cast<int>(at)}};
+    if (parts.sheets.empty() && parts.solids.empty()) {
         rule = term; // "rims of radius 20 mm" of any
         for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
-            sheets.push_back(static_cast<int>(at));
+            parts.sheets.push_back(static_cast<int>(at));
+        for (std::size_t at = 0; at < frame_.solids.size() && frame_.sheets.empty(); ++at)
+            parts.solids.push_back(static_cast<int>(at));
     }
     std::vector<int> found;
     if (const NearestTo nearest = nearestTo(rule, "edge"); nearest.meant) {
@@ -39,7 +44,7 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
     }
     if (const AtCoordinate at = atCoordinate(rule, "edges"); at.meant) {
         if (!at.value) return std::nullopt;
-        for (const int edge : outline(sheets)) {
+        for (const int edge : outline(parts)) {
             const auto& along = all[static_cast<std::size_t>(edge)].along;
             if (std::all_of(along.begin(), along.end(),
                             [&](const auto& place) { return std::abs(place[at.axis] - *at.value) < 1e-6; }))
@@ -55,8 +60,8 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
         rule = "rims";
     }
     if (rule != "edges" && rule != "free edges" && rule != "rims") return std::nullopt;
-    for (const int edge : outline(sheets))
-        if (isRim(edge, sheets, radius) == (rule == "rims") && (rule != "free edges" || ofOneSheet(edge)))
+    for (const int edge : outline(parts))
+        if (isRim(edge, parts, radius) == (rule == "rims") && (rule != "free edges" || ofOneSheet(edge)))
             found.push_back(edge);
     return found;
 }
@@ -71,17 +76,25 @@ std::string ruleForEdge(const Frame& frame, int edge)
     return "edge nearest to " + place;
 }
 
-std::vector<int> EdgeRules::outline(const std::vector<int>& sheets) const
+std::vector<int> EdgeRules::outline(const Parts& parts) const
 {
     std::vector<int> found;
     const auto& faces = *frame_.faces;
     for (std::size_t at = 0; at < faces.edges.size(); ++at) {
         std::map<int, int> uses; // by sheet: twice is a seam, or a line that parts its faces
-        for (const int face : faces.edges[at].faces)
-            ++uses[faces.faces[static_cast<std::size_t>(face)].sheet];
-        if (std::any_of(sheets.begin(), sheets.end(),
-                        [&](int sheet) { return uses.contains(sheet) && uses[sheet] == 1; }))
-            found.push_back(static_cast<int>(at));
+        std::map<int, std::set<int>> ofSolid; // faces: one alone is a seam
+        for (const int face : faces.edges[at].faces) {
+            const auto& own = faces.faces[static_cast<std::size_t>(face)];
+            ++uses[own.sheet];
+            for (const int solid : own.solids)
+                ofSolid[solid].insert(face);
+        }
+        const bool bounds = std::any_of(parts.sheets.begin(), parts.sheets.end(),
+                                        [&](int sheet) { return uses.contains(sheet) && uses[sheet] == 1; }) ||
+                            std::any_of(parts.solids.begin(), parts.solids.end(), [&](int solid) {
+                                return ofSolid.contains(solid) && ofSolid[solid].size() > 1;
+                            });
+        if (bounds) found.push_back(static_cast<int>(at));
     }
     return found;
 }
@@ -111,10 +124,37 @@ bool liesOn(const std::vector<Eigen::Vector3d>& along, const FlatPanel& panel, c
 
 } // namespace
 
-bool EdgeRules::isRim(int edge, const std::vector<int>& sheets, double radius) const
+bool EdgeRules::boundsHole(int edge, const Parts& parts) const
+{
+    for (const int face : frame_.faces->edges[static_cast<std::size_t>(edge)].faces) {
+        const auto& own = frame_.faces->faces[static_cast<std::size_t>(face)];
+        const bool meant =
+            std::any_of(own.solids.begin(), own.solids.end(),
+                        [&](int solid) {
+                            return std::find(parts.solids.begin(), parts.solids.end(), solid) != parts.solids.end();
+                        }) ||
+            (own.sheet >= 0 && !frame_.sheets[static_cast<std::size_t>(own.sheet)].read.empty() &&
+             std::find(parts.sheets.begin(), parts.sheets.end(), own.sheet) != parts.sheets.end());
+        for (std::size_t loop = 1; meant && loop < own.loops.size(); ++loop)
+            for (const auto& use : own.loops[loop])
+                if (use.edge == edge) return true;
+    }
+    return false;
+}
+
+bool EdgeRules::isRim(int edge, const Parts& parts, double radius) const
 {
     const auto& along = frame_.faces->edges[static_cast<std::size_t>(edge)].along;
-    for (const int sheet : sheets)
+    if (boundsHole(edge, parts)) {
+        if (radius <= 0.0) return true;
+        if (along.size() < 3) return false;
+        // The circle through three of its places.
+        const Eigen::Vector3d p = frame_.faces->onEdge(edge, 0.0), a = frame_.faces->onEdge(edge, 1.0 / 3.0) - p,
+                              b = frame_.faces->onEdge(edge, 2.0 / 3.0) - p;
+        const double twice = a.cross(b).norm();
+        if (twice > 0.0 && std::abs(a.norm() * b.norm() * (a - b).norm() / (2.0 * twice) - radius) < 1e-6) return true;
+    }
+    for (const int sheet : parts.sheets)
         for (const auto& panel : frame_.sheets[static_cast<std::size_t>(sheet)].flat)
             for (const auto& hole : panel.holes) {
                 if (radius > 0.0 && !(hole.isCircle() && std::abs(hole.radius - radius) < 1e-6)) continue;

@@ -5,8 +5,9 @@
 
 namespace undisona {
 
-/// Rules that find edges of sheets: "edges of Plate", "free edges of Plate", "rims of Plate", "rims of radius 20 mm of
-/// Plate", "edges at x = 0 m", "edges at z = 1 m of Plate", "edge nearest to 0 0 1 m". "Of" a name may be left out.
+/// Rules that find edges of sheets and solids: "edges of Plate", "free edges of Plate", "rims of Plate", "rims of
+/// radius 20 mm of Plate", "edges at x = 0 m", "edges at z = 1 m of Plate", "edge nearest to 0 0 1 m". "Of" a name may
+/// be left out, and sheets are meant then, solids where there are none.
 class EdgeRules {
 public:
     explicit EdgeRules(const Frame& frame) : frame_(frame) {}
@@ -15,8 +16,12 @@ public:
     std::optional<std::vector<int>> read(const std::string& term) const;
 
 private:
-    std::vector<int> outline(const std::vector<int>& sheets) const;            ///< what bounds them, holes included
-    bool isRim(int edge, const std::vector<int>& sheets, double radius) const; ///< radius 0: of any
+    struct Parts {
+        std::vector<int> sheets, solids;
+    };
+    std::vector<int> outline(const Parts&) const;            ///< what bounds them, holes included
+    bool isRim(int edge, const Parts&, double radius) const; ///< radius 0: of any
+    bool boundsHole(int edge, const Parts&) const;           ///< of a face of a solid, or of sheet from a file
     bool ofOneSheet(int edge) const;
 
     const Frame& frame_;

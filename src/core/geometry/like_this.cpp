@@ -64,9 +64,12 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
 {
     const FaceEdge& like = frame.faces->edges[static_cast<std::size_t>(edge)];
     std::set<std::string> names;
-    for (const int face : like.faces)
-        if (const int sheet = frame.faces->faces[static_cast<std::size_t>(face)].sheet; sheet >= 0)
-            names.insert(quotedName(frame.sheets[static_cast<std::size_t>(sheet)].name));
+    for (const int face : like.faces) {
+        const JoinedFace& own = frame.faces->faces[static_cast<std::size_t>(face)];
+        if (own.sheet >= 0) names.insert(quotedName(frame.sheets[static_cast<std::size_t>(own.sheet)].name));
+        for (const int solid : own.solids)
+            names.insert(quotedName(frame.solids[static_cast<std::size_t>(solid)].name));
+    }
     std::vector<std::string> rules;
     for (const auto& name : names) {
         for (const char* which : {"rims", "edges", "free edges"})

@@ -4,48 +4,30 @@
 #include "core/base/helper_process.hpp"
 #include "core/geometry/frame.hpp"
 #include "core/geometry/kernel_shapes.hpp"
+#include "core/geometry/shape_mender.hpp"
 
 #include <BRepBndLib.hxx>
-#include <BinTools.hxx>
-#include <BRepBuilderAPI_MakeSolid.hxx>
-#include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
-#include <BRepCheck_Analyzer.hxx>
-#include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepGProp.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
-#include <BRep_Tool.hxx>
+#include <BinTools.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <IFSelect_ReturnStatus.hxx>
 #include <Interface_Static.hxx>
 #include <Message.hxx>
 #include <Message_Messenger.hxx>
-#include <Precision.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Reader.hxx>
 #include <STEPCAFControl_Writer.hxx>
-#include <STEPControl_Reader.hxx>
-#include <ShapeBuild_ReShape.hxx>
-#include <ShapeFix_Shape.hxx>
-#include <ShapeFix_Solid.hxx>
-#include <ShapeFix_Wireframe.hxx>
-#include <ShapeUpgrade_ShapeDivideClosed.hxx>
 #include <Standard_Failure.hxx>
-#include <Standard_Version.hxx>
 #include <TDF_LabelSequence.hxx>
-#include <TDF_Tool.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
-#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
-#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
-#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
-#include <TopoDS_Shell.hxx>
-#include <TopoDS_Solid.hxx>
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
@@ -63,172 +45,12 @@ namespace undisona {
 
 namespace {
 
-int countOf(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind)
-{
-    TopTools_IndexedMapOfShape all;
-    TopExp::MapShapes(shape, kind, all);
-    return all.Extent();
-}
-
-std::string counted(int number, const char* one, const char* many)
-{
-    return number == 1 ? fmt::format("1 {}", one) : fmt::format("{} {}", number, many);
-}
-
 /// What the kernel would print goes into findings.
 void silence()
 {
     for (const auto& printer : Message::DefaultMessenger()->Printers())
         printer->SetTraceLevel(Message_Fail);
 }
-
-/// Mends one body: gaps between faces sewn, small edges merged, faces that close on themselves parted, faces and edges
-/// that a line parts for nothing made one.
-class Mender {
-public:
-    explicit Mender(ShapeFile::Body& body) : body_(body) {}
-
-    TopoDS_Shape mended(TopoDS_Shape shape)
-    {
-        if (body_.solid && countOf(shape, TopAbs_SOLID) == 0) body_.solid = false;
-        if (!body_.solid) shape = sewn(shape);
-        shape = fixed(shape);
-        shape = withoutSmallEdges(shape);
-        shape = unified(shape);
-        shape = parted(shape);
-        if (!valid_) sayFaults(shape);
-        return shape;
-    }
-
-private:
-    void note(std::string what) { body_.mended.push_back(std::move(what)); }
-
-    void sayFaults(const TopoDS_Shape& shape)
-    {
-        const BRepCheck_Analyzer check(shape);
-        if (check.IsValid()) return;
-        int faulty = 0;
-        for (TopExp_Explorer face(shape, TopAbs_FACE); face.More(); face.Next())
-            faulty += !check.IsValid(face.Current());
-        body_.faulty = faulty > 0 ? fmt::format("{} cross themselves or do not close", counted(faulty, "face", "faces"))
-                                  : "its faces do not close";
-    }
-
-    static int openEdges(const TopoDS_Shape& shape)
-    {
-        TopTools_IndexedDataMapOfShapeListOfShape faces;
-        TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, faces);
-        int open = 0;
-        for (int at = 1; at <= faces.Extent(); ++at)
-            open += faces(at).Extent() == 1 && !BRep_Tool::Degenerated(TopoDS::Edge(faces.FindKey(at))) &&
-                    !BRep_Tool::IsClosed(TopoDS::Edge(faces.FindKey(at)), TopoDS::Face(faces(at).First()));
-        return open;
-    }
-
-    /// Faces that lie edge to edge; a body where they close.
-    TopoDS_Shape sewn(const TopoDS_Shape& shape)
-    {
-        constexpr double gap = 2e-5; // m
-        const int before = openEdges(shape);
-        BRepBuilderAPI_Sewing sewing(gap);
-        sewing.Add(shape);
-        sewing.Perform();
-        TopoDS_Shape result = sewing.SewedShape();
-        if (result.IsNull() || countOf(result, TopAbs_FACE) == 0) return shape;
-        const int after = openEdges(result);
-        if (after < before) note(fmt::format("{} sewn", counted((before - after) / 2, "open edge", "open edges")));
-        if (after > 0 || countOf(result, TopAbs_SHELL) != 1) return result;
-        const TopoDS_Solid solid =
-            BRepBuilderAPI_MakeSolid(TopoDS::Shell(TopExp_Explorer(result, TopAbs_SHELL).Current())).Solid();
-        if (solid.IsNull()) return result;
-        note("closed faces made a solid");
-        body_.solid = true;
-        return solid;
-    }
-
-    TopoDS_Shape fixed(const TopoDS_Shape& shape)
-    {
-        valid_ = BRepCheck_Analyzer(shape).IsValid(); // which is slow, so only once where nothing is wrong
-        if (valid_ && !insideOut(shape)) return shape;
-        ShapeFix_Shape fix(shape);
-        fix.SetPrecision(kernelTolerance);
-        fix.SetMaxTolerance(1e-4);
-        fix.Perform();
-        TopoDS_Shape result = fix.Shape();
-        if (insideOut(result)) result.Reverse();
-        note("faulty faces mended");
-        return result;
-    }
-
-    bool insideOut(const TopoDS_Shape& shape) const
-    {
-        if (!body_.solid) return false;
-        GProp_GProps properties;
-        BRepGProp::VolumeProperties(shape, properties);
-        return properties.Mass() < 0.0;
-    }
-
-    TopoDS_Shape withoutSmallEdges(const TopoDS_Shape& shape)
-    {
-        constexpr double small = 5e-6; // m
-        bool any = false;
-        for (TopExp_Explorer edge(shape, TopAbs_EDGE); edge.More() && !any; edge.Next()) {
-            if (BRep_Tool::Degenerated(TopoDS::Edge(edge.Current()))) continue;
-            GProp_GProps line;
-            BRepGProp::LinearProperties(edge.Current(), line);
-            any = line.Mass() < small;
-        }
-        if (!any) return shape;
-        ShapeFix_Wireframe wires(shape);
-        wires.SetPrecision(small);
-        wires.SetMaxTolerance(1e-4);
-        const int before = countOf(shape, TopAbs_EDGE);
-        wires.FixSmallEdges();
-        wires.FixWireGaps();
-        const TopoDS_Shape result = wires.Shape();
-        if (result.IsNull() || !BRepCheck_Analyzer(result).IsValid()) return shape;
-        if (const int fewer = before - countOf(result, TopAbs_EDGE); fewer > 0)
-            note(fmt::format("{} merged", counted(fewer, "small edge", "small edges")));
-        return result;
-    }
-
-    /// Faces and edges that go on beyond a line are one, as where a cylinder comes in two halves.
-    TopoDS_Shape unified(const TopoDS_Shape& shape)
-    {
-        const TopoDS_Shape result = undisona::unified(shape);
-        if (const int fewer = countOf(shape, TopAbs_FACE) - countOf(result, TopAbs_FACE); fewer > 0)
-            note(fmt::format("{} joined to what they go on in", counted(fewer, "part of a face", "parts of faces")));
-        return result;
-    }
-
-    /// A whole ball or ring is one face without an outline of its own; it is parted, and what hangs on it too.
-    TopoDS_Shape parted(const TopoDS_Shape& shape)
-    {
-        bool any = false;
-        for (TopExp_Explorer face(shape, TopAbs_FACE); face.More() && !any; face.Next()) {
-            int poles = 0, seams = 0, others = 0;
-            for (TopExp_Explorer edges(face.Current(), TopAbs_EDGE); edges.More(); edges.Next()) {
-                const TopoDS_Edge& edge = TopoDS::Edge(edges.Current());
-                if (BRep_Tool::Degenerated(edge))
-                    ++poles;
-                else if (BRep_Tool::IsClosed(edge, TopoDS::Face(face.Current())))
-                    ++seams;
-                else
-                    ++others;
-            }
-            any = poles > 1 || (others == 0 && seams > 2);
-        }
-        if (!any) return shape;
-        ShapeUpgrade_ShapeDivideClosed divide(shape);
-        divide.SetNbSplitPoints(1);
-        divide.Perform();
-        const TopoDS_Shape result = divide.Result();
-        return result.IsNull() ? shape : result;
-    }
-
-    ShapeFile::Body& body_;
-    bool valid_ = false;
-};
 
 class FileReader {
 public:
@@ -399,10 +221,13 @@ private:
     void addBody(const TopoDS_Shape& shape, bool solid, const std::string& name,
                  const std::optional<Eigen::Vector3d>& colour, double scale)
     {
-        ShapeFile::Body body{name, solid, 0.0, 0.0, 0, {}, {}, colour, {}, {}, nullptr};
+        ShapeFile::Body body;
+        body.name = name;
+        body.solid = solid;
+        body.colour = colour;
         gp_Trsf metres;
         metres.SetScaleFactor(scale);
-        const TopoDS_Shape made = Mender(body).mended(BRepBuilderAPI_Transform(shape, metres, true).Shape());
+        const TopoDS_Shape made = mendedShape(BRepBuilderAPI_Transform(shape, metres, true).Shape(), body);
         GProp_GProps surface, bulk;
         BRepGProp::SurfaceProperties(made, surface);
         body.area = surface.Mass();

@@ -378,6 +378,13 @@ void addSolids(const Structure& structure, const SheetMesh& surface, std::vector
         for (const int node : nodes)
             mesh.faceNodes.back().push_back(nodeOf(node));
     }
+    for (std::size_t edge = 0; edge < surface.ofEdge.size(); ++edge) { // what is held along an edge is held between too
+        const auto& along = surface.ofEdge[edge];
+        for (std::size_t at = 0; at + 1 < along.size(); ++at)
+            if (const auto middle = bodies.middles.find(std::minmax(along[at], along[at + 1]));
+                middle != bodies.middles.end())
+                mesh.edgeCopies[edge].push_back(nodeOf(middle->second));
+    }
     for (const auto& element : surface.elements) {
         const auto& face = faces.faces[static_cast<std::size_t>(element.face)];
         if (face.solids.size() != 1) continue;

@@ -67,7 +67,8 @@ struct FrameMesh {
     std::vector<BodyPlan> bodies;            ///< beside the faces' solids: how each was meshed
     Findings problems;                       ///< bodies that could not be filled
     std::vector<std::vector<int>> edgeNodes; ///< by the faces' edges, from end to end
-    /// By the faces' edges: nodes at the same places for sheets that are not joined to the first one there.
+    /// By the faces' edges: nodes at the same places for sheets that are not joined to the first one there, and those
+    /// in the middle of solids' sides.
     std::vector<std::vector<int>> edgeCopies;
     SheetSizes sizes;                        ///< that the sheets were meshed with
     /// By face: its area over that of its flat elements, so that a sheet weighs what it weighs on any mesh.

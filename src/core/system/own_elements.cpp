@@ -1,0 +1,100 @@
+// A piece of the mesh as its own element, and its motion in its own axes.
+#include "core/system/assemble.hpp"
+
+namespace undisona {
+
+namespace {
+
+/// The angle of the grain about the normal from the x of a piece of sheet.
+double grainIn(const Eigen::Matrix3d& axes, const Eigen::Vector3d& stated)
+{
+    Eigen::Vector3d grain = stated.isZero() ? Eigen::Vector3d(Eigen::Vector3d::UnitX()) : stated.normalized();
+    if (std::abs(grain.dot(axes.col(2))) > 0.999)
+        grain = stated.isZero() ? Eigen::Vector3d(Eigen::Vector3d::UnitY()) : Eigen::Vector3d(axes.col(0));
+    return std::atan2(grain.dot(axes.col(1)), grain.dot(axes.col(0)));
+}
+
+} // namespace
+
+ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const MeshShell& shell)
+{
+    const auto sheet = static_cast<std::size_t>(shell.sheet);
+    const Material& material = *structure.sheets[sheet].material;
+    const Sheet& drawn = structure.frame.sheets[sheet];
+    const std::size_t corners = shell.corners();
+    std::vector<Eigen::Vector3d> places;
+    Eigen::Vector3d centre = Eigen::Vector3d::Zero();
+    for (std::size_t at = 0; at < corners; ++at) {
+        places.push_back(mesh.nodes[static_cast<std::size_t>(shell.nodes[at])].place);
+        centre += places.back() / double(corners);
+    }
+    ShellEquations equations{
+        {{},
+         {},
+         {},
+         structure.materialMassFactor * material.density * mesh.weight[static_cast<std::size_t>(shell.face)]},
+        {},
+        {}};
+    const Eigen::Vector3d normal = (corners == 4 ? (places[2] - places[0]).cross(places[3] - places[1])
+                                                 : (places[1] - places[0]).cross(places[2] - places[0]))
+                                       .normalized();
+    const Eigen::Vector3d side = places[1] - places[0];
+    equations.axes.col(0) = (side - side.dot(normal) * normal).normalized();
+    equations.axes.col(1) = normal.cross(equations.axes.col(0));
+    equations.axes.col(2) = normal;
+    for (std::size_t at = 0; at < corners; ++at) {
+        const Eigen::Vector3d own = equations.axes.transpose() * (places[at] - centre);
+        equations.element.corner.push_back(own.head<2>());
+        const double thickness = drawn.thicknessAt(places[at]);
+        equations.element.thickness.push_back(thickness);
+        equations.arms[at] = drawn.above * thickness / 2.0 - own.z();
+    }
+    equations.element.elasticity = planeElasticity(material).seenFrom(
+        material.grain ? -grainIn(equations.axes, structure.sheets[sheet].grain) : 0.0);
+    return equations;
+}
+
+SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const MeshSolid& solid)
+{
+    const Material& material = *structure.solids[static_cast<std::size_t>(solid.solid)].material;
+    SolidElement element{
+        solid.kind, {}, material.modulus, material.poisson, structure.materialMassFactor * material.density};
+    for (std::size_t node = 0; node < solid.count(); ++node)
+        element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
+    if (material.grain)
+        element.grained = grainElasticity(material, structure.solids[static_cast<std::size_t>(solid.solid)].grain);
+    return element;
+}
+
+Eigen::MatrixXd System::ownMotion(const MeshSolid& solid, const Eigen::MatrixXd& q) const
+{
+    Eigen::MatrixXd nodes(3 * static_cast<Eigen::Index>(solid.count()), q.cols());
+    for (std::size_t at = 0; at < solid.count(); ++at) {
+        const NodeMotion& motion = motions.nodes[static_cast<std::size_t>(solid.nodes[at])];
+        nodes.middleRows<3>(3 * static_cast<Eigen::Index>(at)) =
+            motion.basis.topRows<3>() * q(motion.unknowns, Eigen::all);
+    }
+    return nodes;
+}
+
+Eigen::MatrixXd ShellEquations::toOwn() const
+{
+    Eigen::MatrixXd own = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
+    for (std::size_t at = 0; at < element.corner.size(); ++at)
+        own.block<6, 6>(6 * static_cast<Eigen::Index>(at), 6 * static_cast<Eigen::Index>(at)) =
+            turned(axes) * carry(arms[at] * axes.col(2));
+    return own;
+}
+
+Eigen::MatrixXd System::ownMotion(const MeshShell& shell, const ShellEquations& equations,
+                                  const Eigen::MatrixXd& q) const
+{
+    Eigen::MatrixXd nodes(equations.element.unknowns(), q.cols());
+    for (std::size_t at = 0; at < shell.corners(); ++at) {
+        const NodeMotion& motion = motions.nodes[static_cast<std::size_t>(shell.nodes[at])];
+        nodes.middleRows<6>(6 * static_cast<Eigen::Index>(at)) = motion.basis * q(motion.unknowns, Eigen::all);
+    }
+    return equations.toOwn() * nodes;
+}
+
+} // namespace undisona
