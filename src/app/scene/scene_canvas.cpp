@@ -489,7 +489,7 @@ double middlingSide(const PartSurface& surface)
 
 void SceneCanvas::fadeMeshLines()
 {
-    constexpr double gone = 3.0, full = 8.0; // pixels
+    constexpr double gone = 1.2, full = 4.0; // pixels
     const double pixels = side_ / camera_.scale(size());
     const double share = std::clamp((pixels - gone) / (full - gone), 0.0, 1.0);
     auto& actor = pipeline_->meshLines.actor;
