@@ -188,8 +188,7 @@ int assembly()
                                       {"cube of tetrahedra", statedCube(19, 10)}}) {
         const Structure structure = buildStructure(model).structure;
         const long split = structure.members.size() < 10000 ? 14 : 1;
-        const FrameMesh mesh =
-            meshOf(structure, Splits(structure.members.size(), split), proposeSheetSizes(structure, 0.0));
+        const FrameMesh mesh = meshOf(structure, Splits(structure.members.size(), split), proposeSizes(structure, 0.0));
         Progress progress;
         System system;
         const double equations = secondsOf([&] { system = assemble(structure, mesh, progress); });

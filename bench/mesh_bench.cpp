@@ -31,7 +31,7 @@ void measure(const char* example, const char* what, std::vector<double> sizes)
     build = secondsOf([&] { structure = buildStructure(document->model).structure; });
     fmt::print("{}: {} faces joined in {:.0f} ms\n", example, structure.frame.faces->faces.size(), 1e3 * build);
     for (const double size : sizes) {
-        SheetSizes all(structure.sheets.size() + structure.solids.size(), size);
+        const MeshSizes all{std::vector<double>(structure.sheets.size() + structure.solids.size(), size)};
         FrameMesh mesh;
         const double seconds = secondsOf([&] { mesh = meshOf(structure, Splits(structure.members.size(), 1), all); });
         const std::size_t elements = mesh.shells.size() + mesh.solids.size();

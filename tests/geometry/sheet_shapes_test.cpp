@@ -150,7 +150,7 @@ TEST(SheetMesh, IsValidOnPlatesWithRandomOpenings)
         if (seed % 3 == 0) said.say("size-at", {{"size", "8 mm"}, {"where", "rims of Plate"}});
         const Structure structure = said.structure();
         ASSERT_EQ(said.problems(), "") << seed;
-        const FrameMesh mesh = meshOf(structure, {}, proposeSheetSizes(structure, 0.0));
+        const FrameMesh mesh = meshOf(structure, {}, proposeSizes(structure, 0.0));
         std::map<std::pair<int, int>, int> sides;
         double area = 0.0, worst = 1.0;
         for (const auto& shell : mesh.shells) {
@@ -183,7 +183,7 @@ TEST(SheetMesh, IsFineWhereSaidAndCoarseElsewhere)
     said.say("point", {{"name", "foot"}, {"at", "1, 0.5, 0 m"}}).say("size-at", {{"size", "5 mm"}, {"where", "foot"}});
     const Structure structure = said.structure();
     ASSERT_EQ(said.problems(), "");
-    const FrameMesh mesh = meshOf(structure, {}, proposeSheetSizes(structure, 0.0));
+    const FrameMesh mesh = meshOf(structure, {}, proposeSizes(structure, 0.0));
     double near = 0.0, far = 1e300;
     for (const auto& shell : mesh.shells) {
         const double size = std::sqrt(mesh.area(shell)),

@@ -66,7 +66,7 @@ SaidModel cutBox(Chance& chance)
 
 FrameMesh meshed(const Structure& structure)
 {
-    return meshOf(structure, {}, proposeSheetSizes(structure, 0.0));
+    return meshOf(structure, {}, proposeSizes(structure, 0.0));
 }
 
 } // namespace

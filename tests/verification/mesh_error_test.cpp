@@ -1,5 +1,6 @@
 // The estimate against computed errors: the same structure in coarse and in very fine elements.
-#include "tests/said_model.hpp"
+#include "core/modal/estimate_ahead.hpp"
+#include "tests/mesh_error_cases.hpp"
 
 using namespace undisona;
 
@@ -56,4 +57,70 @@ TEST(MeshError, MembersAreSplitAndSolvedOnceMoreUntilTheErrorIsSmall)
     EXPECT_GT(solution->mesh.elements.size(), 5u);
     for (const auto& mode : solution->modes)
         EXPECT_LT(std::abs(mode.meshError), 0.006);
+}
+
+// Assumed, projected and enhanced strains, both masses, thin edges, corners that no mesh ends, members on sheet.
+TEST(MeshError, EstimateOfSheetAndSolidsStandsBesideTheTrueError)
+{
+    int tried = 0;
+    for (const auto& one : meshErrorCases()) {
+        if (one.slow) continue;
+        SCOPED_TRACE(one.name);
+        const MeshErrorReport report = reportOf(one);
+        EXPECT_EQ(report.untold, 0);
+        EXPECT_GE(report.modes.size(), 20u);
+        EXPECT_GE(report.good(), 0.8);
+        EXPECT_GE(report.least(), 0.2);
+        ++tried;
+    }
+    EXPECT_GE(tried, 8);
+}
+
+TEST(MeshError, HasBothSignsWhereTheElementHas)
+{
+    for (const auto& one : meshErrorCases()) {
+        if (one.name != "plate held at one edge, lumped mass") continue;
+        int low = 0, high = 0;
+        for (const auto& mode : reportOf(one).modes) {
+            low += mode.estimate < -0.001 && mode.truth < -0.001;
+            high += mode.estimate > 0.001 && mode.truth > 0.001;
+        }
+        EXPECT_GE(low, 5);
+        EXPECT_GE(high, 2);
+    }
+}
+
+TEST(MeshError, IsNotToldOfThinAndCurvedBricks)
+{
+    for (const Words& form : {Words{{"diameter", "0.1 m"}, {"inner", "80 mm"}, {"length", "0.3 m"}},
+                              Words{{"diameter", "0.3 m"}, {"length", "5 mm"}}}) {
+        auto said = steel();
+        said.say("solid-cylinder", form).say("lowest", {{"count", "10"}});
+        const auto solution = said.solved();
+        for (const auto& mode : solution->modes)
+            EXPECT_TRUE(mode.rigid || !mode.judged()) << mode.number << " " << mode.meshError;
+    }
+}
+
+TEST(MeshError, PiecesAddUpToThatOfTheMode)
+{
+    auto said = steel();
+    said.say("plate", {{"name", "P"}, {"length", "1 m"}, {"width", "0.7 m"}, {"thickness", "6 mm"}})
+        .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+        .say("lowest", {{"count", "6"}});
+    const auto solution = said.solved();
+    ASSERT_EQ(std::size_t(solution->pieceErrors.rows()), solution->mesh.shells.size());
+    for (const auto& mode : solution->modes)
+        EXPECT_NEAR(solution->pieceErrors.col(mode.number - 1).sum(), mode.meshError, 1e-6);
+}
+
+TEST(RunEstimate, CountsTheUnknownsOfSheetWithMoreFacesThanSheets)
+{
+    auto said = steel();
+    said.say("sheet-box", {{"name", "B"}, {"x", "0.5 m"}, {"y", "0.4 m"}, {"z", "0.3 m"}, {"thickness", "3 mm"}})
+        .say("hold", {{"points", "edges at z = 0 m"}, {"directions", "all"}})
+        .say("up-to", {{"frequency", "300 Hz"}});
+    const double about = double(unknownsAbout(said.structure())), found = double(said.solved()->system->size());
+    EXPECT_GT(about, 0.5 * found);
+    EXPECT_LT(about, 2.0 * found);
 }

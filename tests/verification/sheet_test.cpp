@@ -327,7 +327,7 @@ TEST(Sheets, TheDrillingStiffnessIsOfNoInfluence)
                                 {"size", "0.06 m"}});
     for (const SaidModel* model : {&box, &panel}) {
         const Structure structure = buildStructure(model->model()).structure;
-        const FrameMesh mesh = meshOf(structure, {}, proposeSheetSizes(structure, 0.0));
+        const FrameMesh mesh = meshOf(structure, {}, proposeSizes(structure, 0.0));
         Progress progress;
         const auto frequencies = [&](double factor) {
             System system = assemble(structure, mesh, progress);

@@ -18,7 +18,7 @@ FrameMesh meshedAs(const SaidModel& said)
 {
     EXPECT_EQ(said.problems(), "");
     const Structure structure = said.structure();
-    return meshOf(structure, {}, proposeSheetSizes(structure, 0.0));
+    return meshOf(structure, {}, proposeSizes(structure, 0.0));
 }
 
 std::map<SolidKind, int> kindsOf(const FrameMesh& mesh)

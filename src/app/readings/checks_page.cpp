@@ -83,12 +83,20 @@ void ChecksPage::fill()
                            .arg(theme.quiet.name(), QString::fromStdString(line.what),
                                 QString::fromStdString(line.figures).toHtmlEscaped());
         double mesh = 0.0;
+        std::size_t untold = 0;
         for (const auto& mode : own->modes)
-            if (mode.judged()) mesh = std::max(mesh, std::abs(mode.meshError));
-        words += own->structure->sheets.empty()
-                     ? tr("Largest mesh error %1 %. ").arg(QString::fromStdString(rounded(100 * mesh, 2)))
-                     : tr("No estimate of the mesh error: the structure has sheet. Halve its elements to see what "
-                          "changes. ");
+            if (mode.judged())
+                mesh = std::max(mesh, std::abs(mode.meshError) + mode.meshErrorEither);
+            else
+                ++untold;
+        if (untold < own->modes.size())
+            words += tr("Largest mesh error %1 %. ").arg(QString::fromStdString(rounded(100 * mesh, 2)));
+        if (untold > 0)
+            words +=
+                tr("The mesh error cannot be told of %1 of the %2 modes: thin or curved bodies of bricks strain in "
+                   "them. Halve their elements to see what changes. ")
+                    .arg(untold)
+                    .arg(own->modes.size());
         for (const auto& check : own->handChecks) {
             if (check.stiffness <= 0.0)
                 words += tr("A hand check needs a structure that is held. ");

@@ -41,11 +41,11 @@ void ModesPage::fill()
             for (int axis = 0; axis < 3; ++axis)
                 cells.push_back(
                     percent(own->participation.ofMovable(row, axis), faint ? theme.quiet : theme.axis[axis]));
-            cells.push_back(
-                {mode.lambda > 0.0 && mode.judged() ? QString::fromStdString(rounded(100.0 * mode.meshError, 2)) + " %"
-                                                    : "-",
-                 mode.meshError, theme.quiet, false, true,
-                 mode.judged() ? tr("estimated mesh error of the frequency") : tr("no estimate for sheet")});
+            cells.push_back({mode.lambda > 0.0 ? QString::fromStdString(meshErrorText(mode)) : "-", mode.meshError,
+                             theme.quiet, false, true,
+                             mode.judged()
+                                 ? tr("estimated mesh error of the frequency: above 0 it is computed too high")
+                                 : tr("thin or curved bodies of bricks have no estimate")});
             cells.push_back(
                 {mode.frequency > 0.0 ? QString::fromStdString(rounded(1.0 / mode.frequency, 4)) + " s" : "-",
                  mode.frequency > 0.0 ? 1.0 / mode.frequency : 1e9,

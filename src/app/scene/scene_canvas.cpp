@@ -5,7 +5,6 @@
 #include "app/scene/part_surface.hpp"
 #include "app/scene/symbols.hpp"
 #include "app/session/theme.hpp"
-#include "core/modal/energy_density.hpp"
 
 #include <QMouseEvent>
 #include <QOpenGLContext>
@@ -499,6 +498,7 @@ void SceneCanvas::fadeMeshLines()
 
 void SceneCanvas::rebuildSheets(const Structure& shape)
 {
+    sharesOf_ = {}; // by the vertices made here
     auto& p = *pipeline_;
     p.sheets.actor->SetVisibility(hasFaces(*mesh_));
     p.meshLines.actor->SetVisibility(look_.meshLines && hasFaces(*mesh_));
@@ -588,37 +588,18 @@ void SceneCanvas::rebuildGhosts(const Structure& shape)
     p.ghosts.changed();
 }
 
-/// Strain energy per volume at the vertices of the faces: the mean of the pieces about each node on its sheet or solid.
-const std::vector<double>& SceneCanvas::elementEnergy()
+/// Of the mode and the colouring in view; kept, as colours are also laid anew when the mouse moves.
+const ModeShares& SceneCanvas::shares()
 {
-    const std::pair<std::shared_ptr<const Solution>, int> wanted{drawn_, session_.shownMode()};
-    if (elementEnergyOf_ == wanted || !drawn_ || wanted.second < 1) return elementEnergy_;
-    elementEnergyOf_ = wanted;
-    const Eigen::VectorXd q = drawn_->shapes.col(static_cast<Eigen::Index>(wanted.second - 1));
-    const EnergyDensity density = energyDensity(*drawn_->structure, drawn_->mesh, *drawn_->system, q);
-    std::map<std::pair<int, int>, std::array<double, 2>> atNode; // by owner and node: weighted energy, weight
-    const auto add = [&](int owner, int node, double weight, double energy) {
-        auto& [sum, all] = atNode[{owner, node}];
-        sum += weight * energy;
-        all += weight;
-    };
-    for (std::size_t at = 0; at < density.shells.size(); ++at) {
-        const MeshShell& shell = drawn_->mesh.shells[at];
-        for (std::size_t corner = 0; corner < shell.corners(); ++corner)
-            add(shell.face, shell.nodes[corner], drawn_->mesh.area(shell), density.shells[at]);
-    }
-    for (std::size_t at = 0; at < density.solids.size(); ++at) {
-        const MeshSolid& solid = drawn_->mesh.solids[at];
-        for (std::size_t node = 0; node < solid.count(); ++node)
-            add(-1 - solid.solid, solid.nodes[node], 1.0, density.solids[at]);
-    }
-    elementEnergy_.clear();
-    const PartSurface& surface = pipeline_->partSurface;
-    for (std::size_t vertex = 0; vertex < surface.node.size(); ++vertex) {
-        const auto at = atNode.find({surface.owner[vertex], surface.node[vertex]});
-        elementEnergy_.push_back(at == atNode.end() ? 0.0 : at->second[0] / at->second[1]);
-    }
-    return elementEnergy_;
+    const std::tuple wanted{drawn_, session_.shownMode(), look_.colouring};
+    if (!drawn_)
+        shares_ = {std::vector<double>(structure_->frame.members.size(), 0.0),
+                   std::vector<double>(structure_->frame.parts(), 0.0),
+                   {}};
+    else if (sharesOf_ != wanted)
+        shares_ = modeShares(*drawn_, session_.shownMode(), look_.colouring, pipeline_->partSurface);
+    sharesOf_ = wanted;
+    return shares_;
 }
 
 void SceneCanvas::cutOpen()
@@ -685,49 +666,16 @@ void SceneCanvas::recolour()
     double most = p.motions.cols() > 0 ? std::max(1e-300, p.motions.topRows<3>().colwise().norm().maxCoeff()) : 1e-300;
     for (const auto& motion : p.nodeMotions)
         most = std::max(most, motion.head<3>().norm());
-    std::vector<double> energy(lit.size(), 0.0), partEnergy(structure_->frame.parts(), 0.0);
-    double mostEnergy = 1e-300;
-    if (drawn_ && look_.colouring == Colouring::energy) {
-        const auto& energies = drawn_->energies;
-        for (std::size_t row = 0; row < energies.rows.size(); ++row)
-            if (energies.rows[row].kind == PartKind::member)
-                energy[static_cast<std::size_t>(energies.rows[row].owner)] +=
-                    energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1);
-        for (std::size_t row = 0; row < energies.rows.size(); ++row)
-            if (energies.rows[row].kind == PartKind::sheet || energies.rows[row].kind == PartKind::solid)
-                partEnergy[static_cast<std::size_t>(energies.rows[row].kind == PartKind::sheet
-                                                        ? energies.rows[row].owner
-                                                        : structure_->frame.partOfSolid(energies.rows[row].owner))] +=
-                    energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1);
-        for (const auto* list : {&energy, &partEnergy})
-            for (const double share : *list)
-                mostEnergy = std::max(mostEnergy, share);
-    }
-    const bool byDensity = drawn_ && look_.colouring == Colouring::energyDensity;
-    if (byDensity) {
-        for (const double density : elementEnergy())
-            mostEnergy = std::max(mostEnergy, std::sqrt(density));
-        const auto& energies = drawn_->energies; // members: as strongly as the most strained sheet, by their length
-        std::vector<double> perLength(lit.size(), 0.0);
-        for (std::size_t row = 0; row < energies.rows.size(); ++row)
-            if (energies.rows[row].kind == PartKind::member) {
-                const auto member = static_cast<std::size_t>(energies.rows[row].owner);
-                perLength[member] += energies.strain(static_cast<Eigen::Index>(row), session_.shownMode() - 1) /
-                                     structure_->frame.length(structure_->frame.members[member]);
-            }
-        const double mostOfMembers = perLength.empty() ? 0.0 : *std::max_element(perLength.begin(), perLength.end());
-        const double scale = elementEnergy_.empty() ? 1.0 : mostEnergy;
-        if (elementEnergy_.empty()) mostEnergy = 1.0;
-        for (std::size_t at = 0; at < perLength.size() && mostOfMembers > 0.0; ++at)
-            energy[at] = scale * std::sqrt(perLength[at] / mostOfMembers);
-    }
+    const ModeShares& figures = shares();
+    const bool byShare = look_.colouring == Colouring::energy || look_.colouring == Colouring::energyDensity ||
+                         look_.colouring == Colouring::meshError;
     const auto shown = [&](const Vector6& motion, double share, bool spot) {
         QColor colour = plain;
         if (drawn_ && look_.colouring != Colouring::plain) {
             if (look_.colouring == Colouring::size)
                 colour = sizeColour(motion.head<3>().norm() / most, theme.dark);
-            else if (look_.colouring == Colouring::energy || look_.colouring == Colouring::energyDensity)
-                colour = sizeColour(share / mostEnergy, theme.dark);
+            else if (byShare)
+                colour = sizeColour(share / figures.most, theme.dark);
             else
                 colour = signedColour(motion[static_cast<int>(look_.colouring) - static_cast<int>(Colouring::x)] / most,
                                       theme.dark);
@@ -743,10 +691,10 @@ void SceneCanvas::recolour()
     for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex) {
         const auto member = static_cast<std::size_t>(p.surface.memberOfVertex[vertex]);
         p.members().setColour(static_cast<vtkIdType>(vertex),
-                              shown(p.motions.col(p.surface.station[vertex]), energy[member], lit[member]));
+                              shown(p.motions.col(p.surface.station[vertex]), figures.members[member], lit[member]));
     }
     p.members().changed();
-    std::vector<bool> litParts(partEnergy.size(), false);
+    std::vector<bool> litParts(structure_->frame.parts(), false);
     for (const int part : session_.spotlight().parts)
         if (part >= 0 && static_cast<std::size_t>(part) < litParts.size())
             litParts[static_cast<std::size_t>(part)] = true;
@@ -757,9 +705,7 @@ void SceneCanvas::recolour()
         const auto sheet = static_cast<std::size_t>(p.partSurface.part[vertex]);
         const Vector6& motion =
             p.nodeMotions.empty() ? still : p.nodeMotions[static_cast<std::size_t>(p.partSurface.node[vertex])];
-        const double share =
-            byDensity && vertex < elementEnergy_.size() ? std::sqrt(elementEnergy_[vertex]) : partEnergy[sheet];
-        p.sheets.setColour(static_cast<vtkIdType>(vertex), shown(motion, share, litParts[sheet]));
+        p.sheets.setColour(static_cast<vtkIdType>(vertex), shown(motion, figures.at(vertex, sheet), litParts[sheet]));
     }
     p.sheets.changed();
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/scene/camera.hpp"
+#include "app/scene/mode_shares.hpp"
 #include "app/scene/work_plane.hpp"
 #include "app/session/session.hpp"
 
@@ -11,9 +12,6 @@ namespace undisona {
 
 /// Asks every window made from now on for the surface that the scene draws on. Call before the QApplication.
 void useSceneSurface();
-
-/// How the structure is coloured.
-enum class Colouring { size, x, y, z, energy, energyDensity, plain };
 
 /// Where the view is cut open: what lies on one side of a plane square to an axis is not drawn.
 struct ViewCut {
@@ -111,7 +109,7 @@ private:
     void cutOpen();
     enum class Seen { whole, faded, hidden };
     Seen seen(const std::string& part) const;
-    const std::vector<double>& elementEnergy();
+    const ModeShares& shares();
     void recolour();
     void remove();
     void hover(const QPointF&);
@@ -133,8 +131,8 @@ private:
     std::shared_ptr<const Solution> drawn_;
     std::shared_ptr<const Structure> structure_;
     std::shared_ptr<const FrameMesh> mesh_; ///< that is drawn
-    std::vector<double> elementEnergy_;     ///< by vertex of the faces, of the mode below
-    std::pair<std::shared_ptr<const Solution>, int> elementEnergyOf_{nullptr, 0};
+    ModeShares shares_;
+    std::tuple<std::shared_ptr<const Solution>, int, Colouring> sharesOf_{nullptr, 0, Colouring::plain};
     double widest_ = 0.0; ///< of the sections, m
     double side_ = 0.0;   ///< of the elements' sides the middling one, m
     void fadeMeshLines(); ///< where they would lie so close that they hide what they stand on

@@ -96,8 +96,10 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     colouring_->setObjectName("colouring");
     colouring_->setAccessibleName(tr("colour"));
     colouring_->addItems({tr("size of motion"), tr("motion in x"), tr("motion in y"), tr("motion in z"),
-                          tr("strain energy"), tr("how strained"), tr("no colour")});
+                          tr("strain energy"), tr("how strained"), tr("mesh error"), tr("no colour")});
     colouring_->setItemData(5, tr("the root of the strain energy per area of sheet, or per length of member"),
+                            Qt::ToolTipRole);
+    colouring_->setItemData(6, tr("where the estimated error of the frequency sits: its root per area or volume"),
                             Qt::ToolTipRole);
     colouring_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     legend_ = new ColourLegend(controls_);

@@ -34,9 +34,9 @@ void ScoreView::paintEvent(QPaintEvent*)
         if (note.faint) pen.setColor(QColor(colour.red(), colour.green(), colour.blue(), 90));
         painter.setPen(pen);
         if (note.look.height > 0.0) painter.drawLine(QPointF(note.centre.x(), note.base), note.centre);
-        const double exact = axis_.at(mode.withoutError()); // the whisker reaches to the estimated exact frequency
-        if (std::abs(exact - note.centre.x()) > note.radius)
-            painter.drawLine(QPointF(exact, note.centre.y()), note.centre);
+        for (const double end : {axis_.at(mode.lowEnd()), axis_.at(mode.highEnd())}) // the whisker
+            if (std::abs(end - note.centre.x()) > note.radius)
+                painter.drawLine(QPointF(end, note.centre.y()), note.centre);
     }
     for (const auto& note : notes_) {
         const bool selected = note.stave == session_.shownStave() && note.mode == session_.shownMode();

@@ -237,7 +237,7 @@ QString ScoreView::noteWords(const Note& note) const
         if (const double share = solution.participation.ofMovable(row, axis); share >= 0.01)
             words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);
     if (mode.lambda > 0.0 && mode.judged())
-        words += tr(" · mesh error %1 %").arg(QString::fromStdString(rounded(100.0 * mode.meshError, 2)));
+        words += tr(" · mesh error %1").arg(QString::fromStdString(meshErrorText(mode)));
     if (note.worst)
         words += QString("\n%1: %2").arg(wordOf(note.worst->verdict), QString::fromStdString(note.worst->why));
     if (stave.stale) words += tr("\nbefore your last change");

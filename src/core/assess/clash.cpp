@@ -139,10 +139,10 @@ ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& 
                                Verdict::clear,
                                {}};
                 const double distance = std::abs(pair.separation);
-                // The error bar: the exact frequency lies within the mesh error, on its side.
-                const double exact = mode.withoutError();
-                const double reach = std::min(distance, std::abs(separation(exact, low, high)));
-                const bool crosses = (mode.frequency - low) * (exact - high) < 0.0;
+                // The error bar: the exact frequency lies between its ends.
+                const double reach = std::min({distance, std::abs(separation(mode.lowEnd(), low, high)),
+                                               std::abs(separation(mode.highEnd(), low, high))});
+                const bool crosses = mode.lowEnd() <= high && mode.highEnd() >= low;
                 if (distance < excitation.margin || distance == 0.0)
                     pair.verdict = Verdict::clash;
                 else if (distance < 1.5 * excitation.margin || reach <= excitation.margin || crosses)

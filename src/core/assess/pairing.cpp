@@ -49,7 +49,7 @@ void shareParts(const Solution& first, const Solution& second, std::vector<std::
                 return of.mesh.nodes[static_cast<std::size_t>(which)].place;
             };
             int nearest = -1;
-            double least2 = std::pow(1.0 * std::max(first.mesh.sizes[at], 1e-9), 2);
+            double least2 = std::pow(1.0 * std::max(first.mesh.sizes.ofPart[at], 1e-9), 2);
             for (const int candidate : candidates)
                 if (const double distance = (placeOf(second, candidate) - placeOf(first, node)).squaredNorm();
                     distance < least2) {

@@ -209,21 +209,29 @@ Square condensed(const Square& k)
     return (less + less.transpose()) / 2.0;
 }
 
-/// With the bubble's two.
-Square wholeMembraneStiffness(const ShellElement& element)
+/// Membrane and drilling, with the bubble's two.
+struct MembraneStiffness {
+    Square stretching, drilling;
+    Square both() const { return stretching + drilling; }
+
+    explicit MembraneStiffness(const ShellElement& element);
+};
+
+MembraneStiffness::MembraneStiffness(const ShellElement& element)
 {
     const Interpolation own(element);
     const Eigen::Index count = element.unknowns() / 2;
     Eigen::Matrix<double, 3, 4> strains;
     strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
-    Square k = Square::Zero(count + 2, count + 2);
+    stretching.setZero(count + 2, count + 2);
     Eigen::RowVectorXd spin = Eigen::RowVectorXd::Zero(count + 2); // integral of the rotation less the turn
     double volume = 0.0, area = 0.0;
     for (const auto& [r, s, weight] : own.fine()) {
         const Jacobian j = own.jacobian(r, s);
         const double da = weight * j.determinant();
         const Membrane field(own, j.inverse(), r, s);
-        addProduct<3>(k, strains.lazyProduct(field.slopes), element.elasticity.plane, own.thickness(r, s) * da);
+        addProduct<3>(stretching, strains.lazyProduct(field.slopes), element.elasticity.plane,
+                      own.thickness(r, s) * da);
         spin += da / 2.0 * (field.slopes.row(2) - field.slopes.row(1));
         for (std::size_t i = 0; i < own.corners(); ++i)
             spin[own3(i, 2)] -= da * own.corner(i, r, s).value;
@@ -231,13 +239,12 @@ Square wholeMembraneStiffness(const ShellElement& element)
         area += da;
     }
     spin /= area;
-    k += element.drilling * element.elasticity.plane(2, 2) * volume * spin.transpose().lazyProduct(spin);
-    return k;
+    drilling = element.drilling * element.elasticity.plane(2, 2) * volume * spin.transpose().lazyProduct(spin);
 }
 
 Square membraneStiffness(const ShellElement& element)
 {
-    const Square k = wholeMembraneStiffness(element);
+    const Square k = MembraneStiffness(element).both();
     return element.corner.size() == 4 ? condensed(k)
                                       : Square(k.topLeftCorner(element.unknowns() / 2, element.unknowns() / 2));
 }
@@ -342,6 +349,33 @@ struct PlateStiffness {
     }
 };
 
+/// What of the deflection an edge's ends add by their turns rx, ry: bent as an even shear along it has it.
+template <class Put>
+void linkDeflection(const Interpolation& own, std::size_t edge, const Put& put)
+{
+    const std::size_t next = (edge + 1) % own.corners();
+    const Two bulge = own.outward(edge) / 8.0; // (dy, -dx): of rx and ry
+    for (int which = 0; which < 2; ++which) {
+        put(own3(next, 1 + which), -bulge[which]);
+        put(own3(edge, 1 + which), bulge[which]);
+    }
+}
+
+/// Transverse shears xz, yz of the deflection and the turns that the mass has.
+Strip linkedShear(const Interpolation& own, const Jacobian& inverse, double r, double s)
+{
+    Strip shear = Strip::Zero(2, 3 * Eigen::Index(own.corners()) + 2);
+    for (std::size_t i = 0; i < own.corners(); ++i) {
+        const Shape n = own.corner(i, r, s);
+        shear.col(own3(i, 0)) += gradient(inverse, n);
+        shear(0, own3(i, 2)) += n.value;
+        shear(1, own3(i, 1)) -= n.value;
+        const Two slope = gradient(inverse, own.edge(i, r, s));
+        linkDeflection(own, i, [&](Eigen::Index unknown, double factor) { shear.col(unknown) += factor * slope; });
+    }
+    return shear;
+}
+
 } // namespace
 
 PlaneElasticity PlaneElasticity::seenFrom(double angle) const
@@ -395,13 +429,8 @@ Eigen::MatrixXd consistentMass(const ShellElement& element)
         for (std::size_t i = 0; i < own.corners(); ++i) {
             for (int which = 0; which < 3; ++which)
                 normal(which, own3(i, which)) = own.corner(i, r, s).value;
-            // Along an edge the shear is even, so that the deflection is bent by the turns of its ends.
-            const std::size_t next = (i + 1) % own.corners();
-            const Two bulge = own.outward(i) * own.edge(i, r, s).value / 8.0; // (dy, -dx): of rx and ry
-            for (int which = 0; which < 2; ++which) {
-                normal(0, own3(next, 1 + which)) -= bulge[which];
-                normal(0, own3(i, 1 + which)) += bulge[which];
-            }
+            const double bulge = own.edge(i, r, s).value;
+            linkDeflection(own, i, [&](Eigen::Index unknown, double factor) { normal(0, unknown) += factor * bulge; });
         }
         addProduct<3>(out, normal, Eigen::Vector3d(1.0, t * t / 12.0, t * t / 12.0).asDiagonal().toDenseMatrix(), mass);
     }
@@ -429,10 +458,15 @@ Eigen::MatrixXd overArea(const ShellElement& element, const Eigen::Matrix3d& per
     Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
     for (const auto& [r, s, weight] : own.fine()) {
         const double da = weight * own.jacobian(r, s).determinant();
-        for (std::size_t i = 0; i < own.corners(); ++i)
-            for (std::size_t k = 0; k < own.corners(); ++k)
-                sum.block<3, 3>(at(i, 0), at(k, 0)) +=
-                    da * own.corner(i, r, s).value * own.corner(k, r, s).value * perArea;
+        Eigen::Matrix<double, 3, Eigen::Dynamic> motion = Eigen::MatrixXd::Zero(3, element.unknowns());
+        for (std::size_t i = 0; i < own.corners(); ++i) {
+            motion.middleCols<3>(at(i, 0)) = own.corner(i, r, s).value * Eigen::Matrix3d::Identity();
+            const double bulge = own.edge(i, r, s).value;
+            linkDeflection(own, i, [&](Eigen::Index unknown, double factor) {
+                motion(2, 6 * (unknown / 3) + outOfFace[static_cast<std::size_t>(unknown % 3)]) += factor * bulge;
+            });
+        }
+        sum += da * motion.transpose() * perArea * motion;
     }
     return sum;
 }
@@ -448,19 +482,18 @@ Eigen::MatrixXd lumpedOverArea(const ShellElement& element, const Eigen::Matrix3
     return sum;
 }
 
-ShellStrains strainsAt(const ShellElement& element, const Eigen::MatrixXd& motions, double r, double s)
+std::vector<ShellStrains> strainsAt(const ShellElement& element, const Eigen::MatrixXd& motions,
+                                    const std::vector<Eigen::Vector2d>& places, StrainsOf which)
 {
     const Interpolation own(element);
-    const Jacobian inverse = own.jacobian(r, s).inverse();
     const Eigen::Index count = element.unknowns() / 2;
     Eigen::MatrixXd face = Eigen::MatrixXd::Zero(count + 2, motions.cols()), out = face;
     face.topRows(count) = halfOf(motions, inFace);
     out.topRows(count) = halfOf(motions, outOfFace);
-    // What the element has inside moves nothing in its middle.
-    const auto middle = middleOf(element);
-    if (r != middle[0] || s != middle[1]) {
+    // What the element has inside moves nothing in its middle, and has no part in the mass.
+    if (which == StrainsOf::stiffness && (places.size() != 1 || places[0] != middleOf(element))) {
         if (element.corner.size() == 4) {
-            face.bottomRows<2>() = innerByOuter(wholeMembraneStiffness(element)) * face.topRows(count);
+            face.bottomRows<2>() = innerByOuter(MembraneStiffness(element).both()) * face.topRows(count);
         } else {
             const PlateStiffness plate(element);
             out.bottomRows<2>() = innerByOuter(plate.bending + plate.shear) * out.topRows(count);
@@ -469,14 +502,78 @@ ShellStrains strainsAt(const ShellElement& element, const Eigen::MatrixXd& motio
     Eigen::Matrix<double, 3, 4> strains;
     strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
     const Plate plate(element);
-    return {strains * (Membrane(own, inverse, r, s).slopes * face), plate.curvature(inverse, r, s) * out,
-            plate.shear(inverse, r, s) * out};
+    std::vector<ShellStrains> list;
+    for (const auto& place : places) {
+        const double r = place.x(), s = place.y();
+        const Jacobian inverse = own.jacobian(r, s).inverse();
+        const Strip shear =
+            which == StrainsOf::stiffness ? plate.shear(inverse, r, s) : linkedShear(own, inverse, r, s);
+        list.push_back({strains * (Membrane(own, inverse, r, s).slopes * face), plate.curvature(inverse, r, s) * out,
+                        shear * out});
+    }
+    return list;
 }
 
-std::array<double, 2> middleOf(const ShellElement& element)
+ShellStrains forcesOf(const ShellElement& element, const ShellStrains& strains, double t)
+{
+    return {t * element.elasticity.plane * strains.membrane,
+            t * t * t / 12.0 * element.elasticity.plane * strains.curvature,
+            shearCorrection * t * element.elasticity.shear * strains.shear};
+}
+
+Eigen::RowVectorXd drillingEnergy(const ShellElement& element, const Eigen::MatrixXd& motions)
+{
+    const MembraneStiffness k(element);
+    const Eigen::MatrixXd face = halfOf(motions, inFace);
+    Eigen::MatrixXd all = Eigen::MatrixXd::Zero(face.rows() + 2, face.cols());
+    all.topRows(face.rows()) = face;
+    if (element.corner.size() == 4) all.bottomRows<2>() = innerByOuter(k.both()) * face;
+    return (all.array() * (k.drilling * all).array()).colwise().sum() / 2.0;
+}
+
+Eigen::Vector2d middleOf(const ShellElement& element)
 {
     if (element.corner.size() == 4) return {0.0, 0.0};
     return {1.0 / 3.0, 1.0 / 3.0};
+}
+
+namespace {
+ShellPlaces placesAt(const ShellElement& element, const std::vector<Place>& rule)
+{
+    const Interpolation own(element);
+    ShellPlaces list;
+    list.corners.resize(static_cast<Eigen::Index>(rule.size()), static_cast<Eigen::Index>(own.corners()));
+    for (const auto& [r, s, weight] : rule) {
+        const auto row = static_cast<Eigen::Index>(list.places.size());
+        list.places.emplace_back(0.0, 0.0);
+        for (std::size_t i = 0; i < own.corners(); ++i) {
+            list.corners(row, static_cast<Eigen::Index>(i)) = own.corner(i, r, s).value;
+            list.places.back() += own.corner(i, r, s).value * element.corner[i];
+        }
+        list.parameters.emplace_back(r, s);
+        list.weights.push_back(weight * own.jacobian(r, s).determinant());
+        list.thickness.push_back(own.thickness(r, s));
+    }
+    return list;
+}
+} // namespace
+
+ShellPlaces middlePlace(const ShellElement& element)
+{
+    const Eigen::Vector2d middle = middleOf(element);
+    return placesAt(element, {{middle.x(), middle.y(), element.corner.size() == 4 ? 4.0 : 0.5}});
+}
+
+ShellPlaces coarsePlaces(const ShellElement& element)
+{
+    if (element.corner.size() == 4) return placesAt(element, squareRule(2));
+    constexpr double a = 1.0 / 6.0, b = 2.0 / 3.0;
+    return placesAt(element, {{a, a, a}, {b, a, a}, {a, b, a}});
+}
+
+ShellPlaces finePlaces(const ShellElement& element)
+{
+    return placesAt(element, Interpolation(element).fine());
 }
 
 Eigen::RowVectorXd energyPerArea(const ShellElement& element, const ShellStrains& strains, double t)

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/elements/strains_of.hpp"
 #include "core/model/material.hpp"
 
 #include <Eigen/Dense>
@@ -46,21 +47,41 @@ Eigen::MatrixXd consistentMass(const ShellElement&);
 /// Each corner has the mass of its share of the area; diagonal, every entry positive.
 Eigen::MatrixXd lumpedMass(const ShellElement&);
 
-/// The integral of N' D N over the area, N the linear interpolation of ux uy uz, D a weight in the element's axes:
-/// kg/m2 or N/m3.
+/// The integral of N' D N over the area, N the interpolation of ux uy uz, linear but for the linked deflection, D a
+/// weight in the element's axes: kg/m2 or N/m3.
 Eigen::MatrixXd overArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 /// The same with each corner's share of the area at it.
 Eigen::MatrixXd lumpedOverArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 
-/// Strains at a place of some motions (unknowns x motions), a column each; the place as the element's parameters have
-/// it: -1...1 each way of four corners, shares of the second and the third of three.
+/// Strains at a place of some motions (unknowns x motions), a column each.
 struct ShellStrains {
     Eigen::Matrix<double, 3, Eigen::Dynamic> membrane, curvature; ///< xx, yy, xy (engineering), 1 and 1/m
     Eigen::Matrix<double, 2, Eigen::Dynamic> shear;               ///< xz, yz
 };
-ShellStrains strainsAt(const ShellElement&, const Eigen::MatrixXd& motions, double r, double s);
+/// At places as the element's parameters have them: -1...1 each way of four corners, shares of the second and the
+/// third of three.
+std::vector<ShellStrains> strainsAt(const ShellElement&, const Eigen::MatrixXd& motions,
+                                    const std::vector<Eigen::Vector2d>& places, StrainsOf = StrainsOf::stiffness);
 /// Where all corners have the same part: 0, 0 or 1/3, 1/3.
-std::array<double, 2> middleOf(const ShellElement&);
+Eigen::Vector2d middleOf(const ShellElement&);
+
+/// Places of an element.
+struct ShellPlaces {
+    std::vector<Eigen::Vector2d> parameters;
+    std::vector<Eigen::Vector2d> places; ///< in its axes, m
+    std::vector<double> weights;         ///< m2
+    std::vector<double> thickness;       ///< m
+    Eigen::MatrixXd corners;             ///< places x corners: the part each corner has in each; rows add up to 1
+};
+ShellPlaces middlePlace(const ShellElement&);
+/// Of rules that take squares of linear strains, and of those of one order more.
+ShellPlaces coarsePlaces(const ShellElement&);
+ShellPlaces finePlaces(const ShellElement&);
+
+/// Forces per length by them in a sheet of that thickness: membrane forces xx, yy, xy, N/m; moments, N; shears, N/m.
+ShellStrains forcesOf(const ShellElement&, const ShellStrains&, double thickness);
+/// Energy of the turns about the normal that the drilling stiffness holds, J by motion.
+Eigen::RowVectorXd drillingEnergy(const ShellElement&, const Eigen::MatrixXd& motions);
 /// Energy per area of such strains in a sheet of that thickness there, J/m2, by motion.
 Eigen::RowVectorXd energyPerArea(const ShellElement&, const ShellStrains&, double thickness);
 

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/elements/strains_of.hpp"
 #include "core/model/material.hpp"
 
 #include <Eigen/Dense>
@@ -58,9 +59,27 @@ double volumeOf(const SolidElement&); ///< m3
 /// Smallest over largest determinant of the Jacobian at the corners and the middle; 0 or less: turned inside out.
 double jacobianRatio(const SolidElement&);
 
-/// Strains xx yy zz xy yz zx (engineering) in the middle of the element for each column of motions.
-Eigen::Matrix<double, 6, Eigen::Dynamic> strainsInMiddle(const SolidElement&, const Eigen::MatrixXd& motions);
+/// Strains xx yy zz xy yz zx (engineering) at places, the element's parameters each: brick -1...1 three ways;
+/// tetrahedron the shares of the second to the fourth corner; wedge the shares of the second and third corner and
+/// -1...1 along. A block of six rows a place, a column for each column of motions (unknowns x motions).
+Eigen::MatrixXd strainsAt(const SolidElement&, const Eigen::MatrixXd& motions,
+                          const std::vector<Eigen::Vector3d>& places, StrainsOf = StrainsOf::stiffness);
+/// Stresses by strains, each xx yy zz xy yz zx; N/m2.
+Eigen::Matrix<double, 6, 6> elasticityOf(const SolidElement&);
 /// Their energy per volume, J/m3.
 Eigen::RowVectorXd energyPerVolume(const SolidElement&, const Eigen::Matrix<double, 6, Eigen::Dynamic>& strains);
+
+/// Places of an element.
+struct SolidPlaces {
+    std::vector<Eigen::Vector3d> parameters;
+    std::vector<Eigen::Vector3d> places; ///< m
+    std::vector<double> weights;         ///< m3
+    Eigen::MatrixXd corners;             ///< places x corners: the part each corner has in each; rows add up to 1
+};
+Eigen::Vector3d middleOf(SolidKind);
+/// Where strains are best (Barlow 1976): the middle of linear ones, the points of Gauss's rule of one order less.
+SolidPlaces bestPlaces(const SolidElement&);
+/// Of a rule that takes squares of strains of one order more.
+SolidPlaces finePlaces(const SolidElement&);
 
 } // namespace undisona

@@ -42,10 +42,18 @@ inline auto fields(FoundHead& of)
 {
     return std::tie(of.mass, of.proven);
 }
+inline auto fields(SizeField::Source& of)
+{
+    return std::tie(of.place, of.size);
+}
+inline auto fields(MeshSizes& of)
+{
+    return std::tie(of.ofPart, of.places);
+}
 inline auto fields(Mode& of)
 {
     return std::tie(of.number, of.group, of.lambda, of.frequency, of.rigid, of.mechanism, of.ritz, of.acceptedError,
-                    of.residual, of.floor, of.meshError, of.name);
+                    of.residual, of.floor, of.meshError, of.meshErrorEither, of.name);
 }
 inline auto fields(Participation& of)
 {
@@ -69,14 +77,15 @@ namespace {
 /// A solution without what follows from the model.
 struct SolutionBody {
     Splits splits;
-    SheetSizes sizes;
+    MeshSizes sizes;
     Solution found;
 };
 auto fields(SolutionBody& of)
 {
     Solution& s = of.found;
-    return std::tie(of.splits, of.sizes, s.shapes, s.modes, s.shift, s.allModes, s.ritz, s.residual, s.participation,
-                    s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
+    return std::tie(of.splits, of.sizes, s.shapes, s.modes, s.pieceErrors, s.shift, s.allModes, s.ritz, s.residual,
+                    s.participation, s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb,
+                    s.stopped);
 }
 
 Splits splitsOf(const FrameMesh& mesh)
@@ -230,7 +239,7 @@ Result<std::shared_ptr<const Solution>> answerFrom(std::string_view body, const 
     solution->key = solveKey(model);
     solution->structure = std::make_shared<const Structure>(std::move(built.structure));
     if (read.splits.size() != solution->structure->members.size() ||
-        read.sizes.size() != solution->structure->sheets.size() + solution->structure->solids.size())
+        read.sizes.ofPart.size() != solution->structure->sheets.size() + solution->structure->solids.size())
         throw ArchiveError("the answer is of another model");
     solution->mesh = meshOf(*solution->structure, read.splits, read.sizes);
     solution->mass = massSummary(*solution->structure, solution->mesh);

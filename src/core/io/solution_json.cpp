@@ -107,6 +107,7 @@ Json modeOf(const Solution& solution, std::size_t index)
             {"residual_floor", mode.floor},
             {"accepted_error", mode.acceptedError},
             {"mesh_error", mode.judged() ? Json(mode.meshError) : Json(nullptr)},
+            {"mesh_error_either_way", mode.judged() ? Json(mode.meshErrorEither) : Json(nullptr)},
             {"energy", energyOf(solution, row)},
             {"shape", listOf(solution.shapes.col(row))}};
 }

@@ -40,9 +40,8 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
         out += fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9.1e}  {}\n", mode.number, mode.frequency,
                            mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-",
                            percent(participation.ofMovable(row, 0)), percent(participation.ofMovable(row, 1)),
-                           percent(participation.ofMovable(row, 2)),
-                           mode.judged() ? fmt::format("{:.2g} %", 100.0 * mode.meshError) : ".", mode.acceptedError,
-                           mode.name);
+                           percent(participation.ofMovable(row, 2)), mode.lambda > 0.0 ? meshErrorText(mode) : ".",
+                           mode.acceptedError, mode.name);
     }
     const auto last = static_cast<Eigen::Index>(solution.modes.size()) - 1;
     if (last >= 0)
@@ -73,17 +72,18 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
 
 std::string solutionCsv(const Solution& solution)
 {
-    std::string out = "mode,group,frequency_hz,period_s,rigid,accepted_error,residual,mesh_error";
+    std::string out = "mode,group,frequency_hz,period_s,rigid,accepted_error,residual,mesh_error,mesh_error_either_way";
     for (const auto* direction : directions)
         out += fmt::format(",participation_{0},effective_mass_{0},of_movable_{0},of_total_{0}", direction);
     out += ",name\r\n";
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const auto& mode = solution.modes[at];
         const auto row = static_cast<Eigen::Index>(at);
-        out += fmt::format("{},{},{},{},{},{},{},{}", mode.number, mode.group, shortest(mode.frequency),
+        out += fmt::format("{},{},{},{},{},{},{},{},{}", mode.number, mode.group, shortest(mode.frequency),
                            mode.frequency > 0 ? shortest(1.0 / mode.frequency) : "", mode.rigid,
                            shortest(mode.acceptedError), shortest(mode.residual),
-                           mode.judged() ? shortest(mode.meshError) : "");
+                           mode.judged() ? shortest(mode.meshError) : "",
+                           mode.judged() ? shortest(mode.meshErrorEither) : "");
         for (int d = 0; d < 6; ++d)
             out += fmt::format(",{},{},{},{}", shortest(solution.participation.factor(row, d)),
                                shortest(solution.participation.effective(row, d)),

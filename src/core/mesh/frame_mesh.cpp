@@ -140,9 +140,9 @@ std::array<double, 2> bulkOf(const Structure& structure, int solid)
 }
 
 /// So that each sheet has so many elements across, whatever is stated.
-SheetSizes sizesAcross(const Structure& structure)
+std::vector<double> sizesAcross(const Structure& structure)
 {
-    SheetSizes sizes(structure.sheets.size(), 0.0);
+    std::vector<double> sizes(structure.sheets.size(), 0.0);
     if (structure.frame.faces)
         for (const auto& face : structure.frame.faces->faces)
             if (face.sheet >= 0) sizes[static_cast<std::size_t>(face.sheet)] += face.area;
@@ -158,11 +158,11 @@ SheetSizes sizesAcross(const Structure& structure)
 
 } // namespace
 
-SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
+MeshSizes proposeSizes(const Structure& structure, double frequency)
 {
     const auto added = addedPerArea(structure);
     const double omega = 2.0 * std::numbers::pi * frequency;
-    SheetSizes sizes = sizesAcross(structure);
+    std::vector<double> sizes = sizesAcross(structure);
     for (std::size_t at = 0; at < structure.frame.solids.size(); ++at) {
         const Solid& solid = structure.frame.solids[at];
         double& size = sizes[structure.sheets.size() + at];
@@ -195,18 +195,19 @@ SheetSizes proposeSheetSizes(const Structure& structure, double frequency)
         size *= structure.ask.sheetSizes;
         if (sheet.size > 0.0) size = sheet.size;
     }
-    return sizes;
+    return {std::move(sizes)};
 }
 
 namespace {
-std::vector<double> faceSizes(const Structure&, const SheetSizes&);
+std::vector<double> faceSizes(const Structure&, const std::vector<double>&);
 }
 
-double sheetElements(const Structure& structure, const std::vector<double>& sizes, bool withPlaces)
+double sheetElements(const Structure& structure, const MeshSizes& sizes, bool withPlaces)
 {
-    double count = elementsOf(*structure.frame.faces, faceSizes(structure, sizes));
+    double count = elementsOf(*structure.frame.faces, faceSizes(structure, sizes.ofPart));
     for (const auto& body : structure.frame.faces->solids) // six tetrahedra to a cube
-        count += 6.0 * body.volume / std::pow(sizes[structure.sheets.size() + static_cast<std::size_t>(body.solid)], 3);
+        count += 6.0 * body.volume /
+                 std::pow(sizes.ofPart[structure.sheets.size() + static_cast<std::size_t>(body.solid)], 3);
     if (!withPlaces) return count;
     // Beside an edge, and about a point, of sizes that grow evenly: the integral of one over the size's square.
     for (const auto& local : structure.localSizes) {
@@ -216,18 +217,20 @@ double sheetElements(const Structure& structure, const std::vector<double>& size
         count += double(local.places.size()) * 2.0 * std::numbers::pi / (SizeField::growth * SizeField::growth) *
                  std::log(1.0 + structure.frame.span() / local.size);
     }
+    // Of places that lie beside each other each has the room that its own size is wide.
+    if (!sizes.places.empty()) count += 8.0 * double(sizes.places.size());
     return count;
 }
 
 FrameMesh coarseMesh(const Structure& structure)
 {
-    return meshOf(structure, Splits(structure.members.size(), 1), sizesAcross(structure));
+    return meshOf(structure, Splits(structure.members.size(), 1), {sizesAcross(structure)});
 }
 
 namespace {
 
 /// By face, the least of what it belongs to.
-std::vector<double> faceSizes(const Structure& structure, const SheetSizes& sizes)
+std::vector<double> faceSizes(const Structure& structure, const std::vector<double>& sizes)
 {
     std::vector<double> list;
     for (const auto& face : structure.frame.faces->faces) {
@@ -240,9 +243,9 @@ std::vector<double> faceSizes(const Structure& structure, const SheetSizes& size
 }
 
 /// Smaller sizes along edges and about points, as stated; a few places to each edge's element.
-SizeField localSizes(const Structure& structure)
+SizeField localSizes(const Structure& structure, const MeshSizes& sizes)
 {
-    std::vector<SizeField::Source> sources;
+    std::vector<SizeField::Source> sources = sizes.places;
     for (const auto& local : structure.localSizes) {
         for (const auto& place : local.places)
             sources.push_back({place, local.size});
@@ -256,13 +259,13 @@ SizeField localSizes(const Structure& structure)
     return SizeField(std::move(sources));
 }
 
-SurfaceRequest surfaceRequest(const Structure& structure, const SheetSizes& sizes)
+SurfaceRequest surfaceRequest(const Structure& structure, const MeshSizes& sizes)
 {
-    SurfaceRequest request{faceSizes(structure, sizes), localSizes(structure), {}};
+    SurfaceRequest request{faceSizes(structure, sizes.ofPart), localSizes(structure, sizes), {}};
     for (const auto& body : structure.frame.faces->solids) {
         const auto solid = static_cast<std::size_t>(body.solid);
         const auto& own = structure.solids[solid];
-        request.bodies.push_back({sizes[structure.sheets.size() + solid], own.elements, own.through});
+        request.bodies.push_back({sizes.ofPart[structure.sheets.size() + solid], own.elements, own.through});
     }
     return request;
 }
@@ -402,7 +405,7 @@ void addSolids(const Structure& structure, const SheetMesh& surface, std::vector
 }
 
 /// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.
-void addSheets(const Structure& structure, const SheetSizes& sizes, FrameMesh& mesh, const Progress* progress)
+void addSheets(const Structure& structure, const MeshSizes& sizes, FrameMesh& mesh, const Progress* progress)
 {
     const JoinedFaces& faces = *structure.frame.faces;
     const auto made = meshFaces(structure.frame.faces, surfaceRequest(structure, sizes), progress);
@@ -480,7 +483,7 @@ std::vector<int> nodesAlong(const Structure& structure, const FrameMesh& mesh, s
 
 } // namespace
 
-FrameMesh meshOf(const Structure& structure, const Splits& splits, const SheetSizes& sizes, const Progress* progress)
+FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSizes& sizes, const Progress* progress)
 {
     FrameMesh mesh;
     mesh.sizes = sizes;

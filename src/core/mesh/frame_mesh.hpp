@@ -2,6 +2,7 @@
 #include "core/base/progress.hpp"
 #include "core/elements/solid.hpp"
 #include "core/geometry/structure.hpp"
+#include "core/mesh/size_field.hpp"
 #include "core/mesh/sweep_plan.hpp"
 
 #include <map>
@@ -23,11 +24,14 @@ struct MeshElement {
     std::array<double, 2> share; ///< where on the member it begins and ends, 0...1
 };
 
-/// About how many elements of sheet such sizes make, with those that are stated for places or without.
-double sheetElements(const Structure&, const std::vector<double>& sizes, bool withPlaces = true);
+/// How large elements are.
+struct MeshSizes {
+    std::vector<double> ofPart;              ///< m; by sheet, then by solid
+    std::vector<SizeField::Source> places{}; ///< where they are smaller, beside the places that the model states
+};
 
-/// Size of the elements, m: by sheet, then by solid.
-using SheetSizes = std::vector<double>;
+/// About how many elements of sheet such sizes make, with those that are stated for places or without.
+double sheetElements(const Structure&, const MeshSizes&, bool withPlaces = true);
 
 /// A piece of a sheet with three or four corners, counter-clockwise about its normal.
 struct MeshShell {
@@ -70,7 +74,7 @@ struct FrameMesh {
     /// By the faces' edges: nodes at the same places for sheets that are not joined to the first one there, and those
     /// in the middle of solids' sides.
     std::vector<std::vector<int>> edgeCopies;
-    SheetSizes sizes;                        ///< that the sheets were meshed with
+    MeshSizes sizes; ///< that sheets and solids were meshed with
     /// By face: its area over that of its flat elements, so that a sheet weighs what it weighs on any mesh.
     std::vector<double> weight;
 
@@ -100,10 +104,10 @@ Splits proposeSplits(const Structure&, double frequency);
 
 /// An eighth of a half wave of bending at the frequency (Hz; 0: unknown), pi (D / (m w2))^(1/4), but eight elements at
 /// least along the square root of a sheet's area; what the user states comes first.
-SheetSizes proposeSheetSizes(const Structure&, double frequency);
+MeshSizes proposeSizes(const Structure&, double frequency);
 
 /// Splits as stated for each member and elements as large as stated for each sheet, ready to solve.
-FrameMesh meshOf(const Structure&, const Splits&, const SheetSizes&, const Progress* = nullptr);
+FrameMesh meshOf(const Structure&, const Splits&, const MeshSizes&, const Progress* = nullptr);
 /// For drawing and the sum of masses: whatever is stated, a few elements alone.
 FrameMesh coarseMesh(const Structure&);
 

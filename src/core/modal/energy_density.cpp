@@ -18,20 +18,20 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
         };
         mine(mesh.shells.size(), [&](std::size_t at) {
             const ShellEquations equations = shellOf(structure, mesh, mesh.shells[at]);
-            const auto [r, s] = middleOf(equations.element);
             double thickness = 0.0;
             for (const double corner : equations.element.thickness)
                 thickness += corner / double(equations.element.thickness.size());
             density.shells[at] =
                 energyPerArea(equations.element,
-                              strainsAt(equations.element, system.ownMotion(mesh.shells[at], equations, q), r, s),
+                              strainsAt(equations.element, system.ownMotion(mesh.shells[at], equations, q),
+                                        {middleOf(equations.element)})[0],
                               thickness)[0] /
                 thickness;
         });
         mine(mesh.solids.size(), [&](std::size_t at) {
             const SolidElement element = solidOf(structure, mesh, mesh.solids[at]);
-            density.solids[at] =
-                energyPerVolume(element, strainsInMiddle(element, system.ownMotion(mesh.solids[at], q)))[0];
+            density.solids[at] = energyPerVolume(
+                element, strainsAt(element, system.ownMotion(mesh.solids[at], q), {middleOf(element.kind)}))[0];
         });
     });
     return density;

@@ -1,6 +1,5 @@
 #include "core/modal/estimate_ahead.hpp"
 
-#include "core/mesh/sheet_mesh.hpp"
 #include "core/modal/solve.hpp"
 
 namespace undisona {
@@ -12,7 +11,7 @@ std::int64_t unknownsAbout(const Structure& structure)
         nodes += split - 1;
     if (structure.frame.faces)
         nodes += static_cast<std::int64_t>(
-            elementsOf(*structure.frame.faces, proposeSheetSizes(structure, statedFrequency(structure.ask))));
+            sheetElements(structure, proposeSizes(structure, statedFrequency(structure.ask))));
     return 6 * nodes;
 }
 
@@ -24,7 +23,7 @@ std::optional<RunEstimate> estimateAhead(const Model& model, Progress& progress,
     if (unknownsAbout(structure) > 6'000'000) return std::nullopt; // refused when it is asked to run
     const System system = assemble(structure,
                                    meshOf(structure, proposeSplits(structure, statedFrequency(structure.ask)),
-                                          proposeSheetSizes(structure, statedFrequency(structure.ask))),
+                                          proposeSizes(structure, statedFrequency(structure.ask))),
                                    progress);
     if (system.size() == 0) return std::nullopt;
     progress.stage("estimate");

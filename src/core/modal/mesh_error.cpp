@@ -1,9 +1,17 @@
 #include "core/modal/mesh_error.hpp"
 
+#include "core/modal/piece_errors.hpp"
+
+#include <limits>
+
 namespace undisona {
 
-Eigen::MatrixXd meshErrors(const Structure& structure, const FrameMesh& mesh, const System& system,
-                           const Extraction& extraction)
+namespace {
+
+constexpr double mostBlind = 0.1; // of a mode's strain energy in pieces whose error cannot be told
+
+Eigen::MatrixXd memberErrors(const Structure& structure, const FrameMesh& mesh, const System& system,
+                             const Extraction& extraction)
 {
     const auto members = static_cast<Eigen::Index>(structure.frame.members.size());
     const Eigen::Index modes = extraction.shapes.cols();
@@ -32,6 +40,27 @@ Eigen::MatrixXd meshErrors(const Structure& structure, const FrameMesh& mesh, co
             errors(member, mode) += lumped ? -error : error;
         }
     }
+    return errors;
+}
+
+} // namespace
+
+MeshErrors meshErrors(const Structure& structure, const FrameMesh& mesh, const System& system,
+                      const Extraction& extraction, Progress& progress)
+{
+    MeshErrors errors;
+    errors.members = memberErrors(structure, mesh, system, extraction);
+    errors.total = errors.members.colwise().sum().transpose();
+    errors.either.setZero(errors.total.size());
+    if (mesh.shells.empty() && mesh.solids.empty()) return errors;
+    progress.stage("mesh error");
+    const PieceErrors pieces = pieceErrors(structure, mesh, system, extraction.shapes, extraction.lambda, progress);
+    errors.pieces.resize(pieces.shells.rows() + pieces.solids.rows(), errors.total.size());
+    errors.pieces << pieces.shells.cast<float>(), pieces.solids.cast<float>();
+    errors.total += (pieces.shells.colwise().sum() + pieces.solids.colwise().sum()).transpose();
+    errors.either = pieces.either;
+    for (Eigen::Index mode = 0; mode < errors.total.size(); ++mode)
+        if (pieces.blind[mode] > mostBlind) errors.total[mode] = std::numeric_limits<double>::quiet_NaN();
     return errors;
 }
 

@@ -46,12 +46,23 @@ struct Mode {
     double acceptedError = 0.0, residual = 0.0, floor = 0.0;
     /// Estimated relative error of the frequency, positive when it is too high; no number where there is no estimate.
     double meshError = 0.0;
+    double meshErrorEither = 0.0; ///< by how much that may be off either way
     std::string name; ///< in words
 
     bool judged() const { return !std::isnan(meshError); }
-    /// The frequency without the estimated error.
-    double withoutError() const { return judged() ? frequency / (1.0 + meshError) : frequency; }
+    /// Between what the frequency lies without the estimated error, Hz; from the computed one on.
+    double lowEnd() const
+    {
+        return judged() ? frequency / (1.0 + std::max(0.0, meshError) + meshErrorEither) : frequency;
+    }
+    double highEnd() const
+    {
+        return judged() ? frequency / std::max(0.1, 1.0 + std::min(0.0, meshError) - meshErrorEither) : frequency;
+    }
 };
+
+/// "0.12 %", "-0.3 ± 0.1 %" or "no estimate".
+std::string meshErrorText(const Mode&);
 
 struct HandEstimate {
     std::string sentence;
@@ -70,6 +81,7 @@ struct Solution {
     std::shared_ptr<const System> system;
     Eigen::MatrixXd shapes; ///< unknowns x modes, unit modal mass
     std::vector<Mode> modes;
+    Eigen::MatrixXf pieceErrors; ///< of the pieces of sheet, then of solids, to each mode's frequency; pieces x modes
     double shift = 0.0; ///< sigma of the extraction, (rad/s)2
     bool allModes = false;
     bool ritz = false; ///< Ritz vectors, not modes

@@ -36,7 +36,7 @@ struct Pass {
 };
 
 /// A pass as far as its equations.
-Pass equationsOf(const Structure& structure, const Splits& splits, const SheetSizes& sizes, Progress& progress)
+Pass equationsOf(const Structure& structure, const Splits& splits, const MeshSizes& sizes, Progress& progress)
 {
     Pass pass;
     progress.stage("mesh");
@@ -53,7 +53,7 @@ void settle(const Structure& structure, Pass& pass)
                  structure.ask.reference.value_or(pass.mass.centre));
 }
 
-FoundModes foundOf(const Structure& structure, const Splits& splits, const SheetSizes& sizes, const Pass& pass,
+FoundModes foundOf(const Structure& structure, const Splits& splits, const MeshSizes& sizes, const Pass& pass,
                    const Extraction& extraction)
 {
     FoundModes found{splits, sizes, extraction, {}};
@@ -68,7 +68,7 @@ FoundModes foundOf(const Structure& structure, const Splits& splits, const Sheet
     return found;
 }
 
-Result<Pass> runPass(const Structure& structure, const Splits& splits, const SheetSizes& sizes, Progress& progress,
+Result<Pass> runPass(const Structure& structure, const Splits& splits, const MeshSizes& sizes, Progress& progress,
                      const RunListener& listener, KeptRuns* kept, bool prove = true)
 {
     Pass pass = equationsOf(structure, splits, sizes, progress);
@@ -104,7 +104,7 @@ double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns
     if (coarse.size() < 5000)
         for (auto& split : coarse)
             split = std::max(split, 2L);
-    auto pass = runPass(structure, coarse, proposeSheetSizes(structure, 0.0), progress, {}, kept, false);
+    auto pass = runPass(structure, coarse, proposeSizes(structure, 0.0), progress, {}, kept, false);
     if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
     // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
     const double guess = toHertz(pass->extraction.lambda[pass->extraction.lambda.size() - 1]);
@@ -305,7 +305,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
 }
 
 /// Everything that is read of a pass. One that was cut short is not worth another factorisation.
-std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, Pass pass, const Eigen::MatrixXd& errors,
+std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, Pass pass, MeshErrors errors,
                                    Progress& progress, bool cutShort)
 {
     progress.stage("readings");
@@ -335,15 +335,15 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         mode.acceptedError = extraction.acceptedError[at];
         mode.residual = extraction.residual[at];
         mode.floor = extraction.floor[at];
-        mode.meshError = errors.col(at).sum(); // of the members; sheet has no estimate
-        if ((!structure->sheets.empty() || !structure->solids.empty()) && mode.lambda > 0.0)
-            mode.meshError = std::numeric_limits<double>::quiet_NaN();
+        mode.meshError = errors.total[at];
+        mode.meshErrorEither = errors.either[at];
         solution->modes.push_back(mode);
     }
     nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);
     for (auto& mode : solution->modes)
         if (mode.ritz) mode.name = "like " + mode.name;
     solution->shapes = extraction.shapes;
+    solution->pieceErrors = std::move(errors.pieces);
     solution->mesh = std::move(pass.mesh);
     if (!cutShort) solution->handChecks = handEstimates(*solution);
     solution->count = extraction.check;
@@ -355,7 +355,7 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
 }
 
 /// A size that would give more elements than can be solved is refused before any is made.
-std::optional<Finding> tooFine(const Structure& structure, const SheetSizes& sizes)
+std::optional<Finding> tooFine(const Structure& structure, const MeshSizes& sizes)
 {
     if (!structure.frame.faces) return std::nullopt;
     constexpr double most = 1e6;
@@ -371,14 +371,15 @@ std::optional<Finding> tooFine(const Structure& structure, const SheetSizes& siz
                         1e3 * finest.size, elements / 1e6, most / 1e6),
             fmt::format("Make them about {:.2g} mm large.", 1e3 * finest.size * elements / most));
     }
-    const auto finest = static_cast<std::size_t>(std::min_element(sizes.begin(), sizes.end()) - sizes.begin());
+    const auto finest =
+        static_cast<std::size_t>(std::min_element(sizes.ofPart.begin(), sizes.ofPart.end()) - sizes.ofPart.begin());
     return errorAt(
         structure.frame.partSentence(static_cast<int>(finest)),
         fmt::format("elements of {:.3g} mm on {} would make about {:.2g} million of them; {:.0f} million are the most",
-                    1e3 * sizes[finest], structure.frame.partName(static_cast<int>(finest)), elements / 1e6,
+                    1e3 * sizes.ofPart[finest], structure.frame.partName(static_cast<int>(finest)), elements / 1e6,
                     most / 1e6),
         fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
-                    1e3 * sizes[finest] *
+                    1e3 * sizes.ofPart[finest] *
                         std::pow(elements / most, finest < structure.sheets.size() ? 0.5 : 1.0 / 3.0)));
 }
 
@@ -386,20 +387,20 @@ std::optional<Finding> tooFine(const Structure& structure, const SheetSizes& siz
 Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure, Progress& progress,
                                       const RunListener& listener, KeptRuns* kept)
 {
-    if (auto refused = tooFine(*structure, proposeSheetSizes(*structure, 0.0))) return *refused;
+    if (auto refused = tooFine(*structure, proposeSizes(*structure, 0.0))) return *refused;
     const double highest = guessedFrequency(*structure, progress, kept);
     const Splits splits = proposeSplits(*structure, highest);
-    const SheetSizes sizes = proposeSheetSizes(*structure, highest);
+    const MeshSizes sizes = proposeSizes(*structure, highest);
     if (auto refused = tooFine(*structure, sizes)) return *refused;
     auto pass = runPass(*structure, splits, sizes, progress, listener, kept);
     if (!pass) return pass.findings();
     Findings remarks;
-    Eigen::MatrixXd errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
+    MeshErrors errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction, progress);
     if (progress.stopped() && pass->extraction.check.proven)
         remarks.push_back(noteAt({}, "stopped before the mesh was judged", "The mesh errors say how far to trust it."));
     if (!progress.stopped() && structure->ask.until != Ask::Until::all &&
         structure->ask.until != Ask::Until::ritz) { // whose highest are of the mesh alone
-        const Splits finer = refinedSplits(*structure, pass->mesh, errors, refineAbove);
+        const Splits finer = refinedSplits(*structure, pass->mesh, errors.members, refineAbove);
         const auto split =
             std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
         if (split > 0) {
@@ -410,14 +411,14 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
             } else {
                 if (!second) return second.findings();
                 pass = std::move(second);
-                errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction);
+                errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction, progress);
                 remarks.push_back(noteAt(
                     {}, fmt::format("{} member{} split into more elements after a first run and solved once more",
                                     split, split == 1 ? " was" : "s were")));
             }
         }
     }
-    auto solution = complete(structure, std::move(*pass), errors, progress, progress.stopped());
+    auto solution = complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
     solution->findings.insert(solution->findings.end(), remarks.begin(), remarks.end());
     return solution;
 }
@@ -476,13 +477,21 @@ Result<std::shared_ptr<const Solution>> solutionFrom(const Model& model, const F
     measureResiduals(*pass.system, pass.extraction);
     pass.extraction.record.orthogonality = orthogonalityLoss(*pass.system, pass.extraction.shapes);
     settle(*structure, pass);
-    const Eigen::MatrixXd errors = meshErrors(*structure, pass.mesh, *pass.system, pass.extraction);
-    auto solution = complete(structure, std::move(pass), errors, progress, true);
+    MeshErrors errors = meshErrors(*structure, pass.mesh, *pass.system, pass.extraction, progress);
+    auto solution = complete(structure, std::move(pass), std::move(errors), progress, true);
     solution->timings.clear(); // those of the run have gone with it
     solution->peakMemoryMb = 0.0;
     solution->key = solveKey(model);
     solution->findings.insert(solution->findings.begin(), built.findings.begin(), built.findings.end());
     return std::shared_ptr<const Solution>(std::move(solution));
+}
+
+std::string meshErrorText(const Mode& mode)
+{
+    if (!mode.judged()) return "no estimate";
+    const std::string error = rounded(100.0 * mode.meshError, 2);
+    if (mode.meshErrorEither < 0.1 * std::abs(mode.meshError) || mode.meshErrorEither < 5e-6) return error + " %";
+    return error + " ± " + rounded(100.0 * mode.meshErrorEither, 1) + " %";
 }
 
 Certificate certificateOf(const Solution& solution)

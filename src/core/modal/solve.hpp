@@ -18,7 +18,7 @@ struct MassSoFar {
 /// Modes on the mesh that they belong to, as far as they are known while a run goes on.
 struct FoundModes {
     Splits splits;
-    SheetSizes sizes;
+    MeshSizes sizes;
     Extraction extraction;
     MassSoFar mass;
 };

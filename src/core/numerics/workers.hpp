@@ -19,6 +19,17 @@ public:
 
     int count() const { return static_cast<int>(threads_.size()) + 1; }
     void run(const std::function<void(int)>& work);
+    /// Calls work(at) for each of so many, a run of them by thread.
+    template <class Work>
+    void forEach(std::size_t count, const Work& work)
+    {
+        const auto hands = static_cast<std::size_t>(this->count());
+        run([&](int hand) {
+            const auto own = static_cast<std::size_t>(hand);
+            for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at)
+                work(at);
+        });
+    }
 
 private:
     void wait(int which);
