@@ -168,13 +168,13 @@ private:
         driver_.openExample("pump-skid");
         driver_.window().readings().showPage("clashes");
         driver_.until([this] { return driver_.session().staves()[1].solution != nullptr; }, "the take");
-        say("The pump skid, as built: " + driver_.valueOf("note 1 of as built") + "; with its stiffener: " + note(1));
-        driver_.session().showMode(1, 1);
+        say("The pump skid, as built: " + driver_.valueOf("note 3 of as built") + "; with its stiffener: " + note(2));
+        driver_.session().showMode(1, 3);
         driver_.pause(200);
         canvas().setPhase(0.25);
         picture("sheet-skid");
         driver_.openExample("ramp-flap");
-        driver_.window().readings().showPage("energy");
+        driver_.window().readings().showPage("modes");
         const auto& solution = *driver_.session().live().solution;
         int most = 1;
         for (const auto& mode : solution.modes)
@@ -182,7 +182,12 @@ private:
                 most = mode.number;
         say("The ramp flap: " + note(most));
         driver_.session().showMode(0, most);
-        picture("sheet-flap");
+        SceneLook look = canvas().look();
+        look.colouring = Colouring::meshError;
+        driver_.window().scene().setLook(look);
+        picture("mesh-error");
+        look.colouring = Colouring::size;
+        driver_.window().scene().setLook(look);
         driver_.openExample("vent-housing");
         driver_.window().readings().showPage("mesh");
         driver_.until([this] { return driver_.session().staves()[1].solution != nullptr; }, "the housing's take");

@@ -57,3 +57,25 @@ TEST(Checks, NothingAskedNothingShakenNothingJoined)
     light.say("material-mass", {{"factor", "0 %"}});
     EXPECT_THAT(checks(light), HasSubstr("no mass at all"));
 }
+
+TEST(Checks, AMassThatLeansOnOnePlaceOfSheet)
+{
+    const auto deck = [](const Words& mass, bool feet) {
+        SaidModel said = steel();
+        said.say("plate", {{"name", "Deck"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "6 mm"}})
+            .say("point", {{"name", "seat"}, {"at", feet ? "0.5, 0.3, 0.2 m" : "0.5, 0.3, 0 m"}});
+        if (feet) {
+            said.say("points", {{"rows", "a|0.4 m|0.2 m|0 m\nb|0.6 m|0.2 m|0 m\nc|0.4 m|0.4 m|0 m\nd|0.6 m|0.4 m|0 m"}})
+                .say("rigid", {{"points", "a, b, c, d"}, {"to", "seat"}});
+        }
+        Words all = mass;
+        all["points"] = "seat";
+        all["mass"] = "40 kg";
+        said.say("mass", all).say("hold", {{"points", "free edges of Deck"}, {"directions", "x y z"}});
+        return checks(said);
+    };
+    EXPECT_THAT(deck({{"centre", "0, 0, 200 mm"}}, false),
+                HasSubstr("the mass at seat leans on a single place of sheet"));
+    EXPECT_THAT(deck({}, false), Not(HasSubstr("leans on")));
+    EXPECT_THAT(deck({{"inertia", "1, 1, 1 kg m2"}}, true), Not(HasSubstr("leans on")));
+}

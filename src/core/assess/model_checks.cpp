@@ -80,6 +80,37 @@ void unusedPoints(const Structure& structure, Findings& findings)
                                       "It takes no part; join a member to it or take it away."));
 }
 
+/// A mass that leans on one place of sheet: a couple at a point turns it the more the finer the mesh is.
+void massesOnOnePlaceOfSheet(const Structure& structure, Findings& findings)
+{
+    if (!structure.frame.faces) return;
+    auto joined = membersAt(structure);
+    for (const auto& tie : structure.ties) {
+        ++joined[static_cast<std::size_t>(tie.leader)];
+        ++joined[static_cast<std::size_t>(tie.follower)];
+    }
+    std::vector<char> onSheet(structure.frame.faces->vertices.size(), 0);
+    for (const auto& face : structure.frame.faces->faces)
+        if (face.sheet >= 0)
+            for (const int vertex : face.innerVertices)
+                onSheet[static_cast<std::size_t>(vertex)] = 1;
+    for (const auto& edge : structure.frame.faces->edges)
+        if (edge.sheets > 0)
+            onSheet[static_cast<std::size_t>(edge.first)] = onSheet[static_cast<std::size_t>(edge.last)] = 1;
+    for (const auto& mass : structure.pointMasses) {
+        const auto point = static_cast<std::size_t>(mass.point);
+        const int vertex = structure.frame.faces->vertexOfPoint[point];
+        if (vertex < 0 || !onSheet[static_cast<std::size_t>(vertex)] || joined[point] > 0) continue;
+        if (mass.centre.isZero() && mass.inertia.isZero()) continue;
+        findings.push_back(
+            warningAt(mass.sentence,
+                      fmt::format("the mass at {} leans on a single place of sheet, which gives way the more the finer "
+                                  "the mesh is",
+                                  structure.frame.points[point].name),
+                      "Put it on a point of its own at its centre and tie its feet rigidly to that."));
+    }
+}
+
 } // namespace
 
 Findings checkStructure(const Structure& structure, const MassSummary& mass)
@@ -87,6 +118,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
     Findings findings;
     forgottenSupports(structure, findings);
     unusedPoints(structure, findings);
+    massesOnOnePlaceOfSheet(structure, findings);
     double material = 0.0;
     for (std::size_t at = 0; at < structure.members.size(); ++at)
         if (structure.members[at].material)
