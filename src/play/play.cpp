@@ -191,8 +191,8 @@ private:
         driver_.openExample("vent-housing");
         driver_.window().readings().showPage("mesh");
         driver_.until([this] { return driver_.session().staves()[1].solution != nullptr; }, "the housing's take");
-        say("The ventilator housing, as built: " + driver_.valueOf("note 4 of as built"));
-        driver_.session().showMode(1, 4);
+        say("The ventilator housing, as built: " + driver_.valueOf("note 1 of as built"));
+        driver_.session().showMode(1, 1);
         driver_.pause(200);
         driver_.window().scene().cutOpen({1, 0.35, false});
         canvas().setPhase(0.25);

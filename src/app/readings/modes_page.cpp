@@ -2,6 +2,19 @@
 
 namespace undisona {
 
+namespace {
+
+/// As short as the column is narrow: the error, or what it may be off either way where that is more.
+QString meshErrorCell(const Mode& mode)
+{
+    if (mode.lambda <= 0.0 || !mode.judged()) return "-";
+    if (mode.meshErrorEither > std::abs(mode.meshError))
+        return QString::fromStdString("± " + rounded(100.0 * mode.meshErrorEither, 1) + " %");
+    return QString::fromStdString(rounded(100.0 * mode.meshError, 2) + " %");
+}
+
+} // namespace
+
 ModesPage::ModesPage(Session& session, QWidget* parent) : Page(session, parent)
 {
     table_ = new ReadingTable(this);
@@ -41,10 +54,10 @@ void ModesPage::fill()
             for (int axis = 0; axis < 3; ++axis)
                 cells.push_back(
                     percent(own->participation.ofMovable(row, axis), faint ? theme.quiet : theme.axis[axis]));
-            cells.push_back({mode.lambda > 0.0 ? QString::fromStdString(meshErrorText(mode)) : "-", mode.meshError,
-                             theme.quiet, false, true,
+            cells.push_back({meshErrorCell(mode), mode.meshError, theme.quiet, false, true,
                              mode.judged()
-                                 ? tr("estimated mesh error of the frequency: above 0 it is computed too high")
+                                 ? tr("estimated mesh error of the frequency, %1; above 0 it is computed too high")
+                                       .arg(QString::fromStdString(meshErrorText(mode)))
                                  : tr("thin or curved bodies of bricks have no estimate")});
             cells.push_back(
                 {mode.frequency > 0.0 ? QString::fromStdString(rounded(1.0 / mode.frequency, 4)) + " s" : "-",
