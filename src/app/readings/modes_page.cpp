@@ -10,6 +10,7 @@ QString meshErrorCell(const Mode& mode)
     if (mode.lambda <= 0.0 || !mode.judged()) return "-";
     if (mode.meshErrorEither > std::abs(mode.meshError))
         return QString::fromStdString("± " + rounded(100.0 * mode.meshErrorEither, 1) + " %");
+    if (std::abs(mode.meshError) < 1e-4) return "0.0 %";
     return QString::fromStdString(rounded(100.0 * mode.meshError, 2) + " %");
 }
 
@@ -20,7 +21,7 @@ ModesPage::ModesPage(Session& session, QWidget* parent) : Page(session, parent)
     table_ = new ReadingTable(this);
     table_->setObjectName("modesTable");
     table_->setAccessibleName(tr("modes"));
-    table_->setHeads({tr("mode"), tr("Hz"), tr("shape"), "X", "Y", "Z", tr("mesh"), tr("period"), tr("rad/s"),
+    table_->setHeads({tr("mode"), tr("Hz"), tr("mesh"), tr("shape"), "X", "Y", "Z", tr("period"), tr("rad/s"),
                       tr("accepted"), tr("residual")});
     proof_ = new QLabel(this);
     proof_->setWordWrap(true);
@@ -45,6 +46,10 @@ void ModesPage::fill()
             std::vector<ReadingTable::Cell> cells{
                 {QString::number(mode.number), mode.number, faintIf(faint), false, true, {}},
                 number(mode.frequency, 4, faintIf(faint)),
+                {meshErrorCell(mode), mode.meshError, theme.quiet, false, true,
+                 mode.judged() ? tr("estimated mesh error of the frequency, %1; above 0 it is computed too high")
+                                     .arg(QString::fromStdString(meshErrorText(mode)))
+                               : tr("thin or curved bodies of bricks have no estimate")},
                 {QString::fromStdString(mode.name),
                  {},
                  faintIf(faint),
@@ -54,11 +59,6 @@ void ModesPage::fill()
             for (int axis = 0; axis < 3; ++axis)
                 cells.push_back(
                     percent(own->participation.ofMovable(row, axis), faint ? theme.quiet : theme.axis[axis]));
-            cells.push_back({meshErrorCell(mode), mode.meshError, theme.quiet, false, true,
-                             mode.judged()
-                                 ? tr("estimated mesh error of the frequency, %1; above 0 it is computed too high")
-                                       .arg(QString::fromStdString(meshErrorText(mode)))
-                                 : tr("thin or curved bodies of bricks have no estimate")});
             cells.push_back(
                 {mode.frequency > 0.0 ? QString::fromStdString(rounded(1.0 / mode.frequency, 4)) + " s" : "-",
                  mode.frequency > 0.0 ? 1.0 / mode.frequency : 1e9,
@@ -75,7 +75,7 @@ void ModesPage::fill()
             keys.push_back(mode.number);
         }
     table_->setRows(rows, keys);
-    table_->setColumnWidth(2, std::min(table_->columnWidth(2), 128));
+    table_->setColumnWidth(3, std::min(table_->columnWidth(3), 112));
     if (!own)
         proof_->setText(session_.solving() ? tr("Solving …") : tr("Nothing has been solved yet."));
     else if (own->ritz)
