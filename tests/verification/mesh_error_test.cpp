@@ -124,3 +124,56 @@ TEST(RunEstimate, CountsTheUnknownsOfSheetWithMoreFacesThanSheets)
     EXPECT_GT(about, 0.5 * found);
     EXPECT_LT(about, 2.0 * found);
 }
+
+TEST(Refine, GoesOnUntilTheModesAreAsNearAsAskedAndPutsSmallElementsInTheCorner)
+{
+    auto said = steel();
+    said.say("plate-through",
+             {{"name", "L"},
+              {"rows", "0 m|0 m|0 m\n1 m|0 m|0 m\n1 m|0.5 m|0 m\n0.5 m|0.5 m|0 m\n0.5 m|1 m|0 m\n0 m|1 m|0 m"},
+              {"thickness", "6 mm"}})
+        .say("hold", {{"points", "free edges of L"}, {"directions", "all"}})
+        .say("lowest", {{"count", "6"}});
+    const auto before = said.solved();
+    double worst = 0.0;
+    for (const auto& mode : before->modes)
+        worst = std::max(worst, std::abs(mode.meshError));
+    ASSERT_GT(worst, 0.003);
+    said.say("refine", {{"frequency", "250 Hz"}, {"error", "0.25 %"}});
+    const auto after = said.solved();
+    for (const auto& mode : after->modes)
+        if (mode.frequency <= 250.0) EXPECT_LE(std::abs(mode.meshError), 0.0025) << mode.number;
+    std::string text;
+    for (const auto& finding : after->findings)
+        text += oneLine(finding) + "\n";
+    EXPECT_NE(text.find("every mode below 250 Hz is within 0.25 % after"), std::string::npos) << text;
+    const auto usual = [](const Solution& of, bool inCorner) { // size of the pieces there
+        double area = 0.0, count = 0.0;
+        for (const auto& shell : of.mesh.shells) {
+            const auto& place = of.mesh.nodes[std::size_t(shell.nodes[0])].place;
+            if (((place - Eigen::Vector3d(0.5, 0.5, 0.0)).norm() < 0.05) != inCorner) continue;
+            area += of.mesh.area(shell);
+            count += 1.0;
+        }
+        return std::sqrt(area / count);
+    };
+    EXPECT_LT(usual(*after, true), 0.6 * usual(*before, true));
+    EXPECT_LT(usual(*after, true), 0.75 * usual(*after, false));
+}
+
+TEST(Refine, SaysWhatNeverSettles)
+{
+    auto said = steel();
+    said.say("plate", {{"name", "P"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "4 mm"}})
+        .say("point", {{"name", "seat"}, {"at", "0.4, 0.3, 0 m"}})
+        .say("mass", {{"mass", "50 kg"}, {"points", "seat"}, {"centre", "0, 0, 200 mm"}})
+        .say("hold", {{"points", "free edges of P"}, {"directions", "x y z"}})
+        .say("lowest", {{"count", "3"}})
+        .say("refine", {{"error", "0.5 %"}});
+    std::string text;
+    const auto solution = said.solved();
+    for (const auto& finding : solution->findings)
+        text += oneLine(finding) + "\n";
+    EXPECT_NE(text.find("refin"), std::string::npos);
+    EXPECT_NE(text.find("single place never settles"), std::string::npos) << text;
+}

@@ -29,6 +29,9 @@ public:
             if (ask_.residual) return complain("residual vectors are asked for twice", "Keep one of the sentences on.");
             ask_.residual = patterns();
         }
+        if (kind == "refine")
+            ask_.refine = {sentence.number("error"), sentence.has("frequency") ? sentence.number("frequency") : 0.0,
+                           sentence.id};
         if (kind == "accuracy") ask_.tolerance = sentence.number("error");
         if (kind == "proof") ask_.prove = sentence.text("proof") == "Prove";
         if (kind == "mass-matrix") ask_.lumped = sentence.text("matrix") == "lumped";

@@ -174,6 +174,12 @@ struct Ask {
     long elements = 0; ///< 0: by itself
     double sheetSizes = 1.0; ///< factor of the sizes that are proposed for sheet
     std::optional<Eigen::Vector3d> reference;
+    struct Refine {
+        double within;      ///< largest relative error of a frequency by the mesh
+        double below = 0.0; ///< Hz, of the modes that count; 0: all that are found
+        std::string sentence;
+    };
+    std::optional<Refine> refine; ///< the mesh until the modes are so near
 
     /// Modes away from the low end, with none below them computed.
     bool inside() const { return (until == Until::band && from > 0.0) || until == Until::nearest; }

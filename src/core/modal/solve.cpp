@@ -11,6 +11,7 @@
 #include "core/modal/hertz.hpp"
 #include "core/modal/mesh_error.hpp"
 #include "core/modal/participation.hpp"
+#include "core/modal/refine_mesh.hpp"
 #include "core/modal/shape_name.hpp"
 
 #include <numeric>
@@ -383,6 +384,63 @@ std::optional<Finding> tooFine(const Structure& structure, const MeshSizes& size
                         std::pow(elements / most, finest < structure.sheets.size() ? 0.5 : 1.0 / 3.0)));
 }
 
+/// Solves on finer and finer meshes until the modes are as near as the ask has it; says what it reached.
+std::optional<Findings> refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress& progress,
+                               const RunListener& listener, KeptRuns* kept, Findings& remarks)
+{
+    const auto& goal = *structure.ask.refine;
+    const std::string which =
+        goal.below > 0.0 ? fmt::format("every mode below {:.4g} Hz", goal.below) : std::string("every mode");
+    constexpr int mostRounds = 6;
+    int round = 0;
+    RefinementState state = refinementState(structure.ask, pass.extraction, errors);
+    const auto reached = [&] {
+        return fmt::format("the largest mesh error is {} %, of mode {}, with {} unknowns",
+                           rounded(100.0 * state.worst, 2), state.mode + 1, pass.system->size());
+    };
+    for (; state.worst > goal.within && round < mostRounds && !progress.stopped(); ++round) {
+        const MeshSizes sizes = refinedSizes(structure, pass.mesh, pass.extraction, errors);
+        Splits splits = refinedSplits(structure, pass.mesh, errors.members, goal.within / 2.0);
+        if (structure.frame.faces && sheetElements(structure, sizes) > 1e6) {
+            remarks.push_back(warningAt(goal.sentence,
+                                        "refined no further: it would take more than a million elements; " + reached(),
+                                        "A mass or a support on a single place never settles; or ask for less."));
+            return std::nullopt;
+        }
+        auto next = runPass(structure, splits, sizes, progress, listener, kept);
+        if (progress.stopped() && !(next && next->extraction.check.proven)) break;
+        if (!next) return next.findings();
+        MeshErrors nextErrors = meshErrors(structure, next->mesh, *next->system, next->extraction, progress);
+        if (progress.stopped()) break;
+        const double before = state.worst;
+        pass = std::move(*next);
+        errors = std::move(nextErrors);
+        state = refinementState(structure.ask, pass.extraction, errors);
+        if (state.worst > goal.within && state.worst > 0.8 * before) {
+            remarks.push_back(warningAt(
+                goal.sentence, fmt::format("refining helps no more after {} rounds: {}", round + 1, reached()),
+                "The colour \"mesh error\" shows where: a mass or a support on a single place never settles."));
+            return std::nullopt;
+        }
+    }
+    if (state.untold > 0)
+        remarks.push_back(
+            warningAt(goal.sentence,
+                      fmt::format("{} of {} modes have no estimate of the mesh error and were not refined for",
+                                  state.untold, state.judged),
+                      "Thin and curved bodies of bricks: ask for more through the thickness, or for tetrahedra."));
+    if (state.mode < 0) return std::nullopt;
+    if (state.worst <= goal.within)
+        remarks.push_back(
+            noteAt(goal.sentence, fmt::format("{} is within {:.3g} % after {} refinement{}: {}", which,
+                                              100.0 * goal.within, round, round == 1 ? "" : "s", reached())));
+    else
+        remarks.push_back(warningAt(
+            goal.sentence, fmt::format("stopped after {} refinement{}: {}", round, round == 1 ? "" : "s", reached()),
+            "Solve again to go on, or ask for less."));
+    return std::nullopt;
+}
+
 /// A whole run; the caller may still add to what it gives.
 Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure, Progress& progress,
                                       const RunListener& listener, KeptRuns* kept)
@@ -418,6 +476,8 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
             }
         }
     }
+    if (structure->ask.refine && structure->ask.until != Ask::Until::all && structure->ask.until != Ask::Until::ritz)
+        if (auto failed = refine(*structure, *pass, errors, progress, listener, kept, remarks)) return *failed;
     auto solution = complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
     solution->findings.insert(solution->findings.end(), remarks.begin(), remarks.end());
     return solution;
@@ -455,6 +515,7 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
         ask.tolerance = own.tolerance;
         ask.prove = own.prove;
         ask.residual = own.residual;
+        ask.refine = own.refine;
         built.structure.ask = ask;
     }
     auto ran = run(std::make_shared<const Structure>(std::move(built.structure)), progress, listener, options.kept);

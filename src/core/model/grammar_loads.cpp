@@ -261,6 +261,19 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "What the modes found leave of the static flexibility under these loads: with it a response to "
                    "them is exact at rest. Written beside the modes, never counted among them."});
 
+    Field within = quantityField("error", "the largest mesh error of a frequency", K::share, "1 %");
+    within.least = 1e-4;
+    within.most = 0.2;
+    all.push_back({"refine",
+                   Group::ask,
+                   "refining the mesh until it is fine enough",
+                   "Refine until every mode[ below {frequency}] is within {error}",
+                   {optionalField(positiveField(
+                        quantityField("frequency", "the frequency up to which modes count", K::frequency, "60 Hz"))),
+                    within},
+                   "Where the estimated mesh error sits the elements are made smaller and the run begins anew, until "
+                   "the error of each frequency is as small as this, or no smaller elements can be had."});
+
     Field error = quantityField("error", "the largest error of an eigenvalue", K::number, "1e-8");
     error.least = 1e-12;
     error.most = 1e-3;
