@@ -392,7 +392,7 @@ std::optional<Findings> refine(const Structure& structure, Pass& pass, MeshError
     const std::string which =
         goal.below > 0.0 ? fmt::format("every mode below {:.4g} Hz", goal.below) : std::string("every mode");
     constexpr int mostRounds = 6;
-    int round = 0;
+    int round = 0, idle = 0; // rounds that took little off, one after the other
     RefinementState state = refinementState(structure.ask, pass.extraction, errors);
     const auto reached = [&] {
         return fmt::format("the largest mesh error is {} %, of mode {}, with {} unknowns",
@@ -416,7 +416,8 @@ std::optional<Findings> refine(const Structure& structure, Pass& pass, MeshError
         pass = std::move(*next);
         errors = std::move(nextErrors);
         state = refinementState(structure.ask, pass.extraction, errors);
-        if (state.worst > goal.within && state.worst > 0.8 * before) {
+        idle = state.worst > 0.8 * before ? idle + 1 : 0;
+        if (state.worst > goal.within && idle == 2) {
             remarks.push_back(warningAt(
                 goal.sentence, fmt::format("refining helps no more after {} rounds: {}", round + 1, reached()),
                 "The colour \"mesh error\" shows where: a mass or a support on a single place never settles."));
