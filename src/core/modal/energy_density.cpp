@@ -10,13 +10,8 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
 {
     EnergyDensity density{std::vector<double>(mesh.shells.size()), std::vector<double>(mesh.solids.size())};
     Workers workers(threadsFor(system.size()));
-    workers.run([&](int hand) {
-        const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
-        const auto mine = [&](std::size_t count, const auto& work) {
-            for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at)
-                work(at);
-        };
-        mine(mesh.shells.size(), [&](std::size_t at) {
+    workers.forEach(
+        mesh.shells.size(), [&](std::size_t at) {
             const ShellEquations equations = shellOf(structure, mesh, mesh.shells[at]);
             double thickness = 0.0;
             for (const double corner : equations.element.thickness)
@@ -28,11 +23,10 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
                               thickness)[0] /
                 thickness;
         });
-        mine(mesh.solids.size(), [&](std::size_t at) {
-            const SolidElement element = solidOf(structure, mesh, mesh.solids[at]);
-            density.solids[at] = energyPerVolume(
-                element, strainsAt(element, system.ownMotion(mesh.solids[at], q), {middleOf(element.kind)}))[0];
-        });
+    workers.forEach(mesh.solids.size(), [&](std::size_t at) {
+        const SolidElement element = solidOf(structure, mesh, mesh.solids[at]);
+        density.solids[at] = energyPerVolume(
+            element, strainsAt(element, system.ownMotion(mesh.solids[at], q), {middleOf(element.kind)}))[0];
     });
     return density;
 }

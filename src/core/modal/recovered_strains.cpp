@@ -39,7 +39,7 @@ const std::vector<Eigen::Vector3d>& RecoveredStrains::placesOf(const Patch& patc
 }
 
 RecoveredStrains::RecoveredStrains(std::vector<StrainSamples> pieces, Workers& workers)
-    : pieces_(std::move(pieces)), wants_(pieces_.size(), {false, false})
+    : pieces_(std::move(pieces)), wantsMore_(pieces_.size(), 0)
 {
     std::map<std::pair<int, int>, int> patchAt; // by region and node
     for (std::size_t piece = 0; piece < pieces_.size(); ++piece) {
@@ -54,8 +54,9 @@ RecoveredStrains::RecoveredStrains(std::vector<StrainSamples> pieces, Workers& w
     patches_.resize(around_.size());
     workers.forEach(patches_.size(), [&](std::size_t patch) { prepare(patch); });
     for (const Patch& patch : patches_)
-        for (const int piece : patch.pieces)
-            wants_[static_cast<std::size_t>(piece)][patch.more ? 1 : 0] = true;
+        if (patch.more)
+            for (const int piece : patch.pieces)
+                wantsMore_[static_cast<std::size_t>(piece)] = 1;
 }
 
 /// Takes pieces from further around until the polynomial is known.

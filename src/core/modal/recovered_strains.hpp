@@ -23,11 +23,8 @@ class RecoveredStrains {
 public:
     RecoveredStrains(std::vector<StrainSamples>, Workers&);
 
-    /// Places where piece `which` is to be sampled, as the fits about its corners want them.
-    const StrainSamples& samples(std::size_t which) const { return pieces_[which]; }
-    /// Whether some fit wants a piece's strains at its places, at its further ones.
-    bool wantsPlaces(std::size_t which) const { return wants_[which][0]; }
-    bool wantsMorePlaces(std::size_t which) const { return wants_[which][1]; }
+    /// Whether some fit wants a piece's strains at its further places.
+    bool wantsMorePlaces(std::size_t which) const { return wantsMore_[which] != 0; }
 
     /// Fits to columns of values, places x columns by piece.
     struct Values {
@@ -64,7 +61,7 @@ private:
     bool solvable(Patch&) const;
 
     std::vector<StrainSamples> pieces_;
-    std::vector<std::array<bool, 2>> wants_;
+    std::vector<char> wantsMore_; ///< by piece
     std::vector<Patch> patches_;
     std::vector<std::vector<int>> patchOfCorner_; ///< by piece and corner
     std::vector<std::vector<int>> around_;        ///< pieces round each patch's corner

@@ -385,8 +385,8 @@ std::optional<Finding> tooFine(const Structure& structure, const MeshSizes& size
 }
 
 /// Solves on finer and finer meshes until the modes are as near as the ask has it; says what it reached.
-std::optional<Findings> refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress& progress,
-                               const RunListener& listener, KeptRuns* kept, Findings& remarks)
+void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress& progress, const RunListener& listener,
+            KeptRuns* kept, Findings& remarks)
 {
     const auto& goal = *structure.ask.refine;
     const std::string which =
@@ -405,11 +405,16 @@ std::optional<Findings> refine(const Structure& structure, Pass& pass, MeshError
             remarks.push_back(warningAt(goal.sentence,
                                         "refined no further: it would take more than a million elements; " + reached(),
                                         "A mass or a support on a single place never settles; or ask for less."));
-            return std::nullopt;
+            return;
         }
         auto next = runPass(structure, splits, sizes, progress, listener, kept);
         if (progress.stopped() && !(next && next->extraction.check.proven)) break;
-        if (!next) return next.findings();
+        if (!next) {
+            remarks.push_back(warningAt(
+                goal.sentence, fmt::format("refined no further: {}; {}", next.findings().front().what, reached()),
+                next.findings().front().remedy));
+            return;
+        }
         MeshErrors nextErrors = meshErrors(structure, next->mesh, *next->system, next->extraction, progress);
         if (progress.stopped()) break;
         const double before = state.worst;
@@ -421,7 +426,7 @@ std::optional<Findings> refine(const Structure& structure, Pass& pass, MeshError
             remarks.push_back(warningAt(
                 goal.sentence, fmt::format("refining helps no more after {} rounds: {}", round + 1, reached()),
                 "The colour \"mesh error\" shows where: a mass or a support on a single place never settles."));
-            return std::nullopt;
+            return;
         }
     }
     if (state.untold > 0)
@@ -430,7 +435,7 @@ std::optional<Findings> refine(const Structure& structure, Pass& pass, MeshError
                       fmt::format("{} of {} modes have no estimate of the mesh error and were not refined for",
                                   state.untold, state.judged),
                       "Thin and curved bodies of bricks: ask for more through the thickness, or for tetrahedra."));
-    if (state.mode < 0) return std::nullopt;
+    if (state.mode < 0) return;
     if (state.worst <= goal.within)
         remarks.push_back(
             noteAt(goal.sentence, fmt::format("{} is within {:.3g} % after {} refinement{}: {}", which,
@@ -439,7 +444,6 @@ std::optional<Findings> refine(const Structure& structure, Pass& pass, MeshError
         remarks.push_back(warningAt(
             goal.sentence, fmt::format("stopped after {} refinement{}: {}", round, round == 1 ? "" : "s", reached()),
             "Solve again to go on, or ask for less."));
-    return std::nullopt;
 }
 
 /// A whole run; the caller may still add to what it gives.
@@ -478,7 +482,7 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
         }
     }
     if (structure->ask.refine && structure->ask.until != Ask::Until::all && structure->ask.until != Ask::Until::ritz)
-        if (auto failed = refine(*structure, *pass, errors, progress, listener, kept, remarks)) return *failed;
+        refine(*structure, *pass, errors, progress, listener, kept, remarks);
     auto solution = complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
     solution->findings.insert(solution->findings.end(), remarks.begin(), remarks.end());
     return solution;
