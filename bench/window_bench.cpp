@@ -6,6 +6,7 @@
 #include "app/session/painted_items.hpp"
 #include "app/session/theme.hpp"
 #include "app/window/main_window.hpp"
+#include "tests/gui/dense_plate.hpp"
 #include "tests/gui/home_of_its_own.hpp"
 
 #include <QApplication>
@@ -65,6 +66,42 @@ void framesPerSecond(MainWindow& window, const char* what)
     QObject::disconnect(counter);
 }
 
+/// A plate of so many elements with a mode as it is in books, in motion: whole, and as it is drawn then.
+void denseSheet(MainWindow& window, int elements)
+{
+    QElapsedTimer clock;
+    clock.start();
+    openDensePlate(window.session(), elements);
+    auto& canvas = window.scene().canvas();
+    int frames = 0;
+    const auto counter = QObject::connect(&canvas, &SceneCanvas::drew, [&] { ++frames; });
+    canvas.play(false);
+    canvas.frameAll();
+    canvas.update();
+    waitFor([&] { return frames > 1; });
+    const double first = double(clock.elapsed());
+    clock.restart();
+    frames = 0;
+    while (frames < 5) { // still ones, one after the other
+        canvas.setPhase(0.1 * frames);
+        const int before = frames;
+        waitFor([&] { return frames > before; });
+    }
+    const double whole = double(frames) / double(clock.elapsed());
+    const std::size_t triangles = canvas.trianglesDrawn();
+    canvas.play(true);
+    clock.restart();
+    waitFor([&] { return clock.elapsed() > 1000; });
+    frames = 0;
+    clock.restart();
+    waitFor([&] { return clock.elapsed() > 4000; });
+    fmt::print("{:<44} {:6.1f} frames a second whole, {:.1f} in motion with {}; {:.1f} s to the first\n",
+               fmt::format("a plate of {} triangles", triangles), 1e3 * whole, 1e3 * frames / double(clock.elapsed()),
+               canvas.trianglesDrawn(), first / 1e3);
+    canvas.play(false);
+    QObject::disconnect(counter);
+}
+
 void manySentences(MainWindow& window)
 {
     Model model = window.session().model();
@@ -119,6 +156,8 @@ int main(int argc, char** argv)
     window.session().start(document, {});
     solveIt(window);
     framesPerSecond(window, "a frame of true sections in motion");
+    denseSheet(window, 25000);
+    denseSheet(window, 250000);
     window.session().discardChanges();
     return 0;
 }

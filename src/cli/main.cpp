@@ -1,12 +1,14 @@
 // The same engine as the window's, for scripts and other programs.
 #include "cli/stated_options.hpp"
 #include "core/assess/model_checks.hpp"
+#include "core/base/archive.hpp"
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
 #include "core/engine/serve.hpp"
 #include "core/geometry/imported.hpp"
 #include "core/geometry/shape_file.hpp"
 #include "core/io/export.hpp"
+#include "core/mesh/tetrahedralize.hpp"
 #include "core/modal/bare_pair.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
@@ -132,6 +134,26 @@ int runModes(const ModesOptions& options)
     return code != good ? code : hasError(findings) ? modelError : good;
 }
 
+int runSettle(const std::string& path, const std::string& take, const std::string& format, const std::string& out)
+{
+    int code = good;
+    const auto model = loadModel(path, take, code);
+    if (!model) return code;
+    Progress progress;
+    const auto solution = solve(*model, progress);
+    if (!solution) {
+        report(solution.findings());
+        return modelError;
+    }
+    const auto settling = settle(*model, **solution, progress);
+    if (!settling) {
+        report(settling.findings());
+        return modelError;
+    }
+    report(settling->remarks);
+    return writeOut(format == "csv" ? settlingCsv(**solution, *settling) : settlingTable(**solution, *settling), out);
+}
+
 int runCheck(const std::string& path, const std::string& take)
 {
     int code = good;
@@ -200,17 +222,31 @@ int runImport(const std::string& path, const std::string& to)
     return runCheck(to, {});
 }
 
-int runReadShapes(const std::string& path)
+/// Hands over what the work gives; what a library may print on the way must not get between.
+template <class Work>
+int answerOther(const Work& work)
 {
-    const int answers = dup(STDOUT_FILENO); // what a library may print must not get between
+    const int answers = dup(STDOUT_FILENO);
     dup2(STDERR_FILENO, STDOUT_FILENO);
-    const std::string bytes = ShapeFile::readForOther(path);
+    const std::string bytes = work();
     for (std::size_t at = 0; at < bytes.size();) {
         const auto put = write(answers, bytes.data() + at, bytes.size() - at);
         if (put < 0 && errno != EINTR) return modelError;
         if (put > 0) at += static_cast<std::size_t>(put);
     }
     return good;
+}
+
+int runFillSurface()
+{
+    return answerOther([] {
+        const std::string asked{std::istreambuf_iterator<char>(std::cin), {}};
+        try {
+            return fillForOther(asked);
+        } catch (const ArchiveError&) {
+            return std::string();
+        }
+    });
 }
 
 int runUnits(const std::string& quantity, const std::string& unitText)
@@ -284,6 +320,13 @@ int main(int argc, char** argv)
         ->check(CLI::PositiveNumber);
 
     std::string model, take, what, to, quantity, unit;
+    auto* settling = app.add_subcommand("settle", "find modes on coarser and finer meshes too, and what each "
+                                                  "frequency settles at");
+    settling->add_option("model", model, "model file")->required();
+    settling->add_option("--take", take, "a take by name instead of the live model");
+    settling->add_option("--format", options.format, "table or csv")->check(CLI::IsMember({"table", "csv"}));
+    settling->add_option("--out", options.out, "file to write instead of standard output");
+
     auto* check = app.add_subcommand("check", "read a model and say what is wrong or odd about it");
     check->add_option("model", model, "model file")->required();
     check->add_option("--take", take, "a take by name instead of the live model");
@@ -313,6 +356,8 @@ int main(int argc, char** argv)
     auto* reading = app.add_subcommand("read-shapes", "read a STEP or BREP file for another process, in a binary form");
     reading->add_option("file", quantity, "the file")->required();
 
+    auto* filling = app.add_subcommand("fill-surface", "fill a closed surface for another process, in a binary form");
+
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
     try {
@@ -322,10 +367,12 @@ int main(int argc, char** argv)
     }
     try {
         if (*modes) return runModes(options);
+        if (*settling) return runSettle(model, take, options.format, options.out);
         if (*check) return runCheck(model, take);
         if (*exporting) return runExport(model, take, what, to);
         if (*importing) return runImport(quantity, to);
-        if (*reading) return runReadShapes(quantity);
+        if (*reading) return answerOther([&] { return ShapeFile::readForOther(quantity); });
+        if (*filling) return runFillSurface();
         if (*units) return runUnits(quantity, unit);
         if (*engine) return runEngine(memoryLimit);
         if (*schema) std::cout << documentSchema();

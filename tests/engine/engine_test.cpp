@@ -1,4 +1,4 @@
-#include "core/engine/archive.hpp"
+#include "core/base/archive.hpp"
 #include "core/engine/messages.hpp"
 #include "core/model/document_io.hpp"
 #include "tests/said_model.hpp"
@@ -147,6 +147,32 @@ TEST(Engine, ItsAnswerIsThatOfTheSameRunInPlace)
     EXPECT_EQ(got.mass.mass, own->mass.mass);
     EXPECT_EQ(certificateOf(got).words, certificateOf(*own).words);
     EXPECT_EQ(got.mesh.elements.size(), own->mesh.elements.size());
+}
+
+TEST(Engine, SolvesOnAMeshThatIsOrderedAndRefusesThatOfAnotherModel)
+{
+    SaidModel said = steel();
+    said.say("plate", {{"name", "P"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "4 mm"}})
+        .say("run", {{"name", "Leg"}, {"from", "0, 0, 0 m"}, {"to", "0, 0, -1 m"}, {"section", "rectangle 40x40 mm"}})
+        .say("size-at", {{"where", "P.1"}, {"size", "10 mm"}})
+        .say("lowest", {{"count", "3"}});
+    Progress progress;
+    const auto own = said.solved();
+    const MeshPlan coarse = scaled(planOf(own->mesh), 2.0);
+    const auto same = *solve(said.model(), progress, {.plan = coarse});
+    EXPECT_LT(double(same->system->size()), 0.5 * double(own->system->size())) << "the place of its own too";
+    EngineProgram engine;
+    engine.say(framed(MessageKind::runOnMesh, bodyOf(MeshOrder{EngineProgram::textOf(said.model()), coarse})));
+    const auto answer = answerFrom(engine.answer(), said.model());
+    ASSERT_TRUE(answer);
+    ASSERT_EQ((*answer)->mesh.nodes.size(), same->mesh.nodes.size());
+    for (std::size_t at = 0; at < same->modes.size(); ++at)
+        EXPECT_NEAR((*answer)->modes[at].frequency, same->modes[at].frequency,
+                    1e-6 * std::max(1.0, same->modes[at].frequency));
+    engine.say(framed(MessageKind::runOnMesh, bodyOf(MeshOrder{EngineProgram::textOf(tower().model()), coarse})));
+    const auto refused = answerFrom(engine.answer(), tower().model());
+    ASSERT_FALSE(refused);
+    EXPECT_NE(refused.findings().front().what.find("another model"), std::string::npos);
 }
 
 TEST(Engine, ASecondRunTakesOverWhatTheFirstLeft)

@@ -1,6 +1,9 @@
 // Shapes from a file: chosen in the dialog, held by one radius, solved; and a file that is none.
 #include "app/ledger/ledger_view.hpp"
+#include "core/geometry/joined_faces.hpp"
+#include "core/geometry/shape_file.hpp"
 #include "tests/gui/window_driver.hpp"
+#include "tests/said_model.hpp"
 
 #include <QApplication>
 #include <QFileDialog>
@@ -70,4 +73,54 @@ TEST(Import, AFileThatIsNoneSaysWhyAndChangesNothing)
     EXPECT_TRUE(qobject_cast<QMessageBox*>(QApplication::activeModalWidget())->text().contains("cut short"));
     driver.press("Return");
     EXPECT_EQ(driver.session().document(), before);
+}
+
+TEST(Import, AThinBracketLosesItsRoundsAndBecomesSheetByTheKeyboard)
+{
+    QTemporaryDir folder;
+    const std::string path = folder.filePath("bracket.step").toStdString();
+    auto drawn = steel();
+    drawn
+        .say("extrusion", {{"name", "Bracket"},
+                           {"rows", "0 m|0 m|8 mm\n120 mm|0 m\n120 mm|3 mm\n3 mm|3 mm|5 mm\n3 mm|80 mm\n0 m|80 mm"},
+                           {"length", "200 mm"}})
+        .say("solid-cylinder", {{"name", "Bore"},
+                                {"diameter", "3 mm"},
+                                {"length", "20 mm"},
+                                {"at", "60, -10, 100 mm"},
+                                {"along", "0, 1, 0"}})
+        .say("solid-cut", {{"tool", "Bore"}, {"body", "Bracket"}});
+    ASSERT_EQ(writeStep(drawn.structure().frame, path), "");
+    WindowDriver driver;
+    driver.click("New structure");
+    choose(driver, QString::fromStdString(path));
+    driver.until([&] { return driver.session().structure().frame.solids.size() == 1; }, "the bracket is there", 60.0);
+    const auto says = [&](const char* words) {
+        for (const auto& finding : driver.session().findings())
+            if (oneLine(finding).find(words) != std::string::npos) return true;
+        return false;
+    };
+    EXPECT_TRUE(says("Bracket is 3 mm thick everywhere")) << "it is offered";
+    const auto faces = driver.session().structure().frame.faces->faces.size();
+    const auto add = [&](const char* title, std::initializer_list<const char*> words) {
+        driver.pause(200);
+        driver.window().ledger().setFocus();
+        driver.press("1", {"Control_L"});
+        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+        driver.type(title);
+        driver.press("Return");
+        for (const char* word : words) {
+            driver.type(word);
+            driver.press(word == *(words.end() - 1) ? "Return" : "Tab");
+        }
+    };
+    add("small features", {"holes", "4 mm", "Bracket"});
+    driver.until([&] { return says("left out of Bracket: 1 hole of 3 mm"); }, "the hole is listed");
+    EXPECT_EQ(driver.session().structure().frame.faces->faces.size(), faces - 1);
+    add("thin solid as sheet", {"Bracket"});
+    driver.until([&] { return driver.session().structure().frame.sheets.size() == 1; }, "it is sheet");
+    EXPECT_NEAR(driver.session().structure().frame.sheets[0].thickness, 0.003, 1e-7);
+    driver.press("z", {"Control_L"});
+    driver.press("z", {"Control_L"});
+    driver.until([&] { return driver.session().structure().frame.sheets.empty(); }, "a solid again");
 }

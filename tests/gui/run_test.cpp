@@ -3,11 +3,13 @@
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
 
+#include <QApplication>
 #include <QLabel>
 #include <QPushButton>
 #include <QTableWidget>
 
 #include <csignal>
+#include <numbers>
 
 using namespace undisona;
 
@@ -177,4 +179,53 @@ TEST(Run, WhatALongOneWouldCostStandsBesideSolveBeforeItIsPressed)
     EXPECT_FALSE(estimate->isVisible());
     EXPECT_TRUE(driver.session().live().solution->count.proven);
     EXPECT_NE(driver.session().engineProcessId(), 0) << "a model of this size is not solved in the window's process";
+}
+
+TEST(Run, RefinesUntilTheModesAreNearAndShowsHowTheySettleOnOtherMeshes)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    auto said = steel();
+    said.say("plate", {{"name", "Lid"}, {"length", "900 mm"}, {"width", "600 mm"}, {"thickness", "5 mm"}})
+        .say("hold", {{"points", "free edges of Lid"}, {"directions", "all"}})
+        .say("lowest", {{"count", "6"}})
+        .say("sheet-mesh", {{"fineness", "coarse"}});
+    driver.session().changeModel("a lid", said.model());
+    driver.solved();
+    const auto worst = [&] {
+        double most = 0.0;
+        for (const auto& mode : driver.session().live().solution->modes)
+            most = std::max(most, std::abs(mode.meshError));
+        return most;
+    };
+    ASSERT_GT(worst(), 0.01);
+    driver.press("7", {"Control_L"}); // Ask
+    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+    driver.type("refine");
+    driver.press("Return");
+    driver.press("Return"); // every mode, within 1 % as it stands
+    driver.until([&] { return !driver.session().solving() && !driver.session().live().stale && worst() <= 0.01; },
+                 "all within 1 %", 60.0);
+    EXPECT_TRUE(hasFinding(driver.session(), "every mode is within 1 % after"));
+
+    driver.press("F5", {"Control_L"});
+    auto* table = driver.window().findChild<QTableWidget*>("settlingTable");
+    driver.until([&] { return !driver.session().settlingNow() && table->isVisible() && table->rowCount() == 6; },
+                 "four meshes", 60.0);
+    const Settling& settling = *driver.session().settling();
+    ASSERT_EQ(settling.rounds.size(), 4u);
+    EXPECT_TRUE(textOf(driver, "settlingWords").contains("4 meshes"));
+    const double truth = settling.settled[0]->hertz; // a clamped plate of 3 to 2: 27.01 sqrt(D/m)/(2 pi b2) (Leissa)
+    const double rigidity = 200e9 * std::pow(0.005, 3) / 12.0 / 0.91;
+    EXPECT_NEAR(truth / (27.01 * std::sqrt(rigidity / 8000.0 / 0.005) / (2.0 * std::numbers::pi * 0.36)), 1.0, 0.005);
+    EXPECT_NEAR(table->item(0, 5)->text().toDouble(), truth, 0.01);
+    driver.session().showMode(0, 3);
+    driver.until([&] { return table->currentRow() == 2; }, "the row of the mode in view");
+
+    driver.press("F5", {"Control_L"});
+    driver.until([&] { return driver.session().settlingNow(); }, "once more");
+    driver.press("F5", {"Shift_L"});
+    driver.until([&] { return !driver.session().settlingNow() && !driver.session().solving(); }, "stopped");
+    EXPECT_LT(driver.session().settling()->rounds.size(), 4u);
+    EXPECT_FALSE(driver.session().live().stale) << "the modes stay";
 }

@@ -1,6 +1,9 @@
 #include "app/ledger/ledger_view.hpp"
 #include "app/scene/scene_view.hpp"
+#include "app/scene/thinned_surface.hpp"
+#include "tests/gui/dense_plate.hpp"
 #include "tests/gui/window_driver.hpp"
+#include "tests/said_model.hpp"
 
 #include <QLabel>
 #include <QLineEdit>
@@ -230,4 +233,77 @@ TEST(Scene, EveryLookDrawsTheMovingShape)
     }
     driver.press("s", {"Control_L", "Alt_L"});
     EXPECT_TRUE(canvas.look().sections);
+}
+
+TEST(Scene, VeryManyTrianglesAreThinnedWhileTheyMoveAndWholeWhenStill)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    openDensePlate(driver.session(), 40000);
+    auto& canvas = driver.window().scene().canvas();
+    canvas.play(false);
+    canvas.frameAll();
+    driver.pause(400);
+    const auto whole = canvas.trianglesDrawn();
+    EXPECT_GT(whole, 160000u);
+    const QImage still = canvas.grabFramebuffer();
+    canvas.play(true);
+    driver.pause(300);
+    EXPECT_LT(canvas.trianglesDrawn(), 60000u);
+    EXPECT_GT(canvas.trianglesDrawn(), 10000u);
+    canvas.play(false);
+    canvas.setPhase(0.25);
+    driver.pause(300);
+    EXPECT_EQ(canvas.trianglesDrawn(), whole);
+
+    // Turned by the mouse: thin under way, exact at its end; and both look alike.
+    const QPoint middle = canvas.mapToGlobal(canvas.rect().center());
+    std::size_t least = whole;
+    const auto watch =
+        QObject::connect(&canvas, &SceneCanvas::drew, [&] { least = std::min(least, canvas.trianglesDrawn()); });
+    driver.drag(middle, middle + QPoint(60, 20));
+    driver.pause(400);
+    QObject::disconnect(watch);
+    EXPECT_LT(least, 60000u);
+    EXPECT_EQ(canvas.trianglesDrawn(), whole);
+    driver.wheel(middle, 1);
+    driver.pause(500);
+    EXPECT_EQ(canvas.trianglesDrawn(), whole);
+    const QImage turned = canvas.grabFramebuffer();
+    EXPECT_NE(still, turned);
+}
+
+TEST(Scene, AThinnedSurfaceKeepsItsSidesPartsAndArea)
+{
+    auto said = steel();
+    said.say("sheet-box", {{"name", "B"}, {"x", "0.5 m"}, {"y", "0.4 m"}, {"z", "0.3 m"}, {"thickness", "3 mm"}})
+        .say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.2 m"}, {"at", "1, 0, 0 m"}});
+    const auto structure = said.structure();
+    std::vector<double> sizes(structure.frame.sheets.size(), 0.008);
+    sizes.push_back(0.012);
+    const auto mesh = meshOf(structure, {}, {sizes});
+    const PartSurface whole = partSurface(structure, mesh, Eigen::Vector3d::Zero(), true);
+    const auto areaOf = [&](const std::vector<std::int64_t>& triangles, auto vertexOf, int part) {
+        double area = 0.0;
+        for (std::size_t at = 0; at < triangles.size(); at += 3) {
+            std::array<Eigen::Vector3d, 3> corner;
+            for (std::size_t k = 0; k < 3; ++k) {
+                const auto vertex = std::size_t(vertexOf(triangles[at + k]));
+                corner[k] = {whole.place[3 * vertex], whole.place[3 * vertex + 1], whole.place[3 * vertex + 2]};
+                if (k == 0 && whole.part[vertex] != part) break;
+                if (k == 2) area += 0.5 * (corner[1] - corner[0]).cross(corner[2] - corner[0]).norm();
+            }
+        }
+        return area;
+    };
+    const std::size_t wanted = whole.triangles.size() / 3 / 6;
+    const ThinnedSurface thin = thinned(whole, whole.triangles, wanted);
+    EXPECT_LT(thin.triangles.size() / 3, 2 * wanted);
+    for (const int part : {0, 3, 6}) { // two of the sides and the ball
+        const double before = areaOf(
+            whole.triangles, [](auto vertex) { return vertex; }, part);
+        const double after = areaOf(
+            thin.triangles, [&](auto vertex) { return thin.vertex[std::size_t(vertex)]; }, part);
+        EXPECT_NEAR(after / before, 1.0, 0.06) << part;
+    }
 }

@@ -1,6 +1,7 @@
 // Boxes with cuts made by chance: every mesh closes, fits together, is turned the right way round and has the body's
 // volume.
 #include "core/geometry/joined_faces.hpp"
+#include "core/mesh/tetrahedralize.hpp"
 #include "tests/closed_mesh.hpp"
 #include "tests/said_model.hpp"
 
@@ -69,7 +70,58 @@ FrameMesh meshed(const Structure& structure)
     return meshOf(structure, {}, proposeSizes(structure, 0.0));
 }
 
+/// Triangles over a ball of 1 m: an octahedron, each face parted into four so many times.
+std::pair<std::vector<Eigen::Vector3d>, std::vector<std::array<int, 3>>> roundBall(int times)
+{
+    std::vector<Eigen::Vector3d> points{{1, 0, 0}, {0, 1, 0}, {-1, 0, 0}, {0, -1, 0}, {0, 0, 1}, {0, 0, -1}};
+    std::vector<std::array<int, 3>> triangles;
+    for (int side = 0; side < 4; ++side) {
+        triangles.push_back({side, (side + 1) % 4, 4});
+        triangles.push_back({(side + 1) % 4, side, 5});
+    }
+    for (int time = 0; time < times; ++time) {
+        std::map<std::pair<int, int>, int> middles;
+        const auto middle = [&](int a, int b) {
+            const auto [at, isNew] = middles.emplace(std::minmax(a, b), int(points.size()));
+            if (isNew) points.push_back((points[std::size_t(a)] + points[std::size_t(b)]).normalized());
+            return at->second;
+        };
+        std::vector<std::array<int, 3>> finer;
+        for (const auto& [a, b, c] : triangles) {
+            const int ab = middle(a, b), bc = middle(b, c), ca = middle(c, a);
+            finer.insert(finer.end(), {{a, ab, ca}, {ab, b, bc}, {ca, bc, c}, {ab, bc, ca}});
+        }
+        triangles = std::move(finer);
+    }
+    return {points, triangles};
+}
+
 } // namespace
+
+TEST(Filling, ALargeSurfaceIsFilledBesideTheProgramAndCanBeStopped)
+{
+    const auto [points, triangles] = roundBall(5); // 8192 of them
+    const auto filled = fillSurface(points, triangles, 1e-3);
+    ASSERT_EQ(filled.problem, "");
+    double volume = 0.0, within = 0.0;
+    for (const auto& [a, b, c, d] : filled.tetrahedra) {
+        const auto at = [&](int node) { return filled.points[std::size_t(node)]; };
+        const double own = (at(b) - at(a)).cross(at(c) - at(a)).dot(at(d) - at(a)) / 6.0;
+        EXPECT_GT(own, 0.0);
+        volume += own;
+    }
+    for (const auto& [a, b, c] : triangles)
+        within += points[std::size_t(a)].cross(points[std::size_t(b)]).dot(points[std::size_t(c)]) / 6.0;
+    EXPECT_NEAR(volume, within, 1e-9);
+    for (std::size_t at = 0; at < points.size(); ++at)
+        EXPECT_EQ(filled.points[at], points[at]) << "the surface stays as it is";
+    const auto again = fillSurface(points, triangles, 1e-3);
+    EXPECT_EQ(again.tetrahedra, filled.tetrahedra);
+    Progress stopped;
+    stopped.stop();
+    EXPECT_NE(fillSurface(points, triangles, 1e-9, &stopped).problem.find("stopped"), std::string::npos)
+        << "which would be three billion of them";
+}
 
 TEST(GeneratedMeshes, BoxesWithCutsAreFilledWithoutAGap)
 {

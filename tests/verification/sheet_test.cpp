@@ -1,6 +1,7 @@
 // Plates and shells against closed forms and published values: Kirchhoff's and Mindlin's plate (Mindlin, J. Appl. Mech.
 // 1951), Leissa, Vibration of Plates, 1969; Fluegge's cylinder as in Leissa, Vibration of Shells, 1973, ch. 2; an open
 // benchmark for the tapered membrane.
+#include "core/assess/settling.hpp"
 #include "core/base/number_text.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/system/sum_parts.hpp"
@@ -104,6 +105,29 @@ TEST(SupportedPlate, ErrorFallsWithTheSquareOfTheMesh)
         errors.push_back(std::abs(supported(2.0, 1.4, 0.02, size, 2).frequencies()[0] / exact - 1.0));
     EXPECT_GT(std::log2(errors[0] / errors[1]), 1.8);
     EXPECT_GT(std::log2(errors[1] / errors[2]), 1.8);
+}
+
+TEST(SupportedPlate, SettlesAtMindlinsFrequenciesWithTheRateOfTheElement)
+{
+    const SaidModel said = supported(2.0, 1.4, 0.02, 0.1, 6);
+    const auto own = said.solved();
+    Progress progress;
+    const auto settling = settle(said.model(), *own, progress);
+    ASSERT_TRUE(settling);
+    ASSERT_EQ(settling->rounds.size(), 4u);
+    const auto exact = closedForms(2.0, 1.4, 0.02);
+    int steady = 0;
+    for (std::size_t mode = 0; mode < 6; ++mode) {
+        const auto& settled = settling->settled[mode];
+        ASSERT_TRUE(settled) << mode;
+        EXPECT_LT(std::abs(settled->hertz - exact[mode]), settled->either) << mode;
+        if (settled->order == 0.0) continue; // an error that is nearly nothing has no course
+        ++steady;
+        EXPECT_NEAR(settled->order, 1.0, 0.25) << "the square of the size, and the unknowns go with that";
+        const double before = std::abs(own->modes[mode].frequency - exact[mode]);
+        EXPECT_LT(std::abs(settled->hertz - exact[mode]), 0.2 * before) << mode;
+    }
+    EXPECT_GE(steady, 5);
 }
 
 TEST(SupportedPlate, ThinnessLeavesTheErrorAsItIs)

@@ -1,5 +1,6 @@
 #include "app/readings/page.hpp"
 #include "app/readings/plot.hpp"
+#include "app/readings/settling_view.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/mesh/mesh_quality.hpp"
 
@@ -67,10 +68,32 @@ MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
     table_ = new ReadingTable(this);
     table_->setObjectName("meshTable");
     table_->setHeads({tr("worst of"), tr("shape"), tr("angles °"), tr("sides 1 :"), tr("warp %")});
+    which_ = new QTabBar(this);
+    which_->setObjectName("meshParts");
+    which_->setAccessibleName(tr("Parts of the page"));
+    which_->addTab(tr("Elements"));
+    which_->addTab(tr("Frequencies on other meshes"));
+    which_->setDrawBase(false);
+    which_->setExpanding(false);
+    elements_ = new QWidget(this);
+    auto* inside = new QVBoxLayout(elements_);
+    inside->setContentsMargins(0, 0, 0, 0);
+    inside->setSpacing(0);
+    inside->addWidget(plot_, 2);
+    inside->addWidget(table_, 3);
+    inside->addStretch(0);
+    settling_ = new SettlingView(session_, this);
+    settling_->hide();
     layout()->addWidget(words_);
+    layout()->addWidget(which_);
     auto* column = static_cast<QBoxLayout*>(layout());
-    column->addWidget(plot_, 2);
-    column->addWidget(table_, 3);
+    column->addWidget(elements_, 1);
+    column->addWidget(settling_, 1);
+    connect(which_, &QTabBar::currentChanged, this, [this](int at) {
+        elements_->setVisible(at == 0);
+        settling_->setVisible(at == 1);
+        if (at == 1) settling_->fill();
+    });
     const auto light = [this](int key) {
         Spotlight spotlight;
         spotlight.elements.push_back(key);
@@ -80,9 +103,16 @@ MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
     connect(table_, &ReadingTable::keyActivated, this, light);
 }
 
+void MeshPage::select()
+{
+    if (settling_->isVisible()) settling_->select();
+}
+
 void MeshPage::fill()
 {
+    if (settling_->isVisible()) settling_->fill();
     const auto* own = solution();
+    which_->setVisible(own);
     const bool pieces = own && (!own->mesh.shells.empty() || !own->mesh.solids.empty());
     plot_->setVisible(pieces);
     table_->setVisible(pieces);

@@ -5,6 +5,7 @@
 #include "core/base/number_text.hpp"
 
 #include <QLabel>
+#include <QTabBar>
 #include <QVBoxLayout>
 
 namespace undisona {
@@ -63,7 +64,7 @@ protected:
     const Solution* solution() const { return session_.shown().solution.get(); }
     ReadingTable::Cell number(double value, int digits = 4, const QColor& colour = {}) const
     {
-        return {QString::fromStdString(rounded(value, digits)), value, colour, false, true, {}};
+        return ReadingTable::number(value, digits, colour);
     }
     ReadingTable::Cell percent(double share, const QColor& colour) const
     {
@@ -154,15 +155,23 @@ private:
     ReadingTable* table_;
 };
 
-/// How the sheet is meshed: sizes, the histogram of shapes, the worst elements.
+class SettlingView;
+
+/// How sheet and solids are meshed: sizes, the histogram of shapes, the worst elements; and how the frequencies settle
+/// on other meshes.
 class MeshPage : public Page {
     Q_OBJECT
 public:
     MeshPage(Session&, QWidget* parent);
+    void showSettling() { which_->setCurrentIndex(1); }
 
 private:
     void fill() override;
+    void select() override;
     QLabel* words_;
+    QTabBar* which_;
+    QWidget* elements_;
+    SettlingView* settling_;
     Plot* plot_;
     ReadingTable* table_;
 };

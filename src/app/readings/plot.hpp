@@ -35,6 +35,7 @@ public:
         QString tip;
     };
     void setTitles(const QString& x, const QString& y);
+    void setLogarithmic(bool); ///< along x; then with a left end above 0
     void setRange(double left, double right, double bottom, double top);
     void show(std::vector<Line> lines, std::vector<Region> regions = {}, std::vector<Mark> marks = {});
     bool save(const QString& path); ///< PNG or PDF by its suffix; false if it cannot be written

@@ -1,6 +1,7 @@
 #include "app/readings/reading_table.hpp"
 
 #include "app/session/theme.hpp"
+#include "core/base/number_text.hpp"
 
 #include <QApplication>
 #include <QClipboard>
@@ -53,6 +54,11 @@ ReadingTable::ReadingTable(QWidget* parent) : QTableWidget(parent)
         sortItems(column, descending_ ? Qt::DescendingOrder : Qt::AscendingOrder);
     });
     connect(this, &QTableWidget::cellClicked, this, [this](int row, int) { emit keyActivated(keyOfRow(row)); });
+}
+
+ReadingTable::Cell ReadingTable::number(double value, int digits, const QColor& colour)
+{
+    return {QString::fromStdString(rounded(value, digits)), value, colour, false, true, {}};
 }
 
 void ReadingTable::setHeads(const QStringList& heads)

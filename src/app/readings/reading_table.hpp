@@ -19,6 +19,7 @@ public:
         bool numeric = false; ///< aligned to the right
         QString tip;
     };
+    static Cell number(double value, int digits, const QColor& colour = {}); ///< rounded to so many digits
     void setHeads(const QStringList& heads);
     /// Replaces all rows; `keys` name the rows for selection.
     /// Rows as high as their wrapped words need, with room for the frame of a chosen one.

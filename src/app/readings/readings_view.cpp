@@ -19,7 +19,8 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     addTab(new ClashesPage(session, this), tr("Clashes"));
     addTab(energy, tr("Energy"));
     addTab(new ComparePage(session, this), tr("Compare"));
-    addTab(new MeshPage(session, this), tr("Mesh"));
+    mesh_ = new MeshPage(session, this);
+    addTab(mesh_, tr("Mesh"));
     addTab(checks, tr("Checks"));
     connect(checks, &ChecksPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
     connect(energy, &EnergyPage::paintWanted, this, &ReadingsView::energyWanted);
@@ -29,6 +30,12 @@ void ReadingsView::showPage(const QString& name)
 {
     for (int at = 0; at < count(); ++at)
         if (tabText(at).toLower() == name) setCurrentIndex(at);
+}
+
+void ReadingsView::showSettling()
+{
+    setCurrentWidget(mesh_);
+    mesh_->showSettling();
 }
 
 QString ReadingsView::page() const

@@ -11,12 +11,16 @@ class ReadingsView : public QTabWidget {
 public:
     ReadingsView(Session&, QWidget* parent = nullptr);
     void showPage(const QString& name); ///< modes, mass, clashes, energy, compare, checks
+    void showSettling();                ///< frequencies on other meshes, on the page Mesh
     QString page() const;
     QSize minimumSizeHint() const override { return {220, 120}; }
 
 signals:
     void sentenceWanted(const std::string& id);
     void energyWanted();
+
+private:
+    MeshPage* mesh_;
 };
 
 } // namespace undisona

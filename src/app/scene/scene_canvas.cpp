@@ -2,159 +2,30 @@
 
 #include "app/scene/colour_map.hpp"
 #include "app/scene/member_surface.hpp"
+#include "app/scene/moving_shape.hpp"
 #include "app/scene/part_surface.hpp"
 #include "app/scene/symbols.hpp"
+#include "app/scene/thinned_surface.hpp"
 #include "app/session/theme.hpp"
 
 #include <QMouseEvent>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
 
-#include <vtkActor.h>
 #include <vtkCamera.h>
-#include <vtkCellArray.h>
-#include <vtkFloatArray.h>
 #include <vtkGenericOpenGLRenderWindow.h>
 #include <vtkLight.h>
 #include <vtkNew.h>
-#include <vtkOpenGLPolyDataMapper.h>
-#include <vtkOpenGLVertexBufferObject.h>
 #include <vtkOpenGLState.h>
 #include <vtkPlane.h>
-#include <vtkPointData.h>
-#include <vtkPoints.h>
-#include <vtkPolyData.h>
 #include <vtkProperty.h>
 #include <vtkRenderer.h>
-#include <vtkShaderProperty.h>
-#include <vtkUniforms.h>
-#include <vtkUnsignedCharArray.h>
 
 namespace undisona {
 
 namespace {
 
 constexpr double greatest = 0.085; // of the structure's size: how far the most moving point goes at amplitude 1
-
-/// The axis point moves by the mode; the section's arm turns with it by the finite rotation (Rodrigues), so
-/// that sections keep their size.
-const char* const movedPosition = R"(
-  float turnAngle = length(modeTurn) * abs(phase);
-  vec3 turnedArm = sectionArm;
-  if (turnAngle > 1e-7) {
-    vec3 turnAxis = normalize(modeTurn) * sign(phase);
-    turnedArm = sectionArm * cos(turnAngle) + cross(turnAxis, sectionArm) * sin(turnAngle)
-                + turnAxis * dot(turnAxis, sectionArm) * (1.0 - cos(turnAngle));
-  }
-  vec4 movedMC = vec4(vertexMC.xyz + phase * modeShift + turnedArm - sectionArm, 1.0);
-)";
-
-/// One drawable whose vertices carry a mode.
-struct MovingShape {
-    vtkNew<vtkPolyData> data;
-    vtkNew<vtkOpenGLPolyDataMapper> mapper;
-    vtkNew<vtkActor> actor;
-    vtkNew<vtkFloatArray> shift, turn, arm;
-    vtkNew<vtkUnsignedCharArray> colour;
-
-    void prepare(vtkRenderer* renderer, bool lit)
-    {
-        shift->SetName("modeShift");
-        turn->SetName("modeTurn");
-        arm->SetName("sectionArm");
-        colour->SetName("colour");
-        for (auto* array : {shift.Get(), turn.Get(), arm.Get()})
-            array->SetNumberOfComponents(3);
-        colour->SetNumberOfComponents(3);
-        mapper->SetInputData(data);
-        // The shift of a mode is in metres: places must stay so too, whatever their range.
-        mapper->SetVBOShiftScaleMethod(vtkOpenGLVertexBufferObject::DISABLE_SHIFT_SCALE);
-        mapper->SetScalarModeToUsePointFieldData();
-        mapper->SelectColorArray("colour");
-        mapper->SetColorModeToDirectScalars();
-        mapper->InterpolateScalarsBeforeMappingOff();
-        for (const char* name : {"modeShift", "modeTurn", "sectionArm"})
-            mapper->MapDataArrayToVertexAttribute(name, name, vtkDataObject::FIELD_ASSOCIATION_POINTS, -1);
-        actor->SetMapper(mapper);
-        actor->GetProperty()->SetLighting(lit);
-        actor->GetProperty()->SetAmbient(lit ? 0.52 : 1.0);
-        actor->GetProperty()->SetDiffuse(lit ? 0.55 : 0.0);
-        actor->GetProperty()->SetSpecular(0.0);
-        auto* shader = actor->GetShaderProperty();
-        shader->AddVertexShaderReplacement(
-            "//VTK::PositionVC::Dec", true,
-            "//VTK::PositionVC::Dec\nin vec3 modeShift;\nin vec3 modeTurn;\nin vec3 sectionArm;\n", false);
-        std::string place = movedPosition;
-        place += lit ? "  vertexVCVSOutput = MCVCMatrix * movedMC;\n  gl_Position = MCDCMatrix * movedMC;\n"
-                     : "  gl_Position = MCDCMatrix * movedMC;\n";
-        shader->AddVertexShaderReplacement("//VTK::PositionVC::Impl", true, place, false);
-        shader->GetVertexCustomUniforms()->SetUniformf("phase", 0.0f);
-        renderer->AddActor(actor);
-    }
-
-    void setPhase(double phase)
-    {
-        actor->GetShaderProperty()->GetVertexCustomUniforms()->SetUniformf("phase", static_cast<float>(phase));
-    }
-
-    void setPlaces(const std::vector<float>& places, const std::vector<float>& arms,
-                   const std::vector<std::int64_t>& triangles, const std::vector<std::int64_t>& lines)
-    {
-        vtkNew<vtkPoints> points;
-        points->SetDataTypeToFloat();
-        const auto count = static_cast<vtkIdType>(places.size() / 3);
-        points->SetNumberOfPoints(count);
-        for (vtkIdType at = 0; at < count; ++at)
-            points->SetPoint(at, places[static_cast<std::size_t>(3 * at)], places[static_cast<std::size_t>(3 * at + 1)],
-                             places[static_cast<std::size_t>(3 * at + 2)]);
-        data->Initialize();
-        data->SetPoints(points);
-        const auto cellsOf = [](const std::vector<std::int64_t>& list, int size) {
-            auto cells = vtkSmartPointer<vtkCellArray>::New();
-            for (std::size_t at = 0; at + static_cast<std::size_t>(size) <= list.size();
-                 at += static_cast<std::size_t>(size)) {
-                const vtkIdType ids[3] = {list[at], list[at + 1], size == 3 ? list[at + 2] : 0};
-                cells->InsertNextCell(size, ids);
-            }
-            return cells;
-        };
-        if (!triangles.empty()) data->SetPolys(cellsOf(triangles, 3));
-        if (!lines.empty()) data->SetLines(cellsOf(lines, 2));
-        for (auto* array : {shift.Get(), turn.Get(), arm.Get()}) {
-            array->SetNumberOfTuples(count);
-            array->Fill(0.0);
-        }
-        std::copy(arms.begin(), arms.end(), arm->GetPointer(0));
-        colour->SetNumberOfTuples(count);
-        for (auto* array : {shift.Get(), turn.Get(), arm.Get()})
-            data->GetPointData()->AddArray(array);
-        data->GetPointData()->AddArray(colour);
-    }
-
-    void setMotion(vtkIdType vertex, const Eigen::Ref<const Vector6>& motion)
-    {
-        for (int k = 0; k < 3; ++k) {
-            shift->SetComponent(vertex, k, motion[k]);
-            turn->SetComponent(vertex, k, motion[3 + k]);
-        }
-    }
-
-    void setColour(vtkIdType vertex, const QColor& value)
-    {
-        const unsigned char rgb[3] = {static_cast<unsigned char>(value.red()),
-                                      static_cast<unsigned char>(value.green()),
-                                      static_cast<unsigned char>(value.blue())};
-        std::copy(rgb, rgb + 3, colour->GetPointer(3 * vertex));
-    }
-
-    void changed()
-    {
-        for (auto* array : {shift.Get(), turn.Get(), arm.Get()})
-            array->Modified();
-        colour->Modified();
-        data->Modified();
-    }
-};
 
 void setBackground(vtkRenderer* renderer)
 {
@@ -192,6 +63,8 @@ struct SceneCanvas::Pipeline {
     vtkNew<vtkRenderer> renderer;
     MovingShape sections, centreLines; ///< the members, as one or the other
     MovingShape sheets, meshLines, nodeLines;
+    MovingShape thinSheets; ///< drawn for the sheets while things move, where these have very many triangles
+    ThinnedSurface thin;    ///< empty where they have not
     MovingShape ghosts; ///< faded sheets and members
     MovingShape outline, symbols, symbolLines;
     MemberSurface surface;
@@ -229,6 +102,9 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
         if (++frame_ % 8 == 0) emit phaseChanged(); // repainting the slider at each frame would slow the motion
         update();
     });
+    stillAgain_.setSingleShot(true);
+    stillAgain_.setInterval(200);
+    connect(&stillAgain_, &QTimer::timeout, this, [this] { update(); });
     const auto later = [this] {
         dirty_ = true;
         update();
@@ -277,6 +153,7 @@ void SceneCanvas::initializeGL()
     pipeline_->sections.prepare(pipeline_->renderer, true);
     pipeline_->centreLines.prepare(pipeline_->renderer, false); // lines have no face for light to fall on
     pipeline_->sheets.prepare(pipeline_->renderer, true);
+    pipeline_->thinSheets.prepare(pipeline_->renderer, true);
     pipeline_->meshLines.prepare(pipeline_->renderer, false);
     pipeline_->nodeLines.prepare(pipeline_->renderer, false);
     pipeline_->outline.prepare(pipeline_->renderer, false);
@@ -504,13 +381,16 @@ void SceneCanvas::rebuildSheets(const Structure& shape)
     p.meshLines.actor->SetVisibility(look_.meshLines && hasFaces(*mesh_));
     p.nodeLines.actor->SetVisibility(look_.nodeLines && !p.nodeMotions.empty());
     p.partSurface = {};
+    p.thin = {};
     if (!hasFaces(*mesh_)) return;
     p.partSurface = partSurface(shape, *mesh_, p.surface.origin, look_.sections);
     const PartSurface& surface = p.partSurface;
     const auto whole = [&](std::int64_t vertex) {
         return seen(shape.frame.partName(surface.part[static_cast<std::size_t>(vertex)])) == Seen::whole;
     };
-    p.sheets.setPlaces(surface.place, surface.arm, cellsThat(surface.triangles, 3, whole), {});
+    const auto triangles = cellsThat(surface.triangles, 3, whole);
+    p.sheets.setPlaces(surface.place, surface.arm, triangles, {});
+    thinOut(triangles);
     std::vector<float> outside = surface.place;
     for (std::size_t at = 0; at < outside.size(); ++at)
         outside[at] += surface.lineArm[at] - surface.arm[at];
@@ -543,6 +423,39 @@ void SceneCanvas::rebuildSheets(const Structure& shape)
     }
     p.nodeLines.actor->GetProperty()->SetLineWidth(static_cast<float>(2.0 * devicePixelRatioF()));
     p.nodeLines.changed();
+}
+
+void SceneCanvas::thinOut(const std::vector<std::int64_t>& triangles)
+{
+    constexpr std::size_t many = 120000, few = 40000;
+    auto& p = *pipeline_;
+    if (triangles.size() / 3 < many) return;
+    p.thin = thinned(p.partSurface, triangles, few);
+    std::vector<float> place, arm;
+    for (const auto vertex : p.thin.vertex)
+        for (std::size_t k = 3 * static_cast<std::size_t>(vertex); k < 3 * static_cast<std::size_t>(vertex) + 3; ++k) {
+            place.push_back(p.partSurface.place[k]);
+            arm.push_back(p.partSurface.arm[k]);
+        }
+    p.thinSheets.setPlaces(place, arm, p.thin.triangles, {});
+    if (p.nodeMotions.empty()) return;
+    for (std::size_t at = 0; at < p.thin.vertex.size(); ++at) {
+        const int node = p.partSurface.node[static_cast<std::size_t>(p.thin.vertex[at])];
+        p.thinSheets.setMotion(static_cast<vtkIdType>(at), p.scale * p.nodeMotions[static_cast<std::size_t>(node)]);
+    }
+}
+
+std::size_t SceneCanvas::trianglesDrawn() const
+{
+    const auto& p = *pipeline_;
+    return static_cast<std::size_t>(
+        (p.thinSheets.actor->GetVisibility() ? p.thinSheets : p.sheets).data->GetNumberOfPolys());
+}
+
+/// A still picture is exact; one that moves may leave out what nobody sees in passing.
+bool SceneCanvas::inMotion() const
+{
+    return playing() || (button_ != Qt::NoButton && moved_) || stillAgain_.isActive();
 }
 
 SceneCanvas::Seen SceneCanvas::seen(const std::string& part) const
@@ -605,7 +518,7 @@ const ModeShares& SceneCanvas::shares()
 void SceneCanvas::cutOpen()
 {
     auto& p = *pipeline_;
-    for (auto* shape : {&p.sections, &p.centreLines, &p.sheets, &p.meshLines, &p.nodeLines, &p.ghosts}) {
+    for (auto* shape : {&p.sections, &p.centreLines, &p.sheets, &p.thinSheets, &p.meshLines, &p.nodeLines, &p.ghosts}) {
         shape->mapper->RemoveAllClippingPlanes();
         if (!look_.cut || !structure_) continue;
         const auto [low, high] = structure_->frame.box();
@@ -669,8 +582,8 @@ void SceneCanvas::recolour()
     const ModeShares& figures = shares();
     const bool byShare = look_.colouring == Colouring::energy || look_.colouring == Colouring::energyDensity ||
                          look_.colouring == Colouring::meshError;
-    const auto shown = [&](const Vector6& motion, double share, bool spot) {
-        QColor colour = plain;
+    const auto shown = [&](const Vector6& motion, double share, bool spot, const QColor& ownColour) {
+        QColor colour = ownColour;
         if (drawn_ && look_.colouring != Colouring::plain) {
             if (look_.colouring == Colouring::size)
                 colour = sizeColour(motion.head<3>().norm() / most, theme.dark);
@@ -690,8 +603,8 @@ void SceneCanvas::recolour()
     };
     for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex) {
         const auto member = static_cast<std::size_t>(p.surface.memberOfVertex[vertex]);
-        p.members().setColour(static_cast<vtkIdType>(vertex),
-                              shown(p.motions.col(p.surface.station[vertex]), figures.members[member], lit[member]));
+        p.members().setColour(static_cast<vtkIdType>(vertex), shown(p.motions.col(p.surface.station[vertex]),
+                                                                    figures.members[member], lit[member], plain));
     }
     p.members().changed();
     std::vector<bool> litParts(structure_->frame.parts(), false);
@@ -700,14 +613,30 @@ void SceneCanvas::recolour()
             litParts[static_cast<std::size_t>(part)] = true;
     if (hoveredPart_ >= 0 && static_cast<std::size_t>(hoveredPart_) < litParts.size())
         litParts[static_cast<std::size_t>(hoveredPart_)] = true;
+    std::vector<QColor> ownColours; // as their files have them
+    const auto takeColour = [&](const std::optional<Eigen::Vector3d>& stated) {
+        ownColours.push_back(stated ? QColor::fromRgbF(static_cast<float>(stated->x()), static_cast<float>(stated->y()),
+                                                       static_cast<float>(stated->z()))
+                                    : plain);
+    };
+    for (const auto& sheet : structure_->frame.sheets)
+        takeColour(sheet.colour);
+    for (const auto& solid : structure_->frame.solids)
+        takeColour(solid.colour);
     const Vector6 still = Vector6::Zero();
     for (std::size_t vertex = 0; vertex < p.partSurface.node.size(); ++vertex) {
         const auto sheet = static_cast<std::size_t>(p.partSurface.part[vertex]);
         const Vector6& motion =
             p.nodeMotions.empty() ? still : p.nodeMotions[static_cast<std::size_t>(p.partSurface.node[vertex])];
-        p.sheets.setColour(static_cast<vtkIdType>(vertex), shown(motion, figures.at(vertex, sheet), litParts[sheet]));
+        p.sheets.setColour(static_cast<vtkIdType>(vertex),
+                           shown(motion, figures.at(vertex, sheet), litParts[sheet], ownColours[sheet]));
     }
     p.sheets.changed();
+    for (std::size_t at = 0; at < p.thin.vertex.size(); ++at) {
+        const unsigned char* from = p.sheets.colour->GetPointer(3 * p.thin.vertex[at]);
+        std::copy(from, from + 3, p.thinSheets.colour->GetPointer(3 * static_cast<vtkIdType>(at)));
+    }
+    if (!p.thin.vertex.empty()) p.thinSheets.changed();
 }
 
 void SceneCanvas::paintGL()
@@ -718,10 +647,15 @@ void SceneCanvas::paintGL()
     if (colourDirty_) recolour();
     cutOpen();
     fadeMeshLines();
+    const bool thin = inMotion() && !p.thin.vertex.empty();
+    p.sheets.actor->SetVisibility(!thin && hasFaces(*mesh_));
+    p.thinSheets.actor->SetVisibility(thin);
+    if (thin) p.meshLines.actor->VisibilityOff();
     const double swing = drawn_ ? std::sin(2.0 * std::numbers::pi * phase_) : 0.0;
-    for (auto* shape : {&p.members(), &p.sheets, &p.meshLines, &p.nodeLines, &p.symbols, &p.symbolLines, &p.ghosts})
+    for (auto* shape :
+         {&p.members(), &p.sheets, &p.thinSheets, &p.meshLines, &p.nodeLines, &p.symbols, &p.symbolLines, &p.ghosts})
         shape->setPhase(swing);
-    p.renderer->SetUseFXAA(p.smooths && !playing()); // a still picture is worth the time, a moving one is not
+    p.renderer->SetUseFXAA(p.smooths && !inMotion()); // a still picture is worth the time, a moving one is not
     auto* view = p.renderer->GetActiveCamera();
     const Eigen::Vector3d at = camera_.position() - p.surface.origin, to = camera_.target() - p.surface.origin,
                           up = camera_.up();

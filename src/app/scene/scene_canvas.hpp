@@ -82,6 +82,7 @@ public:
     QPointF cursor() const { return cursor_; }
 
     double framesPerSecond() const { return framesPerSecond_; }
+    std::size_t trianglesDrawn() const; ///< of sheet and solids, in the last frame
 
 signals:
     void drew(); ///< after every frame; the overlay follows
@@ -106,6 +107,8 @@ private:
     void rebuild();
     void rebuildSheets(const Structure&);
     void rebuildGhosts(const Structure&);
+    void thinOut(const std::vector<std::int64_t>& triangles);
+    bool inMotion() const;
     void cutOpen();
     enum class Seen { whole, faded, hidden };
     Seen seen(const std::string& part) const;
@@ -138,7 +141,7 @@ private:
     void fadeMeshLines(); ///< where they would lie so close that they hide what they stand on
     bool thin_ = false;   ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;
-    QTimer timer_;
+    QTimer timer_, stillAgain_; ///< the second one runs while the view may go on to be turned
     QElapsedTimer clock_;
     int frame_ = 0;
     QPointF pressed_, cursor_;

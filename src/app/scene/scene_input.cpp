@@ -293,6 +293,7 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
 {
     const bool click = !moved_ && button_ == Qt::LeftButton;
     button_ = Qt::NoButton;
+    if (moved_) update(); // exact again
     if (!click) return;
     hover(event->position());
     if (drawing_) {
@@ -342,6 +343,7 @@ void SceneCanvas::mouseDoubleClickEvent(QMouseEvent*)
 void SceneCanvas::wheelEvent(QWheelEvent* event)
 {
     camera_.zoom(std::pow(0.9988, event->angleDelta().y()), event->position(), size());
+    stillAgain_.start();
     update();
     event->accept();
 }

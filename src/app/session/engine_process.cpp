@@ -1,7 +1,7 @@
 #include "app/session/engine_process.hpp"
 
 #include "core/base/memory.hpp"
-#include "core/engine/archive.hpp"
+#include "core/base/archive.hpp"
 #include "core/model/document_io.hpp"
 
 #include <QCoreApplication>
@@ -61,12 +61,31 @@ void EngineProcess::begin()
                     {"engine", "--memory-limit", QString::number(ownShare * machineMegabytes(), 'f', 0)});
 }
 
-void EngineProcess::order(MessageKind kind, const Model& model)
+namespace {
+
+std::string textOf(const Model& model)
 {
-    begin();
     Document document;
     document.model = model;
-    const std::string message = framed(kind, writeDocument(document));
+    return writeDocument(document);
+}
+
+} // namespace
+
+void EngineProcess::order(MessageKind kind, const Model& model)
+{
+    send(kind, textOf(model));
+}
+
+void EngineProcess::order(const Model& model, const MeshPlan& plan)
+{
+    send(MessageKind::runOnMesh, bodyOf(MeshOrder{textOf(model), plan}));
+}
+
+void EngineProcess::send(MessageKind kind, const std::string& body)
+{
+    begin();
+    const std::string message = framed(kind, body);
     if (process_) process_->write(message.data(), static_cast<qint64>(message.size()));
 }
 
@@ -130,6 +149,7 @@ void EngineProcess::hear(const Message& message)
         emit done(message.body);
         return;
     case MessageKind::run:
+    case MessageKind::runOnMesh:
     case MessageKind::estimate:
     case MessageKind::stop:
         return; // ours to say

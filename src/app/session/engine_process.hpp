@@ -17,6 +17,7 @@ public:
     static bool found();
 
     void order(MessageKind runOrEstimate, const Model&);
+    void order(const Model&, const MeshPlan&); ///< a run on this mesh
     void stop(); ///< asks the run to end with what it has
     void kill(); ///< ends the process; nothing more is heard of its order
     qint64 processId() const { return process_ ? process_->processId() : 0; }
@@ -30,6 +31,7 @@ signals:
     void died(const undisona::Finding& why); ///< by itself, before its answer
 
 private:
+    void send(MessageKind, const std::string& body);
     void begin();
     void hear();
     void hear(const Message&);

@@ -1,7 +1,7 @@
 #include "app/session/engine_process.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/base/memory.hpp"
-#include "core/engine/archive.hpp"
+#include "core/base/archive.hpp"
 
 #include <QMetaObject>
 #include <QTimer>
@@ -18,8 +18,8 @@ constexpr int longGrace = 4000;
 
 class ProcessJob : public SolveJob {
 public:
-    ProcessJob(Model model, const QString& takeId, EngineProcess& engine, QObject* parent)
-        : SolveJob(std::move(model), takeId, parent), engine_(engine)
+    ProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> plan, EngineProcess& engine, QObject* parent)
+        : SolveJob(std::move(model), takeId, std::move(plan), parent), engine_(engine)
     {
         connect(&engine_, &EngineProcess::stageChanged, this, &SolveJob::stageChanged);
         connect(&engine_, &EngineProcess::modesConverged, this, &SolveJob::modesConverged);
@@ -40,7 +40,13 @@ public:
         if (!finishing_) engine_.kill(); // nobody is left to hear the answer
     }
 
-    void start() override { engine_.order(MessageKind::run, SolveJob::model()); }
+    void start() override
+    {
+        if (plan())
+            engine_.order(SolveJob::model(), *plan());
+        else
+            engine_.order(MessageKind::run, SolveJob::model());
+    }
     void stop() override { end(grace); }
     void abandon() override
     {
@@ -113,9 +119,10 @@ private:
 
 } // namespace
 
-SolveJob* makeProcessJob(Model model, const QString& takeId, EngineProcess& engine, QObject* parent)
+SolveJob* makeProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> plan, EngineProcess& engine,
+                         QObject* parent)
 {
-    return new ProcessJob(std::move(model), takeId, engine, parent);
+    return new ProcessJob(std::move(model), takeId, std::move(plan), engine, parent);
 }
 
 } // namespace undisona

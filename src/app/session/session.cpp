@@ -226,6 +226,7 @@ void Session::documentMoved()
     emit stavesChanged();
     emit selectionChanged();
     askedToSolve_ = solvesByItself();
+    if (study_ && study_->key != solveKey(model())) endStudy();
     if (job_ && job_->key() != solveKey(model())) job_->abandon();
     estimateSoon_.start();
     startNext();
@@ -329,8 +330,13 @@ void Session::solve()
                 return say(
                     QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy)));
     }
-    failures_.erase(solveKey(model()));
-    solutions_.erase(solveKey(model()));
+    const auto key = solveKey(model());
+    if (study_ && study_->key == key) {
+        endStudy();
+        if (job_ && job_->plan()) job_->abandon();
+    }
+    failures_.erase(key);
+    solutions_.erase(key);
     pairs_.clear();
     refreshStaves();
     askedToSolve_ = true;
@@ -344,6 +350,15 @@ void Session::stop()
     if (!job_) return;
     stopAsked_ = true;
     job_->stop();
+}
+
+void Session::adopt(std::shared_ptr<const Solution> solution)
+{
+    failures_.erase(solution->key);
+    solutions_[solution->key] = std::move(solution);
+    refreshStaves();
+    emit stavesChanged();
+    emit selectionChanged();
 }
 
 void Session::startNext()
@@ -362,25 +377,30 @@ void Session::startNext()
                 takeId = QString::fromStdString(take.id);
                 break;
             }
-    if (!next) return;
+    if (!next && (!study_ || study_->waiting.empty())) return;
     arriving_.clear();
     stage_.clear();
     stopAsked_ = false;
     massSoFar_ = {};
-    job_ = makeJob(*next, takeId);
-    connect(job_, &SolveJob::massReached, this, [this](const MassSoFar& mass) {
-        if (!job_->takeId().isEmpty()) return;
+    job_ = next ? makeJob(*next, takeId) : makeStudyJob();
+    const bool forLive = next && takeId.isEmpty();
+    connect(job_, &SolveJob::massReached, this, [this, forLive](const MassSoFar& mass) {
+        if (!forLive) return;
         massSoFar_ = mass;
         emit massMoved();
     });
     connect(job_, &SolveJob::stageChanged, this, [this](const QString& stage, double fraction) {
-        if (stage != stage_) stageBegan_.start();
-        stage_ = stage;
+        if (!stage_.endsWith(stage)) stageBegan_.start();
+        stage_ = study_ && job_->plan() ? tr("mesh %1 of %2: %3")
+                                              .arg(settlingFactors.size() - study_->waiting.size() + 1)
+                                              .arg(settlingFactors.size())
+                                              .arg(stage)
+                                        : stage;
         fraction_ = fraction;
         emit runChanged();
     });
-    connect(job_, &SolveJob::modesConverged, this, [this](const std::vector<double>& hertz) {
-        if (job_->takeId().isEmpty()) arriving_ = hertz;
+    connect(job_, &SolveJob::modesConverged, this, [this, forLive](const std::vector<double>& hertz) {
+        if (forLive) arriving_ = hertz;
         emit runChanged();
     });
     connect(job_, &SolveJob::finished, this, &Session::jobFinished);
@@ -392,8 +412,62 @@ SolveJob* Session::makeJob(const Model& model, const QString& takeId)
 {
     const auto unknowns =
         takeId.isEmpty() ? unknownsAbout(*structure_) : unknownsAbout(buildStructure(model).structure);
-    if (unknowns >= processFrom_ && EngineProcess::found()) return makeProcessJob(model, takeId, *engine_, this);
-    return makeThreadJob(model, takeId, kept_, this);
+    if (unknowns >= processFrom_ && EngineProcess::found()) return makeProcessJob(model, takeId, {}, *engine_, this);
+    return makeThreadJob(model, takeId, {}, kept_, this);
+}
+
+void Session::settleFrequencies()
+{
+    const Stave& stave = shown();
+    if (study_) return say(tr("Frequencies on other meshes are being found already."));
+    if (!stave.solution || stave.stale) return say(tr("Solve first; then the same is solved on other meshes."));
+    if (!canSettle(*stave.solution))
+        return say(
+            tr("Only modes settle on finer meshes: not Ritz vectors, all of a mesh, or a run that was stopped."));
+    const auto key = solveKey(stave.model);
+    if (settlings_.size() > 8) settlings_.clear();
+    study_ = Study{key, stave.model, stave.solution, {settlingFactors.begin(), settlingFactors.end()}};
+    settlings_[key] = {stave.solution, settlingOf(*stave.solution)};
+    emit settlingMoved();
+    startNext();
+}
+
+const Settling* Session::settling() const
+{
+    if (!shown().solution) return nullptr;
+    const auto found = settlings_.find(solveKey(shown().model));
+    return found != settlings_.end() && found->second.first == shown().solution ? &found->second.second : nullptr;
+}
+
+SolveJob* Session::makeStudyJob()
+{
+    const double factor = study_->waiting.front();
+    MeshPlan plan = scaled(planOf(study_->own->mesh), factor);
+    const double unknowns = double(study_->own->system->size()) / (factor * factor);
+    if (unknowns >= double(processFrom_) && EngineProcess::found())
+        return makeProcessJob(study_->model, {}, std::move(plan), *engine_, this);
+    return makeThreadJob(study_->model, {}, std::move(plan), kept_, this);
+}
+
+void Session::studyJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>& solution,
+                               const Findings& findings)
+{
+    if (!study_ || study_->key != key) return; // it was given up
+    Settling& settling = settlings_[study_->key].second;
+    const double factor = study_->waiting.front();
+    study_->waiting.erase(study_->waiting.begin());
+    if (solution && !solution->stopped)
+        addRound(settling, *study_->own, *solution, factor);
+    else if (!stopAsked_)
+        addRemark(settling, factor, findings);
+    if (stopAsked_ || study_->waiting.empty()) return endStudy();
+    emit settlingMoved();
+}
+
+void Session::endStudy()
+{
+    study_.reset();
+    emit settlingMoved();
 }
 
 qint64 Session::engineProcessId() const
@@ -411,10 +485,17 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
 {
     const auto key = job_->key();
     const bool superseded = job_->takeId().isEmpty() && key != solveKey(model());
+    const bool ofStudy = job_->plan().has_value();
     job_->deleteLater();
     job_ = nullptr;
     arriving_.clear();
     massSoFar_ = {};
+    if (ofStudy) {
+        studyJobFinished(key, solution, findings);
+        emit runChanged();
+        estimateSoon_.start();
+        return startNext();
+    }
     const bool broken = solution && !findings.empty(); // saved from a run that broke
     if (solution && (!solution->stopped || ((stopAsked_ || broken) && !superseded))) {
         failures_.erase(key);

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/assess/clash.hpp"
 #include "core/assess/pairing.hpp"
+#include "core/assess/settling.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/units/display.hpp"
@@ -81,9 +82,15 @@ public:
     // Runs.
     void solve();
     void stop();
+    void adopt(std::shared_ptr<const Solution>); ///< of the live model, found elsewhere
     bool solving() const { return job_ != nullptr; }
     QString stage() const { return stage_; }
     double progress() const { return fraction_; }
+    /// Solves the shown stave's model on coarser and finer meshes too, beside everything else.
+    void settleFrequencies();
+    bool settlingNow() const { return study_.has_value(); }
+    /// What is known of how the shown frequencies settle; null before the first other mesh was asked for.
+    const Settling* settling() const;
     double secondsLeft() const; ///< of the stage, from how far it has come; less than 0 if nobody knows
     const std::vector<double>& arriving() const { return arriving_; }
     /// Effective mass of the modes that the live model's run has found so far; empty before the first.
@@ -131,6 +138,7 @@ signals:
     void derivedChanged();   ///< structure, mass, findings
     void stavesChanged();    ///< solutions, clashes
     void massMoved();        ///< massSoFar
+    void settlingMoved();    ///< settling
     void runChanged();       ///< progress, arriving modes, start and end of a run
     void selectionChanged(); ///< shown mode
     void sentenceSelected();
@@ -149,6 +157,9 @@ private:
     void refreshStaves();
     void startNext();
     SolveJob* makeJob(const Model&, const QString& takeId);
+    SolveJob* makeStudyJob();
+    void studyJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>&, const Findings&);
+    void endStudy();
     void estimateAgain();
     void jobFinished(std::shared_ptr<const Solution>, const Findings&);
 
@@ -170,6 +181,15 @@ private:
     Spotlight spotlight_;
     Picking picking_ = Picking::none;
     SolveJob* job_ = nullptr;
+    /// Frequencies of a model on other meshes, while they are being found.
+    struct Study {
+        std::uint64_t key;
+        Model model;
+        std::shared_ptr<const Solution> own;
+        std::vector<double> waiting; ///< factors to the sizes, the next one first
+    };
+    std::optional<Study> study_;
+    std::map<std::uint64_t, std::pair<std::shared_ptr<const Solution>, Settling>> settlings_; ///< by solveKey
     std::shared_ptr<KeptRuns> kept_ = std::make_shared<KeptRuns>(); ///< of runs on a thread
     std::unique_ptr<EngineProcess> engine_;
     std::int64_t processFrom_ = 20000;

@@ -11,8 +11,10 @@ class EngineProcess;
 class SolveJob : public QObject {
     Q_OBJECT
 public:
-    SolveJob(Model model, QString takeId, QObject* parent)
-        : QObject(parent), model_(std::move(model)), takeId_(std::move(takeId)), key_(solveKey(model_))
+    /// On the mesh that is given, or one that the run chooses.
+    SolveJob(Model model, QString takeId, std::optional<MeshPlan> plan, QObject* parent)
+        : QObject(parent), model_(std::move(model)), takeId_(std::move(takeId)), plan_(std::move(plan)),
+          key_(solveKey(model_))
     {
     }
 
@@ -23,6 +25,7 @@ public:
     virtual void abandon() { stop(); }
 
     const QString& takeId() const { return takeId_; }
+    const std::optional<MeshPlan>& plan() const { return plan_; }
     std::uint64_t key() const { return key_; }
 
 signals:
@@ -39,11 +42,13 @@ protected:
 private:
     Model model_;
     QString takeId_;
+    std::optional<MeshPlan> plan_;
     std::uint64_t key_;
 };
 
 /// What earlier runs left behind is used, and added to, by a thread's run alone while it lasts.
-SolveJob* makeThreadJob(Model, const QString& takeId, std::shared_ptr<KeptRuns>, QObject* parent);
-SolveJob* makeProcessJob(Model, const QString& takeId, EngineProcess&, QObject* parent);
+SolveJob* makeThreadJob(Model, const QString& takeId, std::optional<MeshPlan>, std::shared_ptr<KeptRuns>,
+                        QObject* parent);
+SolveJob* makeProcessJob(Model, const QString& takeId, std::optional<MeshPlan>, EngineProcess&, QObject* parent);
 
 } // namespace undisona

@@ -11,8 +11,9 @@ namespace {
 
 class ThreadJob : public SolveJob {
 public:
-    ThreadJob(Model model, const QString& takeId, std::shared_ptr<KeptRuns> kept, QObject* parent)
-        : SolveJob(std::move(model), takeId, parent), kept_(std::move(kept)),
+    ThreadJob(Model model, const QString& takeId, std::optional<MeshPlan> plan, std::shared_ptr<KeptRuns> kept,
+              QObject* parent)
+        : SolveJob(std::move(model), takeId, std::move(plan), parent), kept_(std::move(kept)),
           progress_([this](const std::string& stage, double fraction) {
               later([this, stage = QString::fromStdString(stage), fraction] { emit stageChanged(stage, fraction); });
           })
@@ -39,7 +40,7 @@ private:
         std::shared_ptr<const Solution> solution;
         Findings findings;
         try {
-            auto result = solve(model(), progress_, {.kept = kept_.get()}, listener);
+            auto result = solve(model(), progress_, {.plan = plan(), .kept = kept_.get()}, listener);
             if (result) solution = *result;
             findings = result.findings();
         } catch (const std::bad_alloc&) {
@@ -64,9 +65,10 @@ private:
 
 } // namespace
 
-SolveJob* makeThreadJob(Model model, const QString& takeId, std::shared_ptr<KeptRuns> kept, QObject* parent)
+SolveJob* makeThreadJob(Model model, const QString& takeId, std::optional<MeshPlan> plan,
+                        std::shared_ptr<KeptRuns> kept, QObject* parent)
 {
-    return new ThreadJob(std::move(model), takeId, std::move(kept), parent);
+    return new ThreadJob(std::move(model), takeId, std::move(plan), std::move(kept), parent);
 }
 
 } // namespace undisona

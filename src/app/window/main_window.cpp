@@ -185,6 +185,11 @@ void MainWindow::makeMenus()
     auto* solveMenu = menuBar()->addMenu(tr("&Solve"));
     act(solveMenu, tr("Solve"), QKeySequence("F5"), [this] { session_->solve(); });
     act(solveMenu, tr("Stop"), QKeySequence("Shift+F5"), [this] { session_->stop(); });
+    act(solveMenu, tr("Frequencies on other meshes"), QKeySequence("Ctrl+F5"), [this] {
+        readings_->showSettling();
+        if (narrow_) leftTabs_->setCurrentIndex(1);
+        session_->settleFrequencies();
+    });
     solveMenu->addSeparator();
     act(solveMenu, tr("Keep as a take …"), QKeySequence("Ctrl+T"), [this] { keepTake(); });
     act(solveMenu, tr("Next mode"), QKeySequence("PgDown"), [this] { session_->stepMode(1); });

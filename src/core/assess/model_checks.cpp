@@ -1,6 +1,7 @@
 #include "core/assess/model_checks.hpp"
 
 #include "core/geometry/joined_faces.hpp"
+#include "core/geometry/mid_face.hpp"
 
 #include <fmt/format.h>
 
@@ -111,6 +112,20 @@ void massesOnOnePlaceOfSheet(const Structure& structure, Findings& findings)
     }
 }
 
+/// Bodies that would be as good, and much smaller, as sheet.
+void solidsThatAreSheet(const Structure& structure, Findings& findings)
+{
+    for (const auto& solid : structure.frame.solids) {
+        if (solid.spent) continue;
+        const double thickness = evenThinness(*solid.shape).thickness;
+        if (!(thickness > 0.0)) continue;
+        findings.push_back(
+            noteAt(solid.sentence, fmt::format("{} is {:.3g} mm thick everywhere", solid.name, 1e3 * thickness),
+                   fmt::format("\"Take {} as sheet along its mid-face\", a sentence in Shape, makes the model smaller.",
+                               solid.name)));
+    }
+}
+
 } // namespace
 
 Findings checkStructure(const Structure& structure, const MassSummary& mass)
@@ -166,6 +181,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
     if (structure.ask.sentence.empty() && !structure.ask.byCaller)
         findings.push_back(
             noteAt({}, "nothing is asked, so the 12 lowest modes are found", "Add a sentence in the group Ask."));
+    solidsThatAreSheet(structure, findings);
     return findings;
 }
 

@@ -36,8 +36,41 @@ std::vector<std::string> partNames(const Solution& solution)
     return names;
 }
 
+/// A place that both takes have: a node of the first, and where it lies between two nodes of the second.
+struct SharedPlace {
+    int first;
+    std::array<int, 2> second;
+    double share = 0.0; ///< 0 at the one, 1 at the other
+};
+
+/// Nodes inside members of the same name, where not every mode moves the points.
+void shareMembers(const Solution& first, const Solution& second, std::vector<SharedPlace>& shared)
+{
+    constexpr std::size_t most = 1000;
+    std::map<std::string, std::size_t> inSecond;
+    const auto& members = second.structure->frame.members;
+    for (std::size_t at = 0; at < members.size(); ++at)
+        inSecond.emplace(members[at].name, at);
+    const std::size_t step = 1 + first.mesh.elements.size() / most;
+    for (std::size_t at = 0; at < first.mesh.elements.size(); at += step) {
+        const auto& element = first.mesh.elements[at];
+        if (element.share[1] > 1.0 - 1e-9) continue; // ends at a point
+        const auto member =
+            inSecond.find(first.structure->frame.members[static_cast<std::size_t>(element.member)].name);
+        if (member == inSecond.end()) continue;
+        for (int other = second.mesh.firstElement[member->second]; other < second.mesh.firstElement[member->second + 1];
+             ++other) {
+            const auto& beside = second.mesh.elements[static_cast<std::size_t>(other)];
+            if (element.share[1] > beside.share[1]) continue;
+            shared.push_back({element.nodes[1], beside.nodes,
+                              (element.share[1] - beside.share[0]) / (beside.share[1] - beside.share[0])});
+            break;
+        }
+    }
+}
+
 /// Places of sheets and solids of the same name, each with the node of the other mesh that is nearest.
-void shareParts(const Solution& first, const Solution& second, std::vector<std::array<int, 2>>& shared)
+void shareParts(const Solution& first, const Solution& second, std::vector<SharedPlace>& shared)
 {
     const auto parts = partNames(first), others = partNames(second);
     for (std::size_t at = 0; at < parts.size(); ++at) {
@@ -56,7 +89,7 @@ void shareParts(const Solution& first, const Solution& second, std::vector<std::
                     least2 = distance;
                     nearest = candidate;
                 }
-            if (nearest >= 0) shared.push_back({node, nearest});
+            if (nearest >= 0) shared.push_back({node, {nearest, nearest}});
         }
     }
 }
@@ -67,25 +100,30 @@ std::array<Eigen::MatrixXd, 2> sharedMotions(const Solution& first, const Soluti
     std::map<std::string, int> inSecond;
     for (std::size_t at = 0; at < second.structure->frame.points.size(); ++at)
         inSecond.emplace(second.structure->frame.points[at].name, static_cast<int>(at));
-    std::vector<std::array<int, 2>> shared;
+    std::vector<SharedPlace> shared;
     for (std::size_t at = 0; at < first.structure->frame.points.size(); ++at) {
         const auto other = inSecond.find(first.structure->frame.points[at].name);
-        if (other != inSecond.end()) shared.push_back({static_cast<int>(at), other->second});
+        if (other != inSecond.end()) shared.push_back({static_cast<int>(at), {other->second, other->second}});
     }
+    shareMembers(first, second, shared);
     shareParts(first, second, shared);
     std::array<Eigen::MatrixXd, 2> motions;
-    const Solution* takes[2] = {&first, &second};
-    for (std::size_t take = 0; take < 2; ++take) {
-        auto& matrix = motions[take];
-        matrix.setZero(static_cast<Eigen::Index>(3 * shared.size()),
-                       static_cast<Eigen::Index>(takes[take]->modes.size()));
-        for (std::size_t mode = 0; mode < takes[take]->modes.size(); ++mode)
+    const auto fill = [&](Eigen::MatrixXd& matrix, const Solution& take, const auto& motionAt) {
+        matrix.setZero(static_cast<Eigen::Index>(3 * shared.size()), static_cast<Eigen::Index>(take.modes.size()));
+        for (std::size_t mode = 0; mode < take.modes.size(); ++mode)
             for (std::size_t at = 0; at < shared.size(); ++at)
                 matrix.block<3, 1>(static_cast<Eigen::Index>(3 * at), static_cast<Eigen::Index>(mode)) =
-                    takes[take]->motion(shared[at][take], mode).head<3>();
+                    motionAt(shared[at], mode);
         for (Eigen::Index mode = 0; mode < matrix.cols(); ++mode)
             if (matrix.col(mode).norm() > 0.0) matrix.col(mode).normalize();
-    }
+    };
+    fill(motions[0], first, [&](const SharedPlace& place, std::size_t mode) -> Eigen::Vector3d {
+        return first.motion(place.first, mode).head<3>();
+    });
+    fill(motions[1], second, [&](const SharedPlace& place, std::size_t mode) -> Eigen::Vector3d {
+        return (1.0 - place.share) * second.motion(place.second[0], mode).head<3>() +
+               place.share * second.motion(place.second[1], mode).head<3>();
+    });
     return motions;
 }
 

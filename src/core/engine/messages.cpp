@@ -1,6 +1,6 @@
 #include "core/engine/messages.hpp"
 
-#include "core/engine/archive.hpp"
+#include "core/base/archive.hpp"
 
 namespace undisona {
 
@@ -48,7 +48,15 @@ inline auto fields(SizeField::Source& of)
 }
 inline auto fields(MeshSizes& of)
 {
-    return std::tie(of.ofPart, of.places);
+    return std::tie(of.ofPart, of.places, of.ofStated);
+}
+inline auto fields(MeshPlan& of)
+{
+    return std::tie(of.splits, of.sizes);
+}
+inline auto fields(MeshOrder& of)
+{
+    return std::tie(of.document, of.plan);
 }
 inline auto fields(Mode& of)
 {
@@ -76,24 +84,14 @@ namespace {
 
 /// A solution without what follows from the model.
 struct SolutionBody {
-    Splits splits;
-    MeshSizes sizes;
+    MeshPlan plan;
     Solution found;
 };
 auto fields(SolutionBody& of)
 {
     Solution& s = of.found;
-    return std::tie(of.splits, of.sizes, s.shapes, s.modes, s.pieceErrors, s.shift, s.allModes, s.ritz, s.residual,
-                    s.participation, s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb,
-                    s.stopped);
-}
-
-Splits splitsOf(const FrameMesh& mesh)
-{
-    Splits splits;
-    for (std::size_t member = 0; member + 1 < mesh.firstElement.size(); ++member)
-        splits.push_back(mesh.firstElement[member + 1] - mesh.firstElement[member]);
-    return splits;
+    return std::tie(of.plan, s.shapes, s.modes, s.pieceErrors, s.shift, s.allModes, s.ritz, s.residual, s.participation,
+                    s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
 }
 
 template <class T>
@@ -125,7 +123,7 @@ static_assert(sizeof(Head) == 16);
 
 const char* engineVersion()
 {
-    return "undisona " UNDISONA_VERSION ", messages 2";
+    return "undisona " UNDISONA_VERSION ", messages 3";
 }
 
 std::string framed(MessageKind kind, const std::string& body)
@@ -158,6 +156,10 @@ std::string bodyOf(const StageWord& word)
 {
     return bytesOf(word);
 }
+std::string bodyOf(const MeshOrder& order)
+{
+    return bytesOf(order);
+}
 std::string bodyOf(const std::vector<double>& hertz)
 {
     return bytesOf(hertz);
@@ -166,8 +168,7 @@ std::string bodyOf(const FoundModes& found)
 {
     ByteWriter out;
     out.put(FoundHead{found.mass, found.extraction.check.proven});
-    out.put(found.splits);
-    out.put(found.sizes);
+    out.put(found.plan);
     out.put(found.extraction);
     return out.bytes();
 }
@@ -185,7 +186,7 @@ std::string bodyOf(const Result<std::shared_ptr<const Solution>>& answer)
         return out.bytes();
     }
     const Solution& solution = **answer;
-    SolutionBody body{splitsOf(solution.mesh), solution.mesh.sizes, solution};
+    SolutionBody body{planOf(solution.mesh), solution};
     out.put(body);
     return out.bytes();
 }
@@ -193,6 +194,10 @@ std::string bodyOf(const Result<std::shared_ptr<const Solution>>& answer)
 StageWord stageFrom(std::string_view body)
 {
     return valueFrom<StageWord>(body);
+}
+MeshOrder meshOrderFrom(std::string_view body)
+{
+    return valueFrom<MeshOrder>(body);
 }
 std::vector<double> frequenciesFrom(std::string_view body)
 {
@@ -204,8 +209,7 @@ FoundModes modesFrom(std::string_view body)
     FoundModes found;
     ByteReader in(body);
     in.get(head);
-    in.get(found.splits);
-    in.get(found.sizes);
+    in.get(found.plan);
     in.get(found.extraction);
     found.mass = std::move(head.mass);
     return found;
@@ -238,10 +242,10 @@ Result<std::shared_ptr<const Solution>> answerFrom(std::string_view body, const 
     auto solution = std::make_shared<Solution>(std::move(read.found));
     solution->key = solveKey(model);
     solution->structure = std::make_shared<const Structure>(std::move(built.structure));
-    if (read.splits.size() != solution->structure->members.size() ||
-        read.sizes.ofPart.size() != solution->structure->sheets.size() + solution->structure->solids.size())
+    if (read.plan.splits.size() != solution->structure->members.size() ||
+        read.plan.sizes.ofPart.size() != solution->structure->sheets.size() + solution->structure->solids.size())
         throw ArchiveError("the answer is of another model");
-    solution->mesh = meshOf(*solution->structure, read.splits, read.sizes);
+    solution->mesh = meshOf(*solution->structure, read.plan.splits, read.plan.sizes);
     solution->mass = massSummary(*solution->structure, solution->mesh);
     solution->system = std::make_shared<const System>(kinematicsOf(*solution->structure, solution->mesh));
     if (solution->shapes.rows() != solution->system->size() ||

@@ -13,7 +13,8 @@ namespace undisona {
 enum class MessageKind : std::uint32_t {
     hello,       ///< engine, once: its version, as text
     run,         ///< window: a document whose live model is to be solved, as JSON text
-    estimate,    ///< window: the same, to be told what a run would cost
+    runOnMesh,   ///< window: MeshOrder, the same on a mesh that the window has chosen
+    estimate,    ///< window: a document as for a run, to be told what one would cost
     stop,        ///< window: end the run with what it has
     stage,       ///< engine: StageWord
     frequencies, ///< engine: those that have converged, Hz
@@ -50,21 +51,28 @@ struct StageWord {
     double fraction = -1.0;
 };
 
+struct MeshOrder {
+    std::string document; ///< as for a run
+    MeshPlan plan;
+};
+
 /// A finding when a run would be refused; else in words.
 struct EstimateAnswer {
     std::string words;
     Findings refused;
 };
 
-// Bodies. Reading throws ArchiveError (archive.hpp) where the bytes cannot be meant.
+// Bodies. Reading throws ArchiveError (base/archive.hpp) where the bytes cannot be meant.
 
 std::string bodyOf(const StageWord&);
+std::string bodyOf(const MeshOrder&);
 std::string bodyOf(const std::vector<double>& hertz);
 std::string bodyOf(const FoundModes&);
 std::string bodyOf(const EstimateAnswer&);
 /// The answer of a run; what follows from the model at no cost (structure, mesh, motions) stays behind.
 std::string bodyOf(const Result<std::shared_ptr<const Solution>>&);
 
+MeshOrder meshOrderFrom(std::string_view body);
 StageWord stageFrom(std::string_view body);
 std::vector<double> frequenciesFrom(std::string_view body);
 FoundModes modesFrom(std::string_view body);

@@ -1,6 +1,7 @@
 #include "core/engine/serve.hpp"
 
 #include "core/base/memory.hpp"
+#include "core/base/archive.hpp"
 #include "core/engine/messages.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/document_io.hpp"
@@ -28,22 +29,23 @@ public:
         std::thread([this] { listen(); }).detach(); // ends the process when the window has gone
         while (true) {
             const Message message = nextOrder(); // a run, or an estimate of one
-            auto model = modelOf(message.body);
-            if (message.kind == MessageKind::run)
-                say(framed(MessageKind::done, bodyOf(model ? solved(*model) : model.findings())));
-            else
+            std::optional<MeshPlan> plan;
+            auto model = modelOf(message, plan);
+            if (message.kind == MessageKind::estimate)
                 say(framed(MessageKind::estimated, bodyOf(model ? estimated(*model) : EstimateAnswer{})));
+            else
+                say(framed(MessageKind::done, bodyOf(model ? solved(*model, plan) : model.findings())));
         }
     }
 
 private:
-    Result<std::shared_ptr<const Solution>> solved(const Model& model)
+    Result<std::shared_ptr<const Solution>> solved(const Model& model, const std::optional<MeshPlan>& plan)
     {
         const RunListener listener{
             [this](const std::vector<double>& hertz) { say(framed(MessageKind::frequencies, bodyOf(hertz))); },
             [this](const FoundModes& found) { say(framed(MessageKind::modes, bodyOf(found))); }};
         return withinMemory<Result<std::shared_ptr<const Solution>>>(
-            [&] { return solve(model, *progress_, {.kept = &kept_}, listener); }, memoryRanOut());
+            [&] { return solve(model, *progress_, {.plan = plan, .kept = &kept_}, listener); }, memoryRanOut());
     }
 
     EstimateAnswer estimated(const Model& model)
@@ -71,8 +73,19 @@ private:
         return otherwise;
     }
 
-    static Result<Model> modelOf(const std::string& text)
+    static Result<Model> modelOf(const Message& message, std::optional<MeshPlan>& plan)
     {
+        std::string text = message.body;
+        if (message.kind == MessageKind::runOnMesh) {
+            try {
+                MeshOrder order = meshOrderFrom(message.body);
+                text = std::move(order.document);
+                plan = std::move(order.plan);
+            } catch (const ArchiveError& problem) {
+                return errorAt({}, std::string("the order cannot be read: ") + problem.what(),
+                               "Window and engine must be of one build.");
+            }
+        }
         auto document = readDocument(text, "the model");
         if (!document) return document.findings();
         return std::move(document->model);

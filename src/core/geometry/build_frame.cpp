@@ -340,6 +340,17 @@ void FrameBuilder::addSolid(Solid solid)
     note({}, &FrameGroup::solids, static_cast<int>(frame.solids.size()) - 1);
 }
 
+void FrameBuilder::replaceBySheet(int which, Sheet sheet)
+{
+    Solid& solid = frame.solids[static_cast<std::size_t>(which)];
+    solid.spent = true;
+    for (auto& [name, group] : frame.groups) {
+        if (std::erase(group.solids, which) == 0) continue;
+        group.sheets.push_back(static_cast<int>(frame.sheets.size()));
+    }
+    frame.sheets.push_back(std::move(sheet));
+}
+
 std::optional<std::vector<int>> FrameBuilder::solids(std::string_view key)
 {
     auto picked = pickMembers(frame, sentence_->text(key));
@@ -397,6 +408,8 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"solid-cut", combineSolids},
         {"solid-union", combineSolids},
         {"solid-common", combineSolids},
+        {"small-left-out", leaveOutSmall},
+        {"mid-face", takeMidFace},
         {"moved", movePart},
         {"turned", turnPart},
         {"taper", taperSheet}};

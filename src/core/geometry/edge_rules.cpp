@@ -18,7 +18,7 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
     for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
         if (frame_.sheets[at].name == name) parts = {{static_cast<int>(at)}, {}};
     for (std::size_t at = 0; at < frame_.solids.size(); ++at)
-        if (frame_.solids[at].name == name) parts = {{}, {static_cast<int>(at)}};
+        if (frame_.solids[at].name == name && !frame_.solids[at].spent) parts = {{}, {static_cast<int>(at)}};
     if (parts.sheets.empty() && parts.solids.empty()) {
         rule = term; // "rims of radius 20 mm" of any
         for (std::size_t at = 0; at < frame_.sheets.size(); ++at)
@@ -133,7 +133,7 @@ bool EdgeRules::boundsHole(int edge, const Parts& parts) const
                         [&](int solid) {
                             return std::find(parts.solids.begin(), parts.solids.end(), solid) != parts.solids.end();
                         }) ||
-            (own.sheet >= 0 && !frame_.sheets[static_cast<std::size_t>(own.sheet)].read.empty() &&
+            (own.sheet >= 0 && !frame_.sheets[static_cast<std::size_t>(own.sheet)].kept.empty() &&
              std::find(parts.sheets.begin(), parts.sheets.end(), own.sheet) != parts.sheets.end());
         for (std::size_t loop = 1; meant && loop < own.loops.size(); ++loop)
             for (const auto& use : own.loops[loop])

@@ -15,7 +15,7 @@ std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
     std::vector<int> solids;
     if (const auto group = frame_.groups.find(name); group != frame_.groups.end()) solids = group->second.solids;
     for (std::size_t at = 0; at < frame_.solids.size(); ++at)
-        if (frame_.solids[at].name == name) solids = {static_cast<int>(at)};
+        if (frame_.solids[at].name == name && !frame_.solids[at].spent) solids = {static_cast<int>(at)};
     if (solids.empty()) {
         rule = term; // "faces of radius 20 mm" of any
         for (std::size_t at = 0; at < frame_.solids.size(); ++at)

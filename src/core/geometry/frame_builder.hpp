@@ -35,6 +35,7 @@ public:
     /// Its corners, and the ends of a curved one, become points: "corners of Plate".
     void addSheet(Sheet);
     void addSolid(Solid);
+    void replaceBySheet(int solid, Sheet); ///< in every group that the solid was of
     /// Carries parts by motion, with the points that belong to them alone; what others share is a finding.
     void moveParts(const struct Picked&, const Eigen::Isometry3d& motion);
     /// A member whose section's axis is known already.
@@ -98,6 +99,8 @@ void addSolidSphere(FrameBuilder&, const Sentence&);
 void addExtrusion(FrameBuilder&, const Sentence&);
 void addRevolution(FrameBuilder&, const Sentence&);
 void combineSolids(FrameBuilder&, const Sentence&);
+void leaveOutSmall(FrameBuilder&, const Sentence&);
+void takeMidFace(FrameBuilder&, const Sentence&);
 
 // What is read from files.
 void addImported(FrameBuilder&, const Sentence&);

@@ -2,6 +2,7 @@
 #include "core/geometry/joined_faces.hpp"
 
 #include "core/geometry/frame.hpp"
+#include "core/geometry/kept_answers.hpp"
 #include "core/geometry/kernel_shapes.hpp"
 #include "core/geometry/shape_key.hpp"
 
@@ -30,9 +31,6 @@
 #include <TopoDS_Solid.hxx>
 
 #include <fmt/format.h>
-
-#include <list>
-#include <mutex>
 
 namespace undisona {
 
@@ -148,7 +146,7 @@ private:
                 add(panel);
             for (const auto& panel : frame_.sheets[sheet].crowns)
                 add(panel);
-            for (const auto& faces : frame_.sheets[sheet].read)
+            for (const auto& faces : frame_.sheets[sheet].kept)
                 add(faces);
         }
     }
@@ -160,9 +158,7 @@ private:
             try {
                 const TopoDS_Shape shape = shapeOf(*frame_.solids[at].shape);
                 int bodies = 0;
-                TopTools_IndexedMapOfShape met; // a cut may give the same one twice
                 for (TopExp_Explorer body(shape, TopAbs_SOLID); body.More(); body.Next()) {
-                    if (met.Add(body.Current()) <= bodies) continue;
                     bodies_.emplace_back(TopoDS::Solid(body.Current()), static_cast<int>(at));
                     builder_.AddArgument(body.Current());
                     ++bodies;
@@ -475,42 +471,13 @@ private:
     TopTools_IndexedMapOfShape vertices_, edges_, faces_;
 };
 
-namespace {
-
-/// What was joined lately: an edit of anything but the shape needs the same faces again.
-class LatelyJoined {
-public:
-    std::shared_ptr<const JoinedFaces> find(const std::vector<double>& key)
-    {
-        const std::lock_guard lock(mutex_);
-        for (auto at = kept_.begin(); at != kept_.end(); ++at)
-            if (at->first == key) {
-                kept_.splice(kept_.begin(), kept_, at);
-                return kept_.front().second;
-            }
-        return nullptr;
-    }
-    void keep(std::vector<double> key, std::shared_ptr<const JoinedFaces> faces)
-    {
-        constexpr std::size_t most = 6;
-        const std::lock_guard lock(mutex_);
-        kept_.emplace_front(std::move(key), std::move(faces));
-        if (kept_.size() > most) kept_.pop_back();
-    }
-
-private:
-    std::mutex mutex_;
-    std::list<std::pair<std::vector<double>, std::shared_ptr<const JoinedFaces>>> kept_;
-};
-
-} // namespace
-
 std::shared_ptr<const JoinedFaces> JoinedFaces::of(const Frame& frame, Findings& findings)
 {
-    static LatelyJoined lately;
+    // An edit of anything but the shape needs the same faces again.
+    static KeptAnswers<std::shared_ptr<const JoinedFaces>> lately(6);
     try {
         auto key = shapeKey(frame);
-        if (auto known = lately.find(key)) return known;
+        if (auto known = lately.find(key)) return *known;
         const std::size_t before = findings.size();
         auto joined = FaceJoiner(frame, findings).joined();
         // Findings name sentences, which the key does not know: what has some is joined anew.

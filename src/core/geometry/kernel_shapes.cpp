@@ -1,7 +1,5 @@
 #include "core/geometry/kernel_shapes.hpp"
 
-#include "core/geometry/shape_file.hpp"
-
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
@@ -38,6 +36,7 @@
 #include <gp_Pln.hxx>
 #include <gp_Trsf.hxx>
 
+#include <atomic>
 #include <numbers>
 
 namespace undisona {
@@ -142,13 +141,12 @@ TopoDS_Face faceOf(const CrownPanel& panel)
 
 namespace {
 
-TopoDS_Shape partOf(const ShapeFile& file, std::size_t which, double scale)
+TopoDS_Shape shapeOf(const KeptShape& kept)
 {
-    const TopoDS_Shape shape = file.bodies.at(which).shape->shape;
-    if (scale == 1.0) return shape;
+    if (kept.scale == 1.0) return kept.shape->shape;
     gp_Trsf larger;
-    larger.SetScaleFactor(scale);
-    return BRepBuilderAPI_Transform(shape, larger, true).Shape();
+    larger.SetScaleFactor(kept.scale);
+    return BRepBuilderAPI_Transform(kept.shape->shape, larger, true).Shape();
 }
 
 TopoDS_Shape shapeOf(const SolidForm& form)
@@ -165,6 +163,12 @@ TopoDS_Shape shapeOf(const SolidForm& form)
 }
 
 } // namespace
+
+double newStamp()
+{
+    static std::atomic<long> stamps{0};
+    return double(++stamps);
+}
 
 TopoDS_Shape moved(const TopoDS_Shape& shape, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shift)
 {
@@ -200,14 +204,14 @@ TopoDS_Shape unified(const TopoDS_Shape& shape)
     return std::abs(after.Mass() - before.Mass()) > 1e-6 * std::abs(before.Mass()) ? shape : result;
 }
 
-TopoDS_Shape faceOf(const ReadFaces& faces)
+TopoDS_Shape faceOf(const KeptFaces& faces)
 {
-    return moved(partOf(*faces.file, faces.which, faces.scale), faces.turn, faces.shift);
+    return moved(shapeOf(faces.kept), faces.turn, faces.shift);
 }
 
 TopoDS_Shape shapeOf(const SolidShape& shape)
 {
-    if (const auto* read = std::get_if<ReadBody>(&shape.what)) return partOf(*read->file, read->which, read->scale);
+    if (const auto* kept = std::get_if<KeptShape>(&shape.what)) return shapeOf(*kept);
     if (const auto* form = std::get_if<SolidForm>(&shape.what)) return shapeOf(*form);
     if (const auto* motion = std::get_if<SolidShape::Moved>(&shape.what))
         return moved(shapeOf(*motion->shape), motion->turn, motion->shift);

@@ -29,14 +29,14 @@ inline Eigen::Vector3d vectorOf(const gp_XYZ& v)
 TopoDS_Face faceOf(const FlatPanel&);
 TopoDS_Face faceOf(const TurnedPanel&);
 TopoDS_Face faceOf(const CrownPanel&);
-TopoDS_Shape faceOf(const ReadFaces&); ///< one face or several
+TopoDS_Shape faceOf(const KeptFaces&); ///< one face or several
 TopoDS_Shape shapeOf(const SolidShape&);
 /// Flat, cylindrical and conical faces that a line parts for nothing are one in the result, and edges likewise; the
 /// shape as it was where that fails.
 TopoDS_Shape unified(const TopoDS_Shape&);
 TopoDS_Shape moved(const TopoDS_Shape&, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shift);
 
-/// A part of a file as the kernel has it, in metres.
+/// A shape as the kernel has it, in metres.
 struct KernelShape {
     TopoDS_Shape shape;
 };

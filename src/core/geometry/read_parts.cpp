@@ -39,13 +39,15 @@ void addImported(FrameBuilder& builder, const Sentence& sentence)
             return builder.complain(fmt::format("{} is a solid and has no thickness of sheet", name),
                                     "Take the thickness away.");
         Solid solid{name, sentence.id, size, nullptr, false};
-        solid.shape = std::make_shared<const SolidShape>(SolidShape{ReadBody{file, which, scale}});
+        solid.colour = body.colour;
+        solid.shape = std::make_shared<const SolidShape>(SolidShape{KeptShape{body.shape, body.stamp, scale}});
         return builder.addSolid(std::move(solid));
     }
     if (!sentence.has("thickness"))
         return builder.complain(fmt::format("{} is sheet and has no thickness yet", name), "Say how thick it is.");
     Sheet sheet{name, sentence.id, sentence.number("thickness"), size};
-    sheet.read.push_back({file, which, scale});
+    sheet.colour = body.colour;
+    sheet.kept.push_back({{body.shape, body.stamp, scale}});
     builder.addSheet(std::move(sheet));
 }
 

@@ -331,6 +331,7 @@ void unpack(const std::string& bytes, ShapeFile& file)
         KernelShape made;
         BinTools::Read(made.shape, shape);
         body.shape = std::make_shared<const KernelShape>(std::move(made));
+        body.stamp = newStamp();
         file.bodies.push_back(std::move(body));
     }
 }
@@ -346,7 +347,6 @@ public:
     };
     std::mutex mutex;
     std::list<Entry> entries;
-    double stamps = 0.0;
 };
 
 } // namespace
@@ -378,7 +378,6 @@ std::shared_ptr<const ShapeFile> ShapeFile::read(const std::string& path, const 
     } else {
         unpack(answer.bytes, *file);
     }
-    file->stamp = ++lately.stamps;
     if (progress && progress->stopped()) return file;
     constexpr std::size_t most = 24;
     lately.entries.push_front({path, changed, size, file});
@@ -414,7 +413,7 @@ std::string writeStep(const Frame& frame, const std::string& path)
             each(sheet.flat);
             each(sheet.turned);
             each(sheet.crowns);
-            each(sheet.read);
+            each(sheet.kept);
             add(faces, sheet.name);
         }
         for (const auto& solid : frame.solids)

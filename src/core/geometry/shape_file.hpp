@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/progress.hpp"
+#include "core/geometry/kept_shape.hpp"
 
 #include <Eigen/Dense>
 
@@ -10,7 +11,6 @@
 
 namespace undisona {
 
-struct KernelShape;
 struct Frame;
 
 /// What a STEP (ISO 10303-21: AP203, AP214, AP242) or BREP file holds, mended where it had to be, in metres.
@@ -26,11 +26,11 @@ struct ShapeFile {
         std::vector<std::string> mended;                           ///< what was done to it, a line each
         std::string faulty; ///< what is wrong with it all the same; empty if nothing is
         std::shared_ptr<const KernelShape> shape;
+        double stamp = 0.0; ///< as of KeptShape
     };
     std::vector<Body> bodies;
     std::string problem; ///< why nothing could be read; empty if something was
     std::string remedy;
-    double stamp = 0.0; ///< another one for every file that was read
 
     /// Reads in a process of its own, since a broken file may take the CAD kernel down. The last few files are kept
     /// until they change on the disk. Reading can be stopped, which is a problem too.

@@ -1,7 +1,5 @@
 #include "core/geometry/shape_key.hpp"
 
-#include "core/geometry/shape_file.hpp"
-
 namespace undisona {
 
 namespace {
@@ -43,8 +41,8 @@ public:
             add(double(pair->operation));
             add(*pair->first);
             add(*pair->second);
-        } else if (const auto* read = std::get_if<ReadBody>(&shape.what)) {
-            add(Eigen::Vector3d(read->file->stamp, double(read->which), read->scale));
+        } else if (const auto* kept = std::get_if<KeptShape>(&shape.what)) {
+            add(Eigen::Vector2d(kept->stamp, kept->scale));
         } else {
             const auto& moved = std::get<SolidShape::Moved>(shape.what);
             add(moved.turn);
@@ -55,6 +53,13 @@ public:
 };
 
 } // namespace
+
+std::vector<double> shapeKey(const SolidShape& shape)
+{
+    Key key;
+    key.add(shape);
+    return key.numbers;
+}
 
 std::vector<double> shapeKey(const Frame& frame)
 {
@@ -100,10 +105,10 @@ std::vector<double> shapeKey(const Frame& frame)
         }
     }
     for (const auto& sheet : frame.sheets)
-        for (const auto& read : sheet.read) {
-            key.add(Eigen::Vector3d(read.file->stamp, double(read.which), read.scale));
-            key.add(read.turn);
-            key.add(read.shift);
+        for (const auto& faces : sheet.kept) {
+            key.add(Eigen::Vector2d(faces.kept.stamp, faces.kept.scale));
+            key.add(faces.turn);
+            key.add(faces.shift);
         }
     for (const auto& solid : frame.solids) {
         key.add(solid.spent ? 1.0 : 0.0);

@@ -37,7 +37,7 @@ CrownPanel moved(CrownPanel panel, const Eigen::Matrix3d& turn, const Eigen::Vec
     return panel;
 }
 
-ReadFaces moved(ReadFaces faces, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shift)
+KeptFaces moved(KeptFaces faces, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shift)
 {
     faces.turn = turn * faces.turn;
     faces.shift = turn * faces.shift + shift;
@@ -80,7 +80,7 @@ Sheet moved(Sheet sheet, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shi
     move(sheet.flat);
     move(sheet.turned);
     move(sheet.crowns);
-    move(sheet.read);
+    move(sheet.kept);
     if (sheet.taper)
         for (auto& place : sheet.taper->between)
             place = turn * place + shift;

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/geometry/kept_shape.hpp"
 #include "core/geometry/outline.hpp"
 
 #include <array>
@@ -48,13 +49,9 @@ struct CrownPanel {
     double half;   ///< angle between its axis and its rim
 };
 
-struct ShapeFile;
-
-/// Faces of a file, carried by place -> turn * place + shift.
-struct ReadFaces {
-    std::shared_ptr<const ShapeFile> file;
-    std::size_t which;
-    double scale = 1.0;
+/// Faces that the kernel holds, carried by place -> turn * place + shift.
+struct KeptFaces {
+    KeptShape kept;
     Eigen::Matrix3d turn = Eigen::Matrix3d::Identity();
     Eigen::Vector3d shift = Eigen::Vector3d::Zero();
 };
@@ -73,7 +70,8 @@ struct Sheet {
     std::vector<FlatPanel> flat{};
     std::vector<TurnedPanel> turned{};
     std::vector<CrownPanel> crowns{};
-    std::vector<ReadFaces> read{};
+    std::vector<KeptFaces> kept{};
+    std::optional<Eigen::Vector3d> colour{}; ///< red, green, blue, 0...1, as its file has it
 
     /// The thickness there, m: even, or as the taper has it, which is even beyond its two places.
     double thicknessAt(const Eigen::Vector3d& place) const;

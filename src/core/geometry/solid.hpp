@@ -1,4 +1,5 @@
 #pragma once
+#include "core/geometry/kept_shape.hpp"
 #include "core/geometry/outline.hpp"
 
 #include <memory>
@@ -17,15 +18,6 @@ struct SolidForm {
     double extent; ///< m along z, or rad about it
 };
 
-struct ShapeFile;
-
-/// A body of a file.
-struct ReadBody {
-    std::shared_ptr<const ShapeFile> file;
-    std::size_t which;
-    double scale = 1.0;
-};
-
 /// Bodies joined, cut and cut with each other, as a tree.
 struct SolidShape {
     enum class Operation { join, cut, common };
@@ -38,7 +30,7 @@ struct SolidShape {
         Eigen::Matrix3d turn; ///< may be a reflection
         Eigen::Vector3d shift;
     };
-    std::variant<SolidForm, Pair, Moved, ReadBody> what;
+    std::variant<SolidForm, Pair, Moved, KeptShape> what;
 };
 
 /// What elements a body is made of.
@@ -50,6 +42,7 @@ struct Solid {
     double size = 0.0; ///< of its elements, m; 0: by itself
     std::shared_ptr<const SolidShape> shape;
     bool spent = false; ///< became a part of another one
+    std::optional<Eigen::Vector3d> colour{}; ///< red, green, blue, 0...1, as its file has it
 };
 
 /// The same under place -> turn * place + shift.

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/assess/clash.hpp"
+#include "core/assess/settling.hpp"
 
 #include <string>
 
@@ -13,6 +14,11 @@ std::string solutionTable(const Solution&, const ClashReading&);
 
 /// Comma-separated with a header and full precision (RFC 4180).
 std::string solutionCsv(const Solution&);
+
+/// Frequencies on meshes from coarse to fine and what they settle at, one mode a row; rounded, or full precision with
+/// commas (RFC 4180).
+std::string settlingTable(const Solution&, const Settling&);
+std::string settlingCsv(const Solution&, const Settling&);
 
 /// Nodal motions of every mode: one row a node and mode (RFC 4180).
 std::string shapesCsv(const Solution&);

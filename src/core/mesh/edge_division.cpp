@@ -17,13 +17,14 @@ using Two = Eigen::Vector2d;
 constexpr double cornerTurn = std::numbers::pi / 5.0;
 /// A curved edge is divided at least every so often; of a hole in a plane, and of a curved face.
 constexpr double planeTurn = std::numbers::pi / 6.0, roundTurn = std::numbers::pi / 12.0;
+constexpr double mostTurns = 3.0; ///< times as much at most
 
 } // namespace
 
 EdgeDivision::EdgeDivision(const JoinedFaces& faces, const std::vector<double>& sizeOfFace, const SizeField& field,
-                           const SweepPlan& plan)
-    : faces_(faces), sizes_(sizeOfFace), field_(field), followed_(faces.faces.size(), 0),
-      atLeast_(faces.edges.size(), 1), even_(faces.edges.size(), 0)
+                           const SweepPlan& plan, double turns)
+    : faces_(faces), sizes_(sizeOfFace), field_(field), turns_(std::min(turns, mostTurns)),
+      followed_(faces.faces.size(), 0), atLeast_(faces.edges.size(), 1), even_(faces.edges.size(), 0)
 {
     for (std::size_t edge = 0; edge < faces.edges.size(); ++edge)
         bonds_.push_back({static_cast<int>(edge), false});
@@ -57,8 +58,8 @@ void EdgeDivision::divide(const SizeField& field)
         double wanted = 1.0;
         for (const int face : edge.faces) {
             wanted = std::max(wanted, edge.length / sizes_[static_cast<std::size_t>(face)] - 1e-6);
-            wanted =
-                std::max(wanted, edge.turn / (plane[static_cast<std::size_t>(face)] ? planeTurn : roundTurn) - 1e-6);
+            wanted = std::max(
+                wanted, edge.turn / (turns_ * (plane[static_cast<std::size_t>(face)] ? planeTurn : roundTurn)) - 1e-6);
         }
         if (edge.first == edge.last) wanted = std::max(wanted, 3.0);
         wanted = std::max(wanted, double(atLeast_[parts_.size()]));

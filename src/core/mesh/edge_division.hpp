@@ -8,7 +8,9 @@ namespace undisona {
 /// and what must agree: opposite sides of faces that are mapped, the two rims of rings, both ends of sweeps.
 class EdgeDivision {
 public:
-    EdgeDivision(const JoinedFaces&, const std::vector<double>& sizeOfFace, const SizeField&, const SweepPlan&);
+    /// `turns`: by which the turn of an arc that one element may cover is multiplied.
+    EdgeDivision(const JoinedFaces&, const std::vector<double>& sizeOfFace, const SizeField&, const SweepPlan&,
+                 double turns = 1.0);
 
     long parts(int edge) const { return parts_[static_cast<std::size_t>(edge)]; }
     /// Where the part with this number ends, 0...1 of the edge's length.
@@ -46,6 +48,7 @@ private:
     const JoinedFaces& faces_;
     const std::vector<double>& sizes_;
     const SizeField& field_;
+    double turns_;
     SizeField own_;
     std::vector<long> parts_;                          ///< by edge
     std::vector<std::vector<double>> grading_;         ///< by edge: parts up to each of its even pieces; empty: even

@@ -211,15 +211,36 @@ double sheetElements(const Structure& structure, const MeshSizes& sizes, bool wi
     if (!withPlaces) return count;
     // Beside an edge, and about a point, of sizes that grow evenly: the integral of one over the size's square.
     for (const auto& local : structure.localSizes) {
+        const double size = local.size * sizes.ofStated;
         for (const int edge : local.edges)
-            count += 2.0 * structure.frame.faces->edges[static_cast<std::size_t>(edge)].length /
-                     (SizeField::growth * local.size);
+            count +=
+                2.0 * structure.frame.faces->edges[static_cast<std::size_t>(edge)].length / (SizeField::growth * size);
         count += double(local.places.size()) * 2.0 * std::numbers::pi / (SizeField::growth * SizeField::growth) *
-                 std::log(1.0 + structure.frame.span() / local.size);
+                 std::log(1.0 + structure.frame.span() / size);
     }
     // Of places that lie beside each other each has the room that its own size is wide.
     if (!sizes.places.empty()) count += 8.0 * double(sizes.places.size());
     return count;
+}
+
+MeshPlan planOf(const FrameMesh& mesh)
+{
+    MeshPlan plan{{}, mesh.sizes};
+    for (std::size_t member = 0; member + 1 < mesh.firstElement.size(); ++member)
+        plan.splits.push_back(mesh.firstElement[member + 1] - mesh.firstElement[member]);
+    return plan;
+}
+
+MeshPlan scaled(MeshPlan plan, double factor)
+{
+    for (auto& split : plan.splits)
+        split = std::max(std::min(split, 2L), std::lround(double(split) / factor));
+    for (auto& size : plan.sizes.ofPart)
+        size *= factor;
+    for (auto& place : plan.sizes.places)
+        place.size *= factor;
+    plan.sizes.ofStated *= factor;
+    return plan;
 }
 
 FrameMesh coarseMesh(const Structure& structure)
@@ -247,13 +268,14 @@ SizeField localSizes(const Structure& structure, const MeshSizes& sizes)
 {
     std::vector<SizeField::Source> sources = sizes.places;
     for (const auto& local : structure.localSizes) {
+        const double size = local.size * sizes.ofStated;
         for (const auto& place : local.places)
-            sources.push_back({place, local.size});
+            sources.push_back({place, size});
         for (const int edge : local.edges) {
             const double length = structure.frame.faces->edges[static_cast<std::size_t>(edge)].length;
-            const long steps = std::clamp<long>(std::lround(length / local.size), 1, 2000);
+            const long steps = std::clamp<long>(std::lround(length / size), 1, 2000);
             for (long step = 0; step <= steps; ++step)
-                sources.push_back({structure.frame.faces->onEdge(edge, double(step) / double(steps)), local.size});
+                sources.push_back({structure.frame.faces->onEdge(edge, double(step) / double(steps)), size});
         }
     }
     return SizeField(std::move(sources));
@@ -261,7 +283,7 @@ SizeField localSizes(const Structure& structure, const MeshSizes& sizes)
 
 SurfaceRequest surfaceRequest(const Structure& structure, const MeshSizes& sizes)
 {
-    SurfaceRequest request{faceSizes(structure, sizes.ofPart), localSizes(structure, sizes), {}};
+    SurfaceRequest request{faceSizes(structure, sizes.ofPart), localSizes(structure, sizes), {}, sizes.ofStated};
     for (const auto& body : structure.frame.faces->solids) {
         const auto solid = static_cast<std::size_t>(body.solid);
         const auto& own = structure.solids[solid];

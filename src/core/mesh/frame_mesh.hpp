@@ -28,6 +28,7 @@ struct MeshElement {
 struct MeshSizes {
     std::vector<double> ofPart;              ///< m; by sheet, then by solid
     std::vector<SizeField::Source> places{}; ///< where they are smaller, beside the places that the model states
+    double ofStated = 1.0; ///< by which sizes that the model states for places, and turns of arcs, are multiplied
 };
 
 /// About how many elements of sheet such sizes make, with those that are stated for places or without.
@@ -97,6 +98,15 @@ std::vector<double> addedPerLength(const Structure&);
 
 /// Number of elements by member.
 using Splits = std::vector<long>;
+
+/// All that a mesh is made from beside the structure.
+struct MeshPlan {
+    Splits splits;
+    MeshSizes sizes;
+};
+MeshPlan planOf(const FrameMesh&);
+/// Every size times the factor (> 0); members keep two elements at least where they had as many.
+MeshPlan scaled(MeshPlan, double factor);
 
 /// Three elements to a half wave of bending at the frequency (Hz), at least one; what the user states
 /// comes first. The half wave of a uniform member is pi (EI / (m w2))^(1/4).

@@ -21,7 +21,7 @@ class Mesher {
 public:
     Mesher(const JoinedFaces& faces, const SurfaceRequest& request, const Progress* progress)
         : faces_(faces), plan_(planSweeps(faces, request.bodies)), sizes_(plannedSizes(request)),
-          division_(faces, sizes_, request.field, plan_), progress_(progress)
+          division_(faces, sizes_, request.field, plan_, request.turns), progress_(progress)
     {
     }
 
@@ -408,7 +408,7 @@ private:
     static bool same(const SurfaceRequest& one, const SurfaceRequest& other)
     {
         const auto &a = one.field.sources(), &b = other.field.sources();
-        return one.sizeOfFace == other.sizeOfFace && one.bodies == other.bodies &&
+        return one.sizeOfFace == other.sizeOfFace && one.bodies == other.bodies && one.turns == other.turns &&
                std::equal(a.begin(), a.end(), b.begin(), b.end(),
                           [](const auto& s, const auto& t) { return s.place == t.place && s.size == t.size; });
     }

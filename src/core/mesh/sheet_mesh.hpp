@@ -30,6 +30,7 @@ struct SurfaceRequest {
     std::vector<double> sizeOfFace;  ///< m
     SizeField field;                 ///< where they are smaller
     std::vector<BodyRequest> bodies; ///< beside the faces' solids
+    double turns = 1.0;              ///< by which the turn of an arc that one element may cover is multiplied
 };
 
 /// Elements of about the size asked, or smaller where the field says so. Faces of four sides whose divisions agree and

@@ -13,8 +13,6 @@ namespace undisona {
 
 namespace {
 
-constexpr int sides[6][2] = {{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}};
-
 class BodyMesher {
 public:
     BodyMesher(const JoinedFaces& faces, const SheetMesh& surface, const Progress* progress)
@@ -74,19 +72,21 @@ private:
             }
         mesh_.problems[body] = faultOf(points, triangles);
         if (!mesh_.problems[body].empty()) return;
-        const FilledSurface filled = fillSurface(points, triangles, size * size * size / 6.0);
+        const FilledSurface filled = fillSurface(points, triangles, size * size * size / 6.0, progress_);
+        if (progress_ && progress_->stopped()) return;
         mesh_.problems[body] = filled.problem;
         if (!filled.problem.empty()) return;
         for (std::size_t at = points.size(); at < filled.points.size(); ++at)
             nodes.push_back(add(filled.points[at]));
         std::map<std::pair<int, int>, int> middles; // inside this body
         std::map<int, std::pair<int, int>> curved;  // middles off their chord, with its ends
+        const auto sides = sidesOf(SolidKind::tetrahedron10);
         for (const auto& cell : filled.tetrahedra) {
             SolidMesh::Element element{SolidKind::tetrahedron10, {}};
             element.nodes.fill(-1);
             for (std::size_t corner = 0; corner < 4; ++corner)
                 element.nodes[corner] = nodes[static_cast<std::size_t>(cell[corner])];
-            for (std::size_t side = 0; side < 6; ++side) {
+            for (std::size_t side = 0; side < sides.size(); ++side) {
                 const std::pair<int, int> ends = std::minmax(element.nodes[static_cast<std::size_t>(sides[side][0])],
                                                              element.nodes[static_cast<std::size_t>(sides[side][1])]);
                 const bool outside = onSurface.contains(ends);

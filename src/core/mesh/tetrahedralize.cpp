@@ -1,6 +1,9 @@
 // The only file that knows the tetrahedral generator's header.
 #include "core/mesh/tetrahedralize.hpp"
 
+#include "core/base/archive.hpp"
+#include "core/base/helper_process.hpp"
+
 #include <fmt/format.h>
 #include <tetgen.h>
 
@@ -91,10 +94,19 @@ void emptyVoids(FilledSurface& filled, std::size_t onSurface, const std::vector<
     filled.tetrahedra = std::move(kept);
 }
 
-} // namespace
+/// What the two processes say to each other.
+struct FillOrder {
+    std::vector<Eigen::Vector3d> points;
+    std::vector<std::array<int, 3>> triangles;
+    double largestVolume = 0.0;
+};
+auto fields(FillOrder& of)
+{
+    return std::tie(of.points, of.triangles, of.largestVolume);
+}
 
-FilledSurface fillSurface(const std::vector<Eigen::Vector3d>& points, const std::vector<std::array<int, 3>>& triangles,
-                          double largestVolume)
+FilledSurface fillHere(const std::vector<Eigen::Vector3d>& points, const std::vector<std::array<int, 3>>& triangles,
+                       double largestVolume)
 {
     FilledSurface filled;
     tetgenio in, out; // they own what their lists point to
@@ -137,6 +149,46 @@ FilledSurface fillSurface(const std::vector<Eigen::Vector3d>& points, const std:
     emptyVoids(filled, points.size(), triangles);
     if (filled.tetrahedra.empty()) filled.problem = "nothing lies within its surface";
     return filled;
+}
+
+} // namespace
+
+inline auto fields(FilledSurface& of)
+{
+    return std::tie(of.points, of.tetrahedra, of.problem);
+}
+
+FilledSurface fillSurface(const std::vector<Eigen::Vector3d>& points, const std::vector<std::array<int, 3>>& triangles,
+                          double largestVolume, const Progress* progress)
+{
+    constexpr std::size_t large = 2000; // triangles; below it the process would cost more than the work
+    constexpr double longest = 600.0;   // s
+    if (triangles.size() < large || !hasHelper()) return fillHere(points, triangles, largestVolume);
+    ByteWriter order;
+    order.put(FillOrder{points, triangles, largestVolume});
+    const HelperAnswer answer = askHelper({"fill-surface"}, longest, progress, order.bytes());
+    FilledSurface filled;
+    if (answer.problem.empty()) {
+        try {
+            ByteReader(answer.bytes).get(filled);
+            return filled;
+        } catch (const ArchiveError& problem) {
+            filled = {};
+            filled.problem = problem.what();
+        }
+    } else {
+        filled.problem = "its surface could not be filled: " + answer.problem;
+    }
+    return filled;
+}
+
+std::string fillForOther(const std::string& asked)
+{
+    FillOrder order;
+    ByteReader(asked).get(order);
+    ByteWriter answer;
+    answer.put(fillHere(order.points, order.triangles, order.largestVolume));
+    return answer.bytes();
 }
 
 } // namespace undisona

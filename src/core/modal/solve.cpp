@@ -37,11 +37,11 @@ struct Pass {
 };
 
 /// A pass as far as its equations.
-Pass equationsOf(const Structure& structure, const Splits& splits, const MeshSizes& sizes, Progress& progress)
+Pass equationsOf(const Structure& structure, const MeshPlan& plan, Progress& progress)
 {
     Pass pass;
     progress.stage("mesh");
-    pass.mesh = meshOf(structure, splits, sizes, &progress);
+    pass.mesh = meshOf(structure, plan.splits, plan.sizes, &progress);
     pass.mass = massSummary(structure, pass.mesh);
     pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
     return pass;
@@ -54,10 +54,9 @@ void settle(const Structure& structure, Pass& pass)
                  structure.ask.reference.value_or(pass.mass.centre));
 }
 
-FoundModes foundOf(const Structure& structure, const Splits& splits, const MeshSizes& sizes, const Pass& pass,
-                   const Extraction& extraction)
+FoundModes foundOf(const Structure& structure, const MeshPlan& plan, const Pass& pass, const Extraction& extraction)
 {
-    FoundModes found{splits, sizes, extraction, {}};
+    FoundModes found{plan, extraction, {}};
     const auto participation =
         participationOf(*pass.system, extraction.shapes, pass.mass, structure.ask.reference.value_or(pass.mass.centre));
     found.mass.sums.resize(extraction.lambda.size(), 3);
@@ -69,22 +68,21 @@ FoundModes foundOf(const Structure& structure, const Splits& splits, const MeshS
     return found;
 }
 
-Result<Pass> runPass(const Structure& structure, const Splits& splits, const MeshSizes& sizes, Progress& progress,
-                     const RunListener& listener, KeptRuns* kept, bool prove = true)
+Result<Pass> runPass(const Structure& structure, const MeshPlan& plan, Progress& progress, const RunListener& listener,
+                     KeptRuns* kept, bool prove = true)
 {
-    Pass pass = equationsOf(structure, splits, sizes, progress);
+    Pass pass = equationsOf(structure, plan, progress);
     if (hasError(pass.mesh.problems)) return pass.mesh.problems;
     ModeListener inner{listener.frequencies, {}};
     if (listener.modes)
-        inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, splits, sizes, pass, soFar)); };
+        inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, plan, pass, soFar)); };
     auto answer = answerAsk(structure.ask, *pass.system, pass.mass, progress, inner, kept, prove);
     if (!answer) return answer.findings();
     pass.shift = answer->shift;
     pass.extraction = std::move(answer->extraction);
     pass.missing = std::move(answer->missing);
     pass.residual = std::move(answer->residual);
-    if (listener.modes && pass.extraction.check.proven)
-        listener.modes(foundOf(structure, splits, sizes, pass, pass.extraction));
+    if (listener.modes && pass.extraction.check.proven) listener.modes(foundOf(structure, plan, pass, pass.extraction));
     settle(structure, pass);
     return pass;
 }
@@ -105,7 +103,7 @@ double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns
     if (coarse.size() < 5000)
         for (auto& split : coarse)
             split = std::max(split, 2L);
-    auto pass = runPass(structure, coarse, proposeSizes(structure, 0.0), progress, {}, kept, false);
+    auto pass = runPass(structure, {coarse, proposeSizes(structure, 0.0)}, progress, {}, kept, false);
     if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
     // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
     const double guess = toHertz(pass->extraction.lambda[pass->extraction.lambda.size() - 1]);
@@ -399,15 +397,15 @@ void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress
                            rounded(100.0 * state.worst, 2), state.mode + 1, pass.system->size());
     };
     for (; state.worst > goal.within && round < mostRounds && !progress.stopped(); ++round) {
-        const MeshSizes sizes = refinedSizes(structure, pass.mesh, pass.extraction, errors);
-        Splits splits = refinedSplits(structure, pass.mesh, errors.members, goal.within / 2.0);
-        if (structure.frame.faces && sheetElements(structure, sizes) > 1e6) {
+        const MeshPlan finer{refinedSplits(structure, pass.mesh, errors.members, goal.within / 2.0),
+                             refinedSizes(structure, pass.mesh, pass.extraction, errors)};
+        if (structure.frame.faces && sheetElements(structure, finer.sizes) > 1e6) {
             remarks.push_back(warningAt(goal.sentence,
                                         "refined no further: it would take more than a million elements; " + reached(),
                                         "A mass or a support on a single place never settles; or ask for less."));
             return;
         }
-        auto next = runPass(structure, splits, sizes, progress, listener, kept);
+        auto next = runPass(structure, finer, progress, listener, kept);
         if (progress.stopped() && !(next && next->extraction.check.proven)) break;
         if (!next) {
             remarks.push_back(warningAt(
@@ -446,16 +444,29 @@ void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress
             "Solve again to go on, or ask for less."));
 }
 
+/// One run on a mesh that is given.
+Result<std::shared_ptr<Solution>> runOnMesh(std::shared_ptr<const Structure> structure, const MeshPlan& plan,
+                                            Progress& progress, const RunListener& listener, KeptRuns* kept)
+{
+    if (plan.splits.size() != structure->members.size() ||
+        plan.sizes.ofPart.size() != structure->sheets.size() + structure->solids.size())
+        return errorAt({}, "the mesh that was ordered is of another model", "Solve the model first.");
+    if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
+    auto pass = runPass(*structure, plan, progress, listener, kept);
+    if (!pass) return pass.findings();
+    MeshErrors errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction, progress);
+    return complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
+}
+
 /// A whole run; the caller may still add to what it gives.
 Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure, Progress& progress,
                                       const RunListener& listener, KeptRuns* kept)
 {
     if (auto refused = tooFine(*structure, proposeSizes(*structure, 0.0))) return *refused;
     const double highest = guessedFrequency(*structure, progress, kept);
-    const Splits splits = proposeSplits(*structure, highest);
-    const MeshSizes sizes = proposeSizes(*structure, highest);
-    if (auto refused = tooFine(*structure, sizes)) return *refused;
-    auto pass = runPass(*structure, splits, sizes, progress, listener, kept);
+    const MeshPlan plan{proposeSplits(*structure, highest), proposeSizes(*structure, highest)};
+    if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
+    auto pass = runPass(*structure, plan, progress, listener, kept);
     if (!pass) return pass.findings();
     Findings remarks;
     MeshErrors errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction, progress);
@@ -464,10 +475,10 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
     if (!progress.stopped() && structure->ask.until != Ask::Until::all &&
         structure->ask.until != Ask::Until::ritz) { // whose highest are of the mesh alone
         const Splits finer = refinedSplits(*structure, pass->mesh, errors.members, refineAbove);
-        const auto split =
-            std::inner_product(finer.begin(), finer.end(), splits.begin(), 0L, std::plus<>(), std::not_equal_to<>());
+        const auto split = std::inner_product(finer.begin(), finer.end(), plan.splits.begin(), 0L, std::plus<>(),
+                                              std::not_equal_to<>());
         if (split > 0) {
-            auto second = runPass(*structure, finer, sizes, progress, listener, kept);
+            auto second = runPass(*structure, {finer, plan.sizes}, progress, listener, kept);
             if (progress.stopped() && pass->extraction.check.proven && !(second && second->extraction.check.proven)) {
                 remarks.push_back(noteAt({}, "stopped while solving once more on a finer mesh: these are the first run's",
                                          "The mesh errors say how far to trust them."));
@@ -523,7 +534,9 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
         ask.refine = own.refine;
         built.structure.ask = ask;
     }
-    auto ran = run(std::make_shared<const Structure>(std::move(built.structure)), progress, listener, options.kept);
+    auto structure = std::make_shared<const Structure>(std::move(built.structure));
+    auto ran = options.plan ? runOnMesh(structure, *options.plan, progress, listener, options.kept)
+                            : run(structure, progress, listener, options.kept);
     if (!ran) return ran.findings();
     Solution& solution = **ran;
     solution.key = solveKey(model);
@@ -536,7 +549,7 @@ Result<std::shared_ptr<const Solution>> solutionFrom(const Model& model, const F
     auto built = buildStructure(model);
     if (hasError(built.findings)) return built.findings;
     const auto structure = std::make_shared<const Structure>(std::move(built.structure));
-    Pass pass = equationsOf(*structure, found.splits, found.sizes, progress);
+    Pass pass = equationsOf(*structure, found.plan, progress);
     if (found.extraction.shapes.rows() != pass.system->size())
         return errorAt({}, "the modes found are not of this model", "Solve again.");
     pass.extraction = found.extraction;

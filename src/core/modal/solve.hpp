@@ -6,6 +6,7 @@ namespace undisona {
 /// Asks that a caller may put in place of the model's own.
 struct SolveOptions {
     std::optional<Ask> ask;
+    std::optional<MeshPlan> plan; ///< a mesh to solve on as it is, rather than one that the run chooses
     KeptRuns* kept = nullptr; ///< what earlier runs left behind, and this one may; one run at a time
 };
 
@@ -17,8 +18,7 @@ struct MassSoFar {
 
 /// Modes on the mesh that they belong to, as far as they are known while a run goes on.
 struct FoundModes {
-    Splits splits;
-    MeshSizes sizes;
+    MeshPlan plan;
     Extraction extraction;
     MassSoFar mass;
 };

@@ -101,6 +101,24 @@ void addSolidKinds(std::vector<SentenceKind>& all)
                    {textField("body", FieldType::members, "what is kept in part", "Block"),
                     textField("tool", FieldType::members, "the solid in which it lies", "Ball")},
                    "The second solid is gone afterwards."});
+    all.push_back({"small-left-out",
+                   Group::shape,
+                   "small features left out",
+                   "Leave out {what} smaller than {size} of {solids}[, but keep what is nearest to {keep}]",
+                   {choiceField("what", "what is left out", {"rounds, holes and marks", "rounds", "holes", "marks"}),
+                    lengthField("size", "the radius of rounds, the diameter of holes, the extent of marks", "3 mm"),
+                    textField("solids", FieldType::members, "the solids", "Arm"),
+                    optionalField(textField("keep", FieldType::label, "places, set apart by commas", "0 0 0 m"))},
+                   "Small rounded edges, bores and engraved marks make a mesh large and change no frequency. What was "
+                   "left out is listed in Checks; switched off, all of it is back."});
+    all.push_back({"mid-face",
+                   Group::shape,
+                   "a thin solid as sheet",
+                   "Take {solid} as sheet along its mid-face[, elements of {size}]",
+                   {textField("solid", FieldType::members, "the solid", "Bracket"),
+                    optionalField(lengthField("size", "the size of its elements", "10 mm"))},
+                   "A plate or bent sheet of even thickness that was drawn as a solid: the sheet lies in the middle of "
+                   "it and has its thickness and name."});
 }
 
 } // namespace undisona
