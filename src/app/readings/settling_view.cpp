@@ -6,6 +6,16 @@
 
 namespace undisona {
 
+namespace {
+
+/// "12 480"
+QString whole(Eigen::Index count)
+{
+    return QString::fromStdString(rounded(double(count), static_cast<int>(std::to_string(count).size())));
+}
+
+} // namespace
+
 SettlingView::SettlingView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
     words_ = new QLabel(this);
@@ -62,8 +72,7 @@ void SettlingView::fill()
                         ? tr("%1 of %2 meshes are solved.").arg(settling->rounds.size()).arg(1 + settlingFactors.size())
                         : tr("<b>%1 meshes</b>, of %2 to %3 unknowns.")
                               .arg(settling->rounds.size())
-                              .arg(QString::fromStdString(rounded(double(settling->rounds.front().unknowns), 9)),
-                                   QString::fromStdString(rounded(double(settling->rounds.back().unknowns), 9)));
+                              .arg(whole(settling->rounds.front().unknowns), whole(settling->rounds.back().unknowns));
     for (const auto& remark : settling->remarks)
         words += "<br>" + QString("<span style='color:%1'>▲ </span>").arg(Theme::now().amber.name()) +
                  QString::fromStdString(remark.what).toHtmlEscaped();
@@ -87,7 +96,8 @@ void SettlingView::fillPlot()
     const Theme& theme = Theme::now();
     const auto shown = static_cast<std::size_t>(std::max(1, session_.shownMode()) - 1);
     const double first = double(settling.rounds.front().unknowns), last = double(settling.rounds.back().unknowns);
-    double lowest = 0.0, highest = 0.0;
+    double lowest = 0.0, highest = 0.0; // of the shown mode, which is to be read
+    double spread = 0.0;                // of all
     std::vector<Plot::Line> lines;
     std::vector<Plot::Mark> marks;
     const auto lineOf = [&](std::size_t mode) {
@@ -97,6 +107,8 @@ void SettlingView::fillPlot()
             if (std::isnan(round.hertz[mode])) continue;
             const double off = 100.0 * (round.hertz[mode] / now - 1.0);
             line.points.emplace_back(double(round.unknowns), off);
+            spread = std::max(spread, std::abs(off));
+            if (mode != shown) continue;
             lowest = std::min(lowest, off);
             highest = std::max(highest, off);
         }
@@ -117,8 +129,7 @@ void SettlingView::fillPlot()
     for (const auto& round : settling.rounds) {
         if (std::isnan(round.hertz[shown])) continue;
         QString tip = tr("%1 unknowns · %2 Hz")
-                          .arg(QString::fromStdString(rounded(double(round.unknowns), 9)),
-                               QString::fromStdString(rounded(round.hertz[shown], 6)));
+                          .arg(whole(round.unknowns), QString::fromStdString(rounded(round.hertz[shown], 6)));
         if (!std::isnan(round.meshError[shown]))
             tip += tr(" · estimated %1 % off").arg(100.0 * round.meshError[shown], 0, 'g', 2);
         marks.push_back({{double(round.unknowns), 100.0 * (round.hertz[shown] / now - 1.0)}, theme.accent, false, tip});
@@ -137,7 +148,7 @@ void SettlingView::fillPlot()
                          true,
                          1.2});
     }
-    const double room = std::max(0.08 * (highest - lowest), 1e-4);
+    const double room = std::max({0.12 * (highest - lowest), 0.05 * spread, 1e-4});
     plot_->setTitles(tr("unknowns"), tr("mode %1 and the others, % against now").arg(shown + 1));
     plot_->setRange(0.8 * first, 1.25 * last, lowest - room, highest + room);
     plot_->show(std::move(lines), {}, std::move(marks));
@@ -148,23 +159,15 @@ void SettlingView::fillTable()
     const Settling& settling = *session_.settling();
     const Solution& own = *session_.shown().solution;
     const Theme& theme = Theme::now();
-    QStringList heads{tr("mode")};
+    QStringList heads{tr("mode"), tr("limit Hz"), tr("now off %"), tr("estimated %")};
     for (const auto& round : settling.rounds)
-        heads << tr("Hz of %1").arg(QString::fromStdString(rounded(double(round.unknowns), 9)));
-    heads << tr("limit Hz") << tr("now off %") << tr("estimated %");
+        heads << tr("Hz at %1").arg(whole(round.unknowns));
     table_->setHeads(heads);
     std::vector<std::vector<ReadingTable::Cell>> rows;
     std::vector<int> keys;
     for (std::size_t mode = 0; mode < own.modes.size(); ++mode) {
         std::vector<ReadingTable::Cell> row{
             {QString::number(own.modes[mode].number), own.modes[mode].number, {}, false, true, {}}};
-        for (const auto& round : settling.rounds) {
-            auto cell = ReadingTable::number(round.hertz[mode], 5);
-            if (std::isnan(round.hertz[mode]))
-                cell = {"·", -1.0, theme.quiet, false, true, tr("no mode of this shape there")};
-            cell.bold = round.factor == 1.0;
-            row.push_back(std::move(cell));
-        }
         const ReadingTable::Cell unknown{"·", -1e9, theme.quiet, false, true, tr("three meshes have to know it")};
         if (const auto& settled = settling.settled[mode]) {
             const QString either = QString::fromStdString(rounded(settled->either, 1));
@@ -195,6 +198,13 @@ void SettlingView::fillTable()
              false,
              true,
              QString::fromStdString(meshErrorText(its))});
+        for (const auto& round : settling.rounds) {
+            auto cell = ReadingTable::number(round.hertz[mode], 5);
+            if (std::isnan(round.hertz[mode]))
+                cell = {"·", -1.0, theme.quiet, false, true, tr("no mode of this shape there")};
+            cell.bold = round.factor == 1.0;
+            row.push_back(std::move(cell));
+        }
         rows.push_back(std::move(row));
         keys.push_back(its.number);
     }

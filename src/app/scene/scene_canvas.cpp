@@ -427,7 +427,7 @@ void SceneCanvas::rebuildSheets(const Structure& shape)
 
 void SceneCanvas::thinOut(const std::vector<std::int64_t>& triangles)
 {
-    constexpr std::size_t many = 120000, few = 40000;
+    constexpr std::size_t many = 60000, few = 30000;
     auto& p = *pipeline_;
     if (triangles.size() / 3 < many) return;
     p.thin = thinned(p.partSurface, triangles, few);
