@@ -177,3 +177,61 @@ TEST(MidFace, IsOfferedOnlyWhereItIsPlain)
         EXPECT_EQ(said->structure().frame.sheets.size(), 0u) << "it stays a solid";
     }
 }
+
+TEST(LaidAgainst, TheTwoFacesMeetAndTheBodiesAreOne)
+{
+    auto said = steel();
+    said.say("solid-box", {{"name", "Block"}, {"x", "0.2 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}})
+        .say("solid-box", {{"name", "Foot"},
+                           {"x", "0.06 m"},
+                           {"y", "0.04 m"},
+                           {"z", "0.3 m"},
+                           {"at", "1, 1, 1 m"},
+                           {"along", "1, 1, 0"}})
+        .say("laid-against",
+             {{"what", "Foot"}, {"other", "Block"}, {"own", "1.00707, 1.03536, 1 m"}, {"place", "0.05, 0.05, 0.2 m"}});
+    EXPECT_EQ(said.problems(), "");
+    const auto structure = said.structure();
+    EXPECT_EQ(structure.frame.faces->solids.size(), 2u);
+    bool shared = false;
+    for (const auto& face : structure.frame.faces->faces)
+        if (face.solids.size() == 2) {
+            shared = true;
+            ASSERT_TRUE(face.plane);
+            EXPECT_NEAR(face.plane->place.z(), 0.1, 1e-9);
+        }
+    EXPECT_TRUE(shared) << "they touch";
+    const auto mass = massSummary(structure);
+    EXPECT_NEAR(mass.centre.z(), (0.004 * 0.05 + 0.00072 * 0.25) / 0.00472, 1e-6);
+    auto wrong = said;
+    wrong.say("solid-cylinder", {{"name", "Shaft"}, {"diameter", "0.1 m"}, {"length", "0.4 m"}, {"at", "3, 0, 0 m"}})
+        .say("laid-against",
+             {{"what", "Foot"}, {"other", "Shaft"}, {"own", "0.05, 0.05, 0.4 m"}, {"place", "3.05, 0, 0.2 m"}});
+    EXPECT_THAT(wrong.problems(), HasSubstr("Shaft has no flat face there"));
+}
+
+TEST(NarrowGaps, HaveTwoElementsAcross)
+{
+    auto said = steel();
+    said.say("plate",
+             {{"name", "P"}, {"length", "0.6 m"}, {"width", "0.4 m"}, {"thickness", "4 mm"}, {"size", "80 mm"}})
+        .say("holes", {{"diameter", "340 mm"}, {"sheet", "P"}, {"rows", "0.2 m|0.2 m"}}); // 30 mm to three sides
+    const auto structure = said.structure();
+    const auto mesh = meshOf(structure, {}, {{0.08}});
+    double inGap = 0.0, far = 0.0;
+    for (const auto& shell : mesh.shells)
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            const auto &a = mesh.nodes[std::size_t(shell.nodes[corner])].place,
+                       &b = mesh.nodes[std::size_t(shell.nodes[(corner + 1) % shell.corners()])].place;
+            const Eigen::Vector3d middle = (a + b) / 2.0;
+            if ((middle - Eigen::Vector3d(0.2, 0.015, 0)).norm() < 0.03) inGap = std::max(inGap, (a - b).norm());
+            if (middle.x() > 0.53) far = std::max(far, (a - b).norm());
+        }
+    EXPECT_LT(inGap, 0.04);
+    bool between = false; // a node neither on the hole nor on the rim
+    for (const auto& node : mesh.nodes)
+        between =
+            between || (std::abs(node.place.x() - 0.2) < 0.02 && node.place.y() > 0.005 && node.place.y() < 0.025);
+    EXPECT_TRUE(between) << "two across 30 mm";
+    EXPECT_GT(far, 0.05);
+}

@@ -1,6 +1,7 @@
 #include "app/ledger/ledger_view.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/scene/thinned_surface.hpp"
+#include "core/geometry/joined_faces.hpp"
 #include "tests/gui/dense_plate.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
@@ -306,4 +307,57 @@ TEST(Scene, AThinnedSurfaceKeepsItsSidesPartsAndArea)
             thin.triangles, [&](auto vertex) { return thin.vertex[std::size_t(vertex)]; }, part);
         EXPECT_NEAR(after / before, 1.0, 0.06) << part;
     }
+}
+
+TEST(Scene, AProfileDrawnOnTheGridBecomesASolidAndAPlateFollowsATypedLength)
+{
+    WindowDriver driver;
+    driver.click("New structure");
+    auto& canvas = driver.window().scene().canvas();
+    const auto begin = [&](const char* words) {
+        driver.press("k", {"Control_L"});
+        driver.pause(300);
+        driver.type(words);
+        driver.press("Return");
+        driver.until([&] { return canvas.outlineDrawn().has_value(); }, "drawing begins");
+        driver.pause(200);
+    };
+    begin("profile of a solid");
+    ASSERT_EQ(canvas.workPlane().normal, 1);
+    const auto clickAt = [&](double x, double z) {
+        driver.click(onScreen(canvas, {x, 0.0, z}));
+        driver.pause(60);
+    };
+    clickAt(0, 0);
+    clickAt(2, 0);
+    clickAt(3, 3);
+    driver.press("Escape"); // that one was wrong
+    EXPECT_EQ(canvas.outlineCorners().size(), 2u);
+    clickAt(2, 1);
+    clickAt(0, 1);
+    clickAt(0, 0); // the first one again
+    driver.until([&] { return driver.session().structure().frame.solids.size() == 1; }, "a solid");
+    EXPECT_FALSE(canvas.outlineDrawn());
+    const auto& frame = driver.session().structure().frame;
+    EXPECT_NEAR(frame.faces->solids[0].volume, 2.0 * 1.0 * 0.05, 1e-9);
+    const auto [low, high] = frame.box();
+    EXPECT_NEAR((low - Eigen::Vector3d(0, 0, 0)).norm(), 0.0, 1e-6) << low.transpose();
+    EXPECT_NEAR((high - Eigen::Vector3d(2, 0.05, 1)).norm(), 0.0, 1e-6) << high.transpose();
+    EXPECT_EQ(driver.session().selectedSentence(), frame.solids[0].sentence);
+
+    driver.press("z", {"Control_L"});
+    driver.until([&] { return driver.session().structure().frame.solids.empty(); }, "taken back");
+    begin("draw a plate");
+    clickAt(0, 0);
+    driver.moveTo(onScreen(canvas, {3, 0, 0}));
+    driver.pause(100);
+    driver.type("1.5 m");
+    driver.press("Return");
+    driver.until([&] { return canvas.outlineCorners().size() == 2; }, "a side of the typed length");
+    EXPECT_NEAR((canvas.outlineCorners()[1] - Eigen::Vector3d(1.5, 0, 0)).norm(), 0.0, 1e-9);
+    clickAt(0, 2);
+    driver.window().scene().setFocus();
+    driver.press("Return");
+    driver.until([&] { return driver.session().structure().frame.sheets.size() == 1; }, "a plate");
+    EXPECT_NEAR(driver.session().structure().frame.faces->faces[0].area, 1.5, 1e-9);
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/scene/camera.hpp"
+#include "app/scene/drawn_outline.hpp"
 #include "app/scene/mode_shares.hpp"
 #include "app/scene/work_plane.hpp"
 #include "app/session/session.hpp"
@@ -72,10 +73,16 @@ public:
     /// Drawing members from point to point. While it goes on, and while a word wants a place, the work plane
     /// with its grid is there and the structure is shown at rest.
     bool drawing() const { return drawing_; }
-    void setDrawing(bool drawing);
+    void setDrawing(bool drawing); ///< of members
+    /// Drawing the corners of an outline on the work plane, one after the other.
+    void drawOutline(OutlineKind);
+    const std::optional<OutlineKind>& outlineDrawn() const { return outlineDrawn_; } ///< while that goes on
+    const std::vector<Eigen::Vector3d>& outlineCorners() const { return corners_; }
+    void addCorner(const Eigen::Vector3d& place); ///< on the work plane beneath it
+    bool dropCorner();                            ///< the last one; false where there was none
     int drawnFrom() const { return drawFrom_; }
     void drawFrom(int point); ///< -1 lifts the pen
-    bool placing() const { return drawing_ || session_.picking() == Session::Picking::place; }
+    bool placing() const { return drawing_ || outlineDrawn_ || session_.picking() == Session::Picking::place; }
     const WorkPlane& workPlane() const { return plane_; }
     void setWorkPlane(const WorkPlane&);
     const std::optional<Eigen::Vector3d>& gridPlace() const { return gridPlace_; } ///< under the cursor
@@ -148,6 +155,8 @@ private:
     Qt::MouseButton button_ = Qt::NoButton;
     bool moved_ = false;
     WorkPlane plane_;
+    std::optional<OutlineKind> outlineDrawn_;
+    std::vector<Eigen::Vector3d> corners_;
     std::optional<Eigen::Vector3d> gridPlace_;
     int hoveredPoint_ = -1, hoveredMember_ = -1, hoveredPart_ = -1, hoveredEdge_ = -1, hoveredFace_ = -1,
         chosenPoint_ = -1, drawFrom_ = -1;

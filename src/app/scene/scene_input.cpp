@@ -92,9 +92,36 @@ void SceneCanvas::lookFrom(const QString& side)
 void SceneCanvas::setDrawing(bool drawing)
 {
     drawing_ = drawing;
+    outlineDrawn_.reset();
+    corners_.clear();
     drawFrom_ = -1;
     if (drawing) session_.showMode(0, session_.shownMode());
     showAtRest();
+}
+
+void SceneCanvas::drawOutline(OutlineKind kind)
+{
+    setDrawing(false);
+    outlineDrawn_ = kind;
+    session_.showMode(0, session_.shownMode());
+    showAtRest();
+}
+
+void SceneCanvas::addCorner(const Eigen::Vector3d& place)
+{
+    corners_.push_back(place);
+    corners_.back()[plane_.normal] = plane_.level;
+    emit placingChanged();
+    update();
+}
+
+bool SceneCanvas::dropCorner()
+{
+    if (corners_.empty()) return false;
+    corners_.pop_back();
+    emit placingChanged();
+    update();
+    return true;
 }
 
 void SceneCanvas::showAtRest()
@@ -296,6 +323,13 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
     if (moved_) update(); // exact again
     if (!click) return;
     hover(event->position());
+    if (outlineDrawn_) {
+        if (hoveredPoint_ >= 0 && structure_)
+            emit placeDrawn(-1, structure_->frame.points[static_cast<std::size_t>(hoveredPoint_)].place);
+        else if (gridPlace_)
+            emit placeDrawn(-1, *gridPlace_);
+        return;
+    }
     if (drawing_) {
         if (hoveredPoint_ >= 0 && drawFrom_ >= 0 && drawFrom_ != hoveredPoint_) {
             emit memberDrawn(drawFrom_, hoveredPoint_);

@@ -26,6 +26,8 @@ void SceneOverlay::renew()
 QString SceneOverlay::caption() const
 {
     const Mode* mode = session_.mode();
+    if (canvas_.outlineDrawn())
+        return *canvas_.outlineDrawn() == OutlineKind::solid ? tr("Drawing a profile") : tr("Drawing a plate");
     if (canvas_.placing()) return canvas_.drawing() ? tr("Drawing") : tr("Picking a place");
     if (!mode)
         return session_.structure().frame.empty() ? QString()
@@ -299,6 +301,27 @@ void SceneOverlay::paintWorkPlane(QPainter& painter) const
             words += tr("   length %1")
                          .arg(QString::fromStdString(session_.units().text((*to - placeOf(canvas_.drawnFrom())).norm(),
                                                                            QuantityKind::length, 4)));
+    }
+    if (const auto& corners = canvas_.outlineCorners(); canvas_.outlineDrawn() && !corners.empty()) {
+        QPolygonF line;
+        for (const auto& corner : corners)
+            line << QPointF(canvas_.pixelOf(corner).x(), canvas_.pixelOf(corner).y());
+        const QPointF end = to ? QPointF(canvas_.pixelOf(*to).x(), canvas_.pixelOf(*to).y()) : canvas_.cursor();
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(theme.accent, 2.0));
+        painter.drawPolyline(line);
+        painter.setPen(QPen(theme.accent, 2.0, Qt::DashLine));
+        painter.drawLine(line.back(), end);
+        painter.setPen(QPen(theme.quiet, 1.0, Qt::DotLine));
+        painter.drawLine(end, line.front());
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(theme.accent);
+        for (const auto& corner : line)
+            painter.drawEllipse(corner, 3.5, 3.5);
+        if (to)
+            words += tr("   side %1")
+                         .arg(QString::fromStdString(
+                             session_.units().text((*to - corners.back()).norm(), QuantityKind::length, 4)));
     }
     if (!to) return;
     const Eigen::Vector3d pixel = canvas_.pixelOf(*to);

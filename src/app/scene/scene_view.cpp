@@ -146,7 +146,7 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     connect(canvas_, &SceneCanvas::placeDrawn, this, &SceneView::drawPlace);
     connect(canvas_, &SceneCanvas::placingChanged, this, [this] {
         if (canvas_->placing())
-            drawBar_->show(canvas_->workPlane(), canvas_->drawing(), session_.units());
+            drawBar_->show(canvas_->workPlane(), canvas_->drawing() || canvas_->outlineDrawn(), session_.units());
         else
             drawBar_->hide();
         overlay_->renew();
@@ -155,6 +155,7 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     connect(drawBar_, &DrawBar::lengthTyped, this, &SceneView::drawLength);
     connect(drawBar_, &DrawBar::leftLength, this, qOverload<>(&QWidget::setFocus));
     connect(drawBar_, &DrawBar::doneWanted, this, [this] {
+        if (canvas_->outlineDrawn() && canvas_->outlineCorners().size() > 2) return finishOutline();
         canvas_->setDrawing(false);
         setFocus();
     });
@@ -271,9 +272,14 @@ void SceneView::keyPressEvent(QKeyEvent* event)
     case Qt::Key_Escape:
         endDrawing();
         break;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        if (!canvas_->outlineDrawn()) return QWidget::keyPressEvent(event);
+        finishOutline();
+        break;
     default:
         if (const QString text = event->text();
-            canvas_->drawing() && !text.isEmpty() && (text[0].isDigit() || text[0] == '.'))
+            (canvas_->drawing() || canvas_->outlineDrawn()) && !text.isEmpty() && (text[0].isDigit() || text[0] == '.'))
             return drawBar_->beginLength(text);
         return QWidget::keyPressEvent(event);
     }
@@ -290,8 +296,34 @@ void SceneView::drawMember(int from, int to)
     canvas_->drawFrom(session_.structure().frame.pointNamed(end));
 }
 
+void SceneView::drawCorner(const Eigen::Vector3d& place)
+{
+    const auto& corners = canvas_->outlineCorners();
+    Eigen::Vector3d flat = place;
+    flat[canvas_->workPlane().normal] = canvas_->workPlane().level;
+    if (!corners.empty() && (corners.front() - flat).norm() < 1e-6) return finishOutline();
+    if (!corners.empty() && (corners.back() - flat).norm() < 1e-6) return; // clicked twice
+    canvas_->addCorner(flat);
+}
+
+void SceneView::finishOutline()
+{
+    setFocus();
+    if (canvas_->outlineCorners().size() < 3)
+        return session_.say(tr("An outline has three corners at least. Esc takes the last one back, then ends."));
+    const Sentence sentence =
+        drawnOutline(*canvas_->outlineDrawn(), canvas_->workPlane(), canvas_->outlineCorners(), session_.model());
+    const bool solid = *canvas_->outlineDrawn() == OutlineKind::solid;
+    canvas_->setDrawing(false);
+    session_.changeModel(solid ? tr("draw a profile") : tr("draw a plate"), session_.model().inserted(sentence));
+    session_.selectSentence(sentence.id);
+    session_.say(solid ? tr("How far it is drawn out is a word of its sentence.")
+                       : tr("How thick it is, is a word of its sentence."));
+}
+
 void SceneView::drawPlace(int from, const Eigen::Vector3d& place)
 {
+    if (canvas_->outlineDrawn()) return drawCorner(place);
     const Frame& frame = session_.structure().frame;
     const auto point = withDrawnPoint(session_.model(), frame, place);
     const bool member = from >= 0 && static_cast<std::size_t>(from) < frame.points.size();
@@ -302,16 +334,15 @@ void SceneView::drawPlace(int from, const Eigen::Vector3d& place)
     canvas_->drawFrom(session_.structure().frame.pointNamed(point.name));
 }
 
-Eigen::Vector3d SceneView::strokeDirection() const
+Eigen::Vector3d SceneView::strokeDirection(const Eigen::Vector3d& base) const
 {
-    const Eigen::Vector3d base =
-        session_.structure().frame.points[static_cast<std::size_t>(canvas_->drawnFrom())].place;
     const Eigen::Vector3d start = canvas_->pixelOf(base);
     const Eigen::Vector2d stroke(canvas_->cursor().x() - start.x(), canvas_->cursor().y() - start.y());
     double best = -1e9;
     Eigen::Vector3d along = Eigen::Vector3d::UnitZ();
     for (int axis = 0; axis < 3; ++axis)
         for (const double sign : {1.0, -1.0}) {
+            if (canvas_->outlineDrawn() && axis == canvas_->workPlane().normal) continue;
             const Eigen::Vector3d direction = sign * Eigen::Vector3d::Unit(axis);
             const Eigen::Vector2d onScreen =
                 (canvas_->pixelOf(Eigen::Vector3d(base + 1e-2 * canvas_->camera().size() * direction)) - start)
@@ -330,8 +361,13 @@ void SceneView::drawLength(const QString& text)
     setFocus();
     const int from = canvas_->drawnFrom();
     const Frame& frame = session_.structure().frame;
-    if (from < 0 || static_cast<std::size_t>(from) >= frame.points.size())
-        return session_.say(tr("Click the point where the member begins, then type its length."));
+    const auto& corners = canvas_->outlineCorners();
+    if (canvas_->outlineDrawn() ? corners.empty() : from < 0 || static_cast<std::size_t>(from) >= frame.points.size())
+        return session_.say(canvas_->outlineDrawn()
+                                ? tr("Click the first corner, then type the length of a side.")
+                                : tr("Click the point where the member begins, then type its length."));
+    const Eigen::Vector3d start =
+        canvas_->outlineDrawn() ? corners.back() : frame.points[static_cast<std::size_t>(from)].place;
     Eigen::Vector3d step;
     if (text.contains(',')) {
         const auto read = readVector(text.toStdString(), QuantityKind::length, NumberStyle::typed);
@@ -343,16 +379,17 @@ void SceneView::drawLength(const QString& text)
         const auto read = readQuantity(text.toStdString(), QuantityKind::length, NumberStyle::typed);
         if (const auto* problem = std::get_if<QuantityProblem>(&read))
             return session_.say(QString::fromStdString(problem->what));
-        step = std::get<Quantity>(read).si * strokeDirection();
+        step = std::get<Quantity>(read).si * strokeDirection(start);
     }
-    if (step.norm() < 1e-5) return session_.say(tr("a member needs a length"));
-    drawPlace(from, frame.points[static_cast<std::size_t>(from)].place + step);
+    if (step.norm() < 1e-5) return session_.say(tr("a length above zero is needed"));
+    drawPlace(from, start + step);
 }
 
 void SceneView::endDrawing()
 {
     setFocus();
     if (canvas_->drawnFrom() >= 0) return canvas_->drawFrom(-1);
+    if (canvas_->dropCorner()) return;
     canvas_->setDrawing(false);
 }
 

@@ -38,8 +38,10 @@ private:
     void drawMember(int from, int to);
     void drawPlace(int from, const Eigen::Vector3d& place);
     void drawLength(const QString& text); ///< from the pen, along the stroke or by three parts
-    Eigen::Vector3d strokeDirection() const;
+    Eigen::Vector3d strokeDirection(const Eigen::Vector3d& from) const;
     void endDrawing(); ///< lifts the pen; with the pen up, leaves drawing
+    void drawCorner(const Eigen::Vector3d& place); ///< on the first one: the outline is whole
+    void finishOutline();
 
     Session& session_;
     SceneCanvas* canvas_;

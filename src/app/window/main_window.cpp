@@ -169,6 +169,14 @@ void MainWindow::makeMenus()
         session_->say(tr("Click from point to point or on the grid, or type a length. Esc lifts the pen, then ends."));
         scene_->setFocus();
     });
+    const auto drawOutline = [this](OutlineKind kind) {
+        scene_->canvas().drawOutline(kind);
+        session_->say(tr("Click corner after corner on the grid, or type a length. The first corner again, or Enter, "
+                         "closes the outline; Esc takes the last one back."));
+        scene_->setFocus();
+    };
+    act(model, tr("Draw a plate in the scene"), {}, [drawOutline] { drawOutline(OutlineKind::plate); });
+    act(model, tr("Draw the profile of a solid in the scene"), {}, [drawOutline] { drawOutline(OutlineKind::solid); });
     act(model, tr("Break a pattern up into points and members"), {}, [this] {
         const auto said = session_->model().sentence(session_->selectedSentence());
         if (!said || said->kind->group != Group::shape)

@@ -75,6 +75,7 @@ Matrix12 stiffness(const MemberElement& member)
         k(b, a) -= value;
     };
     bar(0, 6, member.axial / length);
+    if (member.rod) return k;
     bar(3, 9, member.twisting / length);
     for (int along = 0; along < 2; ++along) {
         const double phi = member.shearParameter(along);
@@ -97,6 +98,11 @@ Eigen::Matrix<double, 6, 12> interpolation(const MemberElement& member, double x
 {
     Eigen::Matrix<double, 6, 12> n = Eigen::Matrix<double, 6, 12>::Zero();
     const double length = member.length;
+    if (member.rod) {
+        n.block<3, 3>(0, 0).diagonal().setConstant(1.0 - x);
+        n.block<3, 3>(0, 6).diagonal().setConstant(x);
+        return n;
+    }
     for (const int row : {0, 3}) {
         n(row, row) = 1.0 - x;
         n(row, row + 6) = x;
@@ -138,10 +144,10 @@ Matrix12 consistentMass(const MemberElement& member)
 
 Matrix12 lumpedMass(const MemberElement& member)
 {
-    Vector12 half;
+    Vector12 half = Vector12::Zero();
     for (const int node : {0, 6}) {
         half.segment<3>(node).setConstant(member.massPerLength);
-        for (int axis = 0; axis < 3; ++axis)
+        for (int axis = 0; axis < 3 && !member.rod; ++axis)
             half[node + 3 + axis] = member.inertiaPerLength[static_cast<std::size_t>(axis)];
     }
     return Matrix12((half * member.length / 2.0).asDiagonal());
@@ -167,6 +173,11 @@ Matrix12 lumpedAlongLength(const MemberElement& member, const Eigen::Matrix3d& p
 
 StrainEnergy strainEnergy(const MemberElement& member, const Vector12& atCentroid)
 {
+    if (member.rod) {
+        StrainEnergy energy;
+        energy.axial = member.axial / member.length * std::pow(atCentroid[6] - atCentroid[0], 2) / 2.0;
+        return energy;
+    }
     Vector12 d = atCentroid; // at the shear centre, as toShearCentre() does for matrices
     for (const int node : {0, 6}) {
         d[node + 1] -= member.shearCentre[1] * d[node + 3];

@@ -22,6 +22,8 @@ struct MemberElement {
     std::array<double, 2> shearCentre;      ///< along axis 1 and 2 from the centroid, m
     double massPerLength;                   ///< kg/m
     std::array<double, 3> inertiaPerLength; ///< about x, 1, 2; kg m
+    /// A rod: it carries force along itself alone, its motion is linear, and it has nothing to do with the turns.
+    bool rod = false;
 
     /// The shear parameter of bending with displacement along axis 1 or 2: 12 EI / (G As L2).
     double shearParameter(int along) const;

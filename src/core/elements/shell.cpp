@@ -1,5 +1,7 @@
 #include "core/elements/shell.hpp"
 
+#include "core/elements/membrane.hpp"
+
 #include <array>
 #include <cmath>
 
@@ -412,6 +414,7 @@ double ShellElement::area() const
 
 Eigen::MatrixXd stiffness(const ShellElement& element)
 {
+    if (element.membrane) return stiffnessOfMembrane(element);
     return together(membraneStiffness(element), PlateStiffness(element).both(element));
 }
 
@@ -485,6 +488,7 @@ Eigen::MatrixXd lumpedOverArea(const ShellElement& element, const Eigen::Matrix3
 std::vector<ShellStrains> strainsAt(const ShellElement& element, const Eigen::MatrixXd& motions,
                                     const std::vector<Eigen::Vector2d>& places, StrainsOf which)
 {
+    if (element.membrane) return strainsOfMembrane(element, motions, places, which);
     const Interpolation own(element);
     const Eigen::Index count = element.unknowns() / 2;
     Eigen::MatrixXd face = Eigen::MatrixXd::Zero(count + 2, motions.cols()), out = face;
@@ -523,6 +527,7 @@ ShellStrains forcesOf(const ShellElement& element, const ShellStrains& strains, 
 
 Eigen::RowVectorXd drillingEnergy(const ShellElement& element, const Eigen::MatrixXd& motions)
 {
+    if (element.membrane) return Eigen::RowVectorXd::Zero(motions.cols());
     const MembraneStiffness k(element);
     const Eigen::MatrixXd face = halfOf(motions, inFace);
     Eigen::MatrixXd all = Eigen::MatrixXd::Zero(face.rows() + 2, face.cols());
@@ -589,6 +594,10 @@ Eigen::RowVectorXd energyPerArea(const ShellElement& element, const ShellStrains
 
 ShellEnergy strainEnergy(const ShellElement& element, const Eigen::MatrixXd& motions)
 {
+    if (element.membrane) {
+        const Eigen::RowVectorXd own = (motions.array() * (stiffness(element) * motions).array()).colwise().sum() / 2.0;
+        return {own, Eigen::RowVectorXd::Zero(own.size()), Eigen::RowVectorXd::Zero(own.size())};
+    }
     const PlateStiffness plate(element);
     const Eigen::MatrixXd face = halfOf(motions, inFace), out = halfOf(motions, outOfFace);
     Eigen::MatrixXd all = Eigen::MatrixXd::Zero(out.rows() + 2, out.cols());

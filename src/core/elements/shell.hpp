@@ -31,12 +31,15 @@ struct ShellElement {
     PlaneElasticity elasticity;
     double density;                      ///< kg/m3
     double drilling = 1.0;               ///< factor of the drilling stiffness, of no influence between 0.1 and 10
+    /// It carries forces in its plane alone and has nothing to do with the nodes' turns (membrane.hpp).
+    bool membrane = false;
 
     Eigen::Index unknowns() const { return 6 * static_cast<Eigen::Index>(corner.size()); }
     double area() const;
 };
 
-/// Symmetric, of rank unknowns - 6: the rigid motions alone cost nothing. N/m, N, N m by block.
+/// Symmetric, of rank unknowns - 6: the rigid motions alone cost nothing; of a membrane twice the corners less 3, by ux
+/// and uy alone. N/m, N, N m by block.
 Eigen::MatrixXd stiffness(const ShellElement&);
 
 /// Consistent with the interpolation, with the rotary inertia of the thickness about x and y; kg, kg m, kg m2 by block.

@@ -412,6 +412,7 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"mid-face", takeMidFace},
         {"moved", movePart},
         {"turned", turnPart},
+        {"laid-against", layAgainst},
         {"taper", taperSheet}};
     for (const auto& sentence : model.activeIn(Group::shape)) {
         builder.begin(*sentence);

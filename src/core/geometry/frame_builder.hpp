@@ -113,6 +113,7 @@ Eigen::Matrix3d axesFacing(const Eigen::Vector3d&);
 // Changes to parts made before.
 void movePart(FrameBuilder&, const Sentence&);
 void turnPart(FrameBuilder&, const Sentence&);
+void layAgainst(FrameBuilder&, const Sentence&);
 void taperSheet(FrameBuilder&, const Sentence&);
 
 } // namespace undisona

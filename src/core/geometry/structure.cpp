@@ -130,6 +130,18 @@ public:
             if (kind == "offset") offset();
             if (kind == "spring") spring();
             if (kind == "apart") apart();
+            if (kind == "rods")
+                for (const int member : members("members"))
+                    structure_.members[static_cast<std::size_t>(member)].rod = true;
+            if (kind == "membranes")
+                for (const int sheet : sheets("sheets"))
+                    structure_.sheets[static_cast<std::size_t>(sheet)].membrane = true;
+        }
+        for (const auto& sentence : model.activeIn(Group::joints)) {
+            if (sentence->kind->key != "rods") continue;
+            sentence_ = sentence.get();
+            for (const int member : members("members"))
+                checkRod(member);
         }
     }
 
@@ -470,6 +482,19 @@ private:
                                          directionNames[through], through == 0 ? "slide" : "spin"),
                              "Free one end only.");
         }
+    }
+
+    /// A rod has nothing to be freed, and no arm to turn.
+    void checkRod(int member)
+    {
+        const auto& properties = structure_.members[static_cast<std::size_t>(member)];
+        const std::string& name = structure_.frame.members[static_cast<std::size_t>(member)].name;
+        if (properties.released != std::array<bool, 12>{})
+            complain(fmt::format("{} is a rod and has no end to free", name),
+                     "Take it out of one of the two sentences.");
+        if (!properties.offset[0].isZero() || !properties.offset[1].isZero())
+            complain(fmt::format("{} is a rod and cannot run beside its points", name),
+                     "Give it points of its own, tied rigidly to the others.");
     }
 
     void tie()

@@ -18,12 +18,14 @@ struct MemberProperties {
     std::array<bool, 12> released{};        ///< member axes: x y z rx ry rz of the first end, then of the second
     std::array<double, 12> releaseSpring{}; ///< N/m or N m/rad; 0 is free
     std::string releaseSentence;
+    bool rod = false; ///< carries force along itself alone
 };
 
 /// What a sheet is beside its shape.
 struct SheetProperties {
     std::shared_ptr<const Material> material;
     Eigen::Vector3d grain = Eigen::Vector3d::Zero(); ///< its direction; zero: x, or y where x is square to the sheet
+    bool membrane = false;                           ///< carries forces in its own plane alone
 };
 
 /// What a solid is beside its shape.

@@ -1,5 +1,7 @@
 #include "core/mesh/edge_division.hpp"
 
+#include <Eigen/Geometry>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -156,6 +158,52 @@ void EdgeDivision::findSides()
 
 /// Faces that will be filled grow coarser from their short edges and small arcs on, in place of meeting them with
 /// slivers.
+/// Where two rims of a face come near each other, such as a hole and the rim, two elements lie between them.
+void EdgeDivision::narrowGaps(std::size_t face, std::vector<SizeField::Source>& sources) const
+{
+    const auto& loops = faces_.faces[face].loops;
+    if (loops.size() < 2) return;
+    const double size = sizes_[face], least = size / 12.0;
+    struct Rim {
+        std::vector<Eigen::Vector3d> places;
+        Eigen::AlignedBox3d box;
+    };
+    std::vector<Rim> rims;
+    for (const auto& loop : loops) {
+        Rim rim;
+        for (const auto& [edge, backwards] : loop) {
+            const long steps =
+                std::clamp<long>(std::lround(2.0 * faces_.edges[static_cast<std::size_t>(edge)].length / size),
+                                 2 * parts_[static_cast<std::size_t>(edge)], 400);
+            for (long step = 0; step < steps; ++step) {
+                const double share = double(step) / double(steps);
+                rim.places.push_back(faces_.onEdge(edge, backwards ? 1.0 - share : share));
+                rim.box.extend(rim.places.back());
+            }
+        }
+        rims.push_back(std::move(rim));
+    }
+    const auto gap = [](const Rim& rim, const Eigen::Vector3d& from) {
+        double nearest = 1e300;
+        for (std::size_t at = 0; at < rim.places.size(); ++at) {
+            const Eigen::Vector3d &a = rim.places[at], &b = rim.places[(at + 1) % rim.places.size()];
+            const double length2 = (b - a).squaredNorm();
+            const double share = length2 > 0.0 ? std::clamp((from - a).dot(b - a) / length2, 0.0, 1.0) : 0.0;
+            nearest = std::min(nearest, (a + share * (b - a) - from).norm());
+        }
+        return nearest;
+    };
+    for (std::size_t one = 0; one < rims.size(); ++one)
+        for (std::size_t other = 0; other < rims.size(); ++other) {
+            if (one == other || rims[one].box.exteriorDistance(rims[other].box) > size) continue;
+            for (const auto& place : rims[one].places) {
+                if (rims[other].box.exteriorDistance(place) > size) continue;
+                const double width = gap(rims[other], place);
+                if (width < size) sources.push_back({place, std::max(width / 3.0, least)});
+            }
+        }
+}
+
 void EdgeDivision::gradeShortEdges()
 {
     std::vector<SizeField::Source> sources = field_.sources();
@@ -163,6 +211,7 @@ void EdgeDivision::gradeShortEdges()
     std::set<int> seen;
     for (std::size_t face = 0; face < faces_.faces.size(); ++face) {
         if (!sides_[face].empty() || ring_[face] || followed_[face]) continue;
+        narrowGaps(face, sources);
         for (const auto& loop : faces_.faces[face].loops)
             for (const auto& [edge, backwards] : loop) {
                 const auto at = static_cast<std::size_t>(edge);

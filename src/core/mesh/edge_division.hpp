@@ -32,6 +32,7 @@ private:
     void findRings();
     void bindSweeps(const SweepPlan&);
     void gradeShortEdges();
+    void narrowGaps(std::size_t face, std::vector<SizeField::Source>&) const;
     void match();
     bool matchSides();
     bool matchBound();

@@ -374,7 +374,7 @@ void sayHowMade(const Structure& structure, FrameMesh& mesh)
 
 /// The bodies' elements on the surface mesh, whose nodes are `own`.
 void addSolids(const Structure& structure, const SheetMesh& surface, std::vector<int> own, FrameMesh& mesh,
-               const Progress* progress)
+               Progress* progress)
 {
     const JoinedFaces& faces = *structure.frame.faces;
     const SolidMesh bodies = meshBodies(faces, surface, progress);
@@ -427,7 +427,7 @@ void addSolids(const Structure& structure, const SheetMesh& surface, std::vector
 }
 
 /// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.
-void addSheets(const Structure& structure, const MeshSizes& sizes, FrameMesh& mesh, const Progress* progress)
+void addSheets(const Structure& structure, const MeshSizes& sizes, FrameMesh& mesh, Progress* progress)
 {
     const JoinedFaces& faces = *structure.frame.faces;
     const auto made = meshFaces(structure.frame.faces, surfaceRequest(structure, sizes), progress);
@@ -505,7 +505,7 @@ std::vector<int> nodesAlong(const Structure& structure, const FrameMesh& mesh, s
 
 } // namespace
 
-FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSizes& sizes, const Progress* progress)
+FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSizes& sizes, Progress* progress)
 {
     FrameMesh mesh;
     mesh.sizes = sizes;
@@ -536,18 +536,19 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSiz
             }
             continue;
         }
+        const long parts = structure.members[at].rod ? 1 : splits[at]; // a chain of rods would fold
         int last = member.from;
-        for (long part = 1; part <= splits[at]; ++part) {
-            const double begin = double(part - 1) / double(splits[at]), end = double(part) / double(splits[at]);
+        for (long part = 1; part <= parts; ++part) {
+            const double begin = double(part - 1) / double(parts), end = double(part) / double(parts);
             int next = member.to;
-            if (part < splits[at]) {
+            if (part < parts) {
                 next = static_cast<int>(mesh.nodes.size());
                 mesh.nodes.push_back({from + end * (to - from), -1});
             }
             MeshElement element{
                 static_cast<int>(at), {last, next}, {Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()}, {begin, end}};
             if (part == 1) element.arms[0] = offset[0];
-            if (part == splits[at]) element.arms[1] = offset[1];
+            if (part == parts) element.arms[1] = offset[1];
             mesh.elements.push_back(element);
             last = next;
         }

@@ -117,7 +117,7 @@ Splits proposeSplits(const Structure&, double frequency);
 MeshSizes proposeSizes(const Structure&, double frequency);
 
 /// Splits as stated for each member and elements as large as stated for each sheet, ready to solve.
-FrameMesh meshOf(const Structure&, const Splits&, const MeshSizes&, const Progress* = nullptr);
+FrameMesh meshOf(const Structure&, const Splits&, const MeshSizes&, Progress* = nullptr);
 /// For drawing and the sum of masses: whatever is stated, a few elements alone.
 FrameMesh coarseMesh(const Structure&);
 

@@ -19,7 +19,7 @@ using Two = Eigen::Vector2d;
 
 class Mesher {
 public:
-    Mesher(const JoinedFaces& faces, const SurfaceRequest& request, const Progress* progress)
+    Mesher(const JoinedFaces& faces, const SurfaceRequest& request, Progress* progress)
         : faces_(faces), plan_(planSweeps(faces, request.bodies)), sizes_(plannedSizes(request)),
           division_(faces, sizes_, request.field, plan_, request.turns), progress_(progress)
     {
@@ -40,8 +40,15 @@ public:
         }
         markSweeps();
         middlesOfEdges();
-        for (std::size_t face = 0; face < faces_.faces.size() && !stopped(); ++face)
+        const auto work = [&](std::size_t face) { return faces_.faces[face].area / (sizes_[face] * sizes_[face]); };
+        double all = 0.0, done = 0.0;
+        for (std::size_t face = 0; face < faces_.faces.size(); ++face)
+            all += work(face);
+        for (std::size_t face = 0; face < faces_.faces.size() && !stopped(); ++face) {
             if (const int own = static_cast<int>(face); !follows_[face] && !mapped(own) && !ring(own)) fill(own);
+            tell(done / all, (done + work(face)) / all);
+            done += work(face);
+        }
         mesh_.columns.resize(faces_.solids.size());
         for (const int body : plan_.order) {
             if (stopped()) break;
@@ -54,6 +61,13 @@ public:
     }
 
 private:
+    /// How far it has come, whole per cents; bodies that are filled afterwards take the longer part.
+    void tell(double before, double now)
+    {
+        const double share = faces_.solids.empty() ? 1.0 : surfaceShare;
+        if (progress_ && std::floor(100.0 * share * before) != std::floor(100.0 * share * now))
+            progress_->fraction(share * now);
+    }
     bool stopped() const { return progress_ && progress_->stopped(); }
     double sizeOf(int face) const { return sizes_[static_cast<std::size_t>(face)]; }
     double shareOf(std::size_t edge, long part) const { return division_.shareOf(static_cast<int>(edge), part); }
@@ -366,7 +380,7 @@ private:
     SweepPlan plan_;
     std::vector<double> sizes_; ///< by face
     EdgeDivision division_;
-    const Progress* progress_;
+    Progress* progress_;
     SheetMesh mesh_;
     std::vector<char> follows_; ///< by face: meshed by a sweep that moves over it
     std::vector<char> swept_;   ///< by face: the first one of a sweep
@@ -419,7 +433,7 @@ private:
 } // namespace
 
 std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>& faces,
-                                           const SurfaceRequest& request, const Progress* progress)
+                                           const SurfaceRequest& request, Progress* progress)
 {
     static LatelyMeshed lately;
     if (auto known = lately.find(faces, request)) return known;

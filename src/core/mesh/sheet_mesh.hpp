@@ -25,6 +25,9 @@ struct SheetMesh {
     std::vector<std::map<int, std::vector<int>>> columns;
 };
 
+/// What the surface takes of the work where bodies are filled too, about.
+constexpr double surfaceShare = 0.3;
+
 /// What is asked of the elements on the faces.
 struct SurfaceRequest {
     std::vector<double> sizeOfFace;  ///< m
@@ -40,7 +43,7 @@ struct SurfaceRequest {
 /// The last few meshes are kept, so that a moved mass or support meets the mesh that is there. Where the run is stopped
 /// faces are left empty.
 std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>&, const SurfaceRequest&,
-                                           const Progress* = nullptr);
+                                           Progress* = nullptr);
 
 /// About how many elements that makes.
 double elementsOf(const JoinedFaces&, const std::vector<double>& sizeOfFace);

@@ -15,7 +15,7 @@ namespace {
 
 class BodyMesher {
 public:
-    BodyMesher(const JoinedFaces& faces, const SheetMesh& surface, const Progress* progress)
+    BodyMesher(const JoinedFaces& faces, const SheetMesh& surface, Progress* progress)
         : faces_(faces), surface_(surface), progress_(progress), elementsOf_(faces.faces.size())
     {
         for (const auto& element : surface.elements)
@@ -26,11 +26,17 @@ public:
     {
         mesh_.ofBody.resize(faces_.solids.size());
         mesh_.problems.resize(faces_.solids.size());
-        for (std::size_t body = 0; body < faces_.solids.size() && !(progress_ && progress_->stopped()); ++body)
+        double all = 0.0, done = 0.0;
+        for (const auto& body : faces_.solids)
+            all += body.volume;
+        for (std::size_t body = 0; body < faces_.solids.size() && !(progress_ && progress_->stopped()); ++body) {
             if (surface_.plan.bodies[body].sweep)
                 layer(body);
             else
                 fill(body, surface_.plan.bodies[body].size);
+            done += faces_.solids[body].volume;
+            if (progress_) progress_->fraction(surfaceShare + (1.0 - surfaceShare) * done / all);
+        }
         listFaces();
         return std::move(mesh_);
     }
@@ -226,14 +232,14 @@ private:
 
     const JoinedFaces& faces_;
     const SheetMesh& surface_;
-    const Progress* progress_;
+    Progress* progress_;
     std::vector<std::vector<const SheetMesh::Element*>> elementsOf_; ///< by face
     SolidMesh mesh_;
 };
 
 } // namespace
 
-SolidMesh meshBodies(const JoinedFaces& faces, const SheetMesh& surface, const Progress* progress)
+SolidMesh meshBodies(const JoinedFaces& faces, const SheetMesh& surface, Progress* progress)
 {
     return BodyMesher(faces, surface, progress).meshed();
 }

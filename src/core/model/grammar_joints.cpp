@@ -72,6 +72,22 @@ void addJointKinds(std::vector<SentenceKind>& all)
                     optionalField(choiceField("axes", "the axes of the offset", {"global", "member"}))},
                    "The centroid line runs beside the points, joined to them by rigid arms."});
 
+    all.push_back({"rods",
+                   Group::joints,
+                   "members as rods",
+                   "Let {members} carry force along themselves alone",
+                   {textField("members", FieldType::members, "the members", "Stays")},
+                   "Ties and stays that are hinged at both ends and whose own swaying is of no interest: one element "
+                   "each, with their mass, without bending and twisting."});
+
+    all.push_back({"membranes",
+                   Group::joints,
+                   "sheet as membrane",
+                   "Let {sheets} carry forces in their plane alone",
+                   {textField("sheets", FieldType::members, "the sheets", "Cover")},
+                   "Cloth, foil and thin skins on a body: stiff in their own plane, without bending. What nothing "
+                   "else holds square to its plane is loose."});
+
     all.push_back(
         {"apart",
          Group::joints,

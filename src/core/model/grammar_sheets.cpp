@@ -205,6 +205,18 @@ void addSheetKinds(std::vector<SentenceKind>& all)
                     vectorField("step", "the way", K::length, "0, 0, 100 mm")},
                    "Members and sheets that stand above this sentence, with the points that are theirs."});
     all.push_back(
+        {"laid-against",
+         Group::shape,
+         "a part laid against another",
+         "Lay {what} against {other}, its face nearest to {own} on the one nearest to {place}[, turned by {angle}]",
+         {textField("what", FieldType::members, "what is moved and turned", "Foot"),
+          textField("other", FieldType::members, "the part it comes to lie on", "Block"),
+          textField("own", place, "a place on its face", "0, 0, 0 m"),
+          textField("place", place, "the place on the other's face where that comes to lie", "0, 0, 100 mm"),
+          optionalField(quantityField("angle", "the angle about the line square to the face", K::angle, "90 deg"))},
+         "The two faces are flat. The place on the one comes to lie on the place on the other, and the faces look at "
+         "each other."});
+    all.push_back(
         {"turned",
          Group::shape,
          "parts turned",

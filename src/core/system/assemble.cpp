@@ -354,6 +354,7 @@ private:
         auto& equations = system_.elements[at];
         equations.element = memberElement(*shape.section, *properties.material, mesh_.length(element),
                                           structure_.materialMassFactor);
+        equations.element.rod = properties.rod;
         equations.axes = principalAxes(*shape.section, x, z);
         const std::array<const NodeMotion*, 2> ends{
             &system_.motions.nodes[static_cast<std::size_t>(element.nodes[0])],

@@ -149,27 +149,31 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     for (std::size_t at = 0; at < points; ++at)
         if (used[at]) used[root(at)] = true;
 
-    // Members and sheet turn with their nodes; solids only shift them.
-    std::vector<bool> turns(mesh.nodes.size(), false);
+    // Members and sheet turn with their nodes; solids, rods and membranes only shift them.
+    std::vector<bool> turns(mesh.nodes.size(), false), shifts(mesh.nodes.size(), false);
     for (const auto& element : mesh.elements)
         for (const int node : element.nodes)
-            turns[static_cast<std::size_t>(node)] = true;
+            (structure.members[static_cast<std::size_t>(element.member)].rod ? shifts
+                                                                             : turns)[static_cast<std::size_t>(node)] =
+                true;
     for (const auto& shell : mesh.shells)
         for (const int node : shell.nodes)
-            if (node >= 0) turns[static_cast<std::size_t>(node)] = true;
-    std::vector<bool> ofSolid(mesh.nodes.size(), false);
+            if (node >= 0)
+                (structure.sheets[static_cast<std::size_t>(shell.sheet)].membrane
+                     ? shifts
+                     : turns)[static_cast<std::size_t>(node)] = true;
     for (const auto& solid : mesh.solids)
         for (std::size_t node = 0; node < solid.count(); ++node) {
             const auto at = static_cast<std::size_t>(solid.nodes[node]);
-            ofSolid[at] = true;
+            shifts[at] = true;
             if (at < points) used[root(at)] = true;
         }
     std::vector<int> tied(points, 0); // how many points move as one
     for (std::size_t at = 0; at < points; ++at)
         ++tied[root(at)];
     const auto bodyTurns = [&](std::size_t node) {
-        if (node >= points) return turns[node] || !ofSolid[node];
-        return tied[node] > 1 || turns[node] || !ofSolid[node];
+        if (node >= points) return turns[node] || !shifts[node];
+        return tied[node] > 1 || turns[node] || !shifts[node];
     };
 
     std::map<std::size_t, Body> bodies; // also the nodes of a sheet that an edge's support holds

@@ -49,6 +49,7 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
         equations.element.thickness.push_back(thickness);
         equations.arms[at] = drawn.above * thickness / 2.0 - own.z();
     }
+    equations.element.membrane = structure.sheets[sheet].membrane;
     equations.element.elasticity = planeElasticity(material).seenFrom(
         material.grain ? -grainIn(equations.axes, structure.sheets[sheet].grain) : 0.0);
     return equations;

@@ -1,0 +1,54 @@
+#include "app/scene/drawn_outline.hpp"
+
+#include "core/geometry/frame.hpp"
+
+#include <set>
+
+namespace undisona {
+
+namespace {
+
+Quantity lengthValue(double metres)
+{
+    return quantityIn(std::round(metres * 1e6) / 1e6 + 0.0, QuantityKind::length, "m");
+}
+
+std::string freeName(const std::string& wish, const Model& model)
+{
+    std::set<std::string> taken;
+    for (const auto& sentence : model.sentences())
+        taken.insert(sentence->text("name"));
+    std::string name = wish;
+    for (int number = 2; taken.contains(name); ++number)
+        name = wish + " " + std::to_string(number);
+    return name;
+}
+
+} // namespace
+
+Sentence drawnOutline(OutlineKind kind, const WorkPlane& plane, const std::vector<Eigen::Vector3d>& corners,
+                      const Model& model)
+{
+    const bool solid = kind == OutlineKind::solid;
+    Sentence sentence = newSentence(*kindNamed(solid ? "extrusion" : "plate-through"), model.freeId());
+    sentence = sentence.with("name", freeName(sentence.text("name"), model));
+    std::vector<Row> rows;
+    // A solid's profile has axes of its own: x, y and z follow each other round, so that they stay right-handed.
+    const int x = (plane.normal + 1) % 3, y = (plane.normal + 2) % 3;
+    const Quantity none = lengthValue(0.0);
+    for (const auto& corner : corners)
+        rows.push_back(solid ? Row{lengthValue(corner[x]), lengthValue(corner[y]), none, none}
+                             : Row{lengthValue(corner[0]), lengthValue(corner[1]), lengthValue(corner[2]), none, none});
+    sentence = sentence.with("rows", Table{std::make_shared<const std::vector<Row>>(std::move(rows))});
+    if (!solid) return sentence;
+    const auto direction = [](int axis) {
+        Vector vector{{0.0, 0.0, 0.0}, axis == 0 ? "1, 0, 0" : axis == 1 ? "0, 1, 0" : "0, 0, 1"};
+        vector.si[static_cast<std::size_t>(axis)] = 1.0;
+        return vector;
+    };
+    Eigen::Vector3d at = Eigen::Vector3d::Zero();
+    at[plane.normal] = plane.level;
+    return sentence.with("at", placeText(at)).with("along", direction(plane.normal)).with("towards", direction(x));
+}
+
+} // namespace undisona
