@@ -163,7 +163,8 @@ void EdgeDivision::narrowGaps(std::size_t face, std::vector<SizeField::Source>& 
 {
     const auto& loops = faces_.faces[face].loops;
     if (loops.size() < 2) return;
-    const double size = sizes_[face], least = size / 12.0;
+    // On other meshes of a study the same gaps are narrow, and their elements larger or smaller by as much.
+    const double size = sizes_[face] / turns_, least = turns_ * size / 12.0;
     struct Rim {
         std::vector<Eigen::Vector3d> places;
         Eigen::AlignedBox3d box;
@@ -199,7 +200,7 @@ void EdgeDivision::narrowGaps(std::size_t face, std::vector<SizeField::Source>& 
             for (const auto& place : rims[one].places) {
                 if (rims[other].box.exteriorDistance(place) > size) continue;
                 const double width = gap(rims[other], place);
-                if (width < size) sources.push_back({place, std::max(width / 3.0, least)});
+                if (width < size) sources.push_back({place, std::max(turns_ * width / 3.0, least)});
             }
         }
 }
