@@ -198,6 +198,13 @@ private:
         canvas().setPhase(0.25);
         picture("housing-cut-open");
         driver_.window().scene().closeCut();
+        driver_.session().showMode(0, 1);
+        driver_.press("F5", {"Control_L"});
+        driver_.until([this] { return driver_.session().settling() && !driver_.session().settlingNow(); },
+                      "the housing on other meshes", 120);
+        say("The housing's lid on other meshes would end at " +
+            QString::number(driver_.session().settling()->settled[0]->hertz, 'f', 2) + " Hz");
+        picture("settling");
         driver_.openExample("fog-bell");
         driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the bell");
         driver_.window().readings().showPage("compare");
