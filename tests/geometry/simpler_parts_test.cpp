@@ -235,3 +235,20 @@ TEST(NarrowGaps, HaveTwoElementsAcross)
     EXPECT_TRUE(between) << "two across 30 mm";
     EXPECT_GT(far, 0.05);
 }
+
+TEST(ManyFaces, ABodyOfTwoThousandIsMeshedAndLookedThroughWithoutEnd)
+{
+    std::string rows;
+    constexpr int teeth = 2000;
+    for (int at = 0; at < teeth; ++at) {
+        const double turn = 2.0 * pi * at / teeth, radius = at % 2 ? 0.304 : 0.3;
+        rows += (at ? "\n" : "") + metres(radius * std::cos(turn)) + "|" + metres(radius * std::sin(turn));
+    }
+    auto said = steel();
+    said.say("extrusion", {{"name", "Gear"}, {"rows", rows}, {"length", "40 mm"}});
+    const auto structure = said.structure();
+    ASSERT_EQ(structure.frame.faces->solids[0].faces.size(), std::size_t(teeth + 2));
+    const double area = 0.5 * teeth * 0.3 * 0.304 * std::sin(2.0 * pi / teeth);
+    EXPECT_NEAR(massSummary(structure).mass, 8000.0 * 0.04 * area, 1e-6 * 8000.0 * 0.04 * area);
+    EXPECT_EQ(evenThinness(*structure.frame.solids[0].shape).thickness, 0.0);
+}

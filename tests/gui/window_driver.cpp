@@ -104,7 +104,8 @@ void WindowDriver::openExample(const char* name)
 
 void WindowDriver::solved()
 {
-    until([this] { return !session().solving() && session().live().solution && !session().live().stale; }, "the modes");
+    until([this] { return !session().solving() && session().live().solution && !session().live().stale; }, "the modes",
+          60.0);
     pause(60);
 }
 

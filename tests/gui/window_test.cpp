@@ -19,6 +19,7 @@ TEST(Window, EveryExampleOpensAndSolves)
                              "fog-bell", "davit-arm"}) {
         driver.openExample(name);
         EXPECT_TRUE(driver.item("note 4 of now")) << name;
+        ASSERT_TRUE(driver.session().live().solution) << name;
         EXPECT_TRUE(driver.session().live().solution->count.proven) << name;
     }
 }

@@ -93,8 +93,10 @@ void ChecksPage::fill()
             words += tr("Largest mesh error %1 %. ").arg(QString::fromStdString(rounded(100 * mesh, 2)));
         if (untold > 0)
             words +=
-                tr("The mesh error cannot be told of %1 of the %2 modes: thin or curved bodies of bricks strain in "
-                   "them. Halve their elements to see what changes. ")
+                (hasBricks(*own)
+                     ? tr("The mesh error cannot be told of %1 of the %2 modes: thin or curved bodies of bricks strain "
+                          "in them. Ctrl+F5 solves on other meshes to see what changes. ")
+                     : tr("The mesh error was not told of %1 of the %2 modes: the run was stopped before. "))
                     .arg(untold)
                     .arg(own->modes.size());
         for (const auto& check : own->handChecks) {

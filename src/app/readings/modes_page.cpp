@@ -49,7 +49,8 @@ void ModesPage::fill()
                 {meshErrorCell(mode), mode.meshError, theme.quiet, false, true,
                  mode.judged() ? tr("estimated mesh error of the frequency, %1; above 0 it is computed too high")
                                      .arg(QString::fromStdString(meshErrorText(mode)))
-                               : tr("thin or curved bodies of bricks have no estimate")},
+                 : hasBricks(*own) ? tr("thin or curved bodies of bricks have no estimate")
+                                   : tr("the run was stopped before the mesh was judged")},
                 {QString::fromStdString(mode.name),
                  {},
                  faintIf(faint),

@@ -71,6 +71,12 @@ protected:
         if (share < 0.005) return {"·", share, Theme::now().quiet, false, true, {}};
         return {QString::number(100.0 * share, 'f', 0), share, colour, share >= 0.1, true, {}};
     }
+    /// Whether bodies of bricks can be why modes have no estimate of their mesh error; otherwise a stop is.
+    static bool hasBricks(const Solution& of)
+    {
+        return std::any_of(of.mesh.solids.begin(), of.mesh.solids.end(),
+                           [](const MeshSolid& piece) { return piece.kind != SolidKind::tetrahedron10; });
+    }
     QColor faintIf(bool faint) const { return faint ? Theme::now().quiet : QColor(); }
 
     Session& session_;

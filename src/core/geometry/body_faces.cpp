@@ -37,24 +37,23 @@ BodyFaces::BodyFaces(const TopoDS_Shape& body)
         GProp_GProps properties;
         BRepGProp::SurfaceProperties(face(at), properties);
         areas_.push_back(properties.Mass());
+        TopTools_IndexedMapOfShape all;
+        TopExp::MapShapes(face(at), TopAbs_EDGE, all);
+        edges_.emplace_back();
+        beside_.emplace_back();
+        for (int index = 1; index <= all.Extent(); ++index) {
+            const TopoDS_Edge& edge = TopoDS::Edge(all(index));
+            if (BRep_Tool::Degenerated(edge) || BRep_Tool::IsClosed(edge, face(at))) continue;
+            edges_.back().push_back(edge);
+            for (const int other : beside(edge))
+                if (other != at) beside_.back().insert(other);
+        }
     }
 }
 
 TopoDS_Face BodyFaces::face(int at) const
 {
     return TopoDS::Face(faces_(at + 1));
-}
-
-std::vector<TopoDS_Edge> BodyFaces::edges(int face) const
-{
-    TopTools_IndexedMapOfShape all;
-    TopExp::MapShapes(this->face(face), TopAbs_EDGE, all);
-    std::vector<TopoDS_Edge> edges;
-    for (int at = 1; at <= all.Extent(); ++at) {
-        const TopoDS_Edge& edge = TopoDS::Edge(all(at));
-        if (!BRep_Tool::Degenerated(edge) && !BRep_Tool::IsClosed(edge, this->face(face))) edges.push_back(edge);
-    }
-    return edges;
 }
 
 std::vector<int> BodyFaces::beside(const TopoDS_Edge& edge) const
@@ -65,15 +64,6 @@ std::vector<int> BodyFaces::beside(const TopoDS_Edge& edge) const
     for (TopTools_ListIteratorOfListOfShape face(facesOfEdge_(at)); face.More(); face.Next())
         faces.push_back(faces_.FindIndex(face.Value()) - 1);
     return faces;
-}
-
-std::set<int> BodyFaces::beside(int face) const
-{
-    std::set<int> others;
-    for (const auto& edge : edges(face))
-        for (const int other : beside(edge))
-            if (other != face) others.insert(other);
-    return others;
 }
 
 bool BodyFaces::goesOnSmoothly(const TopoDS_Edge& edge) const

@@ -24,9 +24,11 @@ public:
     int count() const { return faces_.Extent(); }
     TopoDS_Face face(int at) const; ///< from 0
     double area(int at) const { return areas_[static_cast<std::size_t>(at)]; }
-    std::vector<TopoDS_Edge> edges(int face) const;    ///< each once; none of a pole or a seam
+    /// Each once; none of a pole or a seam.
+    const std::vector<TopoDS_Edge>& edges(int face) const { return edges_[static_cast<std::size_t>(face)]; }
     std::vector<int> beside(const TopoDS_Edge&) const; ///< the faces that an edge belongs to
-    std::set<int> beside(int face) const;              ///< those that share an edge with it
+    /// The faces that share an edge with it.
+    const std::set<int>& beside(int face) const { return beside_[static_cast<std::size_t>(face)]; }
     bool goesOnSmoothly(const TopoDS_Edge&) const;     ///< from one of its two faces into the other
     /// Places within its outline, some dozen; none of a face too narrow to find one in.
     std::vector<FaceSample> samples(int face) const;
@@ -37,6 +39,8 @@ private:
     TopTools_IndexedMapOfShape faces_;
     TopTools_IndexedDataMapOfShapeListOfShape facesOfEdge_;
     std::vector<double> areas_;
+    std::vector<std::vector<TopoDS_Edge>> edges_;
+    std::vector<std::set<int>> beside_;
 };
 
 } // namespace undisona

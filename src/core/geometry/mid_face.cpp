@@ -219,9 +219,14 @@ EvenThinness evenThinness(const SolidShape& shape)
     if (const auto known = lately.find(key)) return *known;
     EvenThinness answer;
     try {
-        const Sides sides = SideFinder(shapeOf(shape)).found();
-        answer = {sides.thickness, sides.why};
-        if (!answer.why.empty()) answer.thickness = 0.0;
+        constexpr int most = 300; // every face is looked through for every place of another
+        SideFinder finder(shapeOf(shape));
+        if (finder.faces().count() > most) {
+            answer.why = "it has very many faces, and was not looked at";
+        } else {
+            const Sides sides = finder.found();
+            answer = {sides.why.empty() ? sides.thickness : 0.0, sides.why};
+        }
     } catch (const Standard_Failure& failure) {
         answer.why = failure.GetMessageString();
     }

@@ -8,6 +8,7 @@ struct EvenThinness {
     double thickness = 0.0; ///< m; 0 where the body is none
     std::string why;        ///< it is none
 };
+/// Of bodies of up to 300 faces, so that it can be asked after every change; midFaceOf looks at any.
 EvenThinness evenThinness(const SolidShape&);
 
 /// The faces half way between the two sides of such a body.

@@ -35,7 +35,13 @@ struct Found {
 
 class FeatureFinder {
 public:
-    FeatureFinder(const TopoDS_Shape& body, double below) : faces_(body), below_(below) {}
+    FeatureFinder(const TopoDS_Shape& body, double below) : faces_(body), below_(below)
+    {
+        for (int face = 0; face < faces_.count(); ++face) {
+            surfaces_.emplace_back(faces_.face(face));
+            bores_.push_back(boreOf(face));
+        }
+    }
 
     const BodyFaces& faces() const { return faces_; }
 
@@ -48,12 +54,13 @@ public:
     }
 
 private:
-    BRepAdaptor_Surface surface(int face) const { return BRepAdaptor_Surface(faces_.face(face)); }
+    const BRepAdaptor_Surface& surface(int face) const { return surfaces_[static_cast<std::size_t>(face)]; }
+    const std::optional<gp_Cylinder>& bore(int face) const { return bores_[static_cast<std::size_t>(face)]; }
 
     /// A cylinder from whose axis the material lies outward.
-    std::optional<gp_Cylinder> bore(int face) const
+    std::optional<gp_Cylinder> boreOf(int face) const
     {
-        const auto own = surface(face);
+        const auto& own = surface(face);
         if (own.GetType() != GeomAbs_Cylinder) return std::nullopt;
         const auto samples = faces_.samples(face);
         if (samples.empty()) return std::nullopt;
@@ -125,7 +132,7 @@ private:
                 double width = 0.0;
                 bool round = true;
                 for (const int at : within)
-                    if (const auto cylinder = bore(at))
+                    if (const auto& cylinder = bore(at))
                         width = std::max(width, 2.0 * cylinder->Radius());
                     else if (const auto kind = surface(at).GetType(); kind != GeomAbs_Plane && kind != GeomAbs_Cone &&
                                                                       kind != GeomAbs_Sphere && kind != GeomAbs_Torus)
@@ -142,7 +149,7 @@ private:
         std::optional<gp_Cylinder> first;
         for (const int face : faces) {
             if (surface(face).GetType() == GeomAbs_Cylinder && !bore(face)) return false;
-            const auto cylinder = bore(face);
+            const auto& cylinder = bore(face);
             if (!cylinder) continue;
             if (!first) first = cylinder;
             if (!onOneAxis(*first, *cylinder)) return false;
@@ -154,12 +161,12 @@ private:
     void findHoles()
     {
         for (int face = 0; face < faces_.count(); ++face) {
-            const auto own = bore(face);
+            const auto& own = bore(face);
             if (!own || 2.0 * own->Radius() > below_ || isTaken({face})) continue;
             std::set<int> group;
             double turn = 0.0;
             for (int other = 0; other < faces_.count(); ++other) {
-                const auto cylinder = bore(other);
+                const auto& cylinder = bore(other);
                 if (!cylinder || !onOneAxis(*own, *cylinder) || std::abs(cylinder->Radius() - own->Radius()) > 1e-7)
                     continue;
                 group.insert(other);
@@ -191,7 +198,7 @@ private:
 
     std::optional<double> radiusOfRound(int face) const
     {
-        const auto own = surface(face);
+        const auto& own = surface(face);
         switch (own.GetType()) {
         case GeomAbs_Cylinder:
             return own.Cylinder().Radius();
@@ -224,6 +231,8 @@ private:
 
     BodyFaces faces_;
     double below_;
+    std::vector<BRepAdaptor_Surface> surfaces_;     ///< by face
+    std::vector<std::optional<gp_Cylinder>> bores_; ///< by face, where it is one
     std::vector<Found> found_;
 };
 

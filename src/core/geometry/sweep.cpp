@@ -36,9 +36,13 @@ public:
     std::vector<Sweep> found() const
     {
         std::vector<Sweep> sweeps;
-        if (!whole_) return sweeps;
-        for (const int from : body_.faces)
+        constexpr std::size_t most = 800; // walls are set against edges, each against each
+        if (!whole_ || body_.faces.size() > most) return sweeps;
+        for (const int from : body_.faces) {
+            // Two ends and a wall to every edge of the first, or fewer where one lies on the axis.
+            if (body_.faces.size() > edgesOf(from).size() + 2) continue;
             if (auto sweep = sweepFrom(from)) sweeps.push_back(std::move(*sweep));
+        }
         std::stable_sort(sweeps.begin(), sweeps.end(),
                          [](const Sweep& one, const Sweep& other) { return one.length < other.length * (1.0 - 1e-9); });
         return sweeps;
