@@ -34,12 +34,12 @@ std::set<std::string> groupNames(const Frame& frame)
     return names;
 }
 
-Quantity lengthValue(double metres)
+} // namespace
+
+Quantity drawnLength(double metres)
 {
     return quantityIn(std::round(metres * 1e6) / 1e6 + 0.0, QuantityKind::length, "m");
 }
-
-} // namespace
 
 DrawnPoint withDrawnPoint(const Model& before, const Frame& frame, const Eigen::Vector3d& place)
 {
@@ -62,7 +62,7 @@ DrawnPoint withDrawnPoint(const Model& before, const Frame& frame, const Eigen::
     for (const auto& row : *table->table("rows").rows)
         taken.insert(textOf(row[0]));
     const std::string name = freeName("p", taken, frame.points.size() + 1);
-    return {withRow(model, *table, {name, lengthValue(place.x()), lengthValue(place.y()), lengthValue(place.z())}),
+    return {withRow(model, *table, {name, drawnLength(place.x()), drawnLength(place.y()), drawnLength(place.z())}),
             name};
 }
 

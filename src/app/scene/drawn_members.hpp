@@ -7,6 +7,9 @@ namespace undisona {
 // What drawing in the scene says in the model. Points go into the last table of points, members into the last
 // sentence of members that is on; a new sentence is made where there is none.
 
+/// To the micrometre.
+Quantity drawnLength(double metres);
+
 struct DrawnPoint {
     Model model;
     std::string name;

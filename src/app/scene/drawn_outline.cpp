@@ -1,5 +1,6 @@
 #include "app/scene/drawn_outline.hpp"
 
+#include "app/scene/drawn_members.hpp"
 #include "core/geometry/frame.hpp"
 
 #include <set>
@@ -7,11 +8,6 @@
 namespace undisona {
 
 namespace {
-
-Quantity lengthValue(double metres)
-{
-    return quantityIn(std::round(metres * 1e6) / 1e6 + 0.0, QuantityKind::length, "m");
-}
 
 std::string freeName(const std::string& wish, const Model& model)
 {
@@ -35,10 +31,10 @@ Sentence drawnOutline(OutlineKind kind, const WorkPlane& plane, const std::vecto
     std::vector<Row> rows;
     // A solid's profile has axes of its own: x, y and z follow each other round, so that they stay right-handed.
     const int x = (plane.normal + 1) % 3, y = (plane.normal + 2) % 3;
-    const Quantity none = lengthValue(0.0);
+    const Quantity none = drawnLength(0.0);
     for (const auto& corner : corners)
-        rows.push_back(solid ? Row{lengthValue(corner[x]), lengthValue(corner[y]), none, none}
-                             : Row{lengthValue(corner[0]), lengthValue(corner[1]), lengthValue(corner[2]), none, none});
+        rows.push_back(solid ? Row{drawnLength(corner[x]), drawnLength(corner[y]), none, none}
+                             : Row{drawnLength(corner[0]), drawnLength(corner[1]), drawnLength(corner[2]), none, none});
     sentence = sentence.with("rows", Table{std::make_shared<const std::vector<Row>>(std::move(rows))});
     if (!solid) return sentence;
     const auto direction = [](int axis) {
