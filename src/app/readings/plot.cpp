@@ -58,14 +58,11 @@ void Plot::setTitles(const QString& x, const QString& y)
     canvas_->title->setText(tr("%1, over %2").arg(y, x)); // on one line, for the plots have little height
 }
 
-void Plot::setLogarithmic(bool logarithmic)
+void Plot::setLogarithmic()
 {
     auto* axis = canvas_->plot->xAxis;
-    axis->setScaleType(logarithmic ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
-    if (logarithmic)
-        axis->setTicker(QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog));
-    else
-        axis->setTicker(QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+    axis->setScaleType(QCPAxis::stLogarithmic);
+    axis->setTicker(QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog));
 }
 
 void Plot::setRange(double left, double right, double bottom, double top)

@@ -35,7 +35,7 @@ public:
         QString tip;
     };
     void setTitles(const QString& x, const QString& y);
-    void setLogarithmic(bool); ///< along x; then with a left end above 0
+    void setLogarithmic(); ///< along x, whose left end is above 0 then
     void setRange(double left, double right, double bottom, double top);
     void show(std::vector<Line> lines, std::vector<Region> regions = {}, std::vector<Mark> marks = {});
     bool save(const QString& path); ///< PNG or PDF by its suffix; false if it cannot be written

@@ -32,7 +32,7 @@ SettlingView::SettlingView(Session& session, QWidget* parent) : QWidget(parent),
     });
     plot_ = new Plot(this);
     plot_->setObjectName("settlingPlot");
-    plot_->setLogarithmic(true);
+    plot_->setLogarithmic();
     connect(plot_, &Plot::told, &session_, &Session::told);
     table_ = new ReadingTable(this);
     table_->setObjectName("settlingTable");

@@ -446,7 +446,8 @@ SolveJob* Session::makeStudyJob()
     const double unknowns = double(study_->own->system->size()) / (factor * factor);
     if (unknowns >= double(processFrom_) && EngineProcess::found())
         return makeProcessJob(study_->model, {}, std::move(plan), *engine_, this);
-    return makeThreadJob(study_->model, {}, std::move(plan), kept_, this);
+    // What is kept for the next change of the live model stays as it is.
+    return makeThreadJob(study_->model, {}, std::move(plan), nullptr, this);
 }
 
 void Session::studyJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>& solution,
