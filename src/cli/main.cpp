@@ -6,7 +6,9 @@
 #include "core/base/number_text.hpp"
 #include "core/engine/serve.hpp"
 #include "core/geometry/imported.hpp"
+#include "core/geometry/mesh_file.hpp"
 #include "core/geometry/shape_file.hpp"
+#include "core/vtu/read_vtu.hpp"
 #include "core/io/export.hpp"
 #include "core/mesh/tetrahedralize.hpp"
 #include "core/modal/bare_pair.hpp"
@@ -207,12 +209,17 @@ int runExport(const std::string& path, const std::string& take, const std::strin
 int runImport(const std::string& path, const std::string& to)
 {
     const std::string whole = std::filesystem::absolute(path).lexically_normal().string();
-    const auto file = ShapeFile::read(whole);
-    if (!file->problem.empty()) return refuse(path + ": " + file->problem + ". " + file->remedy);
     Document document;
     document.name = std::filesystem::path(path).stem().string();
-    for (auto& sentence : importedSentences(document.model, *file, whole))
-        document.model = document.model.inserted(std::move(sentence));
+    const auto sentencesOf = [&](const auto& file) -> std::optional<std::vector<Sentence>> {
+        if (file.problem.empty()) return importedSentences(document.model, file, whole);
+        refuse(path + ": " + file.problem + ". " + file.remedy);
+        return std::nullopt;
+    };
+    const auto sentences = isMeshFile(path) ? sentencesOf(*MeshFile::read(whole)) : sentencesOf(*ShapeFile::read(whole));
+    if (!sentences) return wrongUsage;
+    for (const auto& sentence : *sentences)
+        document.model = document.model.inserted(sentence);
     for (const char* kind : {"material", "lowest"})
         document.model = document.model.inserted(newSentence(*kindNamed(kind), document.model.freeId()));
     if (const auto problem = writeDocumentFile(document, to)) {
@@ -339,7 +346,7 @@ int main(int argc, char** argv)
     exporting->add_option("--to", to, "folder for a system, file for modes or shapes")->required();
     exporting->add_option("--take", take, "a take by name instead of the live model");
 
-    auto* importing = app.add_subcommand("import", "make a model of the bodies of a STEP or BREP file");
+    auto* importing = app.add_subcommand("import", "make a model of the bodies of a STEP or BREP file, or of the mesh in a VTU file");
     importing->add_option("file", quantity, "the file")->required();
     importing->add_option("--to", to, "the model file to write")->required();
 
@@ -356,6 +363,9 @@ int main(int argc, char** argv)
     auto* reading = app.add_subcommand("read-shapes", "read a STEP or BREP file for another process, in a binary form");
     reading->add_option("file", quantity, "the file")->required();
 
+    auto* readingMesh = app.add_subcommand("read-mesh", "read a VTU file for another process, in a binary form");
+    readingMesh->add_option("file", quantity, "the file")->required();
+
     auto* filling = app.add_subcommand("fill-surface", "fill a closed surface for another process, in a binary form");
 
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
@@ -371,6 +381,7 @@ int main(int argc, char** argv)
         if (*check) return runCheck(model, take);
         if (*exporting) return runExport(model, take, what, to);
         if (*importing) return runImport(quantity, to);
+        if (*readingMesh) return answerOther([&] { return MeshFile::packed(readVtu(quantity)); });
         if (*reading) return answerOther([&] { return ShapeFile::readForOther(quantity); });
         if (*filling) return runFillSurface();
         if (*units) return runUnits(quantity, unit);

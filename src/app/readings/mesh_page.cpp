@@ -44,7 +44,7 @@ QString wordsOnBodies(const Solution& solution)
                      .arg(QString::fromStdString(frame.solids[static_cast<std::size_t>(solid)].name).toHtmlEscaped(),
                           parts.join(MeshPage::tr(" and ")));
         for (std::size_t body = 0; body < mesh.bodies.size(); ++body)
-            if (frame.faces->solids[body].solid == solid && mesh.bodies[body].sweep) {
+            if (frame.faces->solids[body].solid == solid && mesh.bodies[body].layered()) {
                 words += MeshPage::tr(", %1 through the thickness").arg(mesh.bodies[body].through());
                 break;
             }

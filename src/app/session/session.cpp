@@ -1,5 +1,6 @@
 #include "app/session/session.hpp"
 
+#include "app/session/beside.hpp"
 #include "app/session/engine_process.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
@@ -81,6 +82,8 @@ Findings Session::open(const QString& path, bool asExample)
 {
     auto document = readDocumentFile(path.toStdString());
     if (!document) return document.findings();
+    if (!prepare(document->model))
+        return {errorAt({}, "opening was stopped; nothing has changed", "Open it again, and wait for its parts.")};
     start(std::move(*document), asExample ? QString() : path);
     if (!asExample) rememberFile(path);
     return {};
@@ -118,6 +121,7 @@ void Session::discardChanges()
 void Session::change(const QString& what, Document next, const QString& merge)
 {
     if (next == document()) return;
+    if (!prepare(next.model)) return;
     const bool flows =
         !merge.isEmpty() && at_ > 0 && at_ + 1 == history_.size() && history_[at_].merge == merge && savedAt_ != at_;
     if (flows) {
@@ -168,14 +172,14 @@ std::string Session::addSentence(const SentenceKind& kind, std::size_t index)
 
 void Session::undo()
 {
-    if (at_ == 0) return;
+    if (at_ == 0 || !prepare(history_[at_ - 1].document.model)) return;
     --at_;
     documentMoved();
 }
 
 void Session::redo()
 {
-    if (at_ + 1 >= history_.size()) return;
+    if (at_ + 1 >= history_.size() || !prepare(history_[at_ + 1].document.model)) return;
     ++at_;
     documentMoved();
 }
@@ -249,15 +253,37 @@ void Session::estimateAgain()
     emit runChanged();
 }
 
+Session::Derived Session::derivedFrom(const Model& model)
+{
+    auto built = buildStructure(model);
+    Derived derived{model, std::make_shared<const Structure>(std::move(built.structure)), {}, std::move(built.findings)};
+    derived.mass = massSummary(*derived.structure);
+    if (!derived.structure->frame.empty())
+        for (auto& finding : checkStructure(*derived.structure, derived.mass))
+            derived.findings.push_back(std::move(finding));
+    return derived;
+}
+
+bool Session::prepare(const Model& model)
+{
+    if (prepared_ && prepared_->model == model) return true;
+    prepared_.reset();
+    std::optional<Derived> made;
+    if (!doneBeside(tr("Making and joining the parts …"), [&](const Progress&) { made = derivedFrom(model); })) {
+        say(tr("Stopped; nothing has changed."));
+        return false;
+    }
+    prepared_ = std::move(made);
+    return true;
+}
+
 void Session::derive()
 {
-    auto built = buildStructure(model());
-    structure_ = std::make_shared<const Structure>(std::move(built.structure));
-    mass_ = massSummary(*structure_);
-    modelFindings_ = std::move(built.findings);
-    if (!structure_->frame.empty())
-        for (auto& finding : checkStructure(*structure_, mass_))
-            modelFindings_.push_back(std::move(finding));
+    if (!prepared_ || !(prepared_->model == model())) prepared_ = derivedFrom(model());
+    structure_ = std::move(prepared_->structure);
+    mass_ = std::move(prepared_->mass);
+    modelFindings_ = std::move(prepared_->findings);
+    prepared_.reset();
 }
 
 bool Session::solvesByItself() const
@@ -423,7 +449,8 @@ void Session::settleFrequencies()
     if (!stave.solution || stave.stale) return say(tr("Solve first; then the same is solved on other meshes."));
     if (!canSettle(*stave.solution))
         return say(
-            tr("Only modes settle on finer meshes: not Ritz vectors, all of a mesh, or a run that was stopped."));
+            tr("Only modes settle on finer meshes: not Ritz vectors, all of a mesh, a run that was stopped, or "
+               "what comes as a mesh."));
     const auto key = solveKey(stave.model);
     if (settlings_.size() > 8) settlings_.clear();
     study_ = Study{key, stave.model, stave.solution, {settlingFactors.begin(), settlingFactors.end()}};

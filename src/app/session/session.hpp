@@ -152,6 +152,16 @@ private:
         Document document;
         QString what, merge;
     };
+    /// What follows from a model at once.
+    struct Derived {
+        Model model;
+        std::shared_ptr<const Structure> structure;
+        MassSummary mass;
+        Findings findings;
+    };
+    static Derived derivedFrom(const Model&);
+    /// Does that ahead of a change, beside the window where it takes long; false where it was stopped.
+    bool prepare(const Model&);
     void documentMoved();
     void derive();
     void refreshStaves();
@@ -170,6 +180,7 @@ private:
     std::shared_ptr<const Structure> structure_;
     MassSummary mass_;
     Findings modelFindings_, findings_;
+    std::optional<Derived> prepared_;
     std::map<std::uint64_t, std::shared_ptr<const Solution>> solutions_;
     std::map<std::uint64_t, Findings> failures_;
     std::shared_ptr<const Solution> lastLive_;

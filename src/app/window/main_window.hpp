@@ -57,7 +57,10 @@ private:
     void goRound(int by);
     bool openNow(const QString& path, bool asExample);
     bool readShapesOf(const QString& path); ///< what the model in this file names, before it is opened; false: stopped
-    void takeShapes(const std::shared_ptr<const struct ShapeFile>&, const QString& path);
+    void takeShapes(const struct ShapeFile&, const QString& path);
+    void takeMesh(const struct MeshFile&, const QString& path);
+    void insertImported(std::vector<Sentence>, const QString& path);
+    void sayNotImported(const QString& shown, const std::string& problem, const std::string& remedy);
     /// Goes on at once, or after the person has saved or given up the changes; not at all after a Cancel.
     void afterSaving(const std::function<void()>& then);
     bool save(bool elsewhere);

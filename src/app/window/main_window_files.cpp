@@ -2,13 +2,14 @@
 #include "app/ledger/ledger_view.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/score/score_view.hpp"
+#include "app/session/beside.hpp"
 #include "app/session/settings.hpp"
 #include "app/window/main_window.hpp"
-#include "app/window/shape_import.hpp"
 #include "core/geometry/imported.hpp"
+#include "core/geometry/mesh_file.hpp"
+#include "core/geometry/shape_file.hpp"
 #include "core/model/document_io.hpp"
 
-#include <QEventLoop>
 #include <QFile>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -24,10 +25,11 @@ bool MainWindow::openFile(const QString& wanted, bool asExample)
     if (path.isEmpty())
         path = QFileDialog::getOpenFileName(
             this, tr("Open a model"), settings().value("folder").toString(),
-            tr("Models and shapes (*.undisona.json *.json *.step *.stp *.brep);;All files (*)"));
+            tr("Models, shapes and meshes (*.undisona.json *.json *.step *.stp *.brep *.vtu);;All files (*)"));
     if (path.isEmpty()) return false;
     if (const QString ending = QFileInfo(path).suffix().toLower();
-        ending == "step" || ending == "stp" || ending == "p21" || ending == "brep" || ending == "brp") {
+        ending == "step" || ending == "stp" || ending == "p21" || ending == "brep" || ending == "brp" ||
+        ending == "vtu") {
         importShapes(path);
         return true;
     }
@@ -35,6 +37,25 @@ bool MainWindow::openFile(const QString& wanted, bool asExample)
     afterSaving([this, path, asExample, opened] { *opened = openNow(path, asExample); });
     return *opened;
 }
+
+namespace {
+
+/// So that the files are known when they are asked for; false where that was stopped.
+bool readBeside(const QStringList& paths)
+{
+    return doneBeside(MainWindow::tr("Reading %1 …").arg(QFileInfo(paths.value(0)).fileName()),
+                      [&](const Progress& progress) {
+                          for (const auto& path : paths) {
+                              if (progress.stopped()) return;
+                              if (isMeshFile(path.toStdString()))
+                                  MeshFile::read(path.toStdString(), &progress);
+                              else
+                                  ShapeFile::read(path.toStdString(), &progress);
+                          }
+                      });
+}
+
+} // namespace
 
 bool MainWindow::readShapesOf(const QString& path)
 {
@@ -49,14 +70,7 @@ bool MainWindow::readShapesOf(const QString& path)
     for (const auto& take : document->takes)
         take.model.withPaths(note);
     if (files.isEmpty()) return true;
-    bool whole = true;
-    QEventLoop waiting; // the window lives on meanwhile
-    auto* reading = new ShapeImport(files, this);
-    connect(reading, &ShapeImport::done, &waiting, [&] {
-        whole = !reading->stopped();
-        waiting.quit();
-    });
-    waiting.exec();
+    const bool whole = readBeside(files);
     if (!whole) session_->say(tr("Opening was stopped; nothing has changed."));
     return whole;
 }
@@ -88,7 +102,7 @@ void MainWindow::importShapes(const QString& wanted)
 {
     if (wanted.isEmpty()) {
         auto* dialog = new QFileDialog(this, tr("Import shapes"), settings().value("folder").toString(),
-                                       tr("Shapes (*.step *.stp *.p21 *.brep *.brp);;All files (*)"));
+                                       tr("Shapes and meshes (*.step *.stp *.p21 *.brep *.brp *.vtu);;All files (*)"));
         dialog->setObjectName("importShapes");
         dialog->setFileMode(QFileDialog::ExistingFile);
         connect(dialog, &QFileDialog::fileSelected, this, &MainWindow::importShapes);
@@ -96,43 +110,66 @@ void MainWindow::importShapes(const QString& wanted)
     }
     if (!session_->isOpen()) newModel();
     const QString path = QFileInfo(wanted).absoluteFilePath();
-    auto* reading = new ShapeImport({path}, this);
-    connect(reading, &ShapeImport::done, this, [this, path, reading] {
-        if (!reading->stopped()) takeShapes(ShapeFile::read(path.toStdString()), path);
-    });
+    if (!readBeside({path})) return;
+    if (isMeshFile(path.toStdString()))
+        takeMesh(*MeshFile::read(path.toStdString()), path);
+    else
+        takeShapes(*ShapeFile::read(path.toStdString()), path);
 }
 
-void MainWindow::takeShapes(const std::shared_ptr<const ShapeFile>& file, const QString& path)
+void MainWindow::takeShapes(const ShapeFile& file, const QString& path)
 {
     const QString shown = QFileInfo(path).fileName();
-    if (!file->problem.empty()) {
-        auto* box =
-            new QMessageBox(QMessageBox::Warning, tr("These shapes cannot be imported"),
-                            tr("%1: %2.<br>%3")
-                                .arg(shown.toHtmlEscaped(), QString::fromStdString(file->problem).toHtmlEscaped(),
-                                     QString::fromStdString(file->remedy).toHtmlEscaped()),
-                            QMessageBox::Ok, this);
-        box->setObjectName("importProblem");
-        return openDialog(box);
-    }
-    const bool first = session_->model().group(Group::shape).empty();
-    Model model = session_->model();
+    if (!file.problem.empty()) return sayNotImported(shown, file.problem, file.remedy);
     std::size_t mended = 0, sheets = 0;
-    for (auto& sentence : importedSentences(model, *file, path.toStdString()))
-        model = model.inserted(std::move(sentence));
-    for (const auto& body : file->bodies) {
+    for (const auto& body : file.bodies) {
         mended += !body.mended.empty();
         sheets += !body.solid;
     }
-    settings().setValue("folder", QFileInfo(path).absolutePath());
-    session_->changeModel(tr("Import %1").arg(shown), std::move(model));
-    pages_->setCurrentWidget(work_);
-    if (first) scene_->canvas().lookFrom("corner");
-    QString said = file->bodies.size() == 1 ? tr("One body from %1.").arg(shown)
-                                            : tr("%1 bodies from %2.").arg(file->bodies.size()).arg(shown);
+    insertImported(importedSentences(session_->model(), file, path.toStdString()), path);
+    QString said =
+        file.bodies.size() == 1 ? tr("One body from %1.").arg(shown) : tr("%1 bodies from %2.").arg(file.bodies.size()).arg(shown);
     if (mended > 0) said += tr(" %1 mended when read: see Checks.").arg(mended);
     if (sheets > 0) said += tr(" %1 of sheet: say how thick.").arg(sheets);
     session_->say(said);
+}
+
+void MainWindow::takeMesh(const MeshFile& file, const QString& path)
+{
+    const QString shown = QFileInfo(path).fileName();
+    if (!file.problem.empty()) return sayNotImported(shown, file.problem, file.remedy);
+    const auto sentences = importedSentences(session_->model(), file, path.toStdString());
+    const auto sheets = std::count_if(sentences.begin(), sentences.end(),
+                                      [](const Sentence& sentence) { return sentence.text("of") == "sheet"; });
+    insertImported(sentences, path);
+    QString said = tr("%1 cells in %2 from %3: say in what unit its lengths are.")
+                       .arg(file.cells.size())
+                       .arg(sentences.size() == 1 ? tr("one part") : tr("%1 parts").arg(sentences.size()), shown);
+    if (sheets > 0) said += tr(" %1 of sheet: say how thick.").arg(sheets);
+    session_->say(said);
+}
+
+void MainWindow::sayNotImported(const QString& shown, const std::string& problem, const std::string& remedy)
+{
+    auto* box = new QMessageBox(QMessageBox::Warning, tr("This file cannot be imported"),
+                                tr("%1: %2.<br>%3")
+                                    .arg(shown.toHtmlEscaped(), QString::fromStdString(problem).toHtmlEscaped(),
+                                         QString::fromStdString(remedy).toHtmlEscaped()),
+                                QMessageBox::Ok, this);
+    box->setObjectName("importProblem");
+    openDialog(box);
+}
+
+void MainWindow::insertImported(std::vector<Sentence> sentences, const QString& path)
+{
+    const bool first = session_->model().group(Group::shape).empty();
+    Model model = session_->model();
+    for (auto& sentence : sentences)
+        model = model.inserted(std::move(sentence));
+    settings().setValue("folder", QFileInfo(path).absolutePath());
+    session_->changeModel(tr("Import %1").arg(QFileInfo(path).fileName()), std::move(model));
+    pages_->setCurrentWidget(work_);
+    if (first) scene_->canvas().lookFrom("corner");
 }
 
 void MainWindow::newModel()

@@ -1,5 +1,7 @@
 #include "core/assess/settling.hpp"
 
+#include "core/mesh/given_mesh.hpp"
+
 #include "core/assess/pairing.hpp"
 
 #include <fmt/format.h>
@@ -63,7 +65,8 @@ bool isSteady(const Fit& fit)
 
 bool canSettle(const Solution& solution)
 {
-    return !solution.ritz && !solution.allModes && !solution.stopped && !solution.modes.empty();
+    return !solution.ritz && !solution.allModes && !solution.stopped && !solution.modes.empty() &&
+           partWithOneMesh(*solution.structure).empty();
 }
 
 std::vector<std::optional<SettledFrequency>> settledFrequencies(const std::vector<double>& unknowns,
@@ -177,8 +180,9 @@ void addRemark(Settling& settling, double factor, const Findings& findings)
 Result<Settling> settle(const Model& model, const Solution& own, Progress& progress)
 {
     if (!canSettle(own))
-        return errorAt({}, "frequencies settle on finer meshes for modes only, not for Ritz vectors or all of a mesh",
-                       "Ask for a number of modes or for those up to a frequency.");
+        return errorAt({}, "frequencies settle on finer meshes for modes only, not for Ritz vectors or all of a mesh, nor "
+                           "where a part comes as a mesh",
+                       "Ask for a number of modes or for those up to a frequency; draw or import what has one mesh.");
     Settling settling = settlingOf(own);
     const MeshPlan plan = planOf(own.mesh);
     for (const double factor : settlingFactors) {

@@ -1,6 +1,7 @@
 #include "core/geometry/frame_builder.hpp"
 
 #include "core/geometry/joined_faces.hpp"
+#include "core/geometry/kernel_stop.hpp"
 #include "core/geometry/pick.hpp"
 #include "core/model/section_text.hpp"
 
@@ -100,7 +101,7 @@ FrameBuilder::FrameBuilder(const Model& model) : model_(model)
 void FrameBuilder::begin(const Sentence& sentence)
 {
     sentence_ = &sentence;
-    groupName_ = sentence.kind->field("name") && sentence.kind->key != "point" ? sentence.text("name") : "";
+    groupName_ = sentence.kind->field("name") && !sentence.kind->key.starts_with("point") ? sentence.text("name") : "";
     if (!groupName_.empty() && frame.groups.contains(groupName_))
         complain(fmt::format("the name \"{}\" is already that of another sentence", groupName_),
                  "Give one of the two another name.");
@@ -400,6 +401,8 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"opening", cutOpening},
         {"opening-through", cutOpeningThrough},
         {"imported", addImported},
+        {"mesh-part", addMeshPart},
+        {"point-at-node", addNodePoint},
         {"solid-box", addSolidBox},
         {"solid-cylinder", addSolidCylinder},
         {"solid-sphere", addSolidSphere},
@@ -415,6 +418,7 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"laid-against", layAgainst},
         {"taper", taperSheet}};
     for (const auto& sentence : model.activeIn(Group::shape)) {
+        StopScope::check();
         builder.begin(*sentence);
         if (const auto maker = makers.find(sentence->kind->key); maker != makers.end())
             maker->second(builder, *sentence);

@@ -147,10 +147,10 @@ bool EdgeRules::isRim(int edge, const Parts& parts, double radius) const
     const auto& along = frame_.faces->edges[static_cast<std::size_t>(edge)].along;
     if (boundsHole(edge, parts)) {
         if (radius <= 0.0) return true;
-        if (along.size() < 3) return false;
+        if (along.size() < 4) return false;
         // The circle through three of its places.
-        const Eigen::Vector3d p = frame_.faces->onEdge(edge, 0.0), a = frame_.faces->onEdge(edge, 1.0 / 3.0) - p,
-                              b = frame_.faces->onEdge(edge, 2.0 / 3.0) - p;
+        const std::size_t last = along.size() - 1;
+        const Eigen::Vector3d p = along[0], a = along[last / 3] - p, b = along[2 * last / 3] - p;
         const double twice = a.cross(b).norm();
         if (twice > 0.0 && std::abs(a.norm() * b.norm() * (a - b).norm() / (2.0 * twice) - radius) < 1e-6) return true;
     }

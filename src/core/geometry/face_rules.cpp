@@ -1,7 +1,10 @@
 #include "core/geometry/face_rules.hpp"
 
+#include "core/base/number_text.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/part_rule.hpp"
+
+#include <fmt/format.h>
 
 #include <set>
 
@@ -55,6 +58,21 @@ std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
             if (std::abs(all.faces[static_cast<std::size_t>(face)].radius - *radius) < 1e-6) found.push_back(face);
         return found;
     }
+    if (constexpr const char* lead = "faces named "; rule.starts_with(lead)) {
+        std::string wanted(trimmed(std::string_view(rule).substr(std::string_view(lead).size())));
+        if (wanted.size() >= 2 && wanted.front() == '"' && wanted.back() == '"')
+            wanted = wanted.substr(1, wanted.size() - 2);
+        for (const int face : outside(solids))
+            if (all.faces[static_cast<std::size_t>(face)].name == wanted) found.push_back(face);
+        return found;
+    }
+    if (constexpr const char* lead = "faces of colour "; rule.starts_with(lead)) {
+        const std::string wanted(trimmed(std::string_view(rule).substr(std::string_view(lead).size())));
+        for (const int face : outside(solids))
+            if (const auto& own = all.faces[static_cast<std::size_t>(face)]; own.colour && colourText(*own.colour) == wanted)
+                found.push_back(face);
+        return found;
+    }
     if (rule != "faces") return std::nullopt;
     return outside(solids);
 }
@@ -69,8 +87,7 @@ std::vector<int> FaceRules::smoothWith(std::vector<int> found) const
             for (std::size_t use = 0; use < own.loops[loop].size(); ++use)
                 if (own.loops[loop][use].edge == edge) {
                     const bool backwards = own.loops[loop][use].backwards; // the same place from both faces
-                    return all.normal(
-                        face, all.onFace(face, static_cast<int>(loop), static_cast<int>(use), backwards ? 0.6 : 0.4));
+                    return all.normalBeside(face, static_cast<int>(loop), static_cast<int>(use), backwards ? 0.6 : 0.4);
                 }
         return std::nullopt;
     };
@@ -97,6 +114,12 @@ std::vector<int> FaceRules::outside(const std::vector<int>& solids) const
             found.push_back(static_cast<int>(face));
     }
     return found;
+}
+
+std::string colourText(const Eigen::Vector3d& colour)
+{
+    const auto part = [](double value) { return std::lround(255.0 * std::clamp(value, 0.0, 1.0)); };
+    return fmt::format("#{:02x}{:02x}{:02x}", part(colour.x()), part(colour.y()), part(colour.z()));
 }
 
 std::string ruleForFace(const Frame& frame, int face)

@@ -7,7 +7,7 @@ namespace undisona {
 
 /// Rules that find faces of solids: "faces of Block", "faces at z = 0 m", "faces at x = 1 m of Block", "faces of radius
 /// 20 mm of Block", "face nearest to 0 0 1 m", "faces smooth with face nearest to 0 0 1 m" (that one and all that go on
-/// from it without a corner). "Of" a name may be left out.
+/// from it without a corner), "faces named Pad of Block" and "faces of colour #cc2200 of Block" as the file has them. "Of" a name may be left out.
 class FaceRules {
 public:
     explicit FaceRules(const Frame& frame) : frame_(frame) {}
@@ -22,6 +22,9 @@ private:
 
     const Frame& frame_;
 };
+
+/// "#cc2200" for red, green, blue of 0...1.
+std::string colourText(const Eigen::Vector3d& colour);
 
 /// The rule that finds one face alone.
 std::string ruleForFace(const Frame&, int face);

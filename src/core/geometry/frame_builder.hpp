@@ -104,6 +104,8 @@ void takeMidFace(FrameBuilder&, const Sentence&);
 
 // What is read from files.
 void addImported(FrameBuilder&, const Sentence&);
+void addMeshPart(FrameBuilder&, const Sentence&);
+void addNodePoint(FrameBuilder&, const Sentence&);
 
 // Axes that a sentence states by "along" and "towards"; nothing, and a finding, where they are none.
 std::optional<Eigen::Matrix3d> statedAxes(FrameBuilder&, const Sentence&);

@@ -2,8 +2,10 @@
 #include "core/geometry/joined_faces.hpp"
 
 #include "core/geometry/frame.hpp"
+#include "core/geometry/given_faces.hpp"
 #include "core/geometry/kept_answers.hpp"
 #include "core/geometry/kernel_shapes.hpp"
+#include "core/geometry/kernel_stop.hpp"
 #include "core/geometry/shape_key.hpp"
 
 #include <BOPAlgo_Builder.hxx>
@@ -20,6 +22,7 @@
 #include <GCPnts_AbscissaPoint.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <Message_ProgressIndicator.hxx>
 #include <Geom2d_Curve.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp.hxx>
@@ -83,8 +86,19 @@ struct JoinedFaces::Kernel {
     }
 };
 
-JoinedFaces::JoinedFaces() : kernel_(std::make_unique<Kernel>()) {}
+JoinedFaces::JoinedFaces() : stamp(newStamp()), kernel_(std::make_shared<Kernel>()) {}
 JoinedFaces::~JoinedFaces() = default;
+
+namespace {
+
+/// Tells the kernel to let go where building is stopped.
+class StopWatch : public Message_ProgressIndicator {
+public:
+    Standard_Boolean UserBreak() override { return StopScope::stopped(); }
+    void Show(const Message_ProgressScope&, Standard_Boolean) override {}
+};
+
+} // namespace
 
 /// Makes one JoinedFaces.
 class FaceJoiner {
@@ -98,7 +112,11 @@ public:
         takeWhatLiesOnThem();
         builder_.SetFuzzyValue(kernelTolerance);
         builder_.SetRunParallel(false);
-        if (builder_.Arguments().Extent() > 1) builder_.Perform();
+        if (builder_.Arguments().Extent() > 1) {
+            const Handle(StopWatch) watch = new StopWatch;
+            builder_.Perform(watch->Start());
+            StopScope::check();
+        }
         fused_ = builder_.Arguments().Extent() > 1 && !builder_.HasErrors();
         if (builder_.HasErrors())
             findings_.push_back(errorAt({}, "the parts could not be joined where they touch",
@@ -129,6 +147,8 @@ private:
                 try {
                     const TopoDS_Shape made = faceOf(panel);
                     if (made.IsNull()) throw Standard_Failure();
+                    if constexpr (std::is_same_v<std::decay_t<decltype(panel)>, KeptFaces>)
+                        noteMarks(made, panel.kept.shape->marks);
                     for (TopExp_Explorer faces(made, TopAbs_FACE); faces.More(); faces.Next()) {
                         arguments_.emplace_back(TopoDS::Face(faces.Current()), static_cast<int>(sheet));
                         whole.Add(all_, faces.Current());
@@ -151,12 +171,23 @@ private:
         }
     }
 
+    /// Faces that their file names or colours.
+    void noteMarks(const TopoDS_Shape& shape, const std::vector<KernelShape::Mark>& marks)
+    {
+        if (marks.empty()) return;
+        TopTools_IndexedMapOfShape faces;
+        TopExp::MapShapes(shape, TopAbs_FACE, faces);
+        for (const auto& mark : marks)
+            if (mark.face <= faces.Extent()) marked_.emplace_back(faces(mark.face), mark);
+    }
+
     void makeSolids()
     {
         for (std::size_t at = 0; at < frame_.solids.size(); ++at) {
-            if (frame_.solids[at].spent) continue;
+            if (frame_.solids[at].spent || placedMesh(*frame_.solids[at].shape)) continue;
             try {
                 const TopoDS_Shape shape = shapeOf(*frame_.solids[at].shape);
+                noteMarks(shape, marksOf(*frame_.solids[at].shape));
                 int bodies = 0;
                 for (TopExp_Explorer body(shape, TopAbs_SOLID); body.More(); body.Next()) {
                     bodies_.emplace_back(TopoDS::Solid(body.Current()), static_cast<int>(at));
@@ -199,7 +230,7 @@ private:
     void takeWhatLiesOnThem()
     {
         points_.resize(frame_.points.size());
-        for (std::size_t at = 0; at < frame_.points.size(); ++at)
+        for (std::size_t at = 0; at < frame_.points.size(); ++at, StopScope::check())
             if (onASheet(frame_.points[at].place) || onASolid(frame_.points[at].place)) {
                 points_[at] = BRepBuilderAPI_MakeVertex(pointOf(frame_.points[at].place)).Vertex();
                 builder_.AddArgument(points_[at]);
@@ -269,6 +300,12 @@ private:
                 addFace(TopoDS::Face(faces_(known + 1)), sheet);
             }
         gatherSolids();
+        for (const auto& [face, mark] : marked_)
+            for (const auto& image : imagesOf(face))
+                if (const int known = faces_.FindIndex(image.Oriented(TopAbs_FORWARD)) - 1; known >= 0) {
+                    joined_->faces[static_cast<std::size_t>(known)].name = mark.name;
+                    joined_->faces[static_cast<std::size_t>(known)].colour = mark.colour;
+                }
         joined_->vertexOfPoint.assign(frame_.points.size(), -1);
         for (std::size_t at = 0; at < points_.size(); ++at)
             if (!points_[at].IsNull()) {
@@ -352,6 +389,7 @@ private:
 
     void addFace(const TopoDS_Face& face, int sheet)
     {
+        StopScope::check();
         JoinedFaces::Kernel::Face kernel{face, BRepAdaptor_Surface(face), {1.0, 1.0}, {}, {}, {}};
         JoinedFace own{sheet, {}, {}, {}, 0.0};
         GProp_GProps properties;
@@ -466,6 +504,7 @@ private:
     TopoDS_Compound all_;
     std::vector<std::pair<TopoDS_Face, int>> arguments_; ///< with their sheet
     std::vector<std::pair<TopoDS_Solid, int>> bodies_;   ///< with their solid
+    std::vector<std::pair<TopoDS_Shape, KernelShape::Mark>> marked_; ///< faces
     std::vector<TopoDS_Vertex> points_;                  ///< null: on no sheet
     std::vector<TopoDS_Edge> members_;                   ///< null: along no sheet
     TopTools_IndexedMapOfShape vertices_, edges_, faces_;
@@ -479,7 +518,7 @@ std::shared_ptr<const JoinedFaces> JoinedFaces::of(const Frame& frame, Findings&
         auto key = shapeKey(frame);
         if (auto known = lately.find(key)) return *known;
         const std::size_t before = findings.size();
-        auto joined = FaceJoiner(frame, findings).joined();
+        auto joined = withGiven(FaceJoiner(frame, findings).joined(), frame);
         // Findings name sentences, which the key does not know: what has some is joined anew.
         if (findings.size() == before) lately.keep(std::move(key), joined);
         return joined;
@@ -489,8 +528,18 @@ std::shared_ptr<const JoinedFaces> JoinedFaces::of(const Frame& frame, Findings&
     }
 }
 
+namespace {
+
+bool isGiven(const JoinedFaces& faces, int face)
+{
+    return faces.given && static_cast<std::size_t>(face) >= faces.given->firstFace;
+}
+
+} // namespace
+
 Eigen::Vector3d JoinedFaces::onEdge(int edge, double share) const
 {
+    if (given && static_cast<std::size_t>(edge) >= given->firstEdge) return given->onEdge(edge, share);
     const auto& own = kernel_->edges[static_cast<std::size_t>(edge)];
     return vectorOf(BRepAdaptor_Curve(own).Value(Kernel::parameter(own, share)).XYZ());
 }
@@ -532,8 +581,17 @@ Eigen::Vector3d JoinedFaces::normal(int face, const Eigen::Vector2d& own) const
     return vectorOf(byU.Crossed(byV).XYZ()).normalized();
 }
 
+Eigen::Vector3d JoinedFaces::normalBeside(int face, int loop, int use, double share) const
+{
+    if (!isGiven(*this, face)) return normal(face, onFace(face, loop, use, share));
+    const EdgeUse& own =
+        faces[static_cast<std::size_t>(face)].loops[static_cast<std::size_t>(loop)][static_cast<std::size_t>(use)];
+    return given->normalBeside(face, onEdge(own.edge, own.backwards ? 1.0 - share : share));
+}
+
 double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
 {
+    if (isGiven(*this, face)) return given->distance(face, place);
     const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(),
                                               kernel_->faces[static_cast<std::size_t>(face)].face);
     return distance.IsDone() ? distance.Value() : 1e300;
@@ -541,6 +599,7 @@ double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
 
 Eigen::Vector3d JoinedFaces::middle(int face) const
 {
+    if (isGiven(*this, face)) return given->middle(face);
     const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
     GProp_GProps properties;
     BRepGProp::SurfaceProperties(own.face, properties);

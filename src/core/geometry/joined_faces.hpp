@@ -4,10 +4,12 @@
 #include "core/geometry/solid.hpp"
 
 #include <memory>
+#include <string>
 
 namespace undisona {
 
 struct Frame;
+struct GivenFaces;
 
 /// An edge, from its first vertex to its last.
 struct FaceEdge {
@@ -36,6 +38,8 @@ struct JoinedFace {
     };
     std::optional<Plane> plane{}; ///< where it is flat
     double radius = 0.0;          ///< of a round one, m
+    std::string name{};           ///< as its file has it
+    std::optional<Eigen::Vector3d> colour{}; ///< red, green, blue, 0...1, as its file has it
 };
 
 /// The faces round a body.
@@ -53,12 +57,18 @@ public:
     static std::shared_ptr<const JoinedFaces> of(const Frame&, Findings&);
     ~JoinedFaces();
 
+    double stamp; ///< another one for each that was made
     std::vector<Eigen::Vector3d> vertices;
     std::vector<FaceEdge> edges;
     std::vector<JoinedFace> faces;
     std::vector<JoinedSolid> solids;
     std::vector<int> vertexOfPoint;                  ///< by the frame's points; -1: on none of them
     std::vector<std::vector<EdgeUse>> edgesOfMember; ///< from its first point on; empty: it follows no sheet
+
+    /// Where some parts come as meshes: the others alone, which are meshed here, and what lies on the meshes. Edges,
+    /// faces and solids of the others come first; the ends of edges of meshes count on from `vertices`.
+    std::shared_ptr<const JoinedFaces> drawn;
+    std::shared_ptr<const GivenFaces> given;
 
     /// At a share 0...1 of an edge's length.
     Eigen::Vector3d onEdge(int edge, double share) const;
@@ -70,12 +80,15 @@ public:
     Eigen::Vector3d normal(int face, const Eigen::Vector2d& own) const; ///< unit
     double distance(int face, const Eigen::Vector3d& place) const;      ///< m
     Eigen::Vector3d middle(int face) const;                             ///< a place on it, about its middle
+    /// Of a face along one of its loops, unit.
+    Eigen::Vector3d normalBeside(int face, int loop, int use, double share) const;
 
 private:
     JoinedFaces();
     friend class FaceJoiner;
+    friend class GivenFaceMaker;
     struct Kernel; ///< the CAD kernel's side of it
-    std::unique_ptr<Kernel> kernel_;
+    std::shared_ptr<Kernel> kernel_;
 };
 
 } // namespace undisona

@@ -1,5 +1,7 @@
 #include "core/geometry/kernel_shapes.hpp"
 
+#include "core/geometry/kernel_stop.hpp"
+
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
@@ -164,6 +166,12 @@ TopoDS_Shape shapeOf(const SolidForm& form)
 
 } // namespace
 
+const Progress*& StopScope::watched()
+{
+    thread_local const Progress* progress = nullptr;
+    return progress;
+}
+
 double newStamp()
 {
     static std::atomic<long> stamps{0};
@@ -178,7 +186,7 @@ TopoDS_Shape moved(const TopoDS_Shape& shape, const Eigen::Matrix3d& turn, const
     return BRepBuilderAPI_Transform(shape, motion, true).Shape();
 }
 
-TopoDS_Shape unified(const TopoDS_Shape& shape)
+TopoDS_Shape unified(const TopoDS_Shape& shape, const std::vector<TopoDS_Edge>& keep)
 {
     ShapeUpgrade_UnifySameDomain unify(shape, true, true, false);
     for (TopExp_Explorer face(shape, TopAbs_FACE); face.More(); face.Next()) {
@@ -187,6 +195,8 @@ TopoDS_Shape unified(const TopoDS_Shape& shape)
         for (TopExp_Explorer edge(face.Current(), TopAbs_EDGE); edge.More(); edge.Next())
             unify.KeepShape(edge.Current()); // parts of balls and rings are made one wrongly, or have no outline then
     }
+    for (const auto& edge : keep)
+        unify.KeepShape(edge);
     unify.Build();
     const TopoDS_Shape result = unify.Shape();
     const auto count = [](const TopoDS_Shape& one, TopAbs_ShapeEnum kind) {
@@ -209,14 +219,25 @@ TopoDS_Shape faceOf(const KeptFaces& faces)
     return moved(shapeOf(faces.kept), faces.turn, faces.shift);
 }
 
+const std::vector<KernelShape::Mark>& marksOf(const SolidShape& shape)
+{
+    static const std::vector<KernelShape::Mark> none;
+    if (const auto* kept = std::get_if<KeptShape>(&shape.what)) return kept->shape->marks;
+    if (const auto* motion = std::get_if<SolidShape::Moved>(&shape.what)) return marksOf(*motion->shape);
+    return none;
+}
+
 TopoDS_Shape shapeOf(const SolidShape& shape)
 {
+    StopScope::check();
     if (const auto* kept = std::get_if<KeptShape>(&shape.what)) return shapeOf(*kept);
     if (const auto* form = std::get_if<SolidForm>(&shape.what)) return shapeOf(*form);
+    if (std::holds_alternative<PlacedMesh>(shape.what)) throw Standard_Failure("a mesh has no shape of the kernel's");
     if (const auto* motion = std::get_if<SolidShape::Moved>(&shape.what))
         return moved(shapeOf(*motion->shape), motion->turn, motion->shift);
     const auto& pair = std::get<SolidShape::Pair>(shape.what);
     const TopoDS_Shape first = shapeOf(*pair.first), second = shapeOf(*pair.second);
+    StopScope::check();
     TopoDS_Shape made;
     if (pair.operation == SolidShape::Operation::join)
         made = BRepAlgoAPI_Fuse(first, second).Shape();

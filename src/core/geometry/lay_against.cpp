@@ -35,7 +35,8 @@ std::vector<TopoDS_Face> facesOf(const Frame& frame, const Picked& parts)
         each(sheet.kept);
     }
     for (const int index : parts.solids)
-        add(shapeOf(*frame.solids[static_cast<std::size_t>(index)].shape));
+        if (const auto& shape = *frame.solids[static_cast<std::size_t>(index)].shape; !placedMesh(shape))
+            add(shapeOf(shape));
     return faces;
 }
 

@@ -51,28 +51,48 @@ void addImported(FrameBuilder& builder, const Sentence& sentence)
     builder.addSheet(std::move(sheet));
 }
 
+FreeNames::FreeNames(const Model& model)
+{
+    for (const auto& sentence : model.sentences()) {
+        if (sentence->has("name")) names_.insert(sentence->text("name"));
+        ids_.insert(sentence->id);
+    }
+}
+
+std::string FreeNames::like(std::string wanted)
+{
+    std::erase_if(wanted, [](unsigned char c) { return c < 32 || c == '"'; });
+    std::string own = wanted;
+    for (int number = 2; !names_.insert(own).second; ++number)
+        own = fmt::format("{} {}", wanted, number);
+    return own;
+}
+
+std::string FreeNames::id()
+{
+    std::string id;
+    for (std::size_t number = ids_.size() + 1; id.empty() || ids_.contains(id); ++number)
+        id = fmt::format("s{}", number);
+    ids_.insert(id);
+    return id;
+}
+
+bool isMeshFile(const std::string& path)
+{
+    std::string ending = std::filesystem::path(path).extension().string();
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return std::tolower(c); });
+    return ending == ".vtu";
+}
+
 std::vector<Sentence> importedSentences(const Model& model, const ShapeFile& file, const std::string& path)
 {
-    std::set<std::string, std::less<>> taken;
-    std::set<std::string, std::less<>> ids;
-    for (const auto& sentence : model.sentences()) {
-        if (sentence->has("name")) taken.insert(sentence->text("name"));
-        ids.insert(sentence->id);
-    }
+    FreeNames names(model);
     std::vector<Sentence> sentences;
     for (std::size_t at = 0; at < file.bodies.size(); ++at) {
         std::string name = file.bodies[at].name;
-        std::erase_if(name, [](unsigned char c) { return c < 32 || c == '"'; });
-        if (name.find_first_not_of(' ') == std::string::npos) name = std::filesystem::path(path).stem().string();
-        std::string own = name;
-        for (int number = 2; !taken.insert(own).second; ++number)
-            own = fmt::format("{} {}", name, number);
-        std::string id;
-        for (std::size_t number = ids.size() + 1; id.empty() || ids.contains(id); ++number)
-            id = fmt::format("s{}", number);
-        ids.insert(id);
-        Sentence sentence = newSentence(*kindNamed("imported"), id);
-        sentence.values["name"] = own;
+        if (name.find_first_not_of(" \"") == std::string::npos) name = std::filesystem::path(path).stem().string();
+        Sentence sentence = newSentence(*kindNamed("imported"), names.id());
+        sentence.values["name"] = names.like(name);
         sentence.values["body"] = static_cast<long>(at + 1);
         sentence.values["file"] = path;
         sentences.push_back(std::move(sentence));

@@ -4,6 +4,7 @@
 #include "core/base/helper_process.hpp"
 #include "core/geometry/frame.hpp"
 #include "core/geometry/kernel_shapes.hpp"
+#include "core/geometry/lately_read.hpp"
 #include "core/geometry/shape_mender.hpp"
 
 #include <BRepBndLib.hxx>
@@ -25,7 +26,9 @@
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
+#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <XCAFDoc_ColorTool.hxx>
@@ -37,8 +40,7 @@
 
 #include <filesystem>
 #include <fstream>
-#include <list>
-#include <mutex>
+#include <map>
 #include <sstream>
 
 namespace undisona {
@@ -135,6 +137,7 @@ private:
     {
         if (!isWhole()) return;
         Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+        Interface_Static::SetIVal("read.stepcaf.subshapes.name", 1);
         STEPCAFControl_Reader reader;
         reader.SetNameMode(true);
         reader.SetColorMode(true);
@@ -159,7 +162,7 @@ private:
         BRep_Builder builder;
         if (!BRepTools::Read(shape, path_.c_str(), builder) || shape.IsNull())
             return refuse("the file is empty, cut short or no BREP file", "Write it anew where it was drawn.");
-        addBodies(shape, std::filesystem::path(path_).stem().string(), std::nullopt, 1e-3);
+        addBodies(shape, {std::filesystem::path(path_).stem().string(), std::nullopt}, {}, 1e-3);
     }
 
     std::string nameOf(const TDF_Label& label) const
@@ -190,19 +193,42 @@ private:
                 take(parts.Value(at), own, nameOf(parts.Value(at)), scale);
             return;
         }
-        std::optional<Eigen::Vector3d> colour;
-        Quantity_Color found;
-        for (const auto kind : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen})
-            if (!colour && (colours_->GetColor(label, kind, found) || colours_->GetColor(shape, kind, found)))
-                colour = Eigen::Vector3d(found.Red(), found.Green(), found.Blue());
-        addBodies(XCAFDoc_ShapeTool::GetShape(shape).Moved(own), said, colour, scale);
+        auto colour = colourOf(label);
+        if (!colour) colour = colourOf(shape);
+        // Single bodies and faces of it may be named and coloured too.
+        std::vector<Part> parts;
+        TDF_LabelSequence labels;
+        XCAFDoc_ShapeTool::GetSubShapes(shape, labels);
+        for (int at = 1; at <= labels.Length(); ++at)
+            parts.push_back({XCAFDoc_ShapeTool::GetShape(labels.Value(at)).Moved(own),
+                             {nameOf(labels.Value(at)), colourOf(labels.Value(at))}});
+        addBodies(XCAFDoc_ShapeTool::GetShape(shape).Moved(own), {said, colour}, parts, scale);
     }
 
-    void addBodies(const TopoDS_Shape& shape, const std::string& name, const std::optional<Eigen::Vector3d>& colour,
-                   double scale)
+    struct Part {
+        TopoDS_Shape shape;
+        FaceMark said;
+    };
+
+    std::optional<Eigen::Vector3d> colourOf(const TDF_Label& label) const
     {
-        for (TopExp_Explorer solid(shape, TopAbs_SOLID); solid.More(); solid.Next())
-            addBody(solid.Current(), true, name, colour, scale);
+        Quantity_Color found;
+        for (const auto kind : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen})
+            if (colours_->GetColor(label, kind, found)) return Eigen::Vector3d(found.Red(), found.Green(), found.Blue());
+        return std::nullopt;
+    }
+
+    void addBodies(const TopoDS_Shape& shape, const FaceMark& said, const std::vector<Part>& parts, double scale)
+    {
+        for (TopExp_Explorer solid(shape, TopAbs_SOLID); solid.More(); solid.Next()) {
+            FaceMark own = said;
+            for (const auto& part : parts)
+                if (part.shape.IsSame(solid.Current())) {
+                    if (!part.said.name.empty()) own.name = part.said.name;
+                    if (part.said.colour) own.colour = part.said.colour;
+                }
+            addBody(solid.Current(), true, own, parts, scale);
+        }
         TopoDS_Compound loose; // faces of no solid
         BRep_Builder builder;
         builder.MakeCompound(loose);
@@ -215,19 +241,54 @@ private:
             builder.Add(loose, face.Current());
             any = true;
         }
-        if (any) addBody(loose, false, name, colour, scale);
+        if (any) addBody(loose, false, said, parts, scale);
     }
 
-    void addBody(const TopoDS_Shape& shape, bool solid, const std::string& name,
-                 const std::optional<Eigen::Vector3d>& colour, double scale)
+    /// What is said of the faces of a body, which stand in the same order in its larger image; of faces that are all
+    /// coloured the colour that most of them have becomes the body's.
+    static FaceMarks marksOf(const TopoDS_Shape& shape, const TopoDS_Shape& image, const std::vector<Part>& parts,
+                             std::optional<Eigen::Vector3d>& colour)
+    {
+        TopTools_IndexedMapOfShape faces, images;
+        TopExp::MapShapes(shape, TopAbs_FACE, faces);
+        TopExp::MapShapes(image, TopAbs_FACE, images);
+        std::map<int, FaceMark> said;
+        std::map<std::array<double, 3>, int> colours;
+        const auto key = [](const Eigen::Vector3d& own) { return std::array{own.x(), own.y(), own.z()}; };
+        for (const auto& part : parts)
+            if (const int face = faces.FindIndex(part.shape); face > 0 && part.shape.ShapeType() == TopAbs_FACE) {
+                said[face] = part.said;
+                if (part.said.colour) ++colours[key(*part.said.colour)];
+            }
+        int coloured = 0, most = 0;
+        for (const auto& [own, count] : colours)
+            coloured += count;
+        if (!colour && coloured == faces.Extent())
+            for (const auto& [own, count] : colours)
+                if (count > most) {
+                    most = count;
+                    colour = Eigen::Vector3d(own[0], own[1], own[2]);
+                }
+        FaceMarks marks;
+        for (auto& [face, mark] : said) {
+            if (mark.colour == colour) mark.colour.reset();
+            if (!mark.name.empty() || mark.colour) marks.add(TopoDS::Face(images(face)), mark);
+        }
+        return marks;
+    }
+
+    void addBody(const TopoDS_Shape& shape, bool solid, const FaceMark& said, const std::vector<Part>& parts,
+                 double scale)
     {
         ShapeFile::Body body;
-        body.name = name;
+        body.name = said.name;
         body.solid = solid;
-        body.colour = colour;
+        body.colour = said.colour;
         gp_Trsf metres;
         metres.SetScaleFactor(scale);
-        const TopoDS_Shape made = mendedShape(BRepBuilderAPI_Transform(shape, metres, true).Shape(), body);
+        const TopoDS_Shape image = BRepBuilderAPI_Transform(shape, metres, true).Shape();
+        const FaceMarks marks = marksOf(shape, image, parts, body.colour);
+        const TopoDS_Shape made = mendedShape(image, marks, body);
         GProp_GProps surface, bulk;
         BRepGProp::SurfaceProperties(made, surface);
         body.area = surface.Mass();
@@ -243,7 +304,15 @@ private:
         if (!box.IsVoid()) {
             box.Get(body.low[0], body.low[1], body.low[2], body.high[0], body.high[1], body.high[2]);
         }
-        body.shape = std::make_shared<const KernelShape>(KernelShape{made});
+        KernelShape kept{made};
+        if (!marks.empty()) {
+            const auto found = marks.of(BodyFaces(made));
+            for (std::size_t face = 0; face < found.size(); ++face)
+                if (found[face] >= 0)
+                    kept.marks.push_back(
+                        {static_cast<int>(face) + 1, marks.at(found[face]).name, marks.at(found[face]).colour});
+        }
+        body.shape = std::make_shared<const KernelShape>(std::move(kept));
         file_->bodies.push_back(std::move(body));
     }
 
@@ -264,6 +333,12 @@ void put(std::ostream& out, const std::string& text)
     put(out, double(text.size()));
     out << text;
 }
+void put(std::ostream& out, const std::optional<Eigen::Vector3d>& colour)
+{
+    put(out, colour ? 1.0 : 0.0);
+    for (int part = 0; part < 3; ++part)
+        put(out, colour ? (*colour)[part] : 0.0);
+}
 double number(std::istream& in)
 {
     double value = 0.0;
@@ -277,6 +352,15 @@ std::string words(std::istream& in)
     return text;
 }
 
+std::optional<Eigen::Vector3d> colour(std::istream& in)
+{
+    const bool any = number(in) != 0.0;
+    Eigen::Vector3d value;
+    for (int part = 0; part < 3; ++part)
+        value[part] = number(in);
+    return any ? std::optional(value) : std::nullopt;
+}
+
 std::string packed(const ShapeFile& file)
 {
     std::ostringstream out(std::ios::binary);
@@ -285,12 +369,10 @@ std::string packed(const ShapeFile& file)
     put(out, double(file.bodies.size()));
     for (const auto& body : file.bodies) {
         put(out, body.name);
-        for (const double value :
-             {body.solid ? 1.0 : 0.0, body.volume, body.area, double(body.faces), body.low.x(), body.low.y(),
-              body.low.z(), body.high.x(), body.high.y(), body.high.z(), body.colour ? 1.0 : 0.0})
+        for (const double value : {body.solid ? 1.0 : 0.0, body.volume, body.area, double(body.faces), body.low.x(),
+                                   body.low.y(), body.low.z(), body.high.x(), body.high.y(), body.high.z()})
             put(out, value);
-        for (int part = 0; part < 3; ++part)
-            put(out, body.colour ? (*body.colour)[part] : 0.0);
+        put(out, body.colour);
         put(out, double(body.mended.size()));
         for (const auto& line : body.mended)
             put(out, line);
@@ -298,6 +380,12 @@ std::string packed(const ShapeFile& file)
         std::ostringstream shape(std::ios::binary);
         BinTools::Write(body.shape->shape, shape);
         put(out, shape.str());
+        put(out, double(body.shape->marks.size()));
+        for (const auto& mark : body.shape->marks) {
+            put(out, double(mark.face));
+            put(out, mark.name);
+            put(out, mark.colour);
+        }
     }
     return out.str();
 }
@@ -318,11 +406,7 @@ void unpack(const std::string& bytes, ShapeFile& file)
         for (auto* corner : {&body.low, &body.high})
             for (int axis = 0; axis < 3; ++axis)
                 (*corner)[axis] = number(in);
-        const bool coloured = number(in) != 0.0;
-        Eigen::Vector3d colour;
-        for (int part = 0; part < 3; ++part)
-            colour[part] = number(in);
-        if (coloured) body.colour = colour;
+        body.colour = colour(in);
         const auto lines = static_cast<std::size_t>(number(in));
         for (std::size_t line = 0; line < lines; ++line)
             body.mended.push_back(words(in));
@@ -330,59 +414,39 @@ void unpack(const std::string& bytes, ShapeFile& file)
         std::istringstream shape(words(in), std::ios::binary);
         KernelShape made;
         BinTools::Read(made.shape, shape);
+        for (auto left = static_cast<std::size_t>(number(in)); left > 0; --left) {
+            KernelShape::Mark mark{static_cast<int>(number(in)), words(in), {}};
+            mark.colour = colour(in);
+            made.marks.push_back(std::move(mark));
+        }
         body.shape = std::make_shared<const KernelShape>(std::move(made));
         body.stamp = newStamp();
         file.bodies.push_back(std::move(body));
     }
 }
 
-/// Files that were read lately, until they change.
-class LatelyRead {
-public:
-    struct Entry {
-        std::string path;
-        std::filesystem::file_time_type changed;
-        std::uintmax_t size;
-        std::shared_ptr<const ShapeFile> file;
-    };
-    std::mutex mutex;
-    std::list<Entry> entries;
-};
-
 } // namespace
 
 std::shared_ptr<const ShapeFile> ShapeFile::read(const std::string& path, const Progress* progress)
 {
-    static LatelyRead lately;
-    const std::lock_guard lock(lately.mutex); // the kernel's reader holds state of its own
-    std::error_code error;
-    const auto changed = std::filesystem::last_write_time(path, error);
-    const auto size = error ? 0 : std::filesystem::file_size(path, error);
-    if (error) {
-        ShapeFile none;
-        none.problem = fmt::format("the file {} is not there or cannot be read", path);
-        none.remedy = "Put it back, or name the place where it is now.";
-        return std::make_shared<const ShapeFile>(std::move(none));
-    }
-    for (auto at = lately.entries.begin(); at != lately.entries.end(); ++at)
-        if (at->path == path && at->changed == changed && at->size == size) {
-            lately.entries.splice(lately.entries.begin(), lately.entries, at);
-            return lately.entries.front().file;
+    static LatelyRead<ShapeFile> lately(24);
+    const auto file = lately.at(path, [&] {
+        constexpr double longest = 600.0; // s
+        const HelperAnswer answer = askHelper({"read-shapes", path}, longest, progress);
+        auto made = std::make_shared<ShapeFile>();
+        if (!answer.problem.empty()) {
+            made->problem = fmt::format("the file could not be read: {}", answer.problem);
+            made->remedy = "Write it anew where it was drawn, as a smaller one if it is large.";
+        } else {
+            unpack(answer.bytes, *made);
         }
-    constexpr double longest = 600.0; // s
-    const HelperAnswer answer = askHelper({"read-shapes", path}, longest, progress);
-    auto file = std::make_shared<ShapeFile>();
-    if (!answer.problem.empty()) {
-        file->problem = fmt::format("the file could not be read: {}", answer.problem);
-        file->remedy = "Write it anew where it was drawn, as a smaller one if it is large.";
-    } else {
-        unpack(answer.bytes, *file);
-    }
-    if (progress && progress->stopped()) return file;
-    constexpr std::size_t most = 24;
-    lately.entries.push_front({path, changed, size, file});
-    if (lately.entries.size() > most) lately.entries.pop_back();
-    return file;
+        return std::pair{std::shared_ptr<const ShapeFile>(made), !(progress && progress->stopped())};
+    });
+    if (file) return file;
+    ShapeFile none;
+    none.problem = fmt::format("the file {} is not there or cannot be read", path);
+    none.remedy = "Put it back, or name the place where it is now.";
+    return std::make_shared<const ShapeFile>(std::move(none));
 }
 
 std::string ShapeFile::readForOther(const std::string& path)
@@ -403,6 +467,7 @@ std::string writeStep(const Frame& frame, const std::string& path)
             TDataStd_Name::Set(label, TCollection_ExtendedString(name.c_str(), true));
         };
         for (const auto& sheet : frame.sheets) {
+            if (sheet.mesh) continue;
             TopoDS_Compound faces;
             BRep_Builder builder;
             builder.MakeCompound(faces);
@@ -417,7 +482,7 @@ std::string writeStep(const Frame& frame, const std::string& path)
             add(faces, sheet.name);
         }
         for (const auto& solid : frame.solids)
-            if (!solid.spent) add(shapeOf(*solid.shape), solid.name);
+            if (!solid.spent && !placedMesh(*solid.shape)) add(shapeOf(*solid.shape), solid.name);
         Interface_Static::SetCVal("write.step.schema", "AP214IS");
         Interface_Static::SetCVal("write.step.unit", "MM");
         STEPCAFControl_Writer writer;

@@ -25,6 +25,12 @@ public:
         add(outline.centre);
         add(outline.radius);
     }
+    void add(const PlacedMesh& mesh)
+    {
+        add(Eigen::Vector2d(mesh.stamp, mesh.scale));
+        add(mesh.turn);
+        add(mesh.shift);
+    }
     void add(const SolidShape& shape)
     {
         add(double(shape.what.index()));
@@ -43,6 +49,8 @@ public:
             add(*pair->second);
         } else if (const auto* kept = std::get_if<KeptShape>(&shape.what)) {
             add(Eigen::Vector2d(kept->stamp, kept->scale));
+        } else if (const auto* mesh = std::get_if<PlacedMesh>(&shape.what)) {
+            add(*mesh);
         } else {
             const auto& moved = std::get<SolidShape::Moved>(shape.what);
             add(moved.turn);
@@ -110,6 +118,10 @@ std::vector<double> shapeKey(const Frame& frame)
             key.add(faces.turn);
             key.add(faces.shift);
         }
+    for (const auto& sheet : frame.sheets) {
+        key.add(sheet.mesh ? 1.0 : 0.0);
+        if (sheet.mesh) key.add(*sheet.mesh);
+    }
     for (const auto& solid : frame.solids) {
         key.add(solid.spent ? 1.0 : 0.0);
         if (!solid.spent) key.add(*solid.shape);

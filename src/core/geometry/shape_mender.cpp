@@ -40,7 +40,7 @@ std::string counted(int number, const char* one, const char* many)
 
 class Mender {
 public:
-    explicit Mender(ShapeFile::Body& body) : body_(body) {}
+    Mender(const FaceMarks& marks, ShapeFile::Body& body) : marks_(marks), body_(body) {}
 
     TopoDS_Shape mended(TopoDS_Shape shape)
     {
@@ -149,7 +149,7 @@ private:
     /// Faces and edges that go on beyond a line are one, as where a cylinder comes in two halves.
     TopoDS_Shape unified(const TopoDS_Shape& shape)
     {
-        const TopoDS_Shape result = undisona::unified(shape);
+        const TopoDS_Shape result = undisona::unified(shape, marks_.borders(shape));
         if (const int fewer = countOf(shape, TopAbs_FACE) - countOf(result, TopAbs_FACE); fewer > 0)
             note(fmt::format("{} joined to what they go on in", counted(fewer, "part of a face", "parts of faces")));
         return result;
@@ -180,15 +180,16 @@ private:
         return result.IsNull() ? shape : result;
     }
 
+    const FaceMarks& marks_;
     ShapeFile::Body& body_;
     bool valid_ = false;
 };
 
 } // namespace
 
-TopoDS_Shape mendedShape(const TopoDS_Shape& shape, ShapeFile::Body& body)
+TopoDS_Shape mendedShape(const TopoDS_Shape& shape, const FaceMarks& marks, ShapeFile::Body& body)
 {
-    return Mender(body).mended(shape);
+    return Mender(marks, body).mended(shape);
 }
 
 } // namespace undisona

@@ -1,5 +1,6 @@
 #pragma once
 // For the few files that know the CAD kernel's headers.
+#include "core/geometry/face_marks.hpp"
 #include "core/geometry/shape_file.hpp"
 
 #include <TopoDS_Shape.hxx>
@@ -7,8 +8,8 @@
 namespace undisona {
 
 /// Gaps between faces sewn, small edges merged, faces that close on themselves parted, faces and edges that a line
-/// parts for nothing made one; what was done, and what is faulty all the same, is noted in the body.
-TopoDS_Shape mendedShape(const TopoDS_Shape&, ShapeFile::Body&);
+/// parts for nothing made one, unless their marks differ; what was done, and what is faulty all the same, is noted in the body.
+TopoDS_Shape mendedShape(const TopoDS_Shape&, const FaceMarks&, ShapeFile::Body&);
 
 /// How many faces, edges, ... a shape has.
 int countOf(const TopoDS_Shape&, TopAbs_ShapeEnum kind);

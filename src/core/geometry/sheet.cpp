@@ -81,6 +81,7 @@ Sheet moved(Sheet sheet, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shi
     move(sheet.turned);
     move(sheet.crowns);
     move(sheet.kept);
+    if (sheet.mesh) sheet.mesh = moved(*sheet.mesh, turn, shift);
     if (sheet.taper)
         for (auto& place : sheet.taper->between)
             place = turn * place + shift;

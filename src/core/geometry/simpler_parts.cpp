@@ -82,6 +82,11 @@ void leaveOutSmall(FrameBuilder& builder, const Sentence& sentence)
     }
     for (const int which : *solids) {
         Solid& solid = builder.frame.solids[static_cast<std::size_t>(which)];
+        if (placedMesh(*solid.shape)) {
+            builder.complain(fmt::format("{} comes as a mesh, from which nothing can be left out", solid.name),
+                             "Import it as a shape instead.");
+            continue;
+        }
         const WithoutFeatures without = withoutSmall(*solid.shape, rule);
         if (!without.gone.empty())
             builder.findings.push_back(
@@ -107,6 +112,11 @@ void takeMidFace(FrameBuilder& builder, const Sentence& sentence)
     if (!solids) return;
     for (const int which : *solids) {
         const Solid& solid = builder.frame.solids[static_cast<std::size_t>(which)];
+        if (placedMesh(*solid.shape)) {
+            builder.complain(fmt::format("{} comes as a mesh and cannot be taken as sheet", solid.name),
+                             "Import it as a shape instead.");
+            continue;
+        }
         const MidFace mid = midFaceOf(*solid.shape);
         if (!mid.faces) {
             builder.complain(fmt::format("{} cannot be taken as sheet: {}", solid.name, mid.why),

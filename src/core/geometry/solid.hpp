@@ -1,8 +1,10 @@
 #pragma once
 #include "core/geometry/kept_shape.hpp"
+#include "core/geometry/mesh_file.hpp"
 #include "core/geometry/outline.hpp"
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <variant>
 
@@ -30,8 +32,11 @@ struct SolidShape {
         Eigen::Matrix3d turn; ///< may be a reflection
         Eigen::Vector3d shift;
     };
-    std::variant<SolidForm, Pair, Moved, KeptShape> what;
+    std::variant<SolidForm, Pair, Moved, KeptShape, PlacedMesh> what;
 };
+
+/// The mesh that a solid comes as, where it stands now; nothing of one that is drawn.
+std::optional<PlacedMesh> placedMesh(const SolidShape&);
 
 /// What elements a body is made of.
 enum class BodyElements { byShape, tetrahedra, bricks20, bricks8 };

@@ -136,6 +136,11 @@ void combineSolids(FrameBuilder& builder, const Sentence& sentence)
                                                    : SolidShape::Operation::common;
     if (bodies->size() != 1 && operation != SolidShape::Operation::cut)
         return builder.complain("one body is needed here, but several are named", "Name one.");
+    for (const auto* list : {&*bodies, &*tools})
+        for (const int which : *list)
+            if (const Solid& solid = builder.frame.solids[static_cast<std::size_t>(which)]; placedMesh(*solid.shape))
+                return builder.complain(fmt::format("{} comes as a mesh, which is neither cut nor joined", solid.name),
+                                        "Cut it where it was made, or draw it.");
     for (const int body : *bodies)
         for (const int tool : *tools) {
             if (body == tool)

@@ -1,11 +1,14 @@
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
 
+#include <set>
+
 namespace undisona {
 
 namespace {
 
-/// The format's number for a kind of cell, whose nodes stand in the order that ours have.
+/// The format's number for a kind of cell. Their nodes stand in the order that ours have, but for wedges of six nodes,
+/// whose first triangle the format has run the other way round.
 const char* cellType(SolidKind kind)
 {
     switch (kind) {
@@ -23,13 +26,38 @@ const char* cellType(SolidKind kind)
     return "24\n";
 }
 
+/// Nodes that a support takes a direction from.
+std::set<int> heldNodes(const Solution& solution)
+{
+    std::set<int> held;
+    for (const auto& hold : solution.structure->holds) {
+        const auto add = [&](const std::vector<int>& nodes) { held.insert(nodes.begin(), nodes.end()); };
+        if (hold.point >= 0) held.insert(hold.point);
+        if (hold.edge >= 0) {
+            add(solution.mesh.edgeNodes[static_cast<std::size_t>(hold.edge)]);
+            add(solution.mesh.edgeCopies[static_cast<std::size_t>(hold.edge)]);
+        }
+        if (hold.face >= 0) add(solution.mesh.faceNodes[static_cast<std::size_t>(hold.face)]);
+    }
+    return held;
+}
+
 } // namespace
 
 std::string solutionVtu(const Solution& solution)
 {
     const auto& mesh = solution.mesh;
+    const auto& frame = solution.structure->frame;
     std::string out = "<?xml version=\"1.0\"?>\n<VTKFile type=\"UnstructuredGrid\" version=\"0.1\" "
                       "byte_order=\"LittleEndian\">\n<UnstructuredGrid>\n";
+    out += fmt::format("<FieldData>\n<Array type=\"String\" Name=\"part\" NumberOfTuples=\"{}\" format=\"ascii\">\n",
+                       frame.parts());
+    for (std::size_t part = 0; part < frame.parts(); ++part) {
+        for (const char letter : frame.partName(static_cast<int>(part)))
+            out += fmt::format("{} ", static_cast<int>(static_cast<unsigned char>(letter)));
+        out += "0\n";
+    }
+    out += "</Array>\n</FieldData>\n";
     out += fmt::format("<Piece NumberOfPoints=\"{}\" NumberOfCells=\"{}\">\n", mesh.nodes.size(),
                        mesh.elements.size() + mesh.shells.size() + mesh.solids.size());
     out += "<Points>\n<DataArray type=\"Float64\" Name=\"Points\" NumberOfComponents=\"3\" format=\"ascii\">\n";
@@ -43,8 +71,9 @@ std::string solutionVtu(const Solution& solution)
                    ? fmt::format("{} {} {} {}\n", shell.nodes[0], shell.nodes[1], shell.nodes[2], shell.nodes[3])
                    : fmt::format("{} {} {}\n", shell.nodes[0], shell.nodes[1], shell.nodes[2]);
     for (const auto& solid : mesh.solids) {
+        constexpr std::array<std::size_t, 6> wedge{0, 2, 1, 3, 5, 4};
         for (std::size_t node = 0; node < solid.count(); ++node)
-            out += fmt::format("{} ", solid.nodes[node]);
+            out += fmt::format("{} ", solid.nodes[solid.kind == SolidKind::wedge6 ? wedge[node] : node]);
         out += "\n";
     }
     out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"offsets\" format=\"ascii\">\n";
@@ -80,6 +109,11 @@ std::string solutionVtu(const Solution& solution)
             }
             out += "</DataArray>\n";
         }
+    const auto held = heldNodes(solution);
+    out += "<DataArray type=\"UInt8\" Name=\"held\" format=\"ascii\">\n";
+    for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
+        out += held.contains(static_cast<int>(node)) ? "1\n" : "0\n";
+    out += "</DataArray>\n";
     out += "</PointData>\n<CellData>\n<DataArray type=\"Int64\" Name=\"member\" format=\"ascii\">\n";
     for (const auto& element : mesh.elements)
         out += fmt::format("{}\n", element.member);
@@ -97,6 +131,13 @@ std::string solutionVtu(const Solution& solution)
         out += "-1\n";
     for (const auto& solid : mesh.solids)
         out += fmt::format("{}\n", solid.solid);
+    out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"part\" format=\"ascii\">\n";
+    for (std::size_t at = 0; at < mesh.elements.size(); ++at)
+        out += "-1\n";
+    for (const auto& shell : mesh.shells)
+        out += fmt::format("{}\n", shell.sheet);
+    for (const auto& solid : mesh.solids)
+        out += fmt::format("{}\n", frame.partOfSolid(solid.solid));
     return out + "</DataArray>\n</CellData>\n</Piece>\n</UnstructuredGrid>\n</VTKFile>\n";
 }
 

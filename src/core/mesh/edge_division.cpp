@@ -338,6 +338,18 @@ void EdgeDivision::bind(int one, int other, bool against)
 void EdgeDivision::bindSweeps(const SweepPlan& plan)
 {
     for (const auto& body : plan.bodies) {
+        if (body.turn) {
+            int first = -1;
+            for (const auto& part : body.turn->parts) {
+                followed_[static_cast<std::size_t>(part.face)] = body.linear ? 1 : 2;
+                if (part.to < 0) continue;
+                const auto at = static_cast<std::size_t>(part.to);
+                if (first < 0) first = part.to;
+                bind(first, part.to, false);
+                even_[at] = 1;
+                atLeast_[at] = std::max(atLeast_[at], body.layers);
+            }
+        }
         if (!body.sweep) continue;
         followed_[static_cast<std::size_t>(body.sweep->to)] = 1;
         for (const auto& wall : body.sweep->walls) {

@@ -1,6 +1,9 @@
 #include "core/mesh/frame_mesh.hpp"
 
+#include "core/geometry/given_faces.hpp"
+#include "core/mesh/given_mesh.hpp"
 #include "core/mesh/sheet_mesh.hpp"
+#include "core/mesh/sheet_unions.hpp"
 #include "core/mesh/solid_mesh.hpp"
 
 #include <fmt/format.h>
@@ -71,7 +74,17 @@ std::map<int, double> FrameMesh::areasOf(const Structure& structure, int face) c
     const auto place = [&](int node) -> const Eigen::Vector3d& { return nodes[static_cast<std::size_t>(node)].place; };
     for (const auto& piece : outer) {
         if (piece.face != face) continue;
-        for (const auto& [a, b, c] : piece.triangles()) {
+        // Alike whichever corner comes first: the four places within a quadrilateral share it evenly.
+        auto triangles = piece.triangles();
+        if (piece.count() == 4) {
+            const auto& inner = piece.curved() ? piece.middles : piece.corners;
+            const double area = (place(inner[2]) - place(inner[0])).cross(place(inner[3]) - place(inner[1])).norm() / 2.0;
+            for (const int node : inner)
+                areas[node] += area / 4.0;
+            sum += area;
+            triangles.resize(piece.curved() ? 4 : 0);
+        }
+        for (const auto& [a, b, c] : triangles) {
             const double area = (place(b) - place(a)).cross(place(c) - place(a)).norm() / 2.0;
             for (const int node : {a, b, c})
                 areas[node] += area / 3.0;
@@ -199,13 +212,30 @@ MeshSizes proposeSizes(const Structure& structure, double frequency)
 }
 
 namespace {
-std::vector<double> faceSizes(const Structure&, const std::vector<double>&);
+
+/// The faces that are meshed here.
+const JoinedFaces& drawnFaces(const Structure& structure)
+{
+    const JoinedFaces& all = *structure.frame.faces;
+    return all.drawn ? *all.drawn : all;
 }
+
+std::vector<double> faceSizes(const Structure&, const std::vector<double>&);
+
+} // namespace
 
 double sheetElements(const Structure& structure, const MeshSizes& sizes, bool withPlaces)
 {
-    double count = elementsOf(*structure.frame.faces, faceSizes(structure, sizes.ofPart));
-    for (const auto& body : structure.frame.faces->solids) // six tetrahedra to a cube
+    const JoinedFaces& faces = drawnFaces(structure);
+    double count = elementsOf(faces, faceSizes(structure, sizes.ofPart));
+    if (const auto& given = structure.frame.faces->given) {
+        for (const auto& body : given->ofSolid)
+            count += double(body.size());
+        for (std::size_t face = 0; face < given->ofFace.size(); ++face)
+            if (structure.frame.faces->faces[given->firstFace + face].sheet >= 0)
+                count += double(given->ofFace[face].size());
+    }
+    for (const auto& body : faces.solids) // six tetrahedra to a cube
         count += 6.0 * body.volume /
                  std::pow(sizes.ofPart[structure.sheets.size() + static_cast<std::size_t>(body.solid)], 3);
     if (!withPlaces) return count;
@@ -254,7 +284,7 @@ namespace {
 std::vector<double> faceSizes(const Structure& structure, const std::vector<double>& sizes)
 {
     std::vector<double> list;
-    for (const auto& face : structure.frame.faces->faces) {
+    for (const auto& face : drawnFaces(structure).faces) {
         double size = face.sheet >= 0 ? sizes[static_cast<std::size_t>(face.sheet)] : 1e300;
         for (const int solid : face.solids)
             size = std::min(size, sizes[structure.sheets.size() + static_cast<std::size_t>(solid)]);
@@ -284,41 +314,13 @@ SizeField localSizes(const Structure& structure, const MeshSizes& sizes)
 SurfaceRequest surfaceRequest(const Structure& structure, const MeshSizes& sizes)
 {
     SurfaceRequest request{faceSizes(structure, sizes.ofPart), localSizes(structure, sizes), {}, sizes.ofStated};
-    for (const auto& body : structure.frame.faces->solids) {
+    for (const auto& body : drawnFaces(structure).solids) {
         const auto solid = static_cast<std::size_t>(body.solid);
         const auto& own = structure.solids[solid];
         request.bodies.push_back({sizes.ofPart[structure.sheets.size() + solid], own.elements, own.through});
     }
     return request;
 }
-
-/// Which sheets that meet in a place move together there: joined ones, and those that a third one joins.
-class Unions {
-public:
-    explicit Unions(const std::vector<SheetPair>& apart)
-    {
-        for (const auto& [one, other] : apart)
-            apart_.insert({std::min(one, other), std::max(one, other)});
-    }
-    bool empty() const { return apart_.empty(); }
-
-    /// By sheet, in their order, the number of its union.
-    std::vector<int> of(const std::vector<int>& sheets) const
-    {
-        std::vector<int> number(sheets.size());
-        std::iota(number.begin(), number.end(), 0);
-        for (std::size_t i = 0; i < sheets.size(); ++i)
-            for (std::size_t k = i + 1; k < sheets.size(); ++k) {
-                if (apart_.contains({std::min(sheets[i], sheets[k]), std::max(sheets[i], sheets[k])})) continue;
-                const int from = std::max(number[i], number[k]), to = std::min(number[i], number[k]);
-                std::replace(number.begin(), number.end(), from, to);
-            }
-        return number;
-    }
-
-private:
-    std::set<std::pair<int, int>> apart_;
-};
 
 /// Outer pieces run counter-clockwise seen from outside, as the elements they belong to have them.
 void turnOutwards(FrameMesh& mesh)
@@ -357,10 +359,10 @@ void sayHowMade(const Structure& structure, FrameMesh& mesh)
         const auto& asked = structure.solids[solid];
         const std::string& name = structure.frame.solids[solid].name;
         const bool bricks = asked.elements == BodyElements::bricks20 || asked.elements == BodyElements::bricks8;
-        if (bricks && !plan.sweep)
+        if (bricks && !plan.layered())
             mesh.problems.push_back(warningAt(
                 asked.elementsSentence, fmt::format("{} cannot be filled with bricks and has tetrahedra", name),
-                "Bricks need a body that one flat face makes by moving along a line or about an axis, without a point "
+                "Bricks need a body that a flat outline makes by moving along a line or about an axis, without a point "
                 "or a line of a neighbour on the other faces."));
         if (plan.linear && plan.through() < 2)
             mesh.problems.push_back(
@@ -376,8 +378,9 @@ void sayHowMade(const Structure& structure, FrameMesh& mesh)
 void addSolids(const Structure& structure, const SheetMesh& surface, std::vector<int> own, FrameMesh& mesh,
                Progress* progress)
 {
-    const JoinedFaces& faces = *structure.frame.faces;
-    const SolidMesh bodies = meshBodies(faces, surface, progress);
+    const JoinedFaces& faces = drawnFaces(structure);
+    const auto filled = meshBodies(faces, surface, progress);
+    const SolidMesh& bodies = *filled;
     mesh.bodies = surface.plan.bodies;
     for (const auto& place : bodies.nodes) {
         own.push_back(static_cast<int>(mesh.nodes.size()));
@@ -429,8 +432,9 @@ void addSolids(const Structure& structure, const SheetMesh& surface, std::vector
 /// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.
 void addSheets(const Structure& structure, const MeshSizes& sizes, FrameMesh& mesh, Progress* progress)
 {
-    const JoinedFaces& faces = *structure.frame.faces;
-    const auto made = meshFaces(structure.frame.faces, surfaceRequest(structure, sizes), progress);
+    const auto& all = structure.frame.faces;
+    const JoinedFaces& faces = drawnFaces(structure);
+    const auto made = meshFaces(all->drawn ? all->drawn : all, surfaceRequest(structure, sizes), progress);
     const SheetMesh& sheets = *made;
     std::vector<int> own(sheets.nodes.size(), -1);
     for (std::size_t point = 0; point < faces.vertexOfPoint.size(); ++point)
@@ -441,7 +445,7 @@ void addSheets(const Structure& structure, const MeshSizes& sizes, FrameMesh& me
         own[at] = static_cast<int>(mesh.nodes.size());
         mesh.nodes.push_back({sheets.nodes[at], -1});
     }
-    std::map<std::pair<int, int>, int> copies; // of a node, for a sheet that is not joined to the first one there
+    NodeCopies copies;
     if (const Unions unions(structure.apart); !unions.empty()) {
         std::vector<std::vector<int>> met(sheets.nodes.size());
         for (const auto& element : sheets.elements)
@@ -449,18 +453,7 @@ void addSheets(const Structure& structure, const MeshSizes& sizes, FrameMesh& me
                 if (node >= 0)
                     met[static_cast<std::size_t>(node)].push_back(
                         faces.faces[static_cast<std::size_t>(element.face)].sheet);
-        for (std::size_t at = 0; at < met.size(); ++at) {
-            std::sort(met[at].begin(), met[at].end());
-            met[at].erase(std::unique(met[at].begin(), met[at].end()), met[at].end());
-            const auto number = unions.of(met[at]);
-            std::map<int, int> nodeOf{{0, own[at]}};
-            for (std::size_t sheet = 0; sheet < met[at].size(); ++sheet) {
-                if (number[sheet] == 0) continue;
-                const auto [node, isNew] = nodeOf.emplace(number[sheet], static_cast<int>(mesh.nodes.size()));
-                if (isNew) mesh.nodes.push_back({sheets.nodes[at], -1});
-                copies[{static_cast<int>(at), met[at][sheet]}] = node->second;
-            }
-        }
+        copies = copiesFor(unions, met, own, mesh);
     }
     for (const auto& nodes : sheets.ofEdge) {
         mesh.edgeNodes.emplace_back();
@@ -512,6 +505,7 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSiz
     for (std::size_t at = 0; at < structure.frame.points.size(); ++at)
         mesh.nodes.push_back({structure.frame.points[at].place, static_cast<int>(at)});
     if (structure.frame.faces) addSheets(structure, sizes, mesh, progress);
+    if (structure.frame.faces && structure.frame.faces->given) addGiven(structure, mesh);
     for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
         const auto& member = structure.frame.members[at];
         const auto& offset = structure.members[at].offset;

@@ -1,13 +1,14 @@
 #include "core/mesh/sheet_mesh.hpp"
 
+#include "core/geometry/kept_answers.hpp"
+#include "core/geometry/kept_shape.hpp"
 #include "core/mesh/edge_division.hpp"
 #include "core/mesh/plane_mesh.hpp"
 #include "core/mesh/swept_surface.hpp"
+#include "core/mesh/turned_body.hpp"
 
 #include <algorithm>
 #include <cmath>
-#include <list>
-#include <mutex>
 #include <numbers>
 #include <numeric>
 
@@ -56,6 +57,13 @@ public:
             straighten(sweep.from);
             SweptSurface(faces_, sweep, mesh_).addTo(body);
         }
+        mesh_.outlines.resize(faces_.solids.size());
+        for (std::size_t body = 0; body < plan_.bodies.size() && !stopped(); ++body)
+            if (const auto& turn = plan_.bodies[body].turn)
+                TurnedBody(faces_, *turn, mesh_, [&](int face, const Eigen::Vector3d& place) {
+                    const SizeField& field = division_.field();
+                    return field.empty() ? sizeOf(face) : field.at(place, sizeOf(face));
+                }).addTo(static_cast<int>(body));
         mesh_.plan = plan_;
         return std::move(mesh_);
     }
@@ -84,7 +92,7 @@ private:
             };
             if (plan.sweep)
                 limit(plan.sweep->from);
-            else
+            else if (!plan.turn)
                 std::for_each(faces_.solids[body].faces.begin(), faces_.solids[body].faces.end(), limit);
         }
         return sizes;
@@ -95,6 +103,9 @@ private:
         follows_.assign(faces_.faces.size(), 0);
         swept_.assign(faces_.faces.size(), 0);
         for (const auto& body : plan_.bodies) {
+            if (body.turn)
+                for (const auto& part : body.turn->parts)
+                    follows_[static_cast<std::size_t>(part.face)] = 1;
             if (!body.sweep) continue;
             swept_[static_cast<std::size_t>(body.sweep->from)] = 1;
             follows_[static_cast<std::size_t>(body.sweep->to)] = 1;
@@ -390,55 +401,29 @@ private:
 
 namespace {
 
-class LatelyMeshed {
-public:
-    struct Entry {
-        std::weak_ptr<const JoinedFaces> faces;
-        SurfaceRequest request;
-        std::shared_ptr<const SheetMesh> mesh;
-    };
-
-    std::shared_ptr<const SheetMesh> find(const std::shared_ptr<const JoinedFaces>& faces,
-                                          const SurfaceRequest& request)
-    {
-        const std::lock_guard lock(mutex_);
-        std::erase_if(kept_, [](const Entry& entry) { return entry.faces.expired(); });
-        for (auto at = kept_.begin(); at != kept_.end(); ++at)
-            if (at->faces.lock() == faces && same(at->request, request)) {
-                kept_.splice(kept_.begin(), kept_, at);
-                return kept_.front().mesh;
-            }
-        return nullptr;
-    }
-    void keep(Entry entry)
-    {
-        constexpr std::size_t most = 6;
-        const std::lock_guard lock(mutex_);
-        kept_.push_front(std::move(entry));
-        if (kept_.size() > most) kept_.pop_back();
-    }
-
-private:
-    static bool same(const SurfaceRequest& one, const SurfaceRequest& other)
-    {
-        const auto &a = one.field.sources(), &b = other.field.sources();
-        return one.sizeOfFace == other.sizeOfFace && one.bodies == other.bodies && one.turns == other.turns &&
-               std::equal(a.begin(), a.end(), b.begin(), b.end(),
-                          [](const auto& s, const auto& t) { return s.place == t.place && s.size == t.size; });
-    }
-    std::mutex mutex_;
-    std::list<Entry> kept_;
-};
+/// All that a mesh of the faces follows from, as numbers.
+std::vector<double> keyOf(const JoinedFaces& faces, const SurfaceRequest& request)
+{
+    std::vector<double> key{faces.stamp, request.turns, double(request.bodies.size())};
+    key.insert(key.end(), request.sizeOfFace.begin(), request.sizeOfFace.end());
+    for (const auto& body : request.bodies)
+        key.insert(key.end(), {body.size, double(body.elements), double(body.through)});
+    for (const auto& source : request.field.sources())
+        key.insert(key.end(), {source.place.x(), source.place.y(), source.place.z(), source.size});
+    return key;
+}
 
 } // namespace
 
 std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>& faces,
                                            const SurfaceRequest& request, Progress* progress)
 {
-    static LatelyMeshed lately;
-    if (auto known = lately.find(faces, request)) return known;
-    auto mesh = std::make_shared<const SheetMesh>(Mesher(*faces, request, progress).meshed());
-    if (!progress || !progress->stopped()) lately.keep({faces, request, mesh});
+    static KeptAnswers<std::shared_ptr<const SheetMesh>> lately(6);
+    auto key = keyOf(*faces, request);
+    if (const auto known = lately.find(key)) return *known;
+    auto mesh = std::make_shared<SheetMesh>(Mesher(*faces, request, progress).meshed());
+    mesh->stamp = newStamp();
+    if (!progress || !progress->stopped()) lately.keep(std::move(key), mesh);
     return mesh;
 }
 

@@ -1,12 +1,15 @@
 #include "core/mesh/solid_mesh.hpp"
 
 #include "core/geometry/frame.hpp"
+#include "core/geometry/kept_answers.hpp"
 #include "core/mesh/crossing_triangles.hpp"
+#include "core/mesh/plane_mesh.hpp"
 #include "core/mesh/tetrahedralize.hpp"
 
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <numbers>
 #include <set>
 
 namespace undisona {
@@ -32,6 +35,8 @@ public:
         for (std::size_t body = 0; body < faces_.solids.size() && !(progress_ && progress_->stopped()); ++body) {
             if (surface_.plan.bodies[body].sweep)
                 layer(body);
+            else if (surface_.plan.bodies[body].turn)
+                turn(body);
             else
                 fill(body, surface_.plan.bodies[body].size);
             done += faces_.solids[body].volume;
@@ -153,16 +158,148 @@ private:
             if (normal.dot(sweep.motion.wayFrom(place(base[0]))) < 0.0) std::reverse(base.begin(), base.end());
             const std::size_t layers = columns.at(base[0]).size() - 1;
             for (std::size_t level = 0; level < layers; ++level)
-                mesh_.ofBody[body].push_back(stacked(plan, base, columns, level, layers));
+                mesh_.ofBody[body].push_back(stacked(plan.linear, sweep.motion, base, columns, level, layers));
         }
     }
 
-    SolidMesh::Element stacked(const BodyPlan& plan, const std::vector<int>& base,
+    /// Fills the outline of a body of a whole turn and carries it round; at the axis stand wedges.
+    void turn(std::size_t body)
+    {
+        const BodyPlan& plan = surface_.plan.bodies[body];
+        const WholeTurn& turn = *plan.turn;
+        const SweepMotion motion{true, turn.place, turn.axis, 2.0 * std::numbers::pi};
+        auto columns = surface_.columns[body];
+        const std::size_t around = columns.begin()->second.size() - 1;
+        const Eigen::Vector3d first = place(columns.begin()->first) - turn.place;
+        const Eigen::Vector3d out = (first - first.dot(turn.axis) * turn.axis).normalized();
+        const auto flat = [&](int node) {
+            const Eigen::Vector3d off = place(node) - turn.place;
+            return Eigen::Vector2d(off.dot(out), off.dot(turn.axis));
+        };
+        const auto addColumn = [&](const Eigen::Vector2d& at) {
+            const Eigen::Vector3d start = turn.place + at.x() * out + at.y() * turn.axis;
+            std::vector<int> column{add(start)};
+            for (std::size_t step = 1; step < around; ++step)
+                column.push_back(add(motion.at(start, double(step) / double(around))));
+            column.push_back(column.front());
+            const int node = column.front();
+            columns.emplace(node, std::move(column));
+            return node;
+        };
+        std::vector<int> outline = surface_.outlines[body];
+        if (turn.meetsAxis()) { // along it a strip of wedges
+            const int from = outline.back(), to = outline.front();
+            outline = {outline.begin() + 1, outline.end() - 1};
+            const Eigen::Vector2d last = flat(outline.back()), start = flat(outline.front());
+            const double length = (place(to) - place(from)).norm();
+            const long parts = std::max(1L, std::lround(length / plan.size));
+            std::vector<int> axis{from}, beside{outline.back()};
+            for (long part = 1; part < parts; ++part) {
+                const double share = double(part) / double(parts);
+                axis.push_back(add(place(from) + share * (place(to) - place(from))));
+                beside.push_back(addColumn(last + share * (start - last)));
+                outline.push_back(beside.back());
+            }
+            axis.push_back(to);
+            beside.push_back(outline.front());
+            for (std::size_t part = 0; part + 1 < axis.size(); ++part) {
+                const bool rises = (place(axis[part + 1]) - place(axis[part])).dot(turn.axis) > 0.0;
+                const std::size_t low = rises ? part : part + 1, high = rises ? part + 1 : part;
+                for (std::size_t level = 0; level < around; ++level)
+                    mesh_.ofBody[body].push_back(wedge(plan.linear, motion, {axis[low], axis[high]},
+                                                       {beside[low], beside[high]}, columns, level, around));
+            }
+        }
+        PlaneRegion region;
+        region.loops.emplace_back();
+        std::vector<int> nodes;
+        for (const int node : outline) {
+            region.loops[0].push_back(static_cast<int>(nodes.size()));
+            region.points.push_back(flat(node));
+            nodes.push_back(node);
+        }
+        double twice = 0.0;
+        for (std::size_t at = 0; at < nodes.size(); ++at) {
+            const auto &a = region.points[at], &b = region.points[(at + 1) % nodes.size()];
+            twice += a.x() * b.y() - a.y() * b.x();
+        }
+        if (twice < 0.0) std::reverse(region.loops[0].begin(), region.loops[0].end());
+        const PlaneMesh filled = fillRegion(region, plan.size);
+        for (std::size_t at = nodes.size(); at < filled.points.size(); ++at)
+            nodes.push_back(addColumn(filled.points[at]));
+        for (const auto& cell : filled.cells) {
+            std::vector<int> corners; // clockwise in the outline's plane, so that it faces the way it moves
+            for (std::size_t corner = cell[3] < 0 ? 3 : 4; corner > 0; --corner)
+                corners.push_back(nodes[static_cast<std::size_t>(cell[corner - 1])]);
+            for (const auto& base : withoutFlatCorner(corners))
+                for (std::size_t level = 0; level < around; ++level)
+                    mesh_.ofBody[body].push_back(stacked(plan.linear, motion, base, columns, level, around));
+        }
+    }
+
+    /// A corner between two sides of one arc is flat when they are curved: the quadrilateral is parted there.
+    /// The sides of a triangle with such a corner become straight.
+    std::vector<std::vector<int>> withoutFlatCorner(const std::vector<int>& corners)
+    {
+        constexpr double widest = 0.75 * std::numbers::pi;
+        const auto leaving = [&](int from, int to) {
+            return Eigen::Vector3d(4.0 * middleOnOutline(from, to) - 3.0 * place(from) - place(to));
+        };
+        const std::size_t count = corners.size();
+        for (std::size_t at = 0; at < count; ++at) {
+            const auto node = [&](std::size_t step) { return corners[(at + step) % count]; };
+            const Eigen::Vector3d one = leaving(node(0), node(1)), other = leaving(node(0), node(count - 1));
+            if (std::atan2(one.cross(other).norm(), one.dot(other)) < widest) continue;
+            if (count == 4) return {{node(0), node(1), node(2)}, {node(0), node(2), node(3)}};
+            straight_.insert(std::minmax(node(0), node(1)));
+            straight_.insert(std::minmax(node(0), node(2)));
+        }
+        return {corners};
+    }
+
+    Eigen::Vector3d middleOnOutline(int one, int other) const
+    {
+        const std::pair<int, int> ends = std::minmax(one, other);
+        const auto known = surface_.middleOf.find(ends);
+        return known == surface_.middleOf.end() || straight_.contains(ends)
+                   ? Eigen::Vector3d((place(one) + place(other)) / 2.0)
+                   : known->second;
+    }
+
+    /// A slice at an axis: its sides along the axis, low and high, and beside it.
+    SolidMesh::Element wedge(bool isLinear, const SweepMotion& motion, const std::array<int, 2>& axis,
+                             const std::array<int, 2>& beside, const std::map<int, std::vector<int>>& columns,
+                             std::size_t level, std::size_t layers)
+    {
+        SolidMesh::Element element{isLinear ? SolidKind::wedge6 : SolidKind::wedge15, {}};
+        element.nodes.fill(-1);
+        const auto corner = [&](std::size_t end, std::size_t at) {
+            return at == 0 ? axis[end] : columns.at(beside[end])[level + at - 1];
+        };
+        for (std::size_t at = 0; at < 6; ++at)
+            element.nodes[at] = corner(at / 3, at % 3);
+        if (isLinear) return element;
+        const auto share = [&](double step) { return (double(level) + step) / double(layers); };
+        const auto sides = sidesOf(SolidKind::wedge15);
+        for (std::size_t side = 0; side < sides.size(); ++side) {
+            const auto [one, other] = sides[side];
+            const int a = element.nodes[static_cast<std::size_t>(one)], b = element.nodes[static_cast<std::size_t>(other)];
+            Eigen::Vector3d at = (place(a) + place(b)) / 2.0;
+            if (const auto known = surface_.middleOf.find(std::minmax(a, b)); known != surface_.middleOf.end())
+                at = known->second;
+            else if (one % 3 > 0 && other % 3 > 0 && one / 3 == other / 3) // round the axis
+                at = motion.at(place(beside[static_cast<std::size_t>(one / 3)]), share(0.5));
+            element.nodes[6 + side] = middle(a, b, at);
+        }
+        return element;
+    }
+
+    SolidMesh::Element stacked(bool isLinear, const SweepMotion& motion, const std::vector<int>& base,
                                const std::map<int, std::vector<int>>& columns, std::size_t level, std::size_t layers)
     {
         const std::size_t corners = base.size();
         const SolidKind linear = corners == 4 ? SolidKind::brick8 : SolidKind::wedge6;
-        SolidMesh::Element element{plan.linear ? linear : corners == 4 ? SolidKind::brick20 : SolidKind::wedge15, {}};
+        SolidMesh::Element element{isLinear ? linear : corners == 4 ? SolidKind::brick20 : SolidKind::wedge15, {}};
         element.nodes.fill(-1);
         const auto node = [&](std::size_t corner, std::size_t step) {
             return columns.at(base[corner % corners])[level + step];
@@ -170,15 +307,10 @@ private:
         for (std::size_t corner = 0; corner < corners; ++corner)
             for (const std::size_t step : {0, 1})
                 element.nodes[step * corners + corner] = node(corner, step);
-        if (plan.linear) return element;
-        const SweepMotion& motion = plan.sweep->motion;
+        if (isLinear) return element;
         const auto share = [&](double step) { return (double(level) + step) / double(layers); };
         for (std::size_t corner = 0; corner < corners; ++corner) {
-            const auto ends = std::minmax(base[corner], base[(corner + 1) % corners]);
-            const auto known = surface_.middleOf.find(ends);
-            const Eigen::Vector3d start = known == surface_.middleOf.end()
-                                              ? Eigen::Vector3d((place(ends.first) + place(ends.second)) / 2.0)
-                                              : known->second;
+            const Eigen::Vector3d start = middleOnOutline(base[corner], base[(corner + 1) % corners]);
             for (const std::size_t step : {0, 1})
                 element.nodes[(2 + step) * corners + corner] =
                     middle(node(corner, step), node(corner + 1, step), motion.at(start, share(double(step))));
@@ -234,14 +366,19 @@ private:
     const SheetMesh& surface_;
     Progress* progress_;
     std::vector<std::vector<const SheetMesh::Element*>> elementsOf_; ///< by face
+    std::set<std::pair<int, int>> straight_; ///< sides of outlines, by their ends, that do not follow the surface
     SolidMesh mesh_;
 };
 
 } // namespace
 
-SolidMesh meshBodies(const JoinedFaces& faces, const SheetMesh& surface, Progress* progress)
+std::shared_ptr<const SolidMesh> meshBodies(const JoinedFaces& faces, const SheetMesh& surface, Progress* progress)
 {
-    return BodyMesher(faces, surface, progress).meshed();
+    static KeptAnswers<std::shared_ptr<const SolidMesh>> lately(6);
+    if (const auto known = lately.find({surface.stamp})) return *known;
+    auto mesh = std::make_shared<const SolidMesh>(BodyMesher(faces, surface, progress).meshed());
+    if (!progress || !progress->stopped()) lately.keep({surface.stamp}, mesh);
+    return mesh;
 }
 
 } // namespace undisona

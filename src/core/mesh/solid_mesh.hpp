@@ -19,6 +19,8 @@ struct SolidMesh {
 
 /// Fills every body as the surface's plan has it: layers of bricks and wedges where it is a sweep, else ten-node
 /// tetrahedra; the middles of the surface's sides lie on the true surface.
-SolidMesh meshBodies(const JoinedFaces&, const SheetMesh&, Progress*);
+///
+/// The last few are kept, beside the surface meshes they belong to.
+std::shared_ptr<const SolidMesh> meshBodies(const JoinedFaces&, const SheetMesh&, Progress*);
 
 } // namespace undisona

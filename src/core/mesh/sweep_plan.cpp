@@ -47,6 +47,9 @@ private:
             if (fitsNeighbours(body)) return;
         }
         plan_.bodies[body].sweep.reset();
+        // Where nothing is asked tetrahedra stay, whose error can be estimated.
+        if (requests_[body].elements != BodyElements::byShape || requests_[body].through > 0)
+            plan_.bodies[body].turn = wholeTurnOf(faces_, faces_.solids[body]);
     }
 
     /// A face has its mesh from one body alone; walls agree, since both are even along their rails.
@@ -109,8 +112,9 @@ private:
         BodyPlan& plan = plan_.bodies[body];
         const BodyRequest& request = requests_[body];
         plan.size = request.size;
-        plan.linear = plan.sweep && linear(body);
+        plan.linear = plan.layered() && linear(body);
         const auto through = static_cast<double>(request.through);
+        if (plan.turn) return setSizesOfTurn(plan, request);
         if (!plan.sweep) {
             double area = 0.0;
             for (const int face : faces_.solids[body].faces)
@@ -134,6 +138,31 @@ private:
             plan.size = std::min(plan.size, across / through);
         else
             plan.layers = std::max(plan.layers, request.through);
+    }
+
+    /// The outline is thin, or the whole is a disc.
+    void setSizesOfTurn(BodyPlan& plan, const BodyRequest& request) const
+    {
+        std::vector<Eigen::Vector2d> drawn; // distance from the axis, height
+        for (const auto& part : plan.turn->parts)
+            for (const double share : {0.0, 0.125, 0.25, 0.375, 0.5, 0.625, 0.75, 0.875}) {
+                const Eigen::Vector3d off = onOutline(faces_, *plan.turn, part, share) - plan.turn->place;
+                const double height = off.dot(plan.turn->axis);
+                drawn.emplace_back((off - height * plan.turn->axis).norm(), height);
+            }
+        double twice = 0.0, around = 0.0;
+        for (std::size_t at = 0; at < drawn.size(); ++at) {
+            const auto &a = drawn[at], &b = drawn[(at + 1) % drawn.size()];
+            twice += a.x() * b.y() - a.y() * b.x();
+            around += (b - a).norm();
+        }
+        const double area = std::abs(twice) / 2.0;
+        plan.thinAcross = true;
+        plan.thickness =
+            2.0 * area / around * (1.0 + std::min(1.0, 4.0 * std::numbers::pi * area / (around * around)));
+        constexpr long fewest = 8; // around
+        plan.layers = std::max(fewest, static_cast<long>(std::ceil(plan.turn->around / request.size - 1e-6)));
+        if (request.through > 0) plan.size = std::min(plan.size, plan.thickness / double(request.through));
     }
 
     const JoinedFaces& faces_;

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/geometry/sweep.hpp"
+#include "core/geometry/whole_turn.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -18,18 +19,20 @@ struct BodyRequest {
 
 /// How a body is going to be meshed.
 struct BodyPlan {
-    std::optional<Sweep> sweep; ///< none: tetrahedra
+    std::optional<Sweep> sweep;    ///< of a part of a turn, or along a line
+    std::optional<WholeTurn> turn; ///< of a whole turn; neither: tetrahedra
     bool linear = false;        ///< eight-node bricks
     long layers = 1;            ///< of a sweep, at least
     double size;                ///< of the elements of its faces; of a sweep of those of its first face, m
     double thickness;           ///< of the thinnest direction, m
     bool thinAcross = false;    ///< a sweep that is thin in its profile, not along its way
+    bool layered() const { return sweep || turn; }
     long through() const { return thinAcross ? std::max(1L, std::lround(thickness / size)) : layers; } ///< about
 };
 
 struct SweepPlan {
     std::vector<BodyPlan> bodies; ///< beside the faces' solids
-    std::vector<int> order;       ///< of the swept ones: each after those that mesh its first face
+    std::vector<int> order;       ///< of those with a sweep: each after those that mesh its first face
 };
 
 /// Bodies that are sweeps are swept, unless they share a face with one that cannot follow: quadrilaterals meet no

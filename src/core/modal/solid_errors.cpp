@@ -1,4 +1,5 @@
 // What pieces of solids bring to the error of a mode.
+#include "core/geometry/given_faces.hpp"
 #include "core/modal/error_energies.hpp"
 
 namespace undisona {
@@ -42,7 +43,9 @@ void SolidErrors::findBlind()
     std::vector<char> thin(structure_.frame.solids.size(), 0);
     for (std::size_t body = 0; body < mesh_.bodies.size(); ++body) {
         const BodyPlan& plan = mesh_.bodies[body];
-        if (plan.sweep && plan.through() < (plan.linear ? leastThroughLinear : leastThrough))
+        // Nothing says how thick a body is that comes as a mesh.
+        const bool given = structure_.frame.faces->given && body >= structure_.frame.faces->given->firstSolid;
+        if (given || (plan.layered() && plan.through() < (plan.linear ? leastThroughLinear : leastThrough)))
             thin[static_cast<std::size_t>(structure_.frame.faces->solids[body].solid)] = 1;
     }
     for (std::size_t at = 0; at < mesh_.solids.size(); ++at) {

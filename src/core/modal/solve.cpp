@@ -12,6 +12,7 @@
 #include "core/modal/mesh_error.hpp"
 #include "core/modal/participation.hpp"
 #include "core/modal/refine_mesh.hpp"
+#include "core/mesh/given_mesh.hpp"
 #include "core/modal/shape_name.hpp"
 
 #include <numeric>
@@ -387,6 +388,11 @@ void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress
             KeptRuns* kept, Findings& remarks)
 {
     const auto& goal = *structure.ask.refine;
+    if (const std::string part = partWithOneMesh(structure); !part.empty()) {
+        remarks.push_back(warningAt(goal.sentence, fmt::format("not refined: {} comes as a mesh", part),
+                                    "Refine it where it was made, or draw or import it as a shape."));
+        return;
+    }
     const std::string which =
         goal.below > 0.0 ? fmt::format("every mode below {:.4g} Hz", goal.below) : std::string("every mode");
     constexpr int mostRounds = 6;

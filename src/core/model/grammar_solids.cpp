@@ -34,6 +34,25 @@ void addSolidKinds(std::vector<SentenceKind>& all)
               quantityField("scale", "how many times as large it is as in the file", K::number, "0.001")))},
          "A solid or sheet as it was drawn elsewhere. Import shapes in the menu File makes one such sentence for each "
          "body of a file."});
+    all.push_back(
+        {"mesh-part",
+         Group::shape,
+         "a part from a mesh file (VTU)",
+         "{name}: the {of} of the mesh in the file {file}, lengths in {unit}[, cells with {cells}][, {thickness} thick]",
+         {nameOf("the part", "Hull"), choiceField("of", "what of it", {"sheet", "solids"}),
+          textField("file", FieldType::file, "the file", "mesh.vtu"),
+          choiceField("unit", "the unit of the file's lengths", {"m", "mm", "cm", "in", "ft"}),
+          optionalField(textField("cells", FieldType::label, "the cells, by an array of the file", "part = 1")),
+          optionalField(lengthField("thickness", "the thickness of sheet", "4 mm"))},
+         "A mesh that was made elsewhere, used as it is. Import shapes in the menu File makes such a sentence for each "
+         "group of its cells. Edges and faces of it are picked like those of drawn parts."});
+    all.push_back({"point-at-node",
+                   Group::shape,
+                   "a point at a node of a mesh",
+                   "Point {name} at the node of {part} nearest to {at}",
+                   {nameOf("the point", "p"), textField("part", FieldType::members, "a part from a mesh file", "Hull"),
+                    placeField("at", "the place", "0, 0, 0 m")},
+                   "Where a mass, a spring or a member meets a mesh that came from a file."});
     add({"solid-box",
          Group::shape,
          "a solid box",
