@@ -5,10 +5,12 @@
 #include "core/geometry/shape_file.hpp"
 #include "tests/said_model.hpp"
 
+#include <fmt/format.h>
 #include <gmock/gmock.h>
 
 #include <filesystem>
 #include <fstream>
+#include <regex>
 
 #include <unistd.h>
 
@@ -72,6 +74,61 @@ std::vector<double> lowest(SaidModel said)
 }
 
 } // namespace
+
+TEST_F(ShapeFiles, FacesKeepTheNamesAndColoursOfTheFile)
+{
+    // The face below is drawn in two halves, which are one where nothing tells them apart.
+    auto drawn = steel().say("extrusion", {{"name", "Block"},
+                                           {"rows", "0 m|0 m\n0.15 m|0 m\n0.3 m|0 m\n0.3 m|0.08 m\n0 m|0.08 m"},
+                                           {"length", "0.06 m"}});
+    const std::string plain = text(written(drawn, "plain.step"));
+    EXPECT_EQ(imported(at("plain.step")).structure().frame.faces->faces.size(), 6U);
+
+    std::string marked = plain, styles;
+    std::smatch found;
+    ASSERT_TRUE(std::regex_search(plain, found,
+                                  std::regex("ADVANCED_BREP_SHAPE_REPRESENTATION\\([^#]*#\\d+,#\\d+\\),#(\\d+)")));
+    const std::string context = found[1];
+    const std::regex face("#(\\d+) = ADVANCED_FACE\\(''");
+    int number = 0;
+    std::string items;
+    for (std::sregex_iterator at(plain.begin(), plain.end(), face), end; at != end; ++at) {
+        const std::string id = (*at)[1];
+        const std::string before = "#" + id + " = ADVANCED_FACE(''";
+        marked.replace(marked.find(before), before.size(), fmt::format("#{} = ADVANCED_FACE('Side {}'", id, ++number));
+        const int first = 90000 + 10 * number;
+        styles += fmt::format("#{0}=COLOUR_RGB('',{7},0.2,0.);\n#{1}=FILL_AREA_STYLE_COLOUR('',#{0});\n"
+                              "#{2}=FILL_AREA_STYLE('',(#{1}));\n#{3}=SURFACE_STYLE_FILL_AREA(#{2});\n"
+                              "#{4}=SURFACE_SIDE_STYLE('',(#{3}));\n#{5}=SURFACE_STYLE_USAGE(.BOTH.,#{4});\n"
+                              "#{6}=PRESENTATION_STYLE_ASSIGNMENT((#{5}));\n#{8}=STYLED_ITEM('',(#{6}),#{9});\n",
+                              first, first + 1, first + 2, first + 3, first + 4, first + 5, first + 6,
+                              number <= 2 ? "1." : "0.6", first + 7, id);
+        items += fmt::format("{}#{}", items.empty() ? "" : ",", first + 7);
+    }
+    ASSERT_EQ(number, 7);
+    styles +=
+        fmt::format("#99999=MECHANICAL_DESIGN_GEOMETRIC_PRESENTATION_REPRESENTATION('',({}),#{});\n", items, context);
+    marked.insert(marked.rfind("ENDSEC;"), styles);
+    const auto read = imported(put("marked.step", marked));
+    EXPECT_EQ(read.problems(), "");
+    const Frame frame = read.structure().frame;
+    ASSERT_EQ(frame.faces->faces.size(), 7U);
+    for (int side = 1; side <= 7; ++side)
+        EXPECT_EQ(pickPoints(frame, fmt::format("faces named Side {} of Block", side)).faces.size(), 1U) << side;
+    // Most faces have the one colour, which is the body's; two have another.
+    ASSERT_TRUE(frame.solids[0].colour);
+    EXPECT_NEAR(frame.solids[0].colour->x(), 0.6, 1e-6);
+    const auto red = pickPoints(frame, "2 faces of colour #ff3300 of Block");
+    EXPECT_EQ(red.problem, "");
+    ASSERT_EQ(red.faces.size(), 2U);
+    const auto offers = rulesLikeFace(frame, red.faces[0]);
+    EXPECT_THAT(offers, testing::Contains("2 faces of colour #ff3300 of Block"));
+    // Moved and made larger they are the same faces.
+    const auto moved =
+        imported(at("marked.step"), {{"scale", "2"}}).say("moved", {{"what", "Block"}, {"step", "1, 0, 0 m"}});
+    EXPECT_EQ(pickPoints(moved.structure().frame, "faces of colour #ff3300 of Block").faces.size(), 2U);
+    EXPECT_THAT(pickPoints(frame, "faces named Top of Block").problem, HasSubstr("finds no point"));
+}
 
 TEST_F(ShapeFiles, BoxAndCylinderComeBackAsTheyWere)
 {

@@ -2,6 +2,7 @@
 #include "app/ledger/ledger_view.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/shape_file.hpp"
+#include "core/io/export.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
 
@@ -10,7 +11,9 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QMessageBox>
+#include <QProgressDialog>
 #include <QTemporaryDir>
+#include <QTimer>
 
 using namespace undisona;
 
@@ -123,4 +126,75 @@ TEST(Import, AThinBracketLosesItsRoundsAndBecomesSheetByTheKeyboard)
     driver.press("z", {"Control_L"});
     driver.press("z", {"Control_L"});
     driver.until([&] { return driver.session().structure().frame.sheets.empty(); }, "a solid again");
+}
+
+TEST(Import, AMeshFromElsewhereIsUsedAsItIs)
+{
+    QTemporaryDir folder;
+    const auto drawn =
+        steel()
+            .say("plate", {{"name", "Deck"}, {"length", "0.9 m"}, {"width", "0.6 m"}, {"thickness", "5 mm"}})
+            .say("hold", {{"points", "edges at x = 0 m of Deck"}, {"directions", "all"}})
+            .say("lowest", {{"count", "6"}});
+    const auto solved = drawn.solved();
+    const auto put = [&](const char* name, const std::string& text) {
+        QFile file(folder.filePath(name));
+        EXPECT_TRUE(file.open(QIODevice::WriteOnly));
+        file.write(QByteArray::fromStdString(text));
+        return file.fileName();
+    };
+    const std::string written = solutionVtu(*solved);
+    WindowDriver driver;
+    driver.click("New structure");
+    choose(driver, put("deck.vtu", written));
+    driver.until([&] { return driver.session().structure().frame.sheets.size() == 1; }, "the deck is there", 60.0);
+    EXPECT_EQ(driver.session().structure().frame.sheets[0].name, "Deck");
+    driver.pause(300);
+    driver.window().ledger().setFocus();
+    driver.press("4", {"Control_L"});
+    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+    driver.type("held points");
+    driver.press("Return");
+    driver.type("edges at x = 0 m of Deck");
+    driver.press("Return");
+    if (!driver.session().solvesByItself()) driver.press("F5");
+    driver.until([&] { return driver.session().live().solution != nullptr && !driver.session().live().stale; },
+                 "its modes", 60.0);
+    // The same mesh, material and support: the same first frequency.
+    const Mode& mode = driver.session().live().solution->modes.at(0);
+    const double steelHere = std::sqrt(210e9 / 7850.0), steelThere = std::sqrt(200e9 / 8000.0);
+    EXPECT_NEAR(mode.frequency / solved->modes[0].frequency, steelHere / steelThere, 2e-3);
+
+    // One that is cut short is said, and nothing changes.
+    const Document before = driver.session().document();
+    choose(driver, put("short.vtu", written.substr(0, written.size() / 2)));
+    driver.until([] { return qobject_cast<QMessageBox*>(QApplication::activeModalWidget()) != nullptr; },
+                 "the message");
+    EXPECT_TRUE(qobject_cast<QMessageBox*>(QApplication::activeModalWidget())->text().contains("cut short"));
+    driver.press("Return");
+    EXPECT_EQ(driver.session().document(), before);
+}
+
+TEST(Import, JoiningThatTakesLongIsStoppedAndChangesNothing)
+{
+    WindowDriver driver;
+    driver.openExample("signal-lamps");
+    const Document before = driver.session().document();
+    auto said = steel();
+    said.say("solid-box", {{"name", "Block"}, {"x", "4 m"}, {"y", "0.08 m"}, {"z", "0.06 m"}, {"at", "0, 0, 0 m"}})
+        .say("solid-cylinder",
+             {{"name", "Bore"}, {"diameter", "10 mm"}, {"length", "1 m"}, {"at", "0.02, 0.04, -0.1 m"}})
+        .say("copies", {{"name", "Bores"}, {"what", "Bore"}, {"count", "90"}, {"step", "0.04, 0, 0 m"}})
+        .say("solid-cut", {{"tool", "Bore, Bores"}, {"body", "Block"}});
+    bool asked = false, alive = false;
+    QTimer::singleShot(1500, &driver.window(), [&] {
+        auto* dialog = qobject_cast<QProgressDialog*>(QApplication::activeModalWidget());
+        asked = dialog != nullptr && dialog->objectName() == "longWork";
+        alive = driver.window().isVisible(); // the window went on handling its events
+        if (dialog) dialog->cancel();
+    });
+    driver.session().changeModel("many bores", said.model());
+    EXPECT_TRUE(asked);
+    EXPECT_TRUE(alive);
+    EXPECT_EQ(driver.session().document(), before);
 }

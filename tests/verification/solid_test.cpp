@@ -193,21 +193,27 @@ TEST(Solid, FoldedStripsAgreeAsSheetAndSolid)
 // Poisson 1/4 have 2.6399, five as well.
 TEST(Solid, BallHasLambsModesFiveTimesEach)
 {
-    SaidModel said;
-    said.material("200 GPa", "0.25", "8000 kg/m3")
-        .say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.2 m"}, {"size", "30 mm"}})
-        .say("lowest", {{"count", "18"}});
-    const auto solution = said.solved();
-    EXPECT_EQ(std::count_if(solution->modes.begin(), solution->modes.end(), [](const Mode& m) { return m.rigid; }), 6);
-    const auto found = said.frequencies();
-    ASSERT_GE(found.size(), 10u);
-    const double unit = std::sqrt(200e9 / 2.5 / 8000) / 0.1 / (2 * pi);
-    for (std::size_t at = 0; at < 5; ++at) {
-        EXPECT_NEAR(found[at] / (2.5011 * unit), 1.0, 0.003) << at;
-        EXPECT_NEAR(found[5 + at] / (2.6399 * unit), 1.0, 0.003) << at;
+    for (const char* elements : {"tetrahedra", "20-node bricks"}) {
+        SCOPED_TRACE(elements);
+        SaidModel said;
+        said.material("200 GPa", "0.25", "8000 kg/m3")
+            .say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.2 m"}, {"size", "30 mm"}})
+            .say("solid-elements", {{"what", "Ball"}, {"elements", elements}})
+            .say("lowest", {{"count", "18"}});
+        const auto solution = said.solved();
+        EXPECT_EQ(std::count_if(solution->modes.begin(), solution->modes.end(), [](const Mode& m) { return m.rigid; }),
+                  6);
+        EXPECT_EQ(solution->mesh.solids[0].kind == SolidKind::tetrahedron10, elements == std::string("tetrahedra"));
+        const auto found = said.frequencies();
+        ASSERT_GE(found.size(), 10u);
+        const double unit = std::sqrt(200e9 / 2.5 / 8000) / 0.1 / (2 * pi);
+        for (std::size_t at = 0; at < 5; ++at) {
+            EXPECT_NEAR(found[at] / (2.5011 * unit), 1.0, 0.003) << at;
+            EXPECT_NEAR(found[5 + at] / (2.6399 * unit), 1.0, 0.003) << at;
+        }
+        const double mass = 8000 * 4.0 / 3.0 * pi * 1e-3;
+        EXPECT_NEAR(solution->mass.mass, mass, 2e-3 * mass) << "flat sides of second order lie within a thousandth";
     }
-    const double mass = 8000 * 4.0 / 3.0 * pi * 1e-3;
-    EXPECT_NEAR(solution->mass.mass, mass, 2e-3 * mass) << "flat sides of second order lie within a thousandth";
 }
 
 TEST(Solid, CubeHasItsFrequenciesThreeTimesAndTwoBlocksThatTouchAreOne)

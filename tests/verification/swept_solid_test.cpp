@@ -140,12 +140,14 @@ TEST(SweptSolid, HasAsManyElementsThroughItsThicknessAsAsked)
     const FrameMesh mesh = meshedAs(strip);
     EXPECT_GE(levels(mesh, 1), 3u);
     EXPECT_GE(mesh.bodies[0].through(), 2);
-    auto ball = steel();
-    ball.say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.1 m"}})
+    auto pierced = steel();
+    pierced.say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.1 m"}})
+        .say("solid-cylinder", {{"name", "Bore"}, {"diameter", "20 mm"}, {"length", "1 m"}, {"along", "1, 0, 0"}})
+        .say("solid-cut", {{"tool", "Bore"}, {"body", "Ball"}})
         .say("solid-elements", {{"what", "Ball"}, {"elements", "20-node bricks"}})
         .say("lowest", {{"count", "8"}});
     Progress progress;
-    const auto solution = solve(ball.model(), progress);
+    const auto solution = solve(pierced.model(), progress);
     ASSERT_TRUE(solution);
     std::string all;
     for (const auto& finding : (*solution)->findings)

@@ -89,10 +89,11 @@ std::vector<std::string> rulesLikeFace(const Frame& frame, int face)
     if (like.solids.size() != 1) return {};
     const std::string name = quotedName(frame.solids[static_cast<std::size_t>(like.solids[0])].name);
     const auto rounded = [](double value) { return shortest(std::round(value * 1e6) / 1e6 + 0.0); };
-    std::vector<std::string> rules{"faces smooth with " + ruleForFace(frame, face)};
-    if (like.radius > 0.0) rules.push_back(fmt::format("faces of radius {} m of {}", rounded(like.radius), name));
+    std::vector<std::string> rules; // what the file says before what the shape does
     if (!like.name.empty()) rules.push_back(fmt::format("faces named {} of {}", quotedName(like.name), name));
     if (like.colour) rules.push_back(fmt::format("faces of colour {} of {}", colourText(*like.colour), name));
+    rules.push_back("faces smooth with " + ruleForFace(frame, face));
+    if (like.radius > 0.0) rules.push_back(fmt::format("faces of radius {} m of {}", rounded(like.radius), name));
     for (int axis = 0; axis < 3 && like.plane; ++axis)
         if (std::abs(std::abs(like.plane->normal[axis]) - 1.0) < 1e-9)
             rules.push_back(

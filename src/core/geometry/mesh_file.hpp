@@ -19,6 +19,7 @@ struct MeshFile {
         SolidKind kind;            ///< of a solid; of no meaning of sheet
         std::array<int, 20> nodes; ///< in this program's order; -1 beyond those of the kind
         int number;                ///< in the file, from 1
+        double thickness;          ///< as an array "thickness" has it, in the file's unit; 0: it has none
 
         std::size_t count() const { return sheet ? (nodes[3] < 0 ? 3U : 4U) : nodesOf(kind); }
         std::size_t corners() const { return sheet ? count() : cornersOf(kind); }
@@ -49,7 +50,7 @@ struct MeshFile {
 
 inline auto fields(MeshFile::Cell& cell)
 {
-    return std::tie(cell.sheet, cell.kind, cell.nodes, cell.number);
+    return std::tie(cell.sheet, cell.kind, cell.nodes, cell.number, cell.thickness);
 }
 inline auto fields(MeshFile::CellGroup& group)
 {

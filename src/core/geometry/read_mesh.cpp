@@ -138,6 +138,19 @@ void addGroupsOfNodes(FrameBuilder& builder, const PlacedMesh& mesh, const MeshP
     }
 }
 
+/// Of those cells of sheet, where the file gives all of them the same one; else 0.
+double evenThickness(const MeshFile& file, const std::vector<int>& cells)
+{
+    double thickness = 0.0;
+    for (const int at : cells) {
+        const auto& cell = file.cells[static_cast<std::size_t>(at)];
+        if (!cell.sheet) continue;
+        if (thickness > 0.0 && cell.thickness != thickness) return 0.0;
+        thickness = cell.thickness;
+    }
+    return thickness;
+}
+
 } // namespace
 
 void addMeshPart(FrameBuilder& builder, const Sentence& sentence)
@@ -152,8 +165,11 @@ void addMeshPart(FrameBuilder& builder, const Sentence& sentence)
     const std::string& name = builder.groupName();
     const auto length = readQuantity("1 " + sentence.text("unit"), QuantityKind::length, NumberStyle::file);
     PlacedMesh mesh{file, {part, &part->cells}, part->stamp, std::get<Quantity>(length).si};
-    for (const auto& remark : file->remarks)
-        builder.findings.push_back(noteAt(sentence.id, fmt::format("{}: {}", shown, remark)));
+    for (const auto& remark : file->remarks) { // once, at the first part of the file
+        const auto known = [&](const Finding& finding) { return finding.what == fmt::format("{}: {}", shown, remark); };
+        if (std::none_of(builder.findings.begin(), builder.findings.end(), known))
+            builder.findings.push_back(noteAt(sentence.id, fmt::format("{}: {}", shown, remark)));
+    }
     if (part->inverted > 0)
         builder.complain(fmt::format("{}: {} cell{} turned inside out or flat, the first is number {}, at {}", name,
                                      part->inverted, part->inverted == 1 ? " is" : "s are", part->first,
@@ -218,12 +234,14 @@ std::vector<Sentence> importedSentences(const Model& model, const MeshFile& file
     FreeNames names(model);
     const std::string stem = std::filesystem::path(path).stem().string();
     std::vector<Sentence> sentences;
-    const auto add = [&](const std::string& wanted, bool sheet, const std::string& cells) {
+    const auto add = [&](const std::string& wanted, bool sheet, const std::string& cells, const std::vector<int>& of) {
         Sentence sentence = newSentence(*kindNamed("mesh-part"), names.id());
         sentence.values["name"] = names.like(wanted);
         sentence.values["of"] = std::string(sheet ? "sheet" : "solids");
         sentence.values["file"] = path;
         if (!cells.empty()) sentence.values["cells"] = cells;
+        if (const double thickness = sheet ? evenThickness(file, of) : 0.0; thickness > 0.0)
+            sentence.values["thickness"] = quantityIn(thickness, QuantityKind::length, "m");
         sentences.push_back(std::move(sentence));
     };
     const auto has = [&](const std::vector<int>& cells, bool sheet) {
@@ -255,14 +273,14 @@ std::vector<Sentence> importedSentences(const Model& model, const MeshFile& file
         for (const bool sheet : {true, false})
             if (has(group.cells, sheet))
                 add(plain ? fmt::format("{} {}", group.array, group.value) : group.value, sheet,
-                    fmt::format("{} = {}", group.array, group.value));
+                    fmt::format("{} = {}", group.array, group.value), group.cells);
     }
     if (!chosen.empty()) return sentences;
     std::vector<int> all(file.cells.size());
     for (std::size_t at = 0; at < all.size(); ++at)
         all[at] = static_cast<int>(at);
     for (const bool sheet : {true, false})
-        if (has(all, sheet)) add(stem, sheet, {});
+        if (has(all, sheet)) add(stem, sheet, {}, all);
     return sentences;
 }
 

@@ -43,6 +43,8 @@
 #include <map>
 #include <sstream>
 
+#include <unistd.h>
+
 namespace undisona {
 
 namespace {
@@ -53,6 +55,37 @@ void silence()
     for (const auto& printer : Message::DefaultMessenger()->Printers())
         printer->SetTraceLevel(Message_Fail);
 }
+
+/// While it lives, the kernel does not look for crossing lines as it takes a STEP file over, which takes a time that
+/// grows with the cube of an outline's edges; what is faulty is mended afterwards. It reads such wishes from a file.
+class QuickRepair {
+public:
+    QuickRepair() : folder_(std::filesystem::temp_directory_path() / fmt::format("undisona-step-{}", getpid()))
+    {
+        std::error_code failed; // all works without it too
+        std::filesystem::create_directories(folder_, failed);
+        std::ofstream(folder_ / "STEP") << "FromSTEP.exec.op: FixShape\n"
+                                           "FromSTEP.FixShape.Tolerance3d: &Runtime.Tolerance\n"
+                                           "FromSTEP.FixShape.MaxTolerance3d: &Runtime.MaxTolerance\n"
+                                           "FromSTEP.FixShape.FixSelfIntersectionMode: 0\n"
+                                           "FromSTEP.FixShape.FixIntersectingEdgesMode: 0\n"
+                                           "FromSTEP.FixShape.FixSelfIntersectingEdgeMode: 0\n"
+                                           "FromSTEP.FixShape.FixSameParameterMode: 0\n"
+                                           "FromSTEP.FixShape.CreateOpenSolidMode: 0\n";
+        setenv("CSF_STEPDefaults", folder_.c_str(), 1);
+    }
+    ~QuickRepair()
+    {
+        std::error_code failed;
+        std::filesystem::remove_all(folder_, failed);
+        unsetenv("CSF_STEPDefaults");
+    }
+    QuickRepair(const QuickRepair&) = delete;
+    QuickRepair& operator=(const QuickRepair&) = delete;
+
+private:
+    std::filesystem::path folder_;
+};
 
 class FileReader {
 public:
@@ -136,9 +169,10 @@ private:
     void readStep()
     {
         if (!isWhole()) return;
+        const QuickRepair quick;
+        STEPCAFControl_Reader reader; // before what it reads by
         Interface_Static::SetCVal("xstep.cascade.unit", "MM");
         Interface_Static::SetIVal("read.stepcaf.subshapes.name", 1);
-        STEPCAFControl_Reader reader;
         reader.SetNameMode(true);
         reader.SetColorMode(true);
         reader.SetLayerMode(false);
@@ -214,7 +248,11 @@ private:
     {
         Quantity_Color found;
         for (const auto kind : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen})
-            if (colours_->GetColor(label, kind, found)) return Eigen::Vector3d(found.Red(), found.Green(), found.Blue());
+            if (colours_->GetColor(label, kind, found)) {
+                Eigen::Vector3d own; // as the file says them, which the kernel made linear
+                found.Values(own[0], own[1], own[2], Quantity_TOC_sRGB);
+                return own;
+            }
         return std::nullopt;
     }
 

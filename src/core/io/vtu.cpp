@@ -131,6 +131,17 @@ std::string solutionVtu(const Solution& solution)
         out += "-1\n";
     for (const auto& solid : mesh.solids)
         out += fmt::format("{}\n", solid.solid);
+    out += "</DataArray>\n<DataArray type=\"Float64\" Name=\"thickness\" format=\"ascii\">\n";
+    for (std::size_t at = 0; at < mesh.elements.size(); ++at)
+        out += "0\n";
+    for (const auto& shell : mesh.shells) {
+        Eigen::Vector3d middle = Eigen::Vector3d::Zero();
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner)
+            middle += mesh.nodes[static_cast<std::size_t>(shell.nodes[corner])].place / double(shell.corners());
+        out += shortest(frame.sheets[static_cast<std::size_t>(shell.sheet)].thicknessAt(middle)) + "\n";
+    }
+    for (std::size_t at = 0; at < mesh.solids.size(); ++at)
+        out += "0\n";
     out += "</DataArray>\n<DataArray type=\"Int64\" Name=\"part\" format=\"ascii\">\n";
     for (std::size_t at = 0; at < mesh.elements.size(); ++at)
         out += "-1\n";

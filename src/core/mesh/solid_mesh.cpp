@@ -250,7 +250,11 @@ private:
             const auto node = [&](std::size_t step) { return corners[(at + step) % count]; };
             const Eigen::Vector3d one = leaving(node(0), node(1)), other = leaving(node(0), node(count - 1));
             if (std::atan2(one.cross(other).norm(), one.dot(other)) < widest) continue;
-            if (count == 4) return {{node(0), node(1), node(2)}, {node(0), node(2), node(3)}};
+            if (count == 4) {
+                auto both = withoutFlatCorner({node(0), node(1), node(2)});
+                both.push_back(withoutFlatCorner({node(0), node(2), node(3)}).front());
+                return both;
+            }
             straight_.insert(std::minmax(node(0), node(1)));
             straight_.insert(std::minmax(node(0), node(2)));
         }

@@ -50,7 +50,9 @@ constexpr int pairsOfTetrahedron[6][2]{{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {
 
 class GridReader {
 public:
-    explicit GridReader(vtkUnstructuredGrid& grid) : grid_(grid) {}
+    explicit GridReader(vtkUnstructuredGrid& grid) : grid_(grid), thickness_(grid.GetCellData()->GetArray("thickness"))
+    {
+    }
 
     MeshFile read()
     {
@@ -107,7 +109,8 @@ private:
 
     void add(bool sheet, SolidKind kind, const std::vector<int>& nodes, vtkIdType number)
     {
-        MeshFile::Cell cell{sheet, kind, {}, static_cast<int>(number) + 1};
+        MeshFile::Cell cell{
+            sheet, kind, {}, static_cast<int>(number) + 1, thickness_ ? thickness_->GetComponent(number, 0) : 0.0};
         cell.nodes.fill(-1);
         std::copy(nodes.begin(), nodes.end(), cell.nodes.begin());
         file_.cells.push_back(cell);
@@ -315,6 +318,7 @@ private:
     }
 
     vtkUnstructuredGrid& grid_;
+    vtkDataArray* thickness_; ///< null where the file has none
     MeshFile file_;
     std::map<std::pair<int, int>, int> middles_;
     std::map<int, long> unknown_;
