@@ -64,6 +64,11 @@ public:
                     takeSolid(*mesh, static_cast<int>(solid));
         takeSidesOfSolids();
         findPoints();
+        firstVertex_ = static_cast<int>(joined_->vertices.size());
+        joined_->vertices.insert(joined_->vertices.end(), given_->nodes.begin(), given_->nodes.end());
+        for (const auto& [point, node] : given_->nodeOfPoint)
+            if (int& vertex = joined_->vertexOfPoint[static_cast<std::size_t>(point)]; vertex < 0)
+                vertex = firstVertex_ + node;
         findSides();
         growFaces();
         findEdges();
@@ -461,8 +466,7 @@ private:
 
     void addEdge(GivenFaces::Line line, const std::vector<int>& faces)
     {
-        const int before = static_cast<int>(joined_->vertices.size());
-        FaceEdge edge{before + line.nodes.front(), before + line.nodes.back(), 0.0, 0.0, {}, faces};
+        FaceEdge edge{firstVertex_ + line.nodes.front(), firstVertex_ + line.nodes.back(), 0.0, 0.0, {}, faces};
         const bool curved = line.middles.size() + 1 == line.nodes.size();
         if (!curved) line.middles.clear();
         for (std::size_t node = 0; node < line.nodes.size(); ++node) {
@@ -539,6 +543,7 @@ private:
     std::vector<SideUse> sides_;
     std::vector<std::size_t> starts_; ///< where the uses of each side begin
     std::map<int, std::set<int>> edgesOfFace_;
+    int firstVertex_ = 0;
 };
 
 std::shared_ptr<const JoinedFaces> withGiven(std::shared_ptr<const JoinedFaces> drawn, const Frame& frame)

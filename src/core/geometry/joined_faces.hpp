@@ -65,8 +65,8 @@ public:
     std::vector<int> vertexOfPoint;                  ///< by the frame's points; -1: on none of them
     std::vector<std::vector<EdgeUse>> edgesOfMember; ///< from its first point on; empty: it follows no sheet
 
-    /// Where some parts come as meshes: the others alone, which are meshed here, and what lies on the meshes. Edges,
-    /// faces and solids of the others come first; the ends of edges of meshes count on from `vertices`.
+    /// Where some parts come as meshes: the others alone, which are meshed here, and what lies on the meshes. Vertices,
+    /// edges, faces and solids of the others come first; the nodes of the meshes are vertices too.
     std::shared_ptr<const JoinedFaces> drawn;
     std::shared_ptr<const GivenFaces> given;
 
