@@ -10,7 +10,7 @@ namespace {
 
 constexpr double width = 430, height = 330, left = 62, right = 14, top = 34, bottom = 46, step = 18;
 const char* const colours[] = {"#1b6ca8", "#c4572a", "#3f8f4f", "#8a4fa3", "#b8860b", "#5b6770", "#c2417c"};
-const char* const dashes[] = {"", "7 3", "2 3", "9 3 2 3"};
+const char* const dashes[] = {"", "7,3", "2,3", "9,3,2,3"};
 
 struct Axis {
     double low = 1e300, high = -1e300; // powers of ten
@@ -29,9 +29,8 @@ struct Axis {
 
 std::string power(int exponent)
 {
-    if (exponent >= 0 && exponent < 4) return fmt::format("{:.0f}", std::pow(10.0, exponent));
-    if (exponent < 0 && exponent > -4) return fmt::format("{:.{}f}", std::pow(10.0, exponent), -exponent);
-    return fmt::format("10<tspan dy=\"-5\" font-size=\"9\">{}</tspan>", exponent);
+    return exponent >= 0 ? fmt::format("{:.0f}", std::pow(10.0, exponent))
+                         : fmt::format("{:.{}f}", std::pow(10.0, exponent), -exponent);
 }
 
 } // namespace

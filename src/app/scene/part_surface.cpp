@@ -67,11 +67,11 @@ void addSolids(const Structure& structure, const FrameMesh& mesh, const Eigen::V
             normals.emplace(std::pair(outer.solid, node), Eigen::Vector3d::Zero()).first->second += normal;
     }
     const double clear = 0.0007 * structure.frame.span();
-    std::map<std::pair<int, int>, std::int64_t> vertices;
+    std::map<std::array<int, 3>, std::int64_t> vertices; // a face of its own colour shares none
     std::set<std::pair<std::int64_t, std::int64_t>> lines;
-    const auto vertexOf = [&](int solid, int node) {
+    const auto vertexOf = [&](int solid, int face, int node) {
         const auto [at, isNew] =
-            vertices.emplace(std::pair(solid, node), static_cast<std::int64_t>(surface.node.size()));
+            vertices.emplace(std::array{solid, face, node}, static_cast<std::int64_t>(surface.node.size()));
         if (isNew) {
             put(surface.place, placeOf(mesh, node) - origin);
             put(surface.arm, Eigen::Vector3d::Zero());
@@ -79,13 +79,15 @@ void addSolids(const Structure& structure, const FrameMesh& mesh, const Eigen::V
             surface.node.push_back(node);
             surface.part.push_back(structure.frame.partOfSolid(solid));
             surface.owner.push_back(-1 - solid);
+            surface.coloured.push_back(face);
         }
         return at->second;
     };
     for (const auto& outer : mesh.outer) {
         std::vector<std::int64_t> round;
+        const bool coloured = structure.frame.faces->faces[static_cast<std::size_t>(outer.face)].colour.has_value();
         for (const int node : roundOf(outer))
-            round.push_back(vertexOf(outer.solid, node));
+            round.push_back(vertexOf(outer.solid, coloured ? outer.face : -1, node));
         const std::size_t count = round.size();
         const auto triangle = [&](std::int64_t a, std::int64_t b, std::int64_t c) {
             surface.triangles.insert(surface.triangles.end(), {a, b, c});
@@ -129,6 +131,7 @@ PartSurface partSurface(const Structure& structure, const FrameMesh& mesh, const
     for (const auto& [key, normal] : normals) {
         first[key] = static_cast<std::int64_t>(surface.node.size());
         const int sheet = structure.frame.faces->faces[static_cast<std::size_t>(key.first)].sheet;
+        const bool coloured = structure.frame.faces->faces[static_cast<std::size_t>(key.first)].colour.has_value();
         const Sheet& own = structure.frame.sheets[static_cast<std::size_t>(sheet)];
         const double half = thick ? own.thicknessAt(placeOf(mesh, key.second)) / 2.0 : 0.0;
         const double clear = half + 0.0007 * structure.frame.span(), middle = own.above * half;
@@ -139,6 +142,7 @@ PartSurface partSurface(const Structure& structure, const FrameMesh& mesh, const
             surface.node.push_back(key.second);
             surface.part.push_back(sheet);
             surface.owner.push_back(key.first);
+            surface.coloured.push_back(coloured ? key.first : -1);
         }
     }
     std::map<std::array<int, 3>, int> sides; // of the elements, by face and nodes: how many have it

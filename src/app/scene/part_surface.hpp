@@ -15,6 +15,7 @@ struct PartSurface {
     std::vector<int> part;    ///< by vertex: sheet or solid, as Frame::partName counts them
     /// By vertex: the face that a sheet's one lies on, -1 - solid for a solid's; with the node, what vertices share.
     std::vector<int> owner;
+    std::vector<int> coloured; ///< by vertex: the face that its file gives a colour of its own; -1: none
     std::vector<std::int64_t> triangles;
     std::vector<std::int64_t> meshLines; ///< sides of the elements, on both faces
     std::vector<float> lineArm;          ///< as `arm`, a little further out, so that lines stand clear of the faces

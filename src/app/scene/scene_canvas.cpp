@@ -564,6 +564,17 @@ std::vector<std::string> SceneCanvas::partsMeant() const
     return names;
 }
 
+namespace {
+
+QColor colourOf(const std::optional<Eigen::Vector3d>& stated, const QColor& otherwise)
+{
+    if (!stated) return otherwise;
+    return QColor::fromRgbF(static_cast<float>(stated->x()), static_cast<float>(stated->y()),
+                            static_cast<float>(stated->z()));
+}
+
+} // namespace
+
 void SceneCanvas::recolour()
 {
     colourDirty_ = false;
@@ -614,22 +625,21 @@ void SceneCanvas::recolour()
     if (hoveredPart_ >= 0 && static_cast<std::size_t>(hoveredPart_) < litParts.size())
         litParts[static_cast<std::size_t>(hoveredPart_)] = true;
     std::vector<QColor> ownColours; // as their files have them
-    const auto takeColour = [&](const std::optional<Eigen::Vector3d>& stated) {
-        ownColours.push_back(stated ? QColor::fromRgbF(static_cast<float>(stated->x()), static_cast<float>(stated->y()),
-                                                       static_cast<float>(stated->z()))
-                                    : plain);
-    };
     for (const auto& sheet : structure_->frame.sheets)
-        takeColour(sheet.colour);
+        ownColours.push_back(colourOf(sheet.colour, plain));
     for (const auto& solid : structure_->frame.solids)
-        takeColour(solid.colour);
+        ownColours.push_back(colourOf(solid.colour, plain));
     const Vector6 still = Vector6::Zero();
     for (std::size_t vertex = 0; vertex < p.partSurface.node.size(); ++vertex) {
         const auto sheet = static_cast<std::size_t>(p.partSurface.part[vertex]);
         const Vector6& motion =
             p.nodeMotions.empty() ? still : p.nodeMotions[static_cast<std::size_t>(p.partSurface.node[vertex])];
+        const int face = p.partSurface.coloured[vertex];
+        const QColor own = face < 0
+                               ? ownColours[sheet]
+                               : colourOf(structure_->frame.faces->faces[static_cast<std::size_t>(face)].colour, plain);
         p.sheets.setColour(static_cast<vtkIdType>(vertex),
-                           shown(motion, figures.at(vertex, sheet), litParts[sheet], ownColours[sheet]));
+                           shown(motion, figures.at(vertex, sheet), litParts[sheet], own));
     }
     p.sheets.changed();
     for (std::size_t at = 0; at < p.thin.vertex.size(); ++at) {
