@@ -3,6 +3,7 @@
 #include "core/base/number_text.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
+#include "core/geometry/touching.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -214,6 +215,48 @@ TEST(Solid, BallHasLambsModesFiveTimesEach)
         const double mass = 8000 * 4.0 / 3.0 * pi * 1e-3;
         EXPECT_NEAR(solution->mass.mass, mass, 2e-3 * mass) << "flat sides of second order lie within a thousandth";
     }
+}
+
+TEST(Solid, BlocksThatTouchAreJoinedAndCanBeTakenApart)
+{
+    const auto blocks = [](bool joined) {
+        auto said = steel();
+        for (const auto& [name, at] : {std::pair{"One", "0, 0, 0 m"}, std::pair{"Two", "0.1, 0, 0 m"}})
+            said.say("solid-box", {{"name", name}, {"x", "0.1 m"}, {"y", "0.12 m"}, {"z", "0.2 m"}, {"at", at}, {"size", "50 mm"}});
+        if (!joined) said.say("apart", {{"what", "One"}, {"other", "Two"}});
+        return said;
+    };
+    const auto joined = blocks(true), apart = blocks(false);
+    const auto pairs = touchingParts(apart.structure());
+    ASSERT_EQ(pairs.size(), 1u);
+    EXPECT_EQ(pairs[0].faces, 1);
+    EXPECT_FALSE(pairs[0].joined);
+    EXPECT_TRUE(touchingParts(joined.structure()).at(0).joined);
+    const auto alone = steel()
+                           .say("solid-box", {{"x", "0.1 m"}, {"y", "0.12 m"}, {"z", "0.2 m"}, {"size", "50 mm"}})
+                           .say("lowest", {{"count", "9"}})
+                           .frequencies();
+    const auto both = SaidModel(apart).say("lowest", {{"count", "18"}}).solved();
+    EXPECT_EQ(std::count_if(both->modes.begin(), both->modes.end(), [](const Mode& m) { return m.rigid; }), 12);
+    for (std::size_t mode = 12; mode < 18; ++mode) // each frequency of the one block twice
+        EXPECT_NEAR(both->modes[mode].frequency / alone[(mode - 12) / 2], 1.0, 1e-6);
+    const auto one = SaidModel(joined).say("lowest", {{"count", "8"}}).solved();
+    EXPECT_EQ(std::count_if(one->modes.begin(), one->modes.end(), [](const Mode& m) { return m.rigid; }), 6);
+    EXPECT_NEAR(one->mass.mass / both->mass.mass, 1.0, 1e-9);
+}
+
+TEST(Solid, EdgesAndFacesThatGoOnArePickedTogether)
+{
+    const auto said = steel()
+                          .say("extrusion", {{"name", "Foot"},
+                                             {"rows", "0 m|0 m|20 mm\n0.2 m|0 m|20 mm\n0.2 m|0.1 m|20 mm\n0 m|0.1 m|20 mm"},
+                                             {"length", "30 mm"}})
+                          .say("solid-box", {{"name", "Block"}, {"x", "0.1 m"}, {"y", "0.1 m"}, {"z", "30 mm"}, {"at", "0.5, 0, 0 m"}});
+    const Frame frame = said.structure().frame;
+    EXPECT_EQ(pickPoints(frame, "8 edges smooth with edge nearest to 0.1 0 0.03 m").problem, "");
+    EXPECT_EQ(pickPoints(frame, "1 edges smooth with edge nearest to 0.55 0 0.03 m").problem, "");
+    EXPECT_EQ(pickPoints(frame, "8 faces smooth with face nearest to 0.1 0 0.01 m").problem, "");
+    EXPECT_EQ(pickPoints(frame, "2 faces in one plane with face nearest to 0.1 0.05 0.03 m").problem, "");
 }
 
 TEST(Solid, CubeHasItsFrequenciesThreeTimesAndTwoBlocksThatTouchAreOne)

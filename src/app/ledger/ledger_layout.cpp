@@ -108,20 +108,24 @@ void layOutAssumptions(const Session& session, LaidGroup& group, double& y, doub
     const auto edges = [](int count) {
         return count == 1 ? QObject::tr("1 edge") : QObject::tr("%1 edges").arg(count);
     };
-    for (const auto& pair : touchingSheets(structure)) {
-        const Sheet &first = structure.frame.sheets[static_cast<std::size_t>(pair.first)],
-                    &second = structure.frame.sheets[static_cast<std::size_t>(pair.second)];
+    const auto faces = [](int count) {
+        return count == 1 ? QObject::tr("1 face") : QObject::tr("%1 faces").arg(count);
+    };
+    for (const auto& pair : touchingParts(structure)) {
+        const std::string &first = structure.frame.partName(pair.first),
+                          &second = structure.frame.partName(pair.second),
+                          &sentence = structure.frame.partSentence(pair.first);
         if (!pair.joined) continue;
-        if (first.sentence == second.sentence) {
-            within[first.sentence] += pair.edges;
+        if (sentence == structure.frame.partSentence(pair.second)) {
+            within[sentence] += pair.edges;
             continue;
         }
-        all.push_back(
-            {{},
-             QObject::tr("%1 and %2, %3")
-                 .arg(QString::fromStdString(first.name), QString::fromStdString(second.name), edges(pair.edges)),
-             first.name,
-             second.name});
+        all.push_back({{},
+                       QObject::tr("%1 and %2, %3")
+                           .arg(QString::fromStdString(first), QString::fromStdString(second),
+                                pair.faces > 0 ? faces(pair.faces) : edges(pair.edges)),
+                       first,
+                       second});
     }
     for (const auto& [sentence, count] : within)
         if (const auto said = session.model().sentence(sentence); said && said->has("name"))

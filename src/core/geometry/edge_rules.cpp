@@ -52,6 +52,11 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
         }
         return found;
     }
+    if (constexpr const char* lead = "edges smooth with "; rule.starts_with(lead)) {
+        const auto start = read(rule.substr(std::string_view(lead).size()));
+        if (!start) return std::nullopt;
+        return smoothWith(*start);
+    }
     double radius = 0.0;
     if (constexpr const char* lead = "rims of radius "; rule.starts_with(lead)) {
         const auto stated = lengthAfter(rule, lead);
@@ -63,6 +68,35 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
     for (const int edge : outline(parts))
         if (isRim(edge, parts, radius) == (rule == "rims") && (rule != "free edges" || ofOneSheet(edge)))
             found.push_back(edge);
+    return found;
+}
+
+std::vector<int> EdgeRules::smoothWith(std::vector<int> found) const
+{
+    constexpr double smooth = 0.996; // cosine of 5 degrees
+    const JoinedFaces& all = *frame_.faces;
+    std::map<int, std::vector<int>> at; // by vertex
+    for (std::size_t edge = 0; edge < all.edges.size(); ++edge)
+        for (const int vertex : {all.edges[edge].first, all.edges[edge].last})
+            at[vertex].push_back(static_cast<int>(edge));
+    const auto leaving = [&](int edge, int vertex) {
+        const bool first = all.edges[static_cast<std::size_t>(edge)].first == vertex;
+        const auto on = [&](double share) { return all.onEdge(edge, first ? share : 1.0 - share); };
+        return Eigen::Vector3d((on(0.01) - on(0.0)).normalized());
+    };
+    std::set<int> seen(found.begin(), found.end());
+    for (std::size_t next = 0; next < found.size(); ++next) {
+        const FaceEdge& own = all.edges[static_cast<std::size_t>(found[next])];
+        if (own.first == own.last) continue;
+        for (const int vertex : {own.first, own.last})
+            for (const int other : at[vertex]) {
+                const FaceEdge& candidate = all.edges[static_cast<std::size_t>(other)];
+                if (candidate.first == candidate.last || seen.contains(other)) continue;
+                if (leaving(found[next], vertex).dot(leaving(other, vertex)) > -smooth) continue;
+                seen.insert(other);
+                found.push_back(other);
+            }
+    }
     return found;
 }
 

@@ -51,6 +51,20 @@ std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
         if (!start) return std::nullopt;
         return smoothWith(*start);
     }
+    if (constexpr const char* lead = "faces in one plane with "; rule.starts_with(lead)) {
+        const auto start = read(rule.substr(std::string_view(lead).size()));
+        if (!start) return std::nullopt;
+        for (const int face : outside(solids)) {
+            const auto& plane = all.faces[static_cast<std::size_t>(face)].plane;
+            const bool alike = plane && std::any_of(start->begin(), start->end(), [&](int other) {
+                const auto& own = all.faces[static_cast<std::size_t>(other)].plane;
+                return own && std::abs(std::abs(own->normal.dot(plane->normal)) - 1.0) < 1e-9 &&
+                       std::abs((plane->place - own->place).dot(own->normal)) < 1e-6;
+            });
+            if (alike) found.push_back(face);
+        }
+        return found;
+    }
     if (constexpr const char* lead = "faces of radius "; rule.starts_with(lead)) {
         const auto radius = lengthAfter(rule, lead);
         if (!radius) return std::nullopt;

@@ -1,4 +1,5 @@
 #include "core/base/number_text.hpp"
+#include "core/geometry/edge_rules.hpp"
 #include "core/geometry/face_rules.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
@@ -70,7 +71,7 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
         for (const int solid : own.solids)
             names.insert(quotedName(frame.solids[static_cast<std::size_t>(solid)].name));
     }
-    std::vector<std::string> rules;
+    std::vector<std::string> rules{"edges smooth with " + ruleForEdge(frame, edge)};
     for (const auto& name : names) {
         for (const char* which : {"rims", "edges", "free edges"})
             rules.push_back(fmt::format("{} of {}", which, name));
@@ -98,6 +99,7 @@ std::vector<std::string> rulesLikeFace(const Frame& frame, int face)
         if (std::abs(std::abs(like.plane->normal[axis]) - 1.0) < 1e-9)
             rules.push_back(
                 fmt::format("faces at {} = {} m of {}", "xyz"[axis], rounded(like.plane->place[axis]), name));
+    if (like.plane) rules.push_back("faces in one plane with " + ruleForFace(frame, face));
     rules.push_back(fmt::format("faces of {}", name));
     return worthwhile(frame, face, rules, pickPoints, &Picked::faces);
 }

@@ -366,12 +366,21 @@ private:
 
     void apart()
     {
-        const auto one = sheets("what"), other = sheets("other");
+        const auto named = [&](const char* key) {
+            const Picked picked = parts(key);
+            std::vector<int> found = picked.sheets;
+            for (const int solid : picked.solids)
+                found.push_back(structure_.frame.partOfSolid(solid));
+            if (found.empty() && !picked.indices.empty())
+                complain(fmt::format("\"{}\" means members, which meet others at points alone", sentence_->text(key)),
+                         "Name sheet or solids; a member gets points of its own.");
+            return found;
+        };
+        const auto one = named("what"), other = named("other");
         for (const int first : one)
             for (const int second : other) {
                 if (first == second)
-                    return complain(fmt::format("{} is named on both sides",
-                                                structure_.frame.sheets[static_cast<std::size_t>(first)].name),
+                    return complain(fmt::format("{} is named on both sides", structure_.frame.partName(first)),
                                     "Name two parts that touch.");
                 structure_.apart.push_back({first, second});
             }

@@ -37,8 +37,8 @@ struct SolidProperties {
     std::string elementsSentence;
 };
 
-/// Two sheets that touch and are not joined.
-using SheetPair = std::array<int, 2>;
+/// Two parts that touch and are not joined, as Frame::partName counts them.
+using PartPair = std::array<int, 2>;
 
 /// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global); or rigid along an
 /// edge of sheets.
@@ -219,7 +219,7 @@ struct Structure {
     std::vector<EdgeMass> edgeMasses;
     std::vector<FaceMass> faceMasses;
     std::vector<FaceBed> faceBeds;
-    std::vector<SheetPair> apart;
+    std::vector<PartPair> apart;
     std::vector<LocalSize> localSizes;
     std::vector<Excitation> excitations;
     Ask ask;

@@ -4,27 +4,40 @@
 
 namespace undisona {
 
-std::vector<Touching> touchingSheets(const Structure& structure)
+std::vector<Touching> touchingParts(const Structure& structure)
 {
-    std::map<std::pair<int, int>, int> common;
-    if (structure.frame.faces)
-        for (const auto& edge : structure.frame.faces->edges) {
-            std::set<int> sheets;
-            for (const int face : edge.faces)
-                if (const int sheet = structure.frame.faces->faces[static_cast<std::size_t>(face)].sheet; sheet >= 0)
-                    sheets.insert(sheet);
-            for (auto one = sheets.begin(); one != sheets.end(); ++one)
-                for (auto other = std::next(one); other != sheets.end(); ++other)
-                    ++common[{*one, *other}];
-        }
+    std::map<std::pair<int, int>, std::array<int, 2>> common; // edges and faces
+    if (!structure.frame.faces) return {};
+    const JoinedFaces& faces = *structure.frame.faces;
+    const auto partsOf = [&](const JoinedFace& face, std::set<int>& parts) {
+        if (face.sheet >= 0) parts.insert(face.sheet);
+        for (const int solid : face.solids)
+            parts.insert(structure.frame.partOfSolid(solid));
+    };
+    const auto count = [&](const std::set<int>& parts, std::size_t what) {
+        for (auto one = parts.begin(); one != parts.end(); ++one)
+            for (auto other = std::next(one); other != parts.end(); ++other)
+                ++common[{*one, *other}][what];
+    };
+    for (const auto& edge : faces.edges) {
+        std::set<int> parts;
+        for (const int face : edge.faces)
+            partsOf(faces.faces[static_cast<std::size_t>(face)], parts);
+        count(parts, 0);
+    }
+    for (const auto& face : faces.faces) {
+        std::set<int> parts;
+        partsOf(face, parts);
+        count(parts, 1);
+    }
     std::vector<Touching> pairs;
-    for (const auto& [pair, edges] : common) {
+    for (const auto& [pair, number] : common) {
         const auto [first, second] = pair;
         const bool apart = std::any_of(structure.apart.begin(), structure.apart.end(),
-                                       [&, a = first, b = second](const SheetPair& said) {
+                                       [&, a = first, b = second](const PartPair& said) {
                                            return (said[0] == a && said[1] == b) || (said[0] == b && said[1] == a);
                                        });
-        pairs.push_back({first, second, edges, !apart});
+        pairs.push_back({first, second, number[0], number[1], !apart});
     }
     return pairs;
 }

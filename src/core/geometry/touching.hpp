@@ -3,13 +3,13 @@
 
 namespace undisona {
 
-/// Two sheets with lines in common.
+/// Two parts with lines or faces in common.
 struct Touching {
-    int first, second; ///< of frame.sheets
-    int edges;         ///< that both have
+    int first, second; ///< as Frame::partName counts them
+    int edges, faces;  ///< that both have
     bool joined;       ///< unless the model says that they are not
 };
-/// Every pair, in the order of the sheets.
-std::vector<Touching> touchingSheets(const Structure&);
+/// Every pair, in the order of the parts.
+std::vector<Touching> touchingParts(const Structure&);
 
 } // namespace undisona

@@ -374,114 +374,172 @@ void sayHowMade(const Structure& structure, FrameMesh& mesh)
     }
 }
 
-/// The bodies' elements on the surface mesh, whose nodes are `own`.
-void addSolids(const Structure& structure, const SheetMesh& surface, std::vector<int> own, FrameMesh& mesh,
-               Progress* progress)
-{
-    const JoinedFaces& faces = drawnFaces(structure);
-    const auto filled = meshBodies(faces, surface, progress);
-    const SolidMesh& bodies = *filled;
-    mesh.bodies = surface.plan.bodies;
-    for (const auto& place : bodies.nodes) {
-        own.push_back(static_cast<int>(mesh.nodes.size()));
-        mesh.nodes.push_back({place, -1});
+/// A mesh of faces and bodies on its way into the mesh of all.
+class DrawnMesher {
+public:
+    DrawnMesher(const Structure& structure, FrameMesh& mesh)
+        : structure_(structure), faces_(drawnFaces(structure)), mesh_(mesh), unions_(structure.apart)
+    {
     }
-    const auto nodeOf = [&](int node) { return own[static_cast<std::size_t>(node)]; };
-    for (std::size_t body = 0; body < bodies.ofBody.size(); ++body) {
-        const int solid = faces.solids[body].solid;
-        const Solid& said = structure.frame.solids[static_cast<std::size_t>(solid)];
-        if (!bodies.problems[body].empty())
-            mesh.problems.push_back(errorAt(said.sentence, fmt::format("{}: {}", said.name, bodies.problems[body]),
-                                            "Give it smaller elements, or look for faces that nearly touch."));
-        for (const auto& element : bodies.ofBody[body]) {
-            MeshSolid piece{solid, element.kind, element.nodes};
-            for (std::size_t node = 0; node < piece.count(); ++node)
-                piece.nodes[node] = nodeOf(element.nodes[node]);
-            mesh.solids.push_back(piece);
+
+    void add(const MeshSizes& sizes, Progress* progress)
+    {
+        const auto& all = structure_.frame.faces;
+        surface_ = meshFaces(all->drawn ? all->drawn : all, surfaceRequest(structure_, sizes), progress);
+        takeNodes(surface_->nodes);
+        if (!faces_.solids.empty()) {
+            bodies_ = meshBodies(faces_, *surface_, progress);
+            takeNodes(bodies_->nodes);
+        }
+        findCopies();
+        addEdges();
+        if (bodies_) addBodies();
+        addShells();
+    }
+
+private:
+    /// Vertices at a point of the frame are that point's node.
+    void takeNodes(const std::vector<Eigen::Vector3d>& places)
+    {
+        const std::size_t before = own_.size();
+        own_.resize(before + places.size(), -1);
+        for (std::size_t point = 0; before == 0 && point < faces_.vertexOfPoint.size(); ++point)
+            if (const int vertex = faces_.vertexOfPoint[point]; vertex >= 0)
+                own_[static_cast<std::size_t>(vertex)] = static_cast<int>(point);
+        for (std::size_t at = before; at < own_.size(); ++at) {
+            if (own_[at] >= 0) continue;
+            own_[at] = static_cast<int>(mesh_.nodes.size());
+            mesh_.nodes.push_back({places[at - before], -1});
         }
     }
-    sayHowMade(structure, mesh);
-    for (const auto& nodes : bodies.ofFace) {
-        mesh.faceNodes.emplace_back();
-        for (const int node : nodes)
-            mesh.faceNodes.back().push_back(nodeOf(node));
+
+    int nodeOf(int node) const { return own_[static_cast<std::size_t>(node)]; }
+    int nodeOf(int node, int part) const
+    {
+        const auto copy = copies_.find({node, part});
+        return copy == copies_.end() ? nodeOf(node) : copy->second;
     }
-    for (std::size_t edge = 0; edge < surface.ofEdge.size(); ++edge) { // what is held along an edge is held between too
-        const auto& along = surface.ofEdge[edge];
-        for (std::size_t at = 0; at + 1 < along.size(); ++at)
-            if (const auto middle = bodies.middles.find(std::minmax(along[at], along[at + 1]));
-                middle != bodies.middles.end())
-                mesh.edgeCopies[edge].push_back(nodeOf(middle->second));
+    const JoinedFace& face(int index) const { return faces_.faces[static_cast<std::size_t>(index)]; }
+
+    void findCopies()
+    {
+        if (unions_.empty()) return;
+        std::vector<std::vector<int>> met(own_.size());
+        const auto note = [&](int node, int part) {
+            if (node >= 0) met[static_cast<std::size_t>(node)].push_back(part);
+        };
+        for (const auto& element : surface_->elements)
+            if (face(element.face).sheet >= 0)
+                for (const int node : element.nodes)
+                    note(node, face(element.face).sheet);
+        for (std::size_t body = 0; bodies_ && body < bodies_->ofBody.size(); ++body)
+            for (const auto& element : bodies_->ofBody[body])
+                for (const int node : element.nodes)
+                    note(node, structure_.frame.partOfSolid(faces_.solids[body].solid));
+        copies_ = copiesFor(unions_, std::move(met), own_, mesh_);
     }
-    for (const auto& element : surface.elements) {
-        const auto& face = faces.faces[static_cast<std::size_t>(element.face)];
-        if (face.solids.size() != 1) continue;
-        FrameMesh::OuterPiece piece{face.solids[0], element.face};
+
+    /// Every node that a part has in the place of one.
+    void addCopies(int node, std::vector<int>& list) const
+    {
+        for (auto copy = copies_.lower_bound({node, 0}); copy != copies_.end() && copy->first.first == node; ++copy)
+            list.push_back(copy->second);
+    }
+
+    void addEdges()
+    {
+        for (const auto& nodes : surface_->ofEdge) {
+            auto& along = mesh_.edgeNodes.emplace_back();
+            auto& beside = mesh_.edgeCopies.emplace_back();
+            for (std::size_t at = 0; at < nodes.size(); ++at) {
+                along.push_back(nodeOf(nodes[at]));
+                addCopies(nodes[at], beside);
+                if (!bodies_ || at + 1 == nodes.size()) continue;
+                // What is held along an edge is held between too.
+                const auto middle = bodies_->middles.find(std::minmax(nodes[at], nodes[at + 1]));
+                if (middle == bodies_->middles.end()) continue;
+                beside.push_back(nodeOf(middle->second));
+                addCopies(middle->second, beside);
+            }
+        }
+    }
+
+    void addBodies()
+    {
+        mesh_.bodies = surface_->plan.bodies;
+        for (std::size_t body = 0; body < bodies_->ofBody.size(); ++body) {
+            const int solid = faces_.solids[body].solid, part = structure_.frame.partOfSolid(solid);
+            const Solid& said = structure_.frame.solids[static_cast<std::size_t>(solid)];
+            if (!bodies_->problems[body].empty())
+                mesh_.problems.push_back(errorAt(said.sentence,
+                                                 fmt::format("{}: {}", said.name, bodies_->problems[body]),
+                                                 "Give it smaller elements, or look for faces that nearly touch."));
+            for (const auto& element : bodies_->ofBody[body]) {
+                MeshSolid piece{solid, element.kind, element.nodes};
+                for (std::size_t node = 0; node < piece.count(); ++node)
+                    piece.nodes[node] = nodeOf(element.nodes[node], part);
+                mesh_.solids.push_back(piece);
+            }
+        }
+        sayHowMade(structure_, mesh_);
+        for (std::size_t at = 0; at < bodies_->ofFace.size(); ++at) {
+            mesh_.faceNodes.emplace_back();
+            const auto& solids = faces_.faces[at].solids;
+            for (const int node : bodies_->ofFace[at])
+                mesh_.faceNodes.back().push_back(
+                    solids.empty() ? nodeOf(node) : nodeOf(node, structure_.frame.partOfSolid(solids[0])));
+        }
+        for (const auto& element : surface_->elements) {
+            const auto& solids = face(element.face).solids;
+            // A face between two bodies is within them, unless they come apart there.
+            const auto partOf = [&](std::size_t at) { return structure_.frame.partOfSolid(solids[at]); };
+            if (solids.size() == 1 || (solids.size() == 2 && unions_.apart(partOf(0), partOf(1))))
+                for (const int solid : solids)
+                    mesh_.outer.push_back(outerPiece(element, solid));
+        }
+        turnOutwards(mesh_);
+    }
+
+    FrameMesh::OuterPiece outerPiece(const SheetMesh::Element& element, int solid) const
+    {
+        const int part = structure_.frame.partOfSolid(solid);
+        FrameMesh::OuterPiece piece{solid, element.face};
         const std::size_t corners = element.nodes[3] < 0 ? 3 : 4;
         for (std::size_t corner = 0; corner < corners; ++corner) {
-            piece.corners[corner] = nodeOf(element.nodes[corner]);
+            piece.corners[corner] = nodeOf(element.nodes[corner], part);
             const auto middle =
-                bodies.middles.find(std::minmax(element.nodes[corner], element.nodes[(corner + 1) % corners]));
-            if (middle != bodies.middles.end()) piece.middles[corner] = nodeOf(middle->second);
+                bodies_->middles.find(std::minmax(element.nodes[corner], element.nodes[(corner + 1) % corners]));
+            if (middle != bodies_->middles.end()) piece.middles[corner] = nodeOf(middle->second, part);
         }
-        mesh.outer.push_back(piece);
+        return piece;
     }
-    turnOutwards(mesh);
-}
 
-/// The sheets' elements, and the node of each edge and vertex; vertices at a point of the frame are that point's node.
-void addSheets(const Structure& structure, const MeshSizes& sizes, FrameMesh& mesh, Progress* progress)
-{
-    const auto& all = structure.frame.faces;
-    const JoinedFaces& faces = drawnFaces(structure);
-    const auto made = meshFaces(all->drawn ? all->drawn : all, surfaceRequest(structure, sizes), progress);
-    const SheetMesh& sheets = *made;
-    std::vector<int> own(sheets.nodes.size(), -1);
-    for (std::size_t point = 0; point < faces.vertexOfPoint.size(); ++point)
-        if (const int vertex = faces.vertexOfPoint[point]; vertex >= 0)
-            own[static_cast<std::size_t>(vertex)] = static_cast<int>(point);
-    for (std::size_t at = 0; at < own.size(); ++at) {
-        if (own[at] >= 0) continue;
-        own[at] = static_cast<int>(mesh.nodes.size());
-        mesh.nodes.push_back({sheets.nodes[at], -1});
-    }
-    NodeCopies copies;
-    if (const Unions unions(structure.apart); !unions.empty()) {
-        std::vector<std::vector<int>> met(sheets.nodes.size());
-        for (const auto& element : sheets.elements)
-            for (const int node : element.nodes)
-                if (node >= 0)
-                    met[static_cast<std::size_t>(node)].push_back(
-                        faces.faces[static_cast<std::size_t>(element.face)].sheet);
-        copies = copiesFor(unions, met, own, mesh);
-    }
-    for (const auto& nodes : sheets.ofEdge) {
-        mesh.edgeNodes.emplace_back();
-        mesh.edgeCopies.emplace_back();
-        for (const int node : nodes) {
-            mesh.edgeNodes.back().push_back(own[static_cast<std::size_t>(node)]);
-            for (auto copy = copies.lower_bound({node, 0}); copy != copies.end() && copy->first.first == node; ++copy)
-                mesh.edgeCopies.back().push_back(copy->second);
+    void addShells()
+    {
+        for (const auto& element : surface_->elements) {
+            const int sheet = face(element.face).sheet;
+            if (sheet < 0) continue;
+            MeshShell shell{sheet, element.face, {-1, -1, -1, -1}};
+            for (std::size_t corner = 0; corner < 4; ++corner)
+                if (element.nodes[corner] >= 0) shell.nodes[corner] = nodeOf(element.nodes[corner], sheet);
+            mesh_.shells.push_back(shell);
         }
+        std::vector<double> flat(faces_.faces.size(), 0.0);
+        for (const auto& shell : mesh_.shells)
+            flat[static_cast<std::size_t>(shell.face)] += mesh_.area(shell);
+        for (std::size_t at = 0; at < flat.size(); ++at)
+            mesh_.weight.push_back(flat[at] > 0.0 ? faces_.faces[at].area / flat[at] : 1.0);
     }
-    if (!faces.solids.empty()) addSolids(structure, sheets, own, mesh, progress);
-    for (const auto& element : sheets.elements) {
-        if (faces.faces[static_cast<std::size_t>(element.face)].sheet < 0) continue;
-        MeshShell shell{faces.faces[static_cast<std::size_t>(element.face)].sheet, element.face, {-1, -1, -1, -1}};
-        for (std::size_t corner = 0; corner < 4; ++corner) {
-            const int node = element.nodes[corner];
-            if (node < 0) continue;
-            const auto copy = copies.find({node, shell.sheet});
-            shell.nodes[corner] = copy == copies.end() ? own[static_cast<std::size_t>(node)] : copy->second;
-        }
-        mesh.shells.push_back(shell);
-    }
-    std::vector<double> flat(faces.faces.size(), 0.0);
-    for (const auto& shell : mesh.shells)
-        flat[static_cast<std::size_t>(shell.face)] += mesh.area(shell);
-    for (std::size_t face = 0; face < flat.size(); ++face)
-        mesh.weight.push_back(flat[face] > 0.0 ? faces.faces[face].area / flat[face] : 1.0);
-}
+
+    const Structure& structure_;
+    const JoinedFaces& faces_;
+    FrameMesh& mesh_;
+    Unions unions_;
+    std::shared_ptr<const SheetMesh> surface_;
+    std::shared_ptr<const SolidMesh> bodies_;
+    std::vector<int> own_; ///< by node of the faces, then of the bodies
+    NodeCopies copies_;
+};
 
 /// Nodes of the edges that a member follows, from its first point to its last; empty where it follows none.
 std::vector<int> nodesAlong(const Structure& structure, const FrameMesh& mesh, std::size_t member)
@@ -504,7 +562,7 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSiz
     mesh.sizes = sizes;
     for (std::size_t at = 0; at < structure.frame.points.size(); ++at)
         mesh.nodes.push_back({structure.frame.points[at].place, static_cast<int>(at)});
-    if (structure.frame.faces) addSheets(structure, sizes, mesh, progress);
+    if (structure.frame.faces) DrawnMesher(structure, mesh).add(sizes, progress);
     if (structure.frame.faces && structure.frame.faces->given) addGiven(structure, mesh);
     for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
         const auto& member = structure.frame.members[at];

@@ -10,7 +10,8 @@ namespace {
 class GivenMesher {
 public:
     GivenMesher(const Structure& structure, FrameMesh& mesh)
-        : faces_(*structure.frame.faces), given_(*faces_.given), mesh_(mesh), own_(given_.nodes.size(), -1)
+        : structure_(structure), faces_(*structure.frame.faces), given_(*faces_.given), mesh_(mesh),
+          unions_(structure.apart), own_(given_.nodes.size(), -1)
     {
         for (const auto& [point, node] : given_.nodeOfPoint)
             own_[static_cast<std::size_t>(node)] = point;
@@ -19,7 +20,7 @@ public:
             own_[node] = static_cast<int>(mesh_.nodes.size());
             mesh_.nodes.push_back({given_.nodes[node], -1});
         }
-        findCopies(structure);
+        findCopies();
     }
 
     void add()
@@ -36,17 +37,36 @@ public:
 private:
     int nodeOf(int node) const { return own_[static_cast<std::size_t>(node)]; }
 
-    void findCopies(const Structure& structure)
+    int nodeOf(int node, int part) const
     {
-        const Unions unions(structure.apart);
-        if (unions.empty()) return;
+        const auto copy = copies_.find({node, part});
+        return copy == copies_.end() ? nodeOf(node) : copy->second;
+    }
+    int partOf(int solid) const { return structure_.frame.partOfSolid(solid); }
+
+    void findCopies()
+    {
+        if (unions_.empty()) return;
         std::vector<std::vector<int>> met(own_.size());
+        const auto note = [&](int node, int part) {
+            if (node >= 0) met[static_cast<std::size_t>(node)].push_back(part);
+        };
         for (std::size_t at = 0; at < given_.ofFace.size(); ++at)
-            for (const auto& piece : given_.ofFace[at])
-                for (const int node : piece.corners)
-                    if (node >= 0)
-                        met[static_cast<std::size_t>(node)].push_back(faces_.faces[given_.firstFace + at].sheet);
-        copies_ = copiesFor(unions, std::move(met), own_, mesh_);
+            if (const int sheet = faces_.faces[given_.firstFace + at].sheet; sheet >= 0)
+                for (const auto& piece : given_.ofFace[at])
+                    for (const int node : piece.corners)
+                        note(node, sheet);
+        for (std::size_t body = 0; body < given_.ofSolid.size(); ++body)
+            for (const auto& element : given_.ofSolid[body])
+                for (const int node : element.nodes)
+                    note(node, partOf(faces_.solids[given_.firstSolid + body].solid));
+        copies_ = copiesFor(unions_, std::move(met), own_, mesh_);
+    }
+
+    void addCopies(int node, std::vector<int>& list) const
+    {
+        for (auto copy = copies_.lower_bound({node, 0}); copy != copies_.end() && copy->first.first == node; ++copy)
+            list.push_back(copy->second);
     }
 
     void addEdges()
@@ -56,12 +76,12 @@ private:
             auto& beside = mesh_.edgeCopies.emplace_back();
             for (const int node : line.nodes) {
                 along.push_back(nodeOf(node));
-                for (auto copy = copies_.lower_bound({node, -1}); copy != copies_.end() && copy->first.first == node;
-                     ++copy)
-                    beside.push_back(copy->second);
+                addCopies(node, beside);
             }
-            for (const int node : line.middles)
+            for (const int node : line.middles) {
                 beside.push_back(nodeOf(node));
+                addCopies(node, beside);
+            }
         }
     }
 
@@ -73,22 +93,28 @@ private:
         for (const auto& piece : pieces) {
             if (face.sheet >= 0) {
                 MeshShell shell{face.sheet, index, {-1, -1, -1, -1}};
-                for (std::size_t corner = 0; corner < piece.count(); ++corner) {
-                    const auto copy = copies_.find({piece.corners[corner], face.sheet});
-                    shell.nodes[corner] = copy == copies_.end() ? nodeOf(piece.corners[corner]) : copy->second;
-                }
+                for (std::size_t corner = 0; corner < piece.count(); ++corner)
+                    shell.nodes[corner] = nodeOf(piece.corners[corner], face.sheet);
                 mesh_.shells.push_back(shell);
                 flat += mesh_.area(shell);
                 continue;
             }
-            FrameMesh::OuterPiece outer{face.solids[0], index};
-            for (std::size_t corner = 0; corner < piece.count(); ++corner) {
-                outer.corners[corner] = nodeOf(piece.corners[corner]);
-                if (piece.middles[corner] >= 0) outer.middles[corner] = nodeOf(piece.middles[corner]);
-                nodes.insert(outer.corners[corner]);
-                if (outer.middles[corner] >= 0) nodes.insert(outer.middles[corner]);
+            const bool open = face.solids.size() == 1 || unions_.apart(partOf(face.solids[0]), partOf(face.solids[1]));
+            for (const int solid : face.solids) {
+                FrameMesh::OuterPiece outer{solid, index};
+                for (std::size_t corner = 0; corner < piece.count(); ++corner) {
+                    outer.corners[corner] = nodeOf(piece.corners[corner], partOf(solid));
+                    if (piece.middles[corner] >= 0) outer.middles[corner] = nodeOf(piece.middles[corner], partOf(solid));
+                    if (solid != face.solids[0]) continue;
+                    nodes.insert(outer.corners[corner]);
+                    if (outer.middles[corner] >= 0) nodes.insert(outer.middles[corner]);
+                }
+                if (solid != face.solids[0]) { // seen from its own outside
+                    std::reverse(outer.corners.begin() + 1, outer.corners.begin() + long(outer.count()));
+                    std::reverse(outer.middles.begin(), outer.middles.begin() + long(outer.count()));
+                }
+                if (open) mesh_.outer.push_back(outer);
             }
-            if (face.solids.size() == 1) mesh_.outer.push_back(outer);
         }
         mesh_.faceNodes.emplace_back(nodes.begin(), nodes.end());
         mesh_.weight.push_back(flat > 0.0 ? face.area / flat : 1.0);
@@ -106,14 +132,16 @@ private:
         for (const auto& element : elements) {
             MeshSolid piece{body.solid, element.kind, element.nodes};
             for (std::size_t node = 0; node < piece.count(); ++node)
-                piece.nodes[node] = nodeOf(element.nodes[node]);
+                piece.nodes[node] = nodeOf(element.nodes[node], partOf(body.solid));
             mesh_.solids.push_back(piece);
         }
     }
 
+    const Structure& structure_;
     const JoinedFaces& faces_;
     const GivenFaces& given_;
     FrameMesh& mesh_;
+    Unions unions_;
     std::vector<int> own_; ///< by given node
     NodeCopies copies_;
 };

@@ -8,24 +8,27 @@
 
 namespace undisona {
 
-/// Which sheets that meet in a place move together there: joined ones, and those that a third one joins.
+/// Which parts that meet in a place move together there: joined ones, and those that a third one joins. Parts are sheets
+/// and solids as Frame::partName counts them.
 class Unions {
 public:
-    explicit Unions(const std::vector<SheetPair>& apart)
+    explicit Unions(const std::vector<PartPair>& apart)
     {
         for (const auto& [one, other] : apart)
             apart_.insert({std::min(one, other), std::max(one, other)});
     }
     bool empty() const { return apart_.empty(); }
 
-    /// By sheet, in their order, the number of its union.
-    std::vector<int> of(const std::vector<int>& sheets) const
+    bool apart(int one, int other) const { return apart_.contains({std::min(one, other), std::max(one, other)}); }
+
+    /// By part, in their order, the number of its union.
+    std::vector<int> of(const std::vector<int>& parts) const
     {
-        std::vector<int> number(sheets.size());
+        std::vector<int> number(parts.size());
         std::iota(number.begin(), number.end(), 0);
-        for (std::size_t i = 0; i < sheets.size(); ++i)
-            for (std::size_t k = i + 1; k < sheets.size(); ++k) {
-                if (apart_.contains({std::min(sheets[i], sheets[k]), std::max(sheets[i], sheets[k])})) continue;
+        for (std::size_t i = 0; i < parts.size(); ++i)
+            for (std::size_t k = i + 1; k < parts.size(); ++k) {
+                if (apart(parts[i], parts[k])) continue;
                 const int from = std::max(number[i], number[k]), to = std::min(number[i], number[k]);
                 std::replace(number.begin(), number.end(), from, to);
             }
@@ -36,11 +39,11 @@ private:
     std::set<std::pair<int, int>> apart_;
 };
 
-/// By a node and a sheet: the node that this sheet has in its place, as it is not joined to the first one there.
+/// By a node and a part: the node that this part has in its place, as it is not joined to the first one there.
 using NodeCopies = std::map<std::pair<int, int>, int>;
 
-/// Adds copies to the mesh where sheets that meet are not joined. `met` has the sheets at each node, -1 for a solid's,
-/// and `own` the mesh's node for it.
+/// Adds copies to the mesh where parts that meet are not joined. `met` has the parts at each node, and `own` the mesh's
+/// node for it.
 NodeCopies copiesFor(const Unions&, std::vector<std::vector<int>> met, const std::vector<int>& own, FrameMesh&);
 
 } // namespace undisona

@@ -95,8 +95,8 @@ void addJointKinds(std::vector<SentenceKind>& all)
          "{what} and {other} are not joined",
          {textField("what", FieldType::members, "the one part", "Plate"),
           textField("other", FieldType::members, "the other part", "Rib")},
-         "Sheets that touch are joined along their common lines unless it is said here that they are not. Where "
-         "a third one joins both they stay together."});
+         "Parts that touch are joined along their common lines and faces unless it is said here that they are not. "
+         "Where a third one joins both they stay together."});
 
     SentenceKind spring{
         "spring",
