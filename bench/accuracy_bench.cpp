@@ -1,5 +1,6 @@
-// What accuracy costs: the error of the first ten frequencies over unknowns and over seconds, for each family of elements
-// on a plate and a bar whose frequencies are known in closed form. With a folder's name, plots are written there.
+// What accuracy costs: the error of the first ten frequencies over unknowns and over seconds, for each family of
+// elements on a plate and a bar whose frequencies are known in closed form. With a folder's name, plots are written
+// there.
 #include "bench/log_plot.hpp"
 #include "core/geometry/imported.hpp"
 #include "core/geometry/mesh_file.hpp"
@@ -20,8 +21,8 @@ constexpr double pi = std::numbers::pi;
 constexpr double E = 200e9, nu = 0.3, rho = 8000.0;
 constexpr std::size_t modes = 10;
 
-/// The lower root of two coupled motions of a plate or a bar of wave number k: deflection with mass and shear stiffness,
-/// rotation with rotary inertia and bending stiffness (Timoshenko 1921; Mindlin 1951). Hz.
+/// The lower root of two coupled motions of a plate or a bar of wave number k: deflection with mass and shear
+/// stiffness, rotation with rotary inertia and bending stiffness (Timoshenko 1921; Mindlin 1951). Hz.
 double coupled(double k2, double bending, double shear, double mass, double rotary)
 {
     const double a = mass * rotary, b = -(mass * (bending * k2 + shear) + rotary * shear * k2),
@@ -57,8 +58,7 @@ std::vector<double> ofBar()
     for (int n = 1; n < 12; ++n)
         for (const auto& [h, b] : {std::pair{high, wide}, std::pair{wide, high}}) {
             const double inertia = b * h * h * h / 12;
-            all.push_back(
-                coupled(std::pow(n * pi / length, 2), E * inertia, shear, rho * area, rho * inertia));
+            all.push_back(coupled(std::pow(n * pi / length, 2), E * inertia, shear, rho * area, rho * inertia));
         }
     double series = 0.0;
     for (int n = 1; n < 40; n += 2)
@@ -150,11 +150,9 @@ SaidModel solidPlate(double size, const char* elements, int through)
 SaidModel bar(double size, const char* elements, int through)
 {
     SaidModel model = steel();
-    model.say("solid-box", {{"name", "Bar"},
-                            {"x", metres(length)},
-                            {"y", metres(wide)},
-                            {"z", metres(high)},
-                            {"size", metres(size)}});
+    model.say(
+        "solid-box",
+        {{"name", "Bar"}, {"x", metres(length)}, {"y", metres(wide)}, {"z", metres(high)}, {"size", metres(size)}});
     Words words{{"what", "Bar"}, {"elements", elements}};
     if (through > 0) words["through"] = std::to_string(through);
     model.say("solid-elements", words); // free to move along itself
@@ -186,9 +184,11 @@ struct Family {
 void run(const std::string& what, const std::vector<double>& exact, const std::vector<Family>& families,
          const std::string& folder)
 {
-    std::vector<LogPlot> plots{{what + ": over unknowns", "unknowns", "root mean square of ten errors, %", {}},
-                               {what + ": over seconds", "seconds, mesh to modes", "root mean square of ten errors, %", {}}};
-    fmt::print("\n{}\n\n| elements | size | unknowns | seconds | mean error | largest |\n|---|---|---|---|---|---|\n", what);
+    std::vector<LogPlot> plots{
+        {what + ": over unknowns", "unknowns", "root mean square of ten errors, %", {}},
+        {what + ": over seconds", "seconds, mesh to modes", "root mean square of ten errors, %", {}}};
+    fmt::print("\n{}\n\n| elements | size | unknowns | seconds | mean error | largest |\n|---|---|---|---|---|---|\n",
+               what);
     for (const auto& family : families) {
         for (auto& plot : plots)
             plot.lines.push_back({family.name, {}});

@@ -65,8 +65,9 @@ std::string svgOf(const std::vector<LogPlot>& plots)
         const double w = width - left - right, h = height - top - bottom;
         const auto across = [&](double value) { return left + w * x.share(value); };
         const auto up = [&](double value) { return top + h * (1.0 - y.share(value)); };
-        svg += fmt::format("<g transform=\"translate({} 0)\">\n<text x=\"{}\" y=\"18\" font-weight=\"bold\">{}</text>\n",
-                           width * double(which), left, plot.title);
+        svg +=
+            fmt::format("<g transform=\"translate({} 0)\">\n<text x=\"{}\" y=\"18\" font-weight=\"bold\">{}</text>\n",
+                        width * double(which), left, plot.title);
         for (int exponent = int(x.low); exponent <= int(x.high); ++exponent) {
             const double at = across(std::pow(10.0, exponent));
             svg += fmt::format("<line x1=\"{0:.1f}\" x2=\"{0:.1f}\" y1=\"{1}\" y2=\"{2}\" stroke=\"#ddd\"/><text "

@@ -216,7 +216,8 @@ int runImport(const std::string& path, const std::string& to)
         refuse(path + ": " + file.problem + ". " + file.remedy);
         return std::nullopt;
     };
-    const auto sentences = isMeshFile(path) ? sentencesOf(*MeshFile::read(whole)) : sentencesOf(*ShapeFile::read(whole));
+    const auto sentences =
+        isMeshFile(path) ? sentencesOf(*MeshFile::read(whole)) : sentencesOf(*ShapeFile::read(whole));
     if (!sentences) return wrongUsage;
     for (const auto& sentence : *sentences)
         document.model = document.model.inserted(sentence);
@@ -346,7 +347,8 @@ int main(int argc, char** argv)
     exporting->add_option("--to", to, "folder for a system, file for modes or shapes")->required();
     exporting->add_option("--take", take, "a take by name instead of the live model");
 
-    auto* importing = app.add_subcommand("import", "make a model of the bodies of a STEP or BREP file, or of the mesh in a VTU file");
+    auto* importing =
+        app.add_subcommand("import", "make a model of the bodies of a STEP or BREP file, or of the mesh in a VTU file");
     importing->add_option("file", quantity, "the file")->required();
     importing->add_option("--to", to, "the model file to write")->required();
 

@@ -49,8 +49,7 @@ SaidModel imported(const std::string& path, const Words& more = {})
     for (auto& sentence : importedSentences(said.model(), *file, path)) {
         for (const auto& [key, value] : more)
             if (key != "thickness" || sentence.text("of") == "sheet")
-                sentence.values[key] =
-                    std::get<Value>(readValue(*sentence.kind->field(key), value, NumberStyle::file));
+                sentence.values[key] = std::get<Value>(readValue(*sentence.kind->field(key), value, NumberStyle::file));
         said.add(std::move(sentence));
     }
     return said;
@@ -188,7 +187,8 @@ TEST_P(MeshFilesOfSolids, ComeBackWithTheirFrequenciesAndFaces)
     EXPECT_EQ(read.structure().frame.faces->edges.size(), 4U);
     EXPECT_EQ(pickPoints(read.structure().frame, "rims of radius 50 mm of Hub").edges.size(), 2U);
     // In its mirror image too.
-    const auto image = imported(path).say("mirror", {{"name", "Image"}, {"what", "Hub"}, {"axis", "x"}, {"at", "0.3 m"}});
+    const auto image =
+        imported(path).say("mirror", {{"name", "Image"}, {"what", "Hub"}, {"axis", "x"}, {"at", "0.3 m"}});
     EXPECT_EQ(image.problems(), "");
     EXPECT_NEAR(SaidModel(image).say("lowest", {{"count", "13"}}).solved()->mass.mass /
                     SaidModel(imported(path)).say("lowest", {{"count", "7"}}).solved()->mass.mass,
@@ -209,10 +209,10 @@ TEST_F(MeshFiles, GroupsOfNodesBecomePointsAndNodesCanBeNamed)
         .say("lowest", {{"count", "3"}});
     EXPECT_EQ(said.problems(), "");
     const auto frame = said.structure().frame;
-    EXPECT_LT((frame.points[static_cast<std::size_t>(frame.pointNamed("top"))].place -
-               Eigen::Vector3d(1e-3, 1e-3, 1e-3))
-                  .norm(),
-              1e-12);
+    EXPECT_LT(
+        (frame.points[static_cast<std::size_t>(frame.pointNamed("top"))].place - Eigen::Vector3d(1e-3, 1e-3, 1e-3))
+            .norm(),
+        1e-12);
     const auto solution = said.solved();
     EXPECT_NEAR(solution->mass.mass, 1.0 + 8000e-9, 1e-9);
     EXPECT_EQ(solution->mesh.nodes.size(), 8U); // the points are the nodes
@@ -221,8 +221,8 @@ TEST_F(MeshFiles, GroupsOfNodesBecomePointsAndNodesCanBeNamed)
 TEST_F(MeshFiles, WhatTheFormatHasAndElementsHereHaveNotIsTakenAndSaid)
 {
     // A tetrahedron of four nodes gets six more.
-    const auto tetrahedron = imported(put("four.vtu", vtu({{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {9, 9, 9}},
-                                                          {{10, {0, 1, 2, 3}}, {3, {0, 1}}})));
+    const auto tetrahedron = imported(put(
+        "four.vtu", vtu({{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {9, 9, 9}}, {{10, {0, 1, 2, 3}}, {3, {0, 1}}})));
     const auto solution = SaidModel(tetrahedron).say("lowest", {{"count", "7"}}).solved();
     EXPECT_EQ(solution->mesh.solids.size(), 1U);
     EXPECT_NEAR(solution->mass.mass, 8000.0 / 6.0, 1e-9);
@@ -241,10 +241,11 @@ TEST_F(MeshFiles, WhatTheFormatHasAndElementsHereHaveNotIsTakenAndSaid)
         EXPECT_NEAR(SaidModel(wedge).say("lowest", {{"count", "7"}}).solved()->mass.mass, 4000.0, 1e-9);
     }
     // Sheet of the second order is parted.
-    const auto sheet = imported(put("sheet.vtu", vtu({{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0.5, 0, 0}, {1, 0.5, 0},
-                                                      {0.5, 1, 0}, {0, 0.5, 0}},
-                                                     {{23, {0, 1, 2, 3, 4, 5, 6, 7}}})),
-                                {{"thickness", "1 mm"}});
+    const auto sheet = imported(
+        put("sheet.vtu",
+            vtu({{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0.5, 0, 0}, {1, 0.5, 0}, {0.5, 1, 0}, {0, 0.5, 0}},
+                {{23, {0, 1, 2, 3, 4, 5, 6, 7}}})),
+        {{"thickness", "1 mm"}});
     EXPECT_NEAR(SaidModel(sheet).say("lowest", {{"count", "7"}}).solved()->mass.mass, 8.0, 1e-9);
 }
 

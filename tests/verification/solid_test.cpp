@@ -222,7 +222,8 @@ TEST(Solid, BlocksThatTouchAreJoinedAndCanBeTakenApart)
     const auto blocks = [](bool joined) {
         auto said = steel();
         for (const auto& [name, at] : {std::pair{"One", "0, 0, 0 m"}, std::pair{"Two", "0.1, 0, 0 m"}})
-            said.say("solid-box", {{"name", name}, {"x", "0.1 m"}, {"y", "0.12 m"}, {"z", "0.2 m"}, {"at", at}, {"size", "50 mm"}});
+            said.say("solid-box",
+                     {{"name", name}, {"x", "0.1 m"}, {"y", "0.12 m"}, {"z", "0.2 m"}, {"at", at}, {"size", "50 mm"}});
         if (!joined) said.say("apart", {{"what", "One"}, {"other", "Two"}});
         return said;
     };
@@ -247,11 +248,13 @@ TEST(Solid, BlocksThatTouchAreJoinedAndCanBeTakenApart)
 
 TEST(Solid, EdgesAndFacesThatGoOnArePickedTogether)
 {
-    const auto said = steel()
-                          .say("extrusion", {{"name", "Foot"},
-                                             {"rows", "0 m|0 m|20 mm\n0.2 m|0 m|20 mm\n0.2 m|0.1 m|20 mm\n0 m|0.1 m|20 mm"},
-                                             {"length", "30 mm"}})
-                          .say("solid-box", {{"name", "Block"}, {"x", "0.1 m"}, {"y", "0.1 m"}, {"z", "30 mm"}, {"at", "0.5, 0, 0 m"}});
+    const auto said =
+        steel()
+            .say("extrusion", {{"name", "Foot"},
+                               {"rows", "0 m|0 m|20 mm\n0.2 m|0 m|20 mm\n0.2 m|0.1 m|20 mm\n0 m|0.1 m|20 mm"},
+                               {"length", "30 mm"}})
+            .say("solid-box",
+                 {{"name", "Block"}, {"x", "0.1 m"}, {"y", "0.1 m"}, {"z", "30 mm"}, {"at", "0.5, 0, 0 m"}});
     const Frame frame = said.structure().frame;
     EXPECT_EQ(pickPoints(frame, "8 edges smooth with edge nearest to 0.1 0 0.03 m").problem, "");
     EXPECT_EQ(pickPoints(frame, "1 edges smooth with edge nearest to 0.55 0 0.03 m").problem, "");

@@ -1,5 +1,5 @@
-// Bodies of a whole turn filled with bricks and wedges carried round: closed, of the body's volume, and vibrating as the
-// same body does of tetrahedra.
+// Bodies of a whole turn filled with bricks and wedges carried round: closed, of the body's volume, and vibrating as
+// the same body does of tetrahedra.
 #include "core/geometry/joined_faces.hpp"
 #include "tests/closed_mesh.hpp"
 #include "tests/said_model.hpp"
@@ -75,8 +75,7 @@ TEST(WholeTurn, HasAsManyElementsThroughItsThicknessAsAsked)
 {
     const Profile tube{"thin ring", "0.2 m|0 m\n0.21 m|0 m\n0.21 m|0.1 m\n0.2 m|0.1 m", 0.0};
     for (const int through : {1, 2, 3}) {
-        const FrameMesh mesh =
-            meshedAs(turned(tube, "20-node bricks", {{"through", std::to_string(through)}}));
+        const FrameMesh mesh = meshedAs(turned(tube, "20-node bricks", {{"through", std::to_string(through)}}));
         std::set<long> radii; // of corners at half height, about, in tenths of a millimetre
         const Structure structure = turned(tube, "20-node bricks").structure();
         const Eigen::Vector3d axis = Eigen::Vector3d(0, 1, 2).normalized();

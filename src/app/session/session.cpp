@@ -256,7 +256,8 @@ void Session::estimateAgain()
 Session::Derived Session::derivedFrom(const Model& model)
 {
     auto built = buildStructure(model);
-    Derived derived{model, std::make_shared<const Structure>(std::move(built.structure)), {}, std::move(built.findings)};
+    Derived derived{
+        model, std::make_shared<const Structure>(std::move(built.structure)), {}, std::move(built.findings)};
     derived.mass = massSummary(*derived.structure);
     if (!derived.structure->frame.empty())
         for (auto& finding : checkStructure(*derived.structure, derived.mass))
@@ -448,9 +449,8 @@ void Session::settleFrequencies()
     if (study_) return say(tr("Frequencies on other meshes are being found already."));
     if (!stave.solution || stave.stale) return say(tr("Solve first; then the same is solved on other meshes."));
     if (!canSettle(*stave.solution))
-        return say(
-            tr("Only modes settle on finer meshes: not Ritz vectors, all of a mesh, a run that was stopped, or "
-               "what comes as a mesh."));
+        return say(tr("Only modes settle on finer meshes: not Ritz vectors, all of a mesh, a run that was stopped, or "
+                      "what comes as a mesh."));
     const auto key = solveKey(stave.model);
     if (settlings_.size() > 8) settlings_.clear();
     study_ = Study{key, stave.model, stave.solution, {settlingFactors.begin(), settlingFactors.end()}};

@@ -27,9 +27,9 @@ bool MainWindow::openFile(const QString& wanted, bool asExample)
             this, tr("Open a model"), settings().value("folder").toString(),
             tr("Models, shapes and meshes (*.undisona.json *.json *.step *.stp *.brep *.vtu);;All files (*)"));
     if (path.isEmpty()) return false;
-    if (const QString ending = QFileInfo(path).suffix().toLower();
-        ending == "step" || ending == "stp" || ending == "p21" || ending == "brep" || ending == "brp" ||
-        ending == "vtu") {
+    if (const QString ending = QFileInfo(path).suffix().toLower(); ending == "step" || ending == "stp" ||
+                                                                   ending == "p21" || ending == "brep" ||
+                                                                   ending == "brp" || ending == "vtu") {
         importShapes(path);
         return true;
     }
@@ -127,8 +127,8 @@ void MainWindow::takeShapes(const ShapeFile& file, const QString& path)
         sheets += !body.solid;
     }
     insertImported(importedSentences(session_->model(), file, path.toStdString()), path);
-    QString said =
-        file.bodies.size() == 1 ? tr("One body from %1.").arg(shown) : tr("%1 bodies from %2.").arg(file.bodies.size()).arg(shown);
+    QString said = file.bodies.size() == 1 ? tr("One body from %1.").arg(shown)
+                                           : tr("%1 bodies from %2.").arg(file.bodies.size()).arg(shown);
     if (mended > 0) said += tr(" %1 mended when read: see Checks.").arg(mended);
     if (sheets > 0) said += tr(" %1 of sheet: say how thick.").arg(sheets);
     session_->say(said);

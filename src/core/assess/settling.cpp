@@ -180,8 +180,9 @@ void addRemark(Settling& settling, double factor, const Findings& findings)
 Result<Settling> settle(const Model& model, const Solution& own, Progress& progress)
 {
     if (!canSettle(own))
-        return errorAt({}, "frequencies settle on finer meshes for modes only, not for Ritz vectors or all of a mesh, nor "
-                           "where a part comes as a mesh",
+        return errorAt({},
+                       "frequencies settle on finer meshes for modes only, not for Ritz vectors or all of a mesh, nor "
+                       "where a part comes as a mesh",
                        "Ask for a number of modes or for those up to a frequency; draw or import what has one mesh.");
     Settling settling = settlingOf(own);
     const MeshPlan plan = planOf(own.mesh);

@@ -7,7 +7,8 @@ namespace undisona {
 
 /// Rules that find edges of sheets and solids: "edges of Plate", "free edges of Plate", "rims of Plate", "rims of
 /// radius 20 mm of Plate", "edges at x = 0 m", "edges at z = 1 m of Plate", "edge nearest to 0 0 1 m", "edges smooth
-/// with edge nearest to 0 0 1 m" (that one and all that go on from it without a corner). "Of" a name may be left out, and sheets are meant then, solids where there are none.
+/// with edge nearest to 0 0 1 m" (that one and all that go on from it without a corner). "Of" a name may be left out,
+/// and sheets are meant then, solids where there are none.
 class EdgeRules {
 public:
     explicit EdgeRules(const Frame& frame) : frame_(frame) {}

@@ -16,8 +16,8 @@ struct FaceMark {
     std::optional<Eigen::Vector3d> colour; ///< red, green, blue, 0...1
 };
 
-/// The marks of a body's faces, which outlast that its faces are mended, parted and joined: they are known by where they
-/// lie.
+/// The marks of a body's faces, which outlast that its faces are mended, parted and joined: they are known by where
+/// they lie.
 class FaceMarks {
 public:
     void add(const TopoDS_Face&, FaceMark);

@@ -57,10 +57,10 @@ std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
         for (const int face : outside(solids)) {
             const auto& plane = all.faces[static_cast<std::size_t>(face)].plane;
             const bool alike = plane && std::any_of(start->begin(), start->end(), [&](int other) {
-                const auto& own = all.faces[static_cast<std::size_t>(other)].plane;
-                return own && std::abs(std::abs(own->normal.dot(plane->normal)) - 1.0) < 1e-9 &&
-                       std::abs((plane->place - own->place).dot(own->normal)) < 1e-6;
-            });
+                                   const auto& own = all.faces[static_cast<std::size_t>(other)].plane;
+                                   return own && std::abs(std::abs(own->normal.dot(plane->normal)) - 1.0) < 1e-9 &&
+                                          std::abs((plane->place - own->place).dot(own->normal)) < 1e-6;
+                               });
             if (alike) found.push_back(face);
         }
         return found;
@@ -83,7 +83,8 @@ std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
     if (constexpr const char* lead = "faces of colour "; rule.starts_with(lead)) {
         const std::string wanted(trimmed(std::string_view(rule).substr(std::string_view(lead).size())));
         for (const int face : outside(solids))
-            if (const auto& own = all.faces[static_cast<std::size_t>(face)]; own.colour && colourText(*own.colour) == wanted)
+            if (const auto& own = all.faces[static_cast<std::size_t>(face)];
+                own.colour && colourText(*own.colour) == wanted)
                 found.push_back(face);
         return found;
     }

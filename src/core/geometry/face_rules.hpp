@@ -7,7 +7,8 @@ namespace undisona {
 
 /// Rules that find faces of solids: "faces of Block", "faces at z = 0 m", "faces at x = 1 m of Block", "faces of radius
 /// 20 mm of Block", "face nearest to 0 0 1 m", "faces smooth with face nearest to 0 0 1 m" (that one and all that go on
-/// from it without a corner), "faces in one plane with face nearest to 0 0 1 m", "faces named Pad of Block" and "faces of colour #cc2200 of Block" as the file has them. "Of" a name may be left out.
+/// from it without a corner), "faces in one plane with face nearest to 0 0 1 m", "faces named Pad of Block" and "faces
+/// of colour #cc2200 of Block" as the file has them. "Of" a name may be left out.
 class FaceRules {
 public:
     explicit FaceRules(const Frame& frame) : frame_(frame) {}

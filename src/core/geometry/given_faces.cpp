@@ -10,7 +10,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double samePlace = 1e-6;               // m
+constexpr double samePlace = 1e-6; // m
 constexpr double mostTurn = 0.766; // cosine of 40 degrees, from piece to piece: twelve go round a bore of one face
 
 /// The places of an element's nodes in the order that they have in its mirror image.
@@ -504,9 +504,8 @@ private:
             const int start = edge(loop[0].edge).first;
             double length = edge(loop[0].edge).length;
             for (int end = edge(loop[0].edge).last; end != start;) {
-                const auto on = std::find_if(left.begin(), left.end(), [&](int at) {
-                    return edge(at).first == end || edge(at).last == end;
-                });
+                const auto on = std::find_if(left.begin(), left.end(),
+                                             [&](int at) { return edge(at).first == end || edge(at).last == end; });
                 if (on == left.end()) break;
                 const bool backwards = edge(*on).first != end;
                 loop.push_back({*on, backwards});
@@ -548,10 +547,10 @@ private:
 
 std::shared_ptr<const JoinedFaces> withGiven(std::shared_ptr<const JoinedFaces> drawn, const Frame& frame)
 {
-    const bool any =
-        std::any_of(frame.sheets.begin(), frame.sheets.end(), [](const Sheet& sheet) { return sheet.mesh.has_value(); }) ||
-        std::any_of(frame.solids.begin(), frame.solids.end(),
-                    [](const Solid& solid) { return !solid.spent && placedMesh(*solid.shape); });
+    const bool any = std::any_of(frame.sheets.begin(), frame.sheets.end(),
+                                 [](const Sheet& sheet) { return sheet.mesh.has_value(); }) ||
+                     std::any_of(frame.solids.begin(), frame.solids.end(),
+                                 [](const Solid& solid) { return !solid.spent && placedMesh(*solid.shape); });
     return any ? GivenFaceMaker(std::move(drawn), frame).made() : drawn;
 }
 
@@ -605,9 +604,9 @@ double GivenFaces::distance(int face, const Eigen::Vector3d& from) const
     double least = 1e300;
     for (const Piece& piece : pieces(face))
         for (std::size_t at = 1; at + 1 < piece.count(); ++at)
-            least = std::min(least, distanceFrom({place(piece.corners[0]), place(piece.corners[at]),
-                                                  place(piece.corners[at + 1])},
-                                                 from));
+            least = std::min(
+                least,
+                distanceFrom({place(piece.corners[0]), place(piece.corners[at]), place(piece.corners[at + 1])}, from));
     return least;
 }
 

@@ -51,7 +51,8 @@ struct KernelShape {
     };
     std::vector<Mark> marks{};
 };
-/// Those of a body that was only scaled and moved since it was read, whose faces stand in the same order; none of others.
+/// Those of a body that was only scaled and moved since it was read, whose faces stand in the same order; none of
+/// others.
 const std::vector<KernelShape::Mark>& marksOf(const SolidShape&);
 
 } // namespace undisona

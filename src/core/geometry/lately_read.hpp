@@ -8,7 +8,8 @@
 
 namespace undisona {
 
-/// What the last few files held, until they change on the disk. Safe from several threads, one of which reads at a time.
+/// What the last few files held, until they change on the disk. Safe from several threads, one of which reads at a
+/// time.
 template <class File>
 class LatelyRead {
 public:

@@ -68,9 +68,9 @@ inline auto fields(MeshFile& file)
 /// Some cells of such a file, at a place: place = turn * (scale * node) + shift, m.
 struct PlacedMesh {
     std::shared_ptr<const MeshFile> file;
-    std::shared_ptr<const std::vector<int>> cells; ///< indices of file->cells, all of sheet or all of solids
-    double stamp; ///< another one for every other choice of cells
-    double scale; ///< m per unit of the file
+    std::shared_ptr<const std::vector<int>> cells;      ///< indices of file->cells, all of sheet or all of solids
+    double stamp;                                       ///< another one for every other choice of cells
+    double scale;                                       ///< m per unit of the file
     Eigen::Matrix3d turn = Eigen::Matrix3d::Identity(); ///< may be a reflection
     Eigen::Vector3d shift = Eigen::Vector3d::Zero();
 

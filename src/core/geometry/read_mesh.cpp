@@ -20,11 +20,11 @@ namespace {
 struct MeshPart {
     std::vector<int> cells; ///< of sheet, or of solids
     double stamp = 0.0;
-    std::string problem, remedy;  ///< why there are none
-    std::size_t inverted = 0;     ///< cells that are turned inside out or have no extent
-    int first = 0;                ///< number of the first of these in the file
-    int firstNode = 0;            ///< one of its nodes
-    std::vector<char> used;       ///< by node: whether it belongs to one of the cells
+    std::string problem, remedy; ///< why there are none
+    std::size_t inverted = 0;    ///< cells that are turned inside out or have no extent
+    int first = 0;               ///< number of the first of these in the file
+    int firstNode = 0;           ///< one of its nodes
+    std::vector<char> used;      ///< by node: whether it belongs to one of the cells
 };
 
 bool isSound(const MeshFile& file, const MeshFile::Cell& cell)
@@ -45,8 +45,9 @@ bool isSound(const MeshFile& file, const MeshFile::Cell& cell)
     }
     if (!(normal.norm() > 1e-9 * longest * longest)) return false;
     for (std::size_t at = 0; at < count; ++at)
-        if ((place((at + 1) % count) - place(at)).cross(place((at + 2) % count) - place((at + 1) % count)).dot(normal) <=
-            0.0)
+        if ((place((at + 1) % count) - place(at))
+                .cross(place((at + 2) % count) - place((at + 1) % count))
+                .dot(normal) <= 0.0)
             return false;
     return true;
 }
@@ -73,9 +74,8 @@ MeshPart partOf(const MeshFile& file, bool sheet, const std::string& where)
         const auto equals = where.find('=');
         const std::string array(trimmed(where.substr(0, equals))),
             value(equals == std::string::npos ? "" : trimmed(std::string_view(where).substr(equals + 1)));
-        const auto group = std::find_if(file.groups.begin(), file.groups.end(), [&](const auto& own) {
-            return own.array == array && own.value == value;
-        });
+        const auto group = std::find_if(file.groups.begin(), file.groups.end(),
+                                        [&](const auto& own) { return own.array == array && own.value == value; });
         if (group == file.groups.end()) {
             part.problem = fmt::format("there are no cells with \"{}\"", where);
             part.remedy = file.groups.empty() ? "The file tells no groups of cells apart; leave the words out."
@@ -125,10 +125,10 @@ void addGroupsOfNodes(FrameBuilder& builder, const PlacedMesh& mesh, const MeshP
         for (const int node : group.nodes)
             if (part.used[static_cast<std::size_t>(node)]) own.push_back(node);
         if (own.size() > most) {
-            builder.findings.push_back(
-                noteAt(builder.sentence(),
-                       fmt::format("the {} nodes of the group \"{}\" are too many to be points", own.size(), group.name),
-                       "Name an edge or a face that they lie on instead."));
+            builder.findings.push_back(noteAt(
+                builder.sentence(),
+                fmt::format("the {} nodes of the group \"{}\" are too many to be points", own.size(), group.name),
+                "Name an edge or a face that they lie on instead."));
             continue;
         }
         for (std::size_t at = 0; at < own.size(); ++at)
@@ -185,9 +185,9 @@ void addMeshPart(FrameBuilder& builder, const Sentence& sentence)
         }
     const double longest = (high - low).maxCoeff();
     if (longest > 200.0 || longest < 1e-3)
-        builder.findings.push_back(warningAt(
-            sentence.id, fmt::format("{} is {:.3g} m long: are its lengths in another unit?", name, longest),
-            "A VTU file does not say its unit; name it in the sentence."));
+        builder.findings.push_back(
+            warningAt(sentence.id, fmt::format("{} is {:.3g} m long: are its lengths in another unit?", name, longest),
+                      "A VTU file does not say its unit; name it in the sentence."));
     if (isSheet && !sentence.has("thickness"))
         return builder.complain(fmt::format("{} is sheet and has no thickness yet", name), "Say how thick it is.");
     if (!isSheet && sentence.has("thickness"))

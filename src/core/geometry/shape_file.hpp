@@ -39,8 +39,8 @@ struct ShapeFile {
     static std::string readForOther(const std::string& path);
 };
 
-/// Writes every sheet and solid that does not come as a mesh as a STEP file (AP214, in millimetres), each under its name; gives what went wrong, or
-/// nothing.
+/// Writes every sheet and solid that does not come as a mesh as a STEP file (AP214, in millimetres), each under its
+/// name; gives what went wrong, or nothing.
 std::string writeStep(const Frame&, const std::string& path);
 
 } // namespace undisona

@@ -72,7 +72,7 @@ struct Sheet {
     std::vector<TurnedPanel> turned{};
     std::vector<CrownPanel> crowns{};
     std::vector<KeptFaces> kept{};
-    std::optional<PlacedMesh> mesh{}; ///< in place of faces
+    std::optional<PlacedMesh> mesh{};        ///< in place of faces
     std::optional<Eigen::Vector3d> colour{}; ///< red, green, blue, 0...1, as its file has it
 
     /// The thickness there, m: even, or as the taper has it, which is even beyond its two places.

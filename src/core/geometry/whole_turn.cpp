@@ -107,13 +107,13 @@ std::optional<WholeTurn> wholeTurnOf(const JoinedFaces& faces, const JoinedSolid
         const auto& beside = facesAt.at(rim);
         const int next = beside[0] == turn.parts.back().face ? beside[1] : beside[0];
         if (!taken.insert(next).second) break; // round to the first
-        const auto& own = std::find_if(rims.begin(), rims.end(), [&](const auto& entry) {
-                              return entry.first == next;
-                          })->second;
+        const auto& own =
+            std::find_if(rims.begin(), rims.end(), [&](const auto& entry) { return entry.first == next; })->second;
         turn.parts.push_back({next, rim, own.size() == 1 ? -1 : own[0] == rim ? own[1] : own[0]});
     }
     const bool closes = meets ? turn.parts.back().to < 0 : turn.parts.back().to == turn.parts.front().from;
-    if (turn.parts.size() != body.faces.size() || !closes) return std::nullopt; // a hollow inside has an outline of its own
+    if (turn.parts.size() != body.faces.size() || !closes)
+        return std::nullopt; // a hollow inside has an outline of its own
     // Every line has to lie where the outline does.
     for (const auto& part : turn.parts)
         for (const double share : {0.2, 0.5, 0.8}) {

@@ -78,7 +78,8 @@ std::map<int, double> FrameMesh::areasOf(const Structure& structure, int face) c
         auto triangles = piece.triangles();
         if (piece.count() == 4) {
             const auto& inner = piece.curved() ? piece.middles : piece.corners;
-            const double area = (place(inner[2]) - place(inner[0])).cross(place(inner[3]) - place(inner[1])).norm() / 2.0;
+            const double area =
+                (place(inner[2]) - place(inner[0])).cross(place(inner[3]) - place(inner[1])).norm() / 2.0;
             for (const int node : inner)
                 areas[node] += area / 4.0;
             sum += area;

@@ -104,7 +104,8 @@ private:
                 FrameMesh::OuterPiece outer{solid, index};
                 for (std::size_t corner = 0; corner < piece.count(); ++corner) {
                     outer.corners[corner] = nodeOf(piece.corners[corner], partOf(solid));
-                    if (piece.middles[corner] >= 0) outer.middles[corner] = nodeOf(piece.middles[corner], partOf(solid));
+                    if (piece.middles[corner] >= 0)
+                        outer.middles[corner] = nodeOf(piece.middles[corner], partOf(solid));
                     if (solid != face.solids[0]) continue;
                     nodes.insert(outer.corners[corner]);
                     if (outer.middles[corner] >= 0) nodes.insert(outer.middles[corner]);

@@ -10,7 +10,7 @@ namespace undisona {
 
 /// Elements on the joined faces of sheets.
 struct SheetMesh {
-    double stamp = 0.0; ///< another one for each that was made
+    double stamp = 0.0;                   ///< another one for each that was made
     std::vector<Eigen::Vector3d> nodes;   ///< first the vertices of the faces
     std::vector<std::vector<int>> ofEdge; ///< nodes of each edge, from its first to its last vertex
     struct Element {
@@ -24,8 +24,8 @@ struct SheetMesh {
     SweepPlan plan; ///< of the bodies
     /// By body: for each node of the first face of a sweep those it moves to, layer by layer; -1 within the body.
     std::vector<std::map<int, std::vector<int>>> columns;
-    /// By body of a whole turn: the nodes of its outline one after the other, round to the first or from the axis to the
-    /// axis; those that move have columns.
+    /// By body of a whole turn: the nodes of its outline one after the other, round to the first or from the axis to
+    /// the axis; those that move have columns.
     std::vector<std::vector<int>> outlines;
 };
 

@@ -8,8 +8,8 @@
 
 namespace undisona {
 
-/// Which parts that meet in a place move together there: joined ones, and those that a third one joins. Parts are sheets
-/// and solids as Frame::partName counts them.
+/// Which parts that meet in a place move together there: joined ones, and those that a third one joins. Parts are
+/// sheets and solids as Frame::partName counts them.
 class Unions {
 public:
     explicit Unions(const std::vector<PartPair>& apart)

@@ -287,7 +287,8 @@ private:
         const auto sides = sidesOf(SolidKind::wedge15);
         for (std::size_t side = 0; side < sides.size(); ++side) {
             const auto [one, other] = sides[side];
-            const int a = element.nodes[static_cast<std::size_t>(one)], b = element.nodes[static_cast<std::size_t>(other)];
+            const int a = element.nodes[static_cast<std::size_t>(one)],
+                      b = element.nodes[static_cast<std::size_t>(other)];
             Eigen::Vector3d at = (place(a) + place(b)) / 2.0;
             if (const auto known = surface_.middleOf.find(std::minmax(a, b)); known != surface_.middleOf.end())
                 at = known->second;

@@ -158,8 +158,7 @@ private:
         }
         const double area = std::abs(twice) / 2.0;
         plan.thinAcross = true;
-        plan.thickness =
-            2.0 * area / around * (1.0 + std::min(1.0, 4.0 * std::numbers::pi * area / (around * around)));
+        plan.thickness = 2.0 * area / around * (1.0 + std::min(1.0, 4.0 * std::numbers::pi * area / (around * around)));
         constexpr long fewest = 8; // around
         plan.layers = std::max(fewest, static_cast<long>(std::ceil(plan.turn->around / request.size - 1e-6)));
         if (request.through > 0) plan.size = std::min(plan.size, plan.thickness / double(request.through));

@@ -105,9 +105,9 @@ void TurnedBody::cover(const WholeTurn::Part& part, const std::vector<int>& node
             mesh_.middleOf.emplace(std::minmax(corners[0], corners[1]), turn_.turned(middles[at], step * double(turn)));
             for (const std::size_t which : {at, at + 1})
                 if (!onAxis(nodes[which]))
-                    mesh_.middleOf.emplace(std::minmax(node(which, 0), node(which, 1)),
-                                           turn_.turned(mesh_.nodes[static_cast<std::size_t>(nodes[which])],
-                                                        step * (double(turn) + 0.5)));
+                    mesh_.middleOf.emplace(
+                        std::minmax(node(which, 0), node(which, 1)),
+                        turn_.turned(mesh_.nodes[static_cast<std::size_t>(nodes[which])], step * (double(turn) + 0.5)));
             corners.erase(std::unique(corners.begin(), corners.end()), corners.end());
             if (corners.front() == corners.back()) corners.pop_back();
             std::array<int, 4> own{-1, -1, -1, -1};

@@ -24,9 +24,9 @@ private:
     const WholeTurn& turn_;
     SheetMesh& mesh_;
     std::function<double(int, const Eigen::Vector3d&)> sizeAt_;
-    std::size_t count_;                        ///< elements around
-    std::map<int, std::vector<int>> columns_;  ///< by node of the outline: those it moves to, the first one at the end
-    std::vector<Eigen::Vector3d> middles_;     ///< between the stations found last
+    std::size_t count_;                       ///< elements around
+    std::map<int, std::vector<int>> columns_; ///< by node of the outline: those it moves to, the first one at the end
+    std::vector<Eigen::Vector3d> middles_;    ///< between the stations found last
 };
 
 } // namespace undisona

@@ -38,7 +38,8 @@ void addSolidKinds(std::vector<SentenceKind>& all)
         {"mesh-part",
          Group::shape,
          "a part from a mesh file (VTU)",
-         "{name}: the {of} of the mesh in the file {file}, lengths in {unit}[, cells with {cells}][, {thickness} thick]",
+         "{name}: the {of} of the mesh in the file {file}, lengths in {unit}[, cells with {cells}][, {thickness} "
+         "thick]",
          {nameOf("the part", "Hull"), choiceField("of", "what of it", {"sheet", "solids"}),
           textField("file", FieldType::file, "the file", "mesh.vtu"),
           choiceField("unit", "the unit of the file's lengths", {"m", "mm", "cm", "in", "ft"}),

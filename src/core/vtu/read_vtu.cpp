@@ -28,8 +28,7 @@ namespace {
 class Complaints : public vtkOutputWindow {
 public:
     static Complaints* New();
-    vtkTypeMacro(Complaints, vtkOutputWindow)
-    void DisplayText(const char* text) override
+    vtkTypeMacro(Complaints, vtkOutputWindow) void DisplayText(const char* text) override
     {
         if (first.empty() && text) first = text;
     }
@@ -37,8 +36,8 @@ public:
 };
 vtkStandardNewMacro(Complaints)
 
-/// One line of it, without the place in the library's source.
-std::string shortened(const std::string& text)
+    /// One line of it, without the place in the library's source.
+    std::string shortened(const std::string& text)
 {
     std::string line = text.substr(text.find("): ") == std::string::npos ? 0 : text.find("): ") + 3);
     constexpr std::size_t most = 160;
@@ -141,12 +140,19 @@ private:
             nodes.push_back(static_cast<int>(id));
         }
         const int type = grid_.GetCellType(at);
-        static const std::map<int, std::size_t> sizes{
-            {VTK_TRIANGLE, 3},           {VTK_QUAD, 4},        {VTK_QUADRATIC_TRIANGLE, 6}, {VTK_QUADRATIC_QUAD, 8},
-            {VTK_TETRA, 4},              {VTK_HEXAHEDRON, 8},  {VTK_WEDGE, 6},              {VTK_QUADRATIC_TETRA, 10},
-            {VTK_QUADRATIC_HEXAHEDRON, 20}, {VTK_QUADRATIC_WEDGE, 15}};
+        static const std::map<int, std::size_t> sizes{{VTK_TRIANGLE, 3},
+                                                      {VTK_QUAD, 4},
+                                                      {VTK_QUADRATIC_TRIANGLE, 6},
+                                                      {VTK_QUADRATIC_QUAD, 8},
+                                                      {VTK_TETRA, 4},
+                                                      {VTK_HEXAHEDRON, 8},
+                                                      {VTK_WEDGE, 6},
+                                                      {VTK_QUADRATIC_TETRA, 10},
+                                                      {VTK_QUADRATIC_HEXAHEDRON, 20},
+                                                      {VTK_QUADRATIC_WEDGE, 15}};
         if (const auto size = sizes.find(type); size != sizes.end() && size->second != nodes.size()) {
-            file_ = refused(fmt::format("cell {} has {} nodes, and its type has {}", at + 1, nodes.size(), size->second));
+            file_ =
+                refused(fmt::format("cell {} has {} nodes, and its type has {}", at + 1, nodes.size(), size->second));
             return false;
         }
         const auto part = [&](std::initializer_list<std::initializer_list<int>> pieces) {
@@ -213,7 +219,9 @@ private:
         for (auto& cell : file_.cells) {
             if (cell.sheet || cell.kind != SolidKind::wedge6) continue;
             wedges.push_back(&cell);
-            const auto place = [&](std::size_t node) { return file_.nodes[static_cast<std::size_t>(cell.nodes[node])]; };
+            const auto place = [&](std::size_t node) {
+                return file_.nodes[static_cast<std::size_t>(cell.nodes[node])];
+            };
             inverted += (place(1) - place(0)).cross(place(2) - place(0)).dot(place(3) - place(0)) < 0.0;
         }
         if (wedges.empty() || inverted < wedges.size()) return;
@@ -221,8 +229,9 @@ private:
             std::swap(cell->nodes[1], cell->nodes[2]);
             std::swap(cell->nodes[4], cell->nodes[5]);
         }
-        file_.remarks.push_back("all wedges of 6 nodes run the other way round than the format has them, and were taken "
-                                "so");
+        file_.remarks.push_back(
+            "all wedges of 6 nodes run the other way round than the format has them, and were taken "
+            "so");
     }
 
     void remark()
@@ -233,20 +242,20 @@ private:
                 used[static_cast<std::size_t>(cell.nodes[node])] = 1;
         const auto unused = std::count(used.begin(), used.end(), 0);
         if (unused > 0)
-            file_.remarks.push_back(fmt::format("{} node{} of the file belong{} to no cell of sheet or solids and {} left "
-                                                "out, the first is number {}",
-                                                unused, unused == 1 ? "" : "s", unused == 1 ? "s" : "",
-                                                unused == 1 ? "is" : "are",
-                                                std::find(used.begin(), used.end(), 0) - used.begin() + 1));
+            file_.remarks.push_back(
+                fmt::format("{} node{} of the file belong{} to no cell of sheet or solids and {} left "
+                            "out, the first is number {}",
+                            unused, unused == 1 ? "" : "s", unused == 1 ? "s" : "", unused == 1 ? "is" : "are",
+                            std::find(used.begin(), used.end(), 0) - used.begin() + 1));
         if (lines_ > 0)
             file_.remarks.push_back(fmt::format("{} line{} left out, as a member wants a section: draw members at its "
                                                 "nodes",
                                                 lines_, lines_ == 1 ? " is" : "s are"));
         if (raised_ > 0)
-            file_.remarks.push_back(
-                fmt::format("{} tetrahedra of 4 nodes, which are far too stiff, get nodes in the middle of their straight "
-                            "sides",
-                            raised_));
+            file_.remarks.push_back(fmt::format(
+                "{} tetrahedra of 4 nodes, which are far too stiff, get nodes in the middle of their straight "
+                "sides",
+                raised_));
         if (parted_ > 0)
             file_.remarks.push_back(
                 fmt::format("{} cells of sheet of the second order are parted at their nodes", parted_));
