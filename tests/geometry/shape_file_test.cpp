@@ -1,4 +1,5 @@
 // Shapes written as STEP and read back; files that are broken, strange or not there.
+#include "core/assess/model_checks.hpp"
 #include "core/geometry/imported.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
@@ -209,6 +210,24 @@ TEST_F(ShapeFiles, BrokenAndStrangeOnesSayWhy)
     for (std::size_t place = 0; (place = wild.find("(#1", place)) != std::string::npos; place += 9)
         wild.replace(place, 3, "(#9");
     EXPECT_NO_FATAL_FAILURE(problem(put("wild.step", wild)));
+    // Bodies without a thickness, and with a corner drawn through to the other side.
+    const std::string box = text(written(
+        steel().say("solid-box", {{"name", "Box"}, {"x", "0.3 m"}, {"y", "0.08 m"}, {"z", "0.06 m"}}), "box.step"));
+    std::string flat = box, crossing = box;
+    for (std::size_t place = 0; (place = flat.find(",60.))", place)) != std::string::npos;)
+        flat.replace(place, 5, ",0.))");
+    const std::string corner = "(300.,80.,60.)";
+    ASSERT_NE(crossing.find(corner), std::string::npos);
+    for (std::size_t place = 0; (place = crossing.find(corner, place)) != std::string::npos;)
+        crossing.replace(place, corner.size(), "(-200.,80.,60.)");
+    for (const auto& path : {put("flat.step", flat), put("crossing.step", crossing)}) {
+        const auto body = imported(path);
+        const Structure structure = body.structure();
+        std::string said = body.problems();
+        for (const auto& finding : checkStructure(structure, massSummary(structure)))
+            if (finding.severity == Severity::error) said += oneLine(finding);
+        EXPECT_THAT(said, HasSubstr("Box")) << path;
+    }
     EXPECT_THAT(imported(whole).say("imported", {{"name", "Third"}, {"body", "3"}, {"file", whole}}).problems(),
                 HasSubstr("has 2 bodies, so none with the number 3"));
     EXPECT_THAT(imported(whole, {{"scale", "1000"}}).problems(), HasSubstr("was it drawn in another unit?"));

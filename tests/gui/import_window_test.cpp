@@ -1,5 +1,7 @@
 // Shapes from a file: chosen in the dialog, held by one radius, solved; and a file that is none.
 #include "app/ledger/ledger_view.hpp"
+#include "app/scene/scene_view.hpp"
+#include "app/session/theme.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/shape_file.hpp"
 #include "core/io/export.hpp"
@@ -180,6 +182,45 @@ TEST(Import, AMeshFromElsewhereIsUsedAsItIs)
     EXPECT_TRUE(qobject_cast<QMessageBox*>(QApplication::activeModalWidget())->text().contains("cut short"));
     driver.press("Return");
     EXPECT_EQ(driver.session().document(), before);
+}
+
+TEST(Import, APartThatIsFaultyIsOutlinedInRedAndTheRestIsThere)
+{
+    QTemporaryDir folder;
+    const QString path = folder.filePath("cube.vtu");
+    QFile file(path);
+    ASSERT_TRUE(file.open(QIODevice::WriteOnly));
+    file.write("<VTKFile type=\"UnstructuredGrid\" version=\"0.1\"><UnstructuredGrid><Piece NumberOfPoints=\"8\" "
+               "NumberOfCells=\"1\"><Points><DataArray type=\"Float64\" NumberOfComponents=\"3\" format=\"ascii\">"
+               "0 0 1 1 0 0 1 1 0 0 1 0 0 0 0 1 0 1 1 1 1 0 1 1</DataArray></Points><Cells>"
+               "<DataArray type=\"Int64\" Name=\"connectivity\" format=\"ascii\">0 1 2 3 4 5 6 7</DataArray>"
+               "<DataArray type=\"Int64\" Name=\"offsets\" format=\"ascii\">8</DataArray>"
+               "<DataArray type=\"UInt8\" Name=\"types\" format=\"ascii\">12</DataArray></Cells></Piece>"
+               "</UnstructuredGrid></VTKFile>");
+    file.close();
+    WindowDriver driver;
+    driver.click("New structure");
+    driver.session().changeModel("a block",
+                                 driver.session().model().inserted(newSentence(*kindNamed("solid-box"), "b")));
+    const auto red = [&] {
+        driver.pause(400);
+        const QImage picture = driver.window().scene().grab().toImage();
+        const QColor wanted = Theme::now().red;
+        int count = 0;
+        for (int y = 0; y < picture.height(); ++y)
+            for (int x = 0; x < picture.width(); ++x) {
+                const QColor here = picture.pixelColor(x, y);
+                count += std::abs(here.red() - wanted.red()) + std::abs(here.green() - wanted.green()) +
+                             std::abs(here.blue() - wanted.blue()) <
+                         60;
+            }
+        return count;
+    };
+    const int before = red();
+    choose(driver, path);
+    driver.until([&] { return driver.session().structure().frame.solids.size() == 2; }, "both are there", 60.0);
+    EXPECT_GT(red(), before + 300);
+    EXPECT_TRUE(hasError(driver.session().findings()));
 }
 
 TEST(Import, JoiningThatTakesLongIsStoppedAndChangesNothing)

@@ -262,6 +262,33 @@ TEST(Solid, EdgesAndFacesThatGoOnArePickedTogether)
     EXPECT_EQ(pickPoints(frame, "2 faces in one plane with face nearest to 0.1 0.05 0.03 m").problem, "");
 }
 
+TEST(Solid, ElementsAreAsSmallOnAFaceAsAskedThere)
+{
+    const auto largest = [](const SaidModel& said, double height) { // side of an element on the faces at z = height
+        const Structure structure = said.structure();
+        const FrameMesh mesh = meshOf(structure, {}, proposeSizes(structure, 0.0));
+        double longest = 0.0;
+        for (const auto& outer : mesh.outer)
+            for (std::size_t corner = 0; corner < outer.count(); ++corner) {
+                const Eigen::Vector3d
+                    a = mesh.nodes[static_cast<std::size_t>(outer.corners[corner])].place,
+                    b = mesh.nodes[static_cast<std::size_t>(outer.corners[(corner + 1) % outer.count()])].place;
+                if (std::abs(a.z() - height) + std::abs(b.z() - height) < 1e-9)
+                    longest = std::max(longest, (b - a).norm());
+            }
+        return longest;
+    };
+    const auto block =
+        steel()
+            .say("solid-box", {{"name", "Block"}, {"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}, {"size", "40 mm"}})
+            .say("solid-elements", {{"what", "Block"}, {"elements", "tetrahedra"}});
+    EXPECT_GT(largest(block, 0.1), 0.03);
+    const auto fine = SaidModel(block).say("size-at", {{"size", "12 mm"}, {"where", "faces at z = 0.1 m of Block"}});
+    EXPECT_EQ(fine.problems(), "");
+    EXPECT_LT(largest(fine, 0.1), 0.021);
+    EXPECT_GT(largest(fine, 0.0), 0.025) << "coarse again away from it";
+}
+
 TEST(Solid, CubeHasItsFrequenciesThreeTimesAndTwoBlocksThatTouchAreOne)
 {
     const auto cube = steel()

@@ -232,10 +232,47 @@ void SceneOverlay::follow()
     update(moved + regionOf(marks_));
 }
 
+namespace {
+
+/// Of the parts whose sentences have errors.
+std::set<int> faultyEdges(const Session& session)
+{
+    std::set<std::string> sentences;
+    for (const auto& finding : session.findings())
+        if (finding.severity == Severity::error && !finding.sentence.empty()) sentences.insert(finding.sentence);
+    std::set<int> edges;
+    const Frame& frame = session.structure().frame;
+    if (sentences.empty() || !frame.faces) return edges;
+    for (const auto& face : frame.faces->faces) {
+        bool faulty = face.sheet >= 0 && sentences.contains(frame.partSentence(face.sheet));
+        for (const int solid : face.solids)
+            faulty = faulty || sentences.contains(frame.partSentence(frame.partOfSolid(solid)));
+        if (!faulty) continue;
+        for (const auto& loop : face.loops)
+            for (const auto& use : loop)
+                edges.insert(use.edge);
+    }
+    return edges;
+}
+
+} // namespace
+
 void SceneOverlay::paintMarks(QPainter& painter) const
 {
     const Theme& theme = Theme::now();
     const auto& faces = canvas_.drawn() ? canvas_.drawn()->structure->frame.faces : session_.structure().frame.faces;
+    const auto outline = [&](int edge) {
+        QPolygonF line;
+        for (const auto& place : faces->edges[static_cast<std::size_t>(edge)].along)
+            if (const Eigen::Vector3d pixel = canvas_.pixelOf(place); pixel.z() > 0.0)
+                line << QPointF(pixel.x(), pixel.y());
+        painter.drawPolyline(line);
+    };
+    if (!canvas_.drawn()) {
+        painter.setPen(QPen(theme.red, 2.0));
+        for (const int edge : faultyEdges(session_))
+            outline(edge);
+    }
     painter.setPen(QPen(theme.accent, 3.0));
     std::vector<int> edges = session_.spotlight().edges;
     for (const int face : session_.spotlight().faces) // by its outline
@@ -244,12 +281,7 @@ void SceneOverlay::paintMarks(QPainter& painter) const
                 for (const auto& use : loop)
                     edges.push_back(use.edge);
     for (const int edge : edges) { // at rest: an edge is a place to hold
-        if (!faces || static_cast<std::size_t>(edge) >= faces->edges.size()) continue;
-        QPolygonF line;
-        for (const auto& place : faces->edges[static_cast<std::size_t>(edge)].along)
-            if (const Eigen::Vector3d pixel = canvas_.pixelOf(place); pixel.z() > 0.0)
-                line << QPointF(pixel.x(), pixel.y());
-        painter.drawPolyline(line);
+        if (faces && static_cast<std::size_t>(edge) < faces->edges.size()) outline(edge);
     }
     painter.setFont(textFont(-1.0));
     for (const auto& mark : marks_) {

@@ -172,7 +172,14 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
             "Is a weight entered as a mass, or a unit a thousand times off?"));
     const bool some =
         !structure.frame.members.empty() || !structure.frame.sheets.empty() || !structure.frame.solids.empty();
-    if (mass.mass <= 0.0 && some)
+    for (Finding problem : mass.problems) { // a finer mesh may do where something else is left
+        if (mass.mass > 0.0) {
+            problem.severity = Severity::warning;
+            problem.what += ", where it is meshed coarsely; it is not counted in the mass";
+        }
+        findings.push_back(std::move(problem));
+    }
+    if (mass.mass <= 0.0 && some && mass.problems.empty())
         findings.push_back(
             errorAt({}, "the structure has no mass at all", "Let the material mass count, or add mass."));
     if (structure.excitations.empty() && some)

@@ -285,11 +285,13 @@ public:
             if (sentence->kind->key == "solid-elements") solidElements();
             if (sentence->kind->key != "size-at") continue;
             const Picked picked = pointsAndEdges("where");
-            if (!picked.faces.empty())
-                complain(
-                    fmt::format("\"{}\" means faces, but points or edges are needed here", sentence->text("where")),
-                    "Name the edges of the face, or give the solid smaller elements in its own sentence.");
-            LocalSize local{sentence->number("size"), picked.edges, {}, sentence->id};
+            LocalSize local{sentence->number("size"), picked.edges, {}, sentence->id, picked.faces};
+            for (const int face : picked.faces)
+                for (const auto& loop : structure_.frame.faces->faces[static_cast<std::size_t>(face)].loops)
+                    for (const auto& use : loop)
+                        local.edges.push_back(use.edge);
+            std::sort(local.edges.begin(), local.edges.end());
+            local.edges.erase(std::unique(local.edges.begin(), local.edges.end()), local.edges.end());
             for (const int point : picked.indices)
                 local.places.push_back(structure_.frame.points[static_cast<std::size_t>(point)].place);
             structure_.localSizes.push_back(std::move(local));

@@ -126,12 +126,13 @@ struct FaceBed {
     std::string sentence;
 };
 
-/// Where sheet is meshed more finely.
+/// Where elements are smaller.
 struct LocalSize {
     double size; ///< m
     std::vector<int> edges;
     std::vector<Eigen::Vector3d> places;
     std::string sentence;
+    std::vector<int> faces{}; ///< their edges stand in `edges`
 };
 
 enum class Entry { unknown, base, force, moment };

@@ -221,14 +221,14 @@ const JoinedFaces& drawnFaces(const Structure& structure)
     return all.drawn ? *all.drawn : all;
 }
 
-std::vector<double> faceSizes(const Structure&, const std::vector<double>&);
+std::vector<double> faceSizes(const Structure&, const MeshSizes&);
 
 } // namespace
 
 double sheetElements(const Structure& structure, const MeshSizes& sizes, bool withPlaces)
 {
     const JoinedFaces& faces = drawnFaces(structure);
-    double count = elementsOf(faces, faceSizes(structure, sizes.ofPart));
+    double count = elementsOf(faces, faceSizes(structure, sizes));
     if (const auto& given = structure.frame.faces->given) {
         for (const auto& body : given->ofSolid)
             count += double(body.size());
@@ -276,21 +276,37 @@ MeshPlan scaled(MeshPlan plan, double factor)
 
 FrameMesh coarseMesh(const Structure& structure)
 {
-    return meshOf(structure, Splits(structure.members.size(), 1), {sizesAcross(structure)});
+    // A body that is thin beyond all measure is not followed.
+    constexpr double mostOnABody = 20000.0;
+    MeshSizes sizes{sizesAcross(structure)};
+    if (structure.frame.faces)
+        for (const auto& body : drawnFaces(structure).solids) {
+            double area = 0.0;
+            for (const int face : body.faces)
+                area += structure.frame.faces->faces[static_cast<std::size_t>(face)].area;
+            double& size = sizes.ofPart[structure.sheets.size() + static_cast<std::size_t>(body.solid)];
+            size = std::max(size, std::sqrt(area / mostOnABody));
+        }
+    return meshOf(structure, Splits(structure.members.size(), 1), sizes);
 }
 
 namespace {
 
-/// By face, the least of what it belongs to.
-std::vector<double> faceSizes(const Structure& structure, const std::vector<double>& sizes)
+/// By face, the least of what it belongs to and what is stated for it.
+std::vector<double> faceSizes(const Structure& structure, const MeshSizes& sizes)
 {
     std::vector<double> list;
     for (const auto& face : drawnFaces(structure).faces) {
-        double size = face.sheet >= 0 ? sizes[static_cast<std::size_t>(face.sheet)] : 1e300;
+        double size = face.sheet >= 0 ? sizes.ofPart[static_cast<std::size_t>(face.sheet)] : 1e300;
         for (const int solid : face.solids)
-            size = std::min(size, sizes[structure.sheets.size() + static_cast<std::size_t>(solid)]);
+            size = std::min(size, sizes.ofPart[structure.sheets.size() + static_cast<std::size_t>(solid)]);
         list.push_back(size);
     }
+    for (const auto& local : structure.localSizes)
+        for (const int face : local.faces)
+            if (static_cast<std::size_t>(face) < list.size())
+                list[static_cast<std::size_t>(face)] =
+                    std::min(list[static_cast<std::size_t>(face)], local.size * sizes.ofStated);
     return list;
 }
 
@@ -314,7 +330,7 @@ SizeField localSizes(const Structure& structure, const MeshSizes& sizes)
 
 SurfaceRequest surfaceRequest(const Structure& structure, const MeshSizes& sizes)
 {
-    SurfaceRequest request{faceSizes(structure, sizes.ofPart), localSizes(structure, sizes), {}, sizes.ofStated};
+    SurfaceRequest request{faceSizes(structure, sizes), localSizes(structure, sizes), {}, sizes.ofStated};
     for (const auto& body : drawnFaces(structure).solids) {
         const auto solid = static_cast<std::size_t>(body.solid);
         const auto& own = structure.solids[solid];
@@ -396,6 +412,7 @@ public:
         addEdges();
         if (bodies_) addBodies();
         addShells();
+        if (!progress || !progress->stopped()) sayWhatIsEmpty();
     }
 
 private:
@@ -530,6 +547,27 @@ private:
             flat[static_cast<std::size_t>(shell.face)] += mesh_.area(shell);
         for (std::size_t at = 0; at < flat.size(); ++at)
             mesh_.weight.push_back(flat[at] > 0.0 ? faces_.faces[at].area / flat[at] : 1.0);
+    }
+
+    /// Faces that no element could be put on.
+    void sayWhatIsEmpty()
+    {
+        std::vector<char> meshed(faces_.faces.size(), 0);
+        for (const auto& element : surface_->elements)
+            meshed[static_cast<std::size_t>(element.face)] = 1;
+        for (std::size_t at = 0; at < meshed.size(); ++at) {
+            if (meshed[at]) continue;
+            const JoinedFace& own = faces_.faces[at];
+            const int part = own.sheet >= 0       ? own.sheet
+                             : own.solids.empty() ? -1
+                                                  : structure_.frame.partOfSolid(own.solids[0]);
+            if (part < 0) continue;
+            mesh_.problems.push_back(
+                errorAt(structure_.frame.partSentence(part),
+                        fmt::format("a face of {} cannot be meshed, at {}", structure_.frame.partName(part),
+                                    placeText(faces_.middle(static_cast<int>(at)))),
+                        "Look for lines on it that nearly touch, or mend it where it was drawn."));
+        }
     }
 
     const Structure& structure_;

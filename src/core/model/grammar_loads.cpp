@@ -336,13 +336,14 @@ void addAskKinds(std::vector<SentenceKind>& all)
          "A body that is drawn out or turned is filled with bricks and wedges of 20 and 15 nodes, others with "
          "tetrahedra of 10. Bricks of 8 nodes are quicker, and stiff where they are not rectangular."});
 
-    all.push_back({"size-at",
-                   Group::ask,
-                   "smaller elements at a place",
-                   "Elements of {size} at {where}",
-                   {positiveField(quantityField("size", "the size of the elements", K::length, "10 mm")),
-                    textField("where", points, "the points and edges", "rims of Plate")},
-                   "About points and edges of sheet the mesh is as fine as this, and grows coarser away from them."});
+    all.push_back(
+        {"size-at",
+         Group::ask,
+         "smaller elements at a place",
+         "Elements of {size} at {where}",
+         {positiveField(quantityField("size", "the size of the elements", K::length, "10 mm")),
+          textField("where", points, "the points, edges and faces", "rims of Plate")},
+         "On faces and about points and edges the mesh is as fine as this, and grows coarser away from them."});
 
     all.push_back({"reference-point",
                    Group::ask,

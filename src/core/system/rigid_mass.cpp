@@ -163,7 +163,11 @@ MassSummary massSummary(const Structure& structure, const FrameMesh& mesh)
 
 MassSummary massSummary(const Structure& structure)
 {
-    return massSummary(structure, coarseMesh(structure));
+    const FrameMesh mesh = coarseMesh(structure);
+    MassSummary summary = massSummary(structure, mesh);
+    for (const auto& problem : mesh.problems)
+        if (problem.severity == Severity::error) summary.problems.push_back(problem);
+    return summary;
 }
 
 } // namespace undisona

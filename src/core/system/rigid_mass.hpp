@@ -23,10 +23,11 @@ struct MassSummary {
     Eigen::Vector3d centre = Eigen::Vector3d::Zero();
     Matrix6 aboutOrigin = Matrix6::Zero();
     std::map<std::string, SentenceMass> bySentence;
+    Findings problems{}; ///< parts that could not be meshed for it, and so are not counted
 };
 MassSummary massSummary(const Structure&, const FrameMesh&);
 
-/// The same without a mesh, for the totals that are always in view; nothing is solved.
+/// The same on a coarse mesh, for the totals that are always in view; nothing is solved.
 MassSummary massSummary(const Structure&);
 
 } // namespace undisona
