@@ -1,0 +1,16 @@
+#pragma once
+#include "core/geometry/joined_faces.hpp"
+#include "core/mesh/frame_mesh.hpp"
+
+namespace undisona {
+
+/// The faces that are meshed here: all but those of parts that come as meshes.
+const JoinedFaces& drawnFaces(const Structure&);
+
+/// By face of those, m: the least of what it belongs to and of what is stated for it.
+std::vector<double> faceSizes(const Structure&, const MeshSizes&);
+
+/// Adds the sheets and solids that are drawn to a mesh that has the frame's points.
+void addDrawn(const Structure&, const MeshSizes&, FrameMesh&, Progress*);
+
+} // namespace undisona
