@@ -4,26 +4,6 @@
 
 namespace undisona {
 
-Eigen::Vector3d GivenFaces::onEdge(int edge, double share) const
-{
-    const Line& line = ofEdge[static_cast<std::size_t>(edge) - firstEdge];
-    std::vector<Eigen::Vector3d> along;
-    for (std::size_t at = 0; at < line.nodes.size(); ++at) {
-        along.push_back(place(line.nodes[at]));
-        if (at < line.middles.size()) along.push_back(place(line.middles[at]));
-    }
-    double left = 0.0;
-    for (std::size_t at = 0; at + 1 < along.size(); ++at)
-        left += (along[at + 1] - along[at]).norm();
-    left *= share;
-    for (std::size_t at = 0; at + 1 < along.size(); ++at) {
-        const double length = (along[at + 1] - along[at]).norm();
-        if (left <= length && length > 0.0) return along[at] + left / length * (along[at + 1] - along[at]);
-        left -= length;
-    }
-    return along.back();
-}
-
 namespace {
 
 /// Of a point from a triangle (Ericson 2005, 5.1.5).

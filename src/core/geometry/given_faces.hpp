@@ -9,7 +9,7 @@
 namespace undisona {
 
 /// The elements of the parts that come as meshes, with the faces and edges that were found on them: a face ends where
-/// the mesh does, where it turns by more than a quarter of a right angle, and where another part begins. Parts whose
+/// the mesh does, where it turns by more than 40 degrees, and where another part begins. Parts whose
 /// nodes lie at the same places share them.
 ///
 /// Nodes count from 0 here, faces, edges and solids from those of the drawn parts on.
@@ -35,7 +35,6 @@ struct GivenFaces {
     };
     std::vector<std::vector<Element>> ofSolid;
 
-    Eigen::Vector3d onEdge(int edge, double share) const;
     double distance(int face, const Eigen::Vector3d& place) const;
     Eigen::Vector3d middle(int face) const;
     Eigen::Vector3d normalBeside(int face, const Eigen::Vector3d& place) const; ///< of the nearest piece, unit

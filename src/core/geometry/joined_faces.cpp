@@ -530,6 +530,19 @@ std::shared_ptr<const JoinedFaces> JoinedFaces::of(const Frame& frame, Findings&
 
 namespace {
 
+/// At a share of the length of an edge that is known by its places alone.
+Eigen::Vector3d onLine(const FaceEdge& edge, double share)
+{
+    double left = share * edge.length;
+    for (std::size_t at = 0; at + 1 < edge.along.size(); ++at) {
+        const Eigen::Vector3d way = edge.along[at + 1] - edge.along[at];
+        const double length = way.norm();
+        if (left <= length && length > 0.0) return edge.along[at] + left / length * way;
+        left -= length;
+    }
+    return edge.along.back();
+}
+
 bool isGiven(const JoinedFaces& faces, int face)
 {
     return faces.given && static_cast<std::size_t>(face) >= faces.given->firstFace;
@@ -539,7 +552,8 @@ bool isGiven(const JoinedFaces& faces, int face)
 
 Eigen::Vector3d JoinedFaces::onEdge(int edge, double share) const
 {
-    if (given && static_cast<std::size_t>(edge) >= given->firstEdge) return given->onEdge(edge, share);
+    if (given && static_cast<std::size_t>(edge) >= given->firstEdge)
+        return onLine(edges[static_cast<std::size_t>(edge)], share);
     const auto& own = kernel_->edges[static_cast<std::size_t>(edge)];
     return vectorOf(BRepAdaptor_Curve(own).Value(Kernel::parameter(own, share)).XYZ());
 }

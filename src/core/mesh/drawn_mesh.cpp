@@ -157,11 +157,7 @@ private:
     }
 
     int nodeOf(int node) const { return own_[static_cast<std::size_t>(node)]; }
-    int nodeOf(int node, int part) const
-    {
-        const auto copy = copies_.find({node, part});
-        return copy == copies_.end() ? nodeOf(node) : copy->second;
-    }
+    int nodeOf(int node, int part) const { return copyOf(copies_, node, part, nodeOf(node)); }
     const JoinedFace& face(int index) const { return faces_.faces[static_cast<std::size_t>(index)]; }
 
     void findCopies()
@@ -182,13 +178,6 @@ private:
         copies_ = copiesFor(unions_, std::move(met), own_, mesh_);
     }
 
-    /// Every node that a part has in the place of one.
-    void addCopies(int node, std::vector<int>& list) const
-    {
-        for (auto copy = copies_.lower_bound({node, 0}); copy != copies_.end() && copy->first.first == node; ++copy)
-            list.push_back(copy->second);
-    }
-
     void addEdges()
     {
         for (const auto& nodes : surface_->ofEdge) {
@@ -196,13 +185,13 @@ private:
             auto& beside = mesh_.edgeCopies.emplace_back();
             for (std::size_t at = 0; at < nodes.size(); ++at) {
                 along.push_back(nodeOf(nodes[at]));
-                addCopies(nodes[at], beside);
+                addCopies(copies_, nodes[at], beside);
                 if (!bodies_ || at + 1 == nodes.size()) continue;
                 // What is held along an edge is held between too.
                 const auto middle = bodies_->middles.find(std::minmax(nodes[at], nodes[at + 1]));
                 if (middle == bodies_->middles.end()) continue;
                 beside.push_back(nodeOf(middle->second));
-                addCopies(middle->second, beside);
+                addCopies(copies_, middle->second, beside);
             }
         }
     }

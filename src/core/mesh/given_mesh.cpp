@@ -37,11 +37,7 @@ public:
 private:
     int nodeOf(int node) const { return own_[static_cast<std::size_t>(node)]; }
 
-    int nodeOf(int node, int part) const
-    {
-        const auto copy = copies_.find({node, part});
-        return copy == copies_.end() ? nodeOf(node) : copy->second;
-    }
+    int nodeOf(int node, int part) const { return copyOf(copies_, node, part, nodeOf(node)); }
     int partOf(int solid) const { return structure_.frame.partOfSolid(solid); }
 
     void findCopies()
@@ -63,12 +59,6 @@ private:
         copies_ = copiesFor(unions_, std::move(met), own_, mesh_);
     }
 
-    void addCopies(int node, std::vector<int>& list) const
-    {
-        for (auto copy = copies_.lower_bound({node, 0}); copy != copies_.end() && copy->first.first == node; ++copy)
-            list.push_back(copy->second);
-    }
-
     void addEdges()
     {
         for (const auto& line : given_.ofEdge) {
@@ -76,11 +66,11 @@ private:
             auto& beside = mesh_.edgeCopies.emplace_back();
             for (const int node : line.nodes) {
                 along.push_back(nodeOf(node));
-                addCopies(node, beside);
+                addCopies(copies_, node, beside);
             }
             for (const int node : line.middles) {
                 beside.push_back(nodeOf(node));
-                addCopies(node, beside);
+                addCopies(copies_, node, beside);
             }
         }
     }

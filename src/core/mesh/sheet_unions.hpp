@@ -42,6 +42,19 @@ private:
 /// By a node and a part: the node that this part has in its place, as it is not joined to the first one there.
 using NodeCopies = std::map<std::pair<int, int>, int>;
 
+/// The node that a part has there, `otherwise` the first one.
+inline int copyOf(const NodeCopies& copies, int node, int part, int otherwise)
+{
+    const auto copy = copies.find({node, part});
+    return copy == copies.end() ? otherwise : copy->second;
+}
+/// Every node that a part has in the place of one, put at the list's end.
+inline void addCopies(const NodeCopies& copies, int node, std::vector<int>& list)
+{
+    for (auto copy = copies.lower_bound({node, 0}); copy != copies.end() && copy->first.first == node; ++copy)
+        list.push_back(copy->second);
+}
+
 /// Adds copies to the mesh where parts that meet are not joined. `met` has the parts at each node, and `own` the mesh's
 /// node for it.
 NodeCopies copiesFor(const Unions&, std::vector<std::vector<int>> met, const std::vector<int>& own, FrameMesh&);
