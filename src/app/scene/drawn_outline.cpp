@@ -2,32 +2,16 @@
 
 #include "app/scene/drawn_members.hpp"
 #include "core/geometry/frame.hpp"
-
-#include <set>
+#include "core/model/free_names.hpp"
 
 namespace undisona {
-
-namespace {
-
-std::string freeName(const std::string& wish, const Model& model)
-{
-    std::set<std::string> taken;
-    for (const auto& sentence : model.sentences())
-        taken.insert(sentence->text("name"));
-    std::string name = wish;
-    for (int number = 2; taken.contains(name); ++number)
-        name = wish + " " + std::to_string(number);
-    return name;
-}
-
-} // namespace
 
 Sentence drawnOutline(OutlineKind kind, const WorkPlane& plane, const std::vector<Eigen::Vector3d>& corners,
                       const Model& model)
 {
     const bool solid = kind == OutlineKind::solid;
     Sentence sentence = newSentence(*kindNamed(solid ? "extrusion" : "plate-through"), model.freeId());
-    sentence = sentence.with("name", freeName(sentence.text("name"), model));
+    sentence = sentence.with("name", FreeNames(model).like(sentence.text("name")));
     std::vector<Row> rows;
     // A solid's profile has axes of its own: x, y and z follow each other round, so that they stay right-handed.
     const int x = (plane.normal + 1) % 3, y = (plane.normal + 2) % 3;

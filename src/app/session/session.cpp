@@ -7,6 +7,7 @@
 #include "core/assess/model_checks.hpp"
 #include "core/geometry/pick.hpp"
 #include "core/modal/estimate_ahead.hpp"
+#include "core/model/free_names.hpp"
 
 #include <QDir>
 #include <QFile>
@@ -156,15 +157,8 @@ std::string Session::addSentence(const SentenceKind& kind, std::size_t index)
 {
     const std::string id = model().freeId();
     Sentence sentence = newSentence(kind, id);
-    if (const auto* name = kind.field("name"); name && name->type == FieldType::name) { // a name that is not taken yet
-        std::set<std::string> taken;
-        for (const auto& other : model().sentences())
-            taken.insert(other->text("name"));
-        std::string wish = sentence.text("name");
-        for (int number = 2; taken.contains(wish); ++number)
-            wish = sentence.text("name") + " " + std::to_string(number);
-        sentence = sentence.with("name", wish);
-    }
+    if (const auto* name = kind.field("name"); name && name->type == FieldType::name)
+        sentence = sentence.with("name", FreeNames(model()).like(sentence.text("name")));
     changeModel(tr("add %1").arg(QString::fromStdString(kind.title)), model().inserted(std::move(sentence), index));
     selectSentence(id);
     return id;

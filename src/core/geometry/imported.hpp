@@ -1,8 +1,6 @@
 #pragma once
 #include "core/model/model.hpp"
 
-#include <set>
-
 namespace undisona {
 
 struct MeshFile;
@@ -16,16 +14,5 @@ std::vector<Sentence> importedSentences(const Model&, const MeshFile&, const std
 
 /// Whether a file of that name is read as a mesh.
 bool isMeshFile(const std::string& path);
-
-/// Names and ids that a model does not have yet, each given once.
-class FreeNames {
-public:
-    explicit FreeNames(const Model&);
-    std::string like(std::string wanted); ///< with a number behind where it is taken
-    std::string id();
-
-private:
-    std::set<std::string, std::less<>> names_, ids_;
-};
 
 } // namespace undisona

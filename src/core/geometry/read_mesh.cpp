@@ -7,6 +7,7 @@
 #include "core/geometry/kept_shape.hpp"
 #include "core/geometry/part_rule.hpp"
 #include "core/geometry/pick.hpp"
+#include "core/model/free_names.hpp"
 
 #include <fmt/format.h>
 

@@ -42,7 +42,7 @@ private:
 /// By a node and a part: the node that this part has in its place, as it is not joined to the first one there.
 using NodeCopies = std::map<std::pair<int, int>, int>;
 
-/// The node that a part has there, `otherwise` the first one.
+/// The node that a part has there in place of the first one; `otherwise` where it has none of its own.
 inline int copyOf(const NodeCopies& copies, int node, int part, int otherwise)
 {
     const auto copy = copies.find({node, part});
