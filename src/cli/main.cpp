@@ -44,8 +44,14 @@ int refuse(const std::string& what)
     return wrongUsage;
 }
 
+/// A model with the files that were read for it, which nothing may be written over.
+struct LoadedModel {
+    Model model;
+    std::vector<std::string> inputs;
+};
+
 /// The live model of a file, or the take with the name.
-std::optional<Model> loadModel(const std::string& path, const std::string& take, int& code)
+std::optional<LoadedModel> loadModel(const std::string& path, const std::string& take, int& code)
 {
     auto document = readDocumentFile(path);
     if (!document) {
@@ -53,10 +59,12 @@ std::optional<Model> loadModel(const std::string& path, const std::string& take,
         code = wrongUsage;
         return std::nullopt;
     }
-    if (take.empty()) return document->model;
+    std::vector<std::string> inputs = filesOf(*document);
+    inputs.push_back(path);
+    if (take.empty()) return LoadedModel{document->model, inputs};
     std::string names;
     for (const auto& kept : document->takes) {
-        if (kept.name == take || kept.id == take) return kept.model;
+        if (kept.name == take || kept.id == take) return LoadedModel{kept.model, inputs};
         names += (names.empty() ? "" : ", ") + kept.name;
     }
     code = refuse("there is no take \"" + take + "\" in " + path +
@@ -64,22 +72,28 @@ std::optional<Model> loadModel(const std::string& path, const std::string& take,
     return std::nullopt;
 }
 
-int writeOut(const std::string& text, const std::string& path)
+int writeOut(const std::string& text, const std::string& path, const std::vector<std::string>& inputs)
 {
     if (path.empty()) {
         std::cout << text;
         return good;
     }
-    std::ofstream stream(path, std::ios::binary);
-    stream << text;
-    stream.flush();
-    return stream ? good : refuse(path + " cannot be written; check that its folder exists");
+    const auto problem = writeWholeFile(path, text, {.inputs = inputs});
+    if (problem) report({*problem});
+    return problem ? wrongUsage : good;
 }
 
 /// Modes of two Matrix Market files.
 int runSystem(const ModesOptions& options)
 {
     if (!options.model.empty()) return refuse("--system stands in place of a model; give one of them");
+    for (const auto& [given, option] :
+         {std::pair(&options.take, "--take"), std::pair(&options.leaveOut, "--leave-out"),
+          std::pair(&options.residual, "--residual"), std::pair(&options.residualAt, "--residual-at"),
+          std::pair(&options.massMatrix, "--mass-matrix"), std::pair(&options.share, "--mass-share"),
+          std::pair(&options.of, "--of"), std::pair(&options.ritz, "--ritz"), std::pair(&options.ritzAt, "--ritz-at")})
+        if (!given->empty())
+            return refuse(std::string(option) + " needs a model; two matrices have no supports, masses or directions");
     const auto ask = askOf(options);
     if (const auto* wrong = std::get_if<std::string>(&ask)) return refuse(*wrong);
     std::array<SparseSymmetric, 2> matrices;
@@ -101,7 +115,7 @@ int runSystem(const ModesOptions& options)
     const int code = writeOut(options.format == "json"  ? pairJson(*modes)
                               : options.format == "csv" ? pairCsv(*modes)
                                                         : pairTable(*modes),
-                              options.out);
+                              options.out, options.system);
     return code != good ? code : modes->check.proven || options.unproven ? good : modelError;
 }
 
@@ -110,11 +124,11 @@ int runModes(const ModesOptions& options)
     if (!options.system.empty()) return runSystem(options);
     if (options.model.empty()) return refuse("modes needs a model file, or --system with two matrix files");
     int code = good;
-    const auto model = loadModel(options.model, options.take, code);
-    if (!model) return code;
+    const auto loaded = loadModel(options.model, options.take, code);
+    if (!loaded) return code;
     const auto ask = askOf(options);
     if (const auto* wrong = std::get_if<std::string>(&ask)) return refuse(*wrong);
-    const auto stated = statedIn(*model, options);
+    const auto stated = statedIn(loaded->model, options);
     if (const auto* wrong = std::get_if<std::string>(&stated)) return refuse(*wrong);
     const auto& [said, asks] = std::get<StatedModel>(stated);
     limitBlasThreads(options.threads);
@@ -132,36 +146,37 @@ int runModes(const ModesOptions& options)
     const std::string text = options.format == "json"  ? solutionJson(**solution, clashes)
                              : options.format == "csv" ? solutionCsv(**solution)
                                                        : solutionTable(**solution, clashes);
-    code = writeOut(text, options.out);
+    code = writeOut(text, options.out, loaded->inputs);
     return code != good ? code : hasError(findings) ? modelError : good;
 }
 
 int runSettle(const std::string& path, const std::string& take, const std::string& format, const std::string& out)
 {
     int code = good;
-    const auto model = loadModel(path, take, code);
-    if (!model) return code;
+    const auto loaded = loadModel(path, take, code);
+    if (!loaded) return code;
     Progress progress;
-    const auto solution = solve(*model, progress);
+    const auto solution = solve(loaded->model, progress);
     if (!solution) {
         report(solution.findings());
         return modelError;
     }
-    const auto settling = settle(*model, **solution, progress);
+    const auto settling = settle(loaded->model, **solution, progress);
     if (!settling) {
         report(settling.findings());
         return modelError;
     }
     report(settling->remarks);
-    return writeOut(format == "csv" ? settlingCsv(**solution, *settling) : settlingTable(**solution, *settling), out);
+    return writeOut(format == "csv" ? settlingCsv(**solution, *settling) : settlingTable(**solution, *settling), out,
+                    loaded->inputs);
 }
 
 int runCheck(const std::string& path, const std::string& take)
 {
     int code = good;
-    const auto model = loadModel(path, take, code);
-    if (!model) return code;
-    const auto built = buildStructure(*model);
+    const auto loaded = loadModel(path, take, code);
+    if (!loaded) return code;
+    const auto built = buildStructure(loaded->model);
     const auto mass = massSummary(built.structure);
     Findings findings = built.findings;
     for (auto& finding : checkStructure(built.structure, mass))
@@ -176,15 +191,17 @@ int runCheck(const std::string& path, const std::string& take)
 int runExport(const std::string& path, const std::string& take, const std::string& what, const std::string& to)
 {
     int code = good;
-    const auto model = loadModel(path, take, code);
-    if (!model) return code;
+    const auto loaded = loadModel(path, take, code);
+    if (!loaded) return code;
     if (what == "shapes") {
-        const auto built = buildStructure(*model);
-        const std::string wrong = writeStep(built.structure.frame, to);
-        return wrong.empty() ? good : refuse(wrong);
+        const auto built = buildStructure(loaded->model);
+        const auto text = stepText(built.structure.frame);
+        if (text) return writeOut(*text, to, loaded->inputs);
+        report(text.findings());
+        return modelError;
     }
     Progress progress;
-    const auto solution = solve(*model, progress);
+    const auto solution = solve(loaded->model, progress);
     if (!solution) {
         report(solution.findings());
         return modelError;
@@ -197,18 +214,22 @@ int runExport(const std::string& path, const std::string& take, const std::strin
         for (const auto& [name, text] :
              {std::pair{"K.mtx", matrixMarket(system.stiffness, "stiffness; rows in unknowns.csv; N/m, N, N m")},
               std::pair{"M.mtx", matrixMarket(system.mass, "mass; rows in unknowns.csv; kg, kg m, kg m2")},
-              std::pair{"unknowns.csv", unknownsCsv(system)}})
-            if (writeOut(text, to + "/" + name) != good) return wrongUsage;
+              std::pair{"M_held.mtx", heldMassMarket(system)},
+              std::pair{"unknowns.csv", unknownsCsv(system.motions.unknowns)},
+              std::pair{"held.csv", unknownsCsv(system.motions.held)}})
+            if (writeOut(text, to + "/" + name, loaded->inputs) != good) return wrongUsage;
         return good;
     }
-    if (to.ends_with(".vtu")) return writeOut(solutionVtu(**solution), to);
-    if (to.ends_with(".csv")) return writeOut(shapesCsv(**solution), to);
+    if (to.ends_with(".vtu")) return writeOut(solutionVtu(**solution), to, loaded->inputs);
+    if (to.ends_with(".csv")) return writeOut(shapesCsv(**solution), to, loaded->inputs);
     return refuse("modes are written as .vtu or .csv; \"" + to + "\" ends in neither");
 }
 
 int runImport(const std::string& path, const std::string& to)
 {
-    const std::string whole = std::filesystem::absolute(path).lexically_normal().string();
+    std::error_code error;
+    const std::string whole = std::filesystem::absolute(path, error).lexically_normal().string();
+    if (error || path.empty()) return refuse(path.empty() ? "name the file to import" : "this folder is gone");
     Document document;
     document.name = std::filesystem::path(path).stem().string();
     const auto sentencesOf = [&](const auto& file) -> std::optional<std::vector<Sentence>> {
@@ -306,8 +327,10 @@ int main(int argc, char** argv)
     modes->add_option("--band", options.band, "every mode between two frequencies, such as 20Hz..60Hz");
     modes->add_option("--nearest", options.nearest, "the modes nearest to a frequency; --count says how many");
     modes->add_flag("--all", options.all, "every mode of a small model");
-    modes->add_option("--mass-share", options.share, "until this share of the movable mass takes part, such as 90%");
+    modes->add_option("--mass-share", options.share, "until this share of the mass takes part, such as 90%");
     modes->add_option("--directions", options.directions, "directions of --mass-share, letters of XYZ");
+    modes->add_option("--of", options.of, "what --mass-share counts of: the total mass, or the movable mass alone")
+        ->check(CLI::IsMember({"total", "movable"}));
     modes->add_option(
         "--ritz", options.ritz,
         "load-dependent Ritz vectors from base accelerations along letters of XYZ; --count says how many, "
@@ -341,7 +364,7 @@ int main(int argc, char** argv)
 
     auto* exporting = app.add_subcommand("export", "write matrices or mode shapes for other programs");
     exporting->add_option("model", model, "model file")->required();
-    exporting->add_option("--what", what, "system (K.mtx, M.mtx, unknowns.csv), modes (.vtu, .csv) or shapes (.step)")
+    exporting->add_option("--what", what, "system (K.mtx, M.mtx, M_held.mtx, unknowns.csv, held.csv), modes (.vtu, .csv) or shapes (.step)")
         ->required()
         ->check(CLI::IsMember({"system", "modes", "shapes"}));
     exporting->add_option("--to", to, "folder for a system, file for modes or shapes")->required();
@@ -377,7 +400,7 @@ int main(int argc, char** argv)
     } catch (const CLI::ParseError& error) {
         return app.exit(error) == 0 ? good : wrongUsage;
     }
-    try {
+    const auto run = [&]() -> int {
         if (*modes) return runModes(options);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*check) return runCheck(model, take);
@@ -389,9 +412,19 @@ int main(int argc, char** argv)
         if (*units) return runUnits(quantity, unit);
         if (*engine) return runEngine(memoryLimit);
         if (*schema) std::cout << documentSchema();
+        return good;
+    };
+    int code = modelError;
+    try {
+        code = run();
     } catch (const std::bad_alloc&) {
         report({memoryRanOut()});
-        return modelError;
+    } catch (const std::exception& thrown) {
+        report({programFault(thrown, app.get_subcommands().front()->get_name())});
     }
-    return good;
+    if (const auto problem = closeStandardOutput()) {
+        report({*problem});
+        return wrongUsage;
+    }
+    return code;
 }

@@ -58,6 +58,7 @@ std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
         const auto read = readQuantity(options.share, QuantityKind::share, NumberStyle::file);
         if (const auto* problem = std::get_if<QuantityProblem>(&read)) return "--mass-share: " + problem->what;
         ask.until = Ask::Until::massShare;
+        ask.ofMovable = options.of == "movable";
         ask.share = std::get<Quantity>(read).si;
         if (!(ask.share > 0.0 && ask.share <= 1.0)) return "--mass-share takes more than 0 % and at most 100 %";
         if (const auto wrong = directions(options.directions, "--directions")) return *wrong;

@@ -178,7 +178,7 @@ private:
         const auto& solution = *driver_.session().live().solution;
         int most = 1;
         for (const auto& mode : solution.modes)
-            if (solution.participation.ofMovable(mode.number - 1, 2) > solution.participation.ofMovable(most - 1, 2))
+            if (solution.participation.ofTotal(mode.number - 1, 2) > solution.participation.ofTotal(most - 1, 2))
                 most = mode.number;
         say("The ramp flap: " + note(most));
         driver_.session().showMode(0, most);
@@ -244,7 +244,6 @@ private:
         sentence(tower, "hold", {{"points", "4 feet of Mast"}, {"directions", "all"}});
         sentence(tower, "mass", {{"mass", "450 kg"}, {"points", "Mast.60.1"}, {"label", "lantern"}});
         sentence(tower, "mass-share", {{"share", "90 %"}, {"directions", "x y z"}, {"most", "900"}});
-        driver_.session().setProcessFrom(0);
         driver_.window().readings().showPage("mass");
         driver_.session().start(tower, {});
         canvas().frameAll();

@@ -51,7 +51,7 @@ TEST(Checks, NothingAskedNothingShakenNothingJoined)
     said.say("point", {{"name", "lost"}, {"at", "50, 0, 0 m"}});
     const auto text = checks(said);
     EXPECT_THAT(text, HasSubstr("nothing is joined to the point lost"));
-    EXPECT_THAT(text, HasSubstr("no excitation is stated"));
+    EXPECT_THAT(text, Not(HasSubstr("no excitation"))) << "the window says it where clashes would stand";
     EXPECT_THAT(text, HasSubstr("nothing is asked"));
     SaidModel light = table("feet of Frame");
     light.say("material-mass", {{"factor", "0 %"}});

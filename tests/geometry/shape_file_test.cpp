@@ -1,5 +1,6 @@
 // Shapes written as STEP and read back; files that are broken, strange or not there.
 #include "core/assess/model_checks.hpp"
+#include "core/base/file_writer.hpp"
 #include "core/geometry/imported.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
@@ -33,7 +34,7 @@ protected:
 
     std::string written(const SaidModel& said, const std::string& name)
     {
-        EXPECT_EQ(writeStep(said.structure().frame, at(name)), "");
+        EXPECT_FALSE(writeWholeFile(at(name), *stepText(said.structure().frame)));
         return at(name);
     }
     std::string text(const std::string& path)

@@ -15,7 +15,6 @@ inline void openDensePlate(Session& session, int elements)
                                        .with("length", quantityIn(1.0, QuantityKind::length, "m"))
                                        .with("width", quantityIn(1.0, QuantityKind::length, "m")))
                          .inserted(newSentence(*kindNamed("material"), "steel"));
-    session.setProcessFrom(0);
     session.start(document, {});
     session.stop();
     auto solution = std::make_shared<Solution>();

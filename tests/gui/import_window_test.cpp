@@ -2,6 +2,7 @@
 #include "app/ledger/ledger_view.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/session/theme.hpp"
+#include "core/base/file_writer.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/shape_file.hpp"
 #include "core/io/export.hpp"
@@ -96,7 +97,7 @@ TEST(Import, AThinBracketLosesItsRoundsAndBecomesSheetByTheKeyboard)
                                 {"at", "60, -10, 100 mm"},
                                 {"along", "0, 1, 0"}})
         .say("solid-cut", {{"tool", "Bore"}, {"body", "Bracket"}});
-    ASSERT_EQ(writeStep(drawn.structure().frame, path), "");
+    ASSERT_FALSE(writeWholeFile(path, *stepText(drawn.structure().frame)));
     WindowDriver driver;
     driver.click("New structure");
     choose(driver, QString::fromStdString(path));

@@ -51,7 +51,6 @@ TEST(Run, UntilNinetyPercentTheSumsRiseToTheTargetAndTheRunEndsThere)
 {
     WindowDriver driver;
     driver.click("New structure");
-    driver.session().setProcessFrom(0);
     driver.window().readings().showPage("mass");
     std::vector<double> x, y;
     QStringList shown;
@@ -100,7 +99,6 @@ TEST(Run, ALongOneStoppedByTheButtonKeepsItsProvenModes)
 {
     WindowDriver driver;
     driver.click("New structure");
-    driver.session().setProcessFrom(0);
     const SaidModel mast = tallMast("lowest", {{"count", "900"}});
     driver.session().changeModel("a tall mast", mast.model());
     driver.until([&] { return driver.session().arriving().size() > 250; }, "a few hundred modes", 60);
@@ -138,7 +136,6 @@ TEST(Run, TheEnginesDeathIsAFindingAndLosesNothing)
     driver.openExample("radar-mast");
     driver.until([&] { return driver.session().staves()[1].solution != nullptr; }, "the take's modes");
     const auto take = driver.session().staves()[1].solution;
-    driver.session().setProcessFrom(0);
     const Model mast = tallMast("lowest", {{"count", "900"}}).model();
     driver.session().changeModel("a tall mast", mast);
     driver.until([&] { return driver.session().arriving().size() > 20; }, "the first modes", 60);

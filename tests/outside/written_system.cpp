@@ -51,6 +51,48 @@ std::vector<double> readMatrix(const std::string& path, int& size)
 
 using Vec = std::vector<double>;
 
+/// Column by column.
+Vec readGeneral(const std::string& path, std::size_t rows, std::size_t columns)
+{
+    std::ifstream stream(path);
+    std::string line;
+    while (std::getline(stream, line) && line.starts_with("%")) {
+    }
+    std::size_t given[2]{}, entries = 0, row = 0, column = 0;
+    std::istringstream(line) >> given[0] >> given[1] >> entries;
+    if (given[0] != rows || given[1] != columns) throw std::runtime_error(path + " is not of the unknowns written");
+    Vec dense(rows * columns, 0.0);
+    double value = 0;
+    for (std::size_t at = 0; at < entries && stream >> row >> column >> value; ++at)
+        dense.at(row - 1 + (column - 1) * rows) = value;
+    return dense;
+}
+
+std::vector<WrittenSystem::Unknown> readUnknowns(const std::string& path)
+{
+    std::vector<WrittenSystem::Unknown> unknowns;
+    std::ifstream list(path);
+    std::string line;
+    std::getline(list, line);
+    while (std::getline(list, line)) {
+        std::vector<std::string> cells;
+        std::istringstream row(line);
+        for (std::string cell; std::getline(row, cell, ',');)
+            cells.push_back(cell);
+        WrittenSystem::Unknown unknown{};
+        const std::size_t first = cells.size() - 12;
+        unknown.rotation = cells[first - 1] == "r";
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            unknown.direction[axis] = std::stod(cells[first + axis]);
+            unknown.place[axis] = std::stod(cells[first + 3 + axis]);
+        }
+        for (std::size_t way = 0; way < 6; ++way)
+            unknown.base[way] = std::stod(cells[first + 6 + way]);
+        unknowns.push_back(unknown);
+    }
+    return unknowns;
+}
+
 Vec times(const Vec& a, const Vec& x)
 {
     Vec y(x.size(), 0.0);
@@ -85,6 +127,28 @@ int negativeCount(const WrittenSystem& system, double shift)
     return static_cast<int>(std::count_if(w.begin(), w.end(), [](double value) { return value < 0; }));
 }
 
+/// b' M^+ b by LAPACK's eigenvectors of M scaled to a unit diagonal: massless unknowns have none of b either.
+double throughMass(const WrittenSystem& system, const Vec& b)
+{
+    const auto n = static_cast<std::size_t>(system.size);
+    Vec scale(n), a(n * n), w(n);
+    for (std::size_t at = 0; at < n; ++at)
+        scale[at] = system.m[at * n + at] > 0 ? 1.0 / std::sqrt(system.m[at * n + at]) : 0.0;
+    for (std::size_t j = 0; j < n; ++j)
+        for (std::size_t i = 0; i < n; ++i)
+            a[i + j * n] = system.m[i + j * n] * scale[i] * scale[j];
+    LAPACKE_dsyev(LAPACK_COL_MAJOR, 'V', 'L', system.size, a.data(), system.size, w.data());
+    double sum = 0;
+    for (std::size_t j = 0; j < n; ++j) {
+        if (w[j] < 1e-12) continue;
+        double part = 0;
+        for (std::size_t i = 0; i < n; ++i)
+            part += a[i + j * n] * scale[i] * b[i];
+        sum += part * part / w[j];
+    }
+    return sum;
+}
+
 /// theta of M phi = theta (K + a M) phi, largest first.
 Vec denseThetas(const WrittenSystem& system, double a)
 {
@@ -115,23 +179,9 @@ WrittenSystem runCommandLine(const std::string& model, const std::string& option
     system.modes = nlohmann::json::parse(stream);
     system.k = readMatrix((folder / "K.mtx").string(), system.size);
     system.m = readMatrix((folder / "M.mtx").string(), system.size);
-    std::ifstream list(folder / "unknowns.csv");
-    std::string line;
-    std::getline(list, line);
-    while (std::getline(list, line)) {
-        std::vector<std::string> cells;
-        std::istringstream row(line);
-        for (std::string cell; std::getline(row, cell, ',');)
-            cells.push_back(cell);
-        WrittenSystem::Unknown unknown{};
-        const std::size_t first = cells.size() - 6;
-        unknown.rotation = cells[first - 1] == "r";
-        for (std::size_t axis = 0; axis < 3; ++axis) {
-            unknown.direction[axis] = std::stod(cells[first + axis]);
-            unknown.place[axis] = std::stod(cells[first + 3 + axis]);
-        }
-        system.unknowns.push_back(unknown);
-    }
+    system.unknowns = readUnknowns((folder / "unknowns.csv").string());
+    system.held = readUnknowns((folder / "held.csv").string());
+    system.toHeld = readGeneral((folder / "M_held.mtx").string(), system.unknowns.size(), system.held.size());
     fs::remove_all(folder);
     return system;
 }
@@ -223,8 +273,18 @@ std::vector<std::string> faultsOf(const WrittenSystem& system)
             for (int a = 0; a < 3; ++a)
                 rigid[at] += unknown.direction[a] * (unknown.rotation ? turn[a] : motion[a]);
         }
-        const Vec force = times(system.m, rigid);
-        const double movable = dot(rigid, force),
+        Vec force = times(system.m, rigid);
+        for (std::size_t column = 0; column < system.held.size(); ++column) {
+            const auto& base = system.held[column].base; // about the origin; a turn about p moves it by p x e
+            double value = base[static_cast<std::size_t>(d)];
+            if (d >= 3) {
+                const auto a = static_cast<std::size_t>(d - 3), b = (a + 1) % 3, c = (a + 2) % 3;
+                value += base[b] * reference[c] - base[c] * reference[b];
+            }
+            for (std::size_t at = 0; at < n; ++at)
+                force[at] += system.toHeld[at + column * n] * value;
+        }
+        const double movable = throughMass(system, force),
                      total = json["total_by_direction"][static_cast<std::size_t>(d)].get<double>();
         if (std::abs(json["movable_by_direction"][static_cast<std::size_t>(d)].get<double>() - movable) >
             1e-8 * std::max(movable, 1e-6 * total))

@@ -11,8 +11,10 @@ struct WrittenSystem {
     struct Unknown {
         bool rotation;
         double direction[3], place[3];
+        double base[6]; ///< its value in unit motions of the base about the origin
     };
-    std::vector<Unknown> unknowns;
+    std::vector<Unknown> unknowns, held;
+    std::vector<double> toHeld; ///< mass between them, unknowns x held, by columns
     nlohmann::json modes; ///< the JSON of "modes"
     std::string errors;   ///< of standard error
 };

@@ -204,7 +204,7 @@ TEST(Extraction, UpToAFrequencyAndUntilEnoughMass)
     const std::string& why = short_->findings.front().what;
     EXPECT_NE(why.find("not reached"), std::string::npos);
     const double reach = 100.0 * short_->participation.movable[2] / short_->participation.total[2];
-    EXPECT_NE(why.find(fmt::format("it can reach {:.0f} % of the total", reach)), std::string::npos) << why;
+    EXPECT_NE(why.find(fmt::format("it can reach {:.1f} % of the total", reach)), std::string::npos) << why;
     // Not a mode more than the target needs: one fewer, and a direction falls short.
     EXPECT_LT(
         std::min(solution->participation.sumOfMovable(last - 1, 0), solution->participation.sumOfMovable(last - 1, 1)),

@@ -94,7 +94,8 @@ TEST(Support, TiltedPinEqualsATurnedStructure)
         const Vector6 motion = solution->motion(1, mode);
         EXPECT_NEAR(motion.head<3>().dot(Eigen::Vector3d(0, -1, 1).normalized()), 0, 1e-12 + 1e-9 * motion.norm());
     }
-    EXPECT_NEAR(solution->motion(1, 0).head<3>().dot(Eigen::Vector3d(0, 1, 1)) == 0.0, 0, 1) << "free along the slope";
+    const Eigen::Vector3d end = solution->motion(1, 0).head<3>();
+    EXPECT_GT(std::abs(end.dot(Eigen::Vector3d(0, 1, 1).normalized())), 0.9 * end.norm()) << "free along the slope";
 }
 
 TEST(Tie, HeldAtTwoOfItsPointsTurnsAboutTheLineThroughThem)

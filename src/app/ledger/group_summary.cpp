@@ -64,7 +64,8 @@ GroupSummary summaryOf(const Session& session, Group group)
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
-        const bool bedded = !structure.beds.empty() || !structure.areaBeds.empty() || !structure.edgeBeds.empty();
+        const bool bedded = !structure.beds.empty() || !structure.areaBeds.empty() || !structure.edgeBeds.empty() ||
+                            !structure.faceBeds.empty();
         QStringList held;
         if (!points.empty()) held << count(points.size(), "point", "points");
         if (!edges.empty()) held << count(edges.size(), "edge", "edges");

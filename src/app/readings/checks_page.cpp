@@ -12,6 +12,7 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     words_->setContentsMargins(12, 8, 8, 4);
     words_->setObjectName("checkWords");
     table_ = new ReadingTable(this);
+    connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("checksTable");
     table_->setWordWrap(true);
     table_->setHeads({"", tr("what is the matter, and what to do")});

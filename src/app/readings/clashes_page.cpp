@@ -21,6 +21,7 @@ QColor colourOf(Verdict verdict)
 ClashesPage::ClashesPage(Session& session, QWidget* parent) : Page(session, parent)
 {
     table_ = new ReadingTable(this);
+    connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("clashTable");
     table_->setHeads(
         {tr("source"), "×", tr("Hz"), tr("mode"), tr("apart"), tr("verdict"), tr("critical rpm"), tr("strength")});

@@ -9,6 +9,7 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : Page(session, pare
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 8, 8, 4);
     table_ = new ReadingTable(this);
+    connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("compareTable");
     layout()->addWidget(words_);
     layout()->addWidget(table_);

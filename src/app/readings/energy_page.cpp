@@ -9,6 +9,7 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 8, 8, 4);
     table_ = new ReadingTable(this);
+    connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("energyTable");
     table_->setHeads({tr("part"), tr("strain"), tr("kinetic"), tr("stiffer"), tr("heavier"), tr("bending"), tr("axial"),
                       tr("twist")});

@@ -15,8 +15,9 @@ MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
     connect(plot_, &Plot::told, &session_, &Session::told);
     plot_->setObjectName("massPlot");
     plot_->setFixedHeight(158);
-    plot_->setTitles(tr("Hz"), tr("running sum, % of the movable mass"));
+    plot_->setTitles(tr("Hz"), tr("running sum, %"));
     table_ = new ReadingTable(this);
+    connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("massTable");
     table_->setHeads({tr("mode"), tr("Hz"), "X", "Y", "Z", tr("about x"), tr("y"), tr("z"), tr("shape")});
     remark_ = new QLabel(this);
@@ -115,11 +116,11 @@ void MassPage::fill()
     std::vector<Plot::Line> lines = targetLines(ask, highest);
     for (int axis = 0; axis < 3; ++axis) {
         const double target = targetOf(ask, axis);
-        const double sum = participation.sumOfMovable(last, axis), ofTotal = participation.sumOfTotal(last, axis);
+        const double sum = participation.sumFor(ask, last, axis);
         int passed = 0;
         Plot::Line line{QString("XYZ"[axis]), {{0, 0}}, theme.axis[axis], true};
         for (Eigen::Index mode = 0; mode <= last; ++mode) {
-            const double so = participation.sumOfMovable(mode, axis);
+            const double so = participation.sumFor(ask, mode, axis);
             if (passed == 0 && so >= target) passed = static_cast<int>(mode) + 1;
             line.points.push_back({own->modes[static_cast<std::size_t>(mode)].frequency, 100 * so});
         }
@@ -131,7 +132,10 @@ void MassPage::fill()
                     .arg("XYZ"[axis])
                     .arg(100 * sum, 0, 'f', 0)
                     .arg(theme.quiet.name());
-        text += tr("of what can move, %1\u00a0% of the total").arg(100 * ofTotal, 0, 'f', 0);
+        text += ask.ofMovable ? tr("of what can move, %1\u00a0% of the total")
+                                    .arg(100 * participation.sumOfTotal(last, axis), 0, 'f', 0)
+                              : tr("of the total, %1\u00a0% of what can move")
+                                    .arg(100 * participation.sumOfMovable(last, axis), 0, 'f', 0);
         if (passed > 0)
             text += (own->ritz ? tr("; passed\u00a0%1\u00a0% at\u00a0vector\u00a0%2")
                                : tr("; passed\u00a0%1\u00a0% at\u00a0mode\u00a0%2"))
@@ -153,8 +157,8 @@ void MassPage::fill()
                                               number(mode.frequency)};
         double most = 0.0;
         for (int direction = 0; direction < 6; ++direction) {
-            cells.push_back(percent(participation.ofMovable(row, direction), theme.axis[direction % 3]));
-            most = std::max(most, participation.ofMovable(row, direction));
+            cells.push_back(percent(participation.ofTotal(row, direction), theme.axis[direction % 3]));
+            most = std::max(most, participation.ofTotal(row, direction));
         }
         if (most < 0.005) ++silent;
         cells.push_back({QString::fromStdString(mode.name), {}, {}, false, false, {}});

@@ -63,9 +63,11 @@ MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
     words_->setObjectName("meshWords");
     words_->setAlignment(Qt::AlignTop);
     plot_ = new Plot(this);
+    connect(plot_, &Plot::told, &session_, &Session::told);
     plot_->setObjectName("meshPlot");
     plot_->setTitles(tr("shape, 1 is best"), tr("share of elements, %"));
     table_ = new ReadingTable(this);
+    connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("meshTable");
     table_->setHeads({tr("worst of"), tr("shape"), tr("angles °"), tr("sides 1 :"), tr("warp %")});
     which_ = new QTabBar(this);

@@ -19,6 +19,7 @@ QString meshErrorCell(const Mode& mode)
 ModesPage::ModesPage(Session& session, QWidget* parent) : Page(session, parent)
 {
     table_ = new ReadingTable(this);
+    connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("modesTable");
     table_->setAccessibleName(tr("modes"));
     table_->setHeads({tr("mode"), tr("Hz"), tr("mesh"), tr("shape"), "X", "Y", "Z", tr("period"), tr("rad/s"),
@@ -59,7 +60,7 @@ void ModesPage::fill()
                  QString::fromStdString(mode.name)}};
             for (int axis = 0; axis < 3; ++axis)
                 cells.push_back(
-                    percent(own->participation.ofMovable(row, axis), faint ? theme.quiet : theme.axis[axis]));
+                    percent(own->participation.ofTotal(row, axis), faint ? theme.quiet : theme.axis[axis]));
             cells.push_back(
                 {mode.frequency > 0.0 ? QString::fromStdString(rounded(1.0 / mode.frequency, 4)) + " s" : "-",
                  mode.frequency > 0.0 ? 1.0 / mode.frequency : 1e9,

@@ -1,11 +1,13 @@
 #include "app/readings/plot.hpp"
 
 #include "app/session/theme.hpp"
+#include "app/session/written_file.hpp"
 
 #include <QContextMenuEvent>
 #include <QFileDialog>
 #include <QMenu>
 #include <QMouseEvent>
+#include <QTemporaryFile>
 #include <QVBoxLayout>
 
 #include <qcustomplot.h>
@@ -218,11 +220,14 @@ QString Plot::cursorText() const
     return canvas_->read->visible() ? canvas_->read->text() : QString();
 }
 
-bool Plot::save(const QString& path)
+QString Plot::save(const QString& path)
 {
     moveCursor({-1, -1});
-    return path.endsWith(".pdf", Qt::CaseInsensitive) ? canvas_->plot->savePdf(path)
-                                                      : canvas_->plot->savePng(path, 0, 0, 2.0);
+    if (!path.endsWith(".pdf", Qt::CaseInsensitive))
+        return writtenWords(path, pngOf(canvas_->plot->toPixmap(0, 0, 2.0).toImage()));
+    QTemporaryFile whole; // the library writes to a name alone
+    if (!whole.open() || !canvas_->plot->savePdf(whole.fileName())) return tr("The plot could not be drawn as PDF.");
+    return writtenWords(path, whole.readAll().toStdString());
 }
 
 bool Plot::eventFilter(QObject* watched, QEvent* event)
@@ -240,7 +245,7 @@ void Plot::contextMenuEvent(QContextMenuEvent* event)
             QFileDialog::getSaveFileName(this, tr("Save the plot"), {}, tr("Picture (*.png);;Document (*.pdf)"));
         if (path.isEmpty()) return;
         if (!path.endsWith(".png", Qt::CaseInsensitive) && !path.endsWith(".pdf", Qt::CaseInsensitive)) path += ".png";
-        if (!save(path)) emit told(tr("The plot could not be written to %1.").arg(path));
+        emit told(save(path));
     });
     menu->popup(event->globalPos());
 }

@@ -38,7 +38,7 @@ public:
     void setLogarithmic(); ///< along x, whose left end is above 0 then
     void setRange(double left, double right, double bottom, double top);
     void show(std::vector<Line> lines, std::vector<Region> regions = {}, std::vector<Mark> marks = {});
-    bool save(const QString& path); ///< PNG or PDF by its suffix; false if it cannot be written
+    QString save(const QString& path); ///< PNG or PDF by its suffix; says in words what came of it
     QSize minimumSizeHint() const override { return {180, 130}; }
 
     std::array<double, 2> shownRange() const; ///< along x, after zooming

@@ -1,12 +1,12 @@
 #include "app/readings/reading_table.hpp"
 
 #include "app/session/theme.hpp"
+#include "app/session/written_file.hpp"
 #include "core/base/number_text.hpp"
 
 #include <QApplication>
 #include <QClipboard>
 #include <QContextMenuEvent>
-#include <QFile>
 #include <QFileDialog>
 #include <QHeaderView>
 #include <QKeyEvent>
@@ -172,8 +172,7 @@ void ReadingTable::contextMenuEvent(QContextMenuEvent* event)
     menu.addAction(tr("Export the table …"), this, [this] {
         const QString path =
             QFileDialog::getSaveFileName(this, tr("Export the table"), {}, tr("Comma-separated (*.csv)"));
-        QFile file(path);
-        if (!path.isEmpty() && file.open(QIODevice::WriteOnly)) file.write(asText(',').toUtf8());
+        if (!path.isEmpty()) emit told(writtenWords(path, asText(',').toStdString()));
     });
     menu.exec(event->globalPos());
 }

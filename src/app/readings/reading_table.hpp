@@ -33,6 +33,7 @@ public:
 signals:
     void keyChosen(int key);
     void keyActivated(int key);
+    void told(const QString& message);
 
 protected:
     void keyPressEvent(QKeyEvent*) override;

@@ -35,6 +35,7 @@ SettlingView::SettlingView(Session& session, QWidget* parent) : QWidget(parent),
     plot_->setLogarithmic();
     connect(plot_, &Plot::told, &session_, &Session::told);
     table_ = new ReadingTable(this);
+    connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("settlingTable");
     auto* row = new QHBoxLayout;
     row->setContentsMargins(12, 0, 8, 4);

@@ -50,7 +50,7 @@ QString SceneOverlay::subtitle() const
     QString words = QString::fromStdString(mode->name);
     const auto row = static_cast<Eigen::Index>(mode->number - 1);
     for (int axis = 0; axis < 3; ++axis)
-        if (const double share = session_.shown().solution->participation.ofMovable(row, axis); share >= 0.01)
+        if (const double share = session_.shown().solution->participation.ofTotal(row, axis); share >= 0.01)
             words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);
     words += tr(" · amplitude is arbitrary");
     return words;

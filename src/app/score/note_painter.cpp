@@ -12,8 +12,8 @@ NoteLook noteLook(const Participation& participation, std::size_t mode)
     const auto row = static_cast<Eigen::Index>(mode);
     std::array<double, 3> shares{}, turns{};
     for (int axis = 0; axis < 3; ++axis) {
-        shares[static_cast<std::size_t>(axis)] = participation.ofMovable(row, axis);
-        turns[static_cast<std::size_t>(axis)] = participation.ofMovable(row, axis + 3);
+        shares[static_cast<std::size_t>(axis)] = participation.ofTotal(row, axis);
+        turns[static_cast<std::size_t>(axis)] = participation.ofTotal(row, axis + 3);
     }
     std::array<int, 3> order{0, 1, 2};
     std::stable_sort(order.begin(), order.end(), [&](int a, int b) {

@@ -234,7 +234,7 @@ QString ScoreView::noteWords(const Note& note) const
                         .arg(note.mode)
                         .arg(hertzText(mode.frequency), QString::fromStdString(mode.name));
     for (int axis = 0; axis < 3; ++axis)
-        if (const double share = solution.participation.ofMovable(row, axis); share >= 0.01)
+        if (const double share = solution.participation.ofTotal(row, axis); share >= 0.01)
             words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);
     if (mode.lambda > 0.0 && mode.judged())
         words += tr(" · mesh error %1").arg(QString::fromStdString(meshErrorText(mode)));

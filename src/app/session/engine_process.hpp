@@ -16,6 +16,7 @@ public:
     /// Whether the engine's program stands beside this one.
     static bool found();
 
+    void begin(); ///< starts it, where it does not run yet
     void order(MessageKind runOrEstimate, const Model&);
     void order(const Model&, const MeshPlan&); ///< a run on this mesh
     void stop(); ///< asks the run to end with what it has
@@ -32,7 +33,6 @@ signals:
 
 private:
     void send(MessageKind, const std::string& body);
-    void begin();
     void hear();
     void hear(const Message&);
     void fail(const QString& what, const QString& remedy);

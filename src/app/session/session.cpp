@@ -7,12 +7,11 @@
 #include "core/assess/model_checks.hpp"
 #include "core/geometry/pick.hpp"
 #include "core/modal/estimate_ahead.hpp"
+#include "core/model/differences.hpp"
 #include "core/model/free_names.hpp"
 
-#include <QDir>
 #include <QFile>
 #include <QFileInfo>
-#include <QStandardPaths>
 
 namespace undisona {
 
@@ -21,11 +20,11 @@ namespace {
 constexpr std::size_t mostSteps = 500;
 constexpr std::size_t smallModel = 4000; // members and points above which a run waits to be asked for
 
-QString autosavePath()
+std::optional<std::string> bytesOf(const QString& path)
 {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation);
-    QDir().mkpath(folder);
-    return folder + "/autosave.undisona.json";
+    QFile file(path);
+    if (path.isEmpty() || !file.open(QIODevice::ReadOnly)) return std::nullopt;
+    return file.readAll().toStdString();
 }
 
 } // namespace
@@ -35,9 +34,9 @@ Session::Session(QObject* parent) : QObject(parent)
     history_.push_back({});
     derive();
     refreshStaves();
-    autosave_.setInterval(20000);
-    connect(&autosave_, &QTimer::timeout, this, &Session::autosave);
-    autosave_.start();
+    autosaveSoon_.setInterval(20000);
+    connect(&autosaveSoon_, &QTimer::timeout, this, &Session::autosave);
+    autosaveSoon_.start();
     engine_ = std::make_unique<EngineProcess>(nullptr);
     connect(engine_.get(), &EngineProcess::estimated, this, [this](const EstimateAnswer& answer) {
         if (estimatedKey_ != solveKey(model())) return;
@@ -47,6 +46,7 @@ Session::Session(QObject* parent) : QObject(parent)
         emit derivedChanged();
         emit runChanged();
     });
+    engine_->begin(); // ready by the time that something is asked
     estimateSoon_.setSingleShot(true);
     estimateSoon_.setInterval(300);
     connect(&estimateSoon_, &QTimer::timeout, this, &Session::estimateAgain);
@@ -54,7 +54,7 @@ Session::Session(QObject* parent) : QObject(parent)
 
 Session::~Session()
 {
-    if (!unsaved()) QFile::remove(autosavePath());
+    if (!unsaved()) autosave_.drop();
     delete job_;
 }
 
@@ -63,13 +63,15 @@ bool Session::unsaved() const
     return open_ && at_ != savedAt_;
 }
 
-void Session::start(Document document, const QString& path)
+void Session::start(Document document, const QString& path, bool unsolved)
 {
     stop();
     history_ = {{std::move(document), {}, {}}};
     at_ = savedAt_ = 0;
     path_ = path;
+    inFile_ = bytesOf(path);
     open_ = true;
+    waitsToBeAsked_ = unsolved;
     lastLive_ = nullptr;
     selected_.clear();
     spotlight_ = {};
@@ -90,39 +92,68 @@ Findings Session::open(const QString& path, bool asExample)
     return {};
 }
 
-std::optional<Finding> Session::save(const QString& path)
+std::optional<Finding> Session::save(const QString& path, bool overProtection)
 {
-    if (auto problem = writeDocumentFile(document(), path.toStdString())) return problem;
+    if (auto problem = writeDocumentFile(document(), QFile::encodeName(path).toStdString(),
+                                         {.inputs = {}, .overProtection = overProtection}))
+        return problem;
     path_ = path;
+    inFile_ = bytesOf(path);
     savedAt_ = at_;
     rememberFile(path);
-    QFile::remove(autosavePath());
+    autosave_.drop();
     emit documentChanged();
     return std::nullopt;
 }
 
-void Session::autosave()
+std::vector<std::string> Session::files() const
 {
-    if (unsaved()) writeDocumentFile(document(), autosavePath().toStdString());
+    auto files = filesOf(document());
+    if (!path_.isEmpty()) files.push_back(QFile::encodeName(path_).toStdString());
+    return files;
 }
 
-void Session::recover(Document document)
+std::vector<std::string> Session::changedOutside() const
 {
-    start(std::move(document), {});
+    const auto now = bytesOf(path_);
+    if (!inFile_ || !now || *now == *inFile_) return {};
+    const auto there = readDocumentFile(QFile::encodeName(path_).toStdString());
+    if (!there) return {"the file is no model any more: " + oneLine(there.findings().front())};
+    auto lines = differences(*there, document());
+    if (lines.empty()) lines.push_back("the same is said there in another layout");
+    return lines;
+}
+
+void Session::autosave()
+{
+    if (!unsaved()) return autosave_.drop();
+    const auto problem = autosave_.keep(document(), path_);
+    if (problem && !autosaveFailed_) say(QString::fromStdString(oneLine(*problem)));
+    autosaveFailed_ = problem.has_value();
+}
+
+void Session::recover(LeftBehind left)
+{
+    if (!left.document || !prepare(left.document->model)) return;
+    start(std::move(*left.document), {}, left.whileSolving);
     savedAt_ = SIZE_MAX;
+    if (autosave_.keep(document(), {})) return; // it stays where it is
+    Autosave::remove(left);
     emit documentChanged();
+    if (waitsToBeAsked_) say(tr("The earlier window ended while it solved this: it is not solved until you ask."));
 }
 
 void Session::discardChanges()
 {
     savedAt_ = at_;
-    QFile::remove(autosavePath());
+    autosave_.drop();
 }
 
 void Session::change(const QString& what, Document next, const QString& merge)
 {
     if (next == document()) return;
     if (!prepare(next.model)) return;
+    waitsToBeAsked_ = false;
     const bool flows =
         !merge.isEmpty() && at_ > 0 && at_ + 1 == history_.size() && history_[at_].merge == merge && savedAt_ != at_;
     if (flows) {
@@ -283,7 +314,7 @@ void Session::derive()
 
 bool Session::solvesByItself() const
 {
-    return open_ && structure_->frame.members.size() + structure_->frame.points.size() < smallModel &&
+    return open_ && !waitsToBeAsked_ && structure_->frame.members.size() + structure_->frame.points.size() < smallModel &&
            !structure_->frame.empty();
 }
 
@@ -351,6 +382,7 @@ void Session::solve()
                 return say(
                     QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy)));
     }
+    waitsToBeAsked_ = false;
     const auto key = solveKey(model());
     if (study_ && study_->key == key) {
         endStudy();
@@ -393,7 +425,7 @@ void Session::startNext()
     if (askedToSolve_ && !hasError(modelFindings_) && !known(model())) next = &model();
     if (!next)
         for (const auto& take : document().takes)
-            if (!known(take.model)) {
+            if (!waitsToBeAsked_ && !known(take.model)) {
                 next = &take.model;
                 takeId = QString::fromStdString(take.id);
                 break;
@@ -403,7 +435,7 @@ void Session::startNext()
     stage_.clear();
     stopAsked_ = false;
     massSoFar_ = {};
-    job_ = next ? makeJob(*next, takeId) : makeStudyJob();
+    job_ = next ? makeProcessJob(*next, takeId, {}, *engine_, this) : makeStudyJob();
     const bool forLive = next && takeId.isEmpty();
     connect(job_, &SolveJob::massReached, this, [this, forLive](const MassSoFar& mass) {
         if (!forLive) return;
@@ -425,16 +457,9 @@ void Session::startNext()
         emit runChanged();
     });
     connect(job_, &SolveJob::finished, this, &Session::jobFinished);
+    autosave_.setSolving(true);
     job_->start();
     emit runChanged();
-}
-
-SolveJob* Session::makeJob(const Model& model, const QString& takeId)
-{
-    const auto unknowns =
-        takeId.isEmpty() ? unknownsAbout(*structure_) : unknownsAbout(buildStructure(model).structure);
-    if (unknowns >= processFrom_ && EngineProcess::found()) return makeProcessJob(model, takeId, {}, *engine_, this);
-    return makeThreadJob(model, takeId, {}, kept_, this);
 }
 
 void Session::settleFrequencies()
@@ -464,11 +489,7 @@ SolveJob* Session::makeStudyJob()
 {
     const double factor = study_->waiting.front();
     MeshPlan plan = scaled(planOf(study_->own->mesh), factor);
-    const double unknowns = double(study_->own->system->size()) / (factor * factor);
-    if (unknowns >= double(processFrom_) && EngineProcess::found())
-        return makeProcessJob(study_->model, {}, std::move(plan), *engine_, this);
-    // What is kept for the next change of the live model stays as it is.
-    return makeThreadJob(study_->model, {}, std::move(plan), nullptr, this);
+    return makeProcessJob(study_->model, {}, std::move(plan), *engine_, this);
 }
 
 void Session::studyJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>& solution,
@@ -510,6 +531,7 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
     const bool ofStudy = job_->plan().has_value();
     job_->deleteLater();
     job_ = nullptr;
+    autosave_.setSolving(false);
     arriving_.clear();
     massSoFar_ = {};
     if (ofStudy) {

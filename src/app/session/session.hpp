@@ -1,4 +1,5 @@
 #pragma once
+#include "app/session/autosave.hpp"
 #include "core/assess/clash.hpp"
 #include "core/assess/pairing.hpp"
 #include "core/assess/settling.hpp"
@@ -51,12 +52,16 @@ public:
     const QString& path() const { return path_; }
     bool unsaved() const;
     bool isOpen() const { return open_; }
-    void start(Document, const QString& path);
+    void start(Document, const QString& path, bool unsolved = false);
     Findings open(const QString& path, bool asExample = false);
-    std::optional<Finding> save(const QString& path);
+    std::optional<Finding> save(const QString& path, bool overProtection = false);
+    /// What the document lies in and reads, which nothing else may be written over.
+    std::vector<std::string> files() const;
+    /// How the file that was opened or saved last differs from that by now, a line each; empty if it does not.
+    std::vector<std::string> changedOutside() const;
     void autosave();
-    void recover(Document); ///< what an earlier run left behind; unsaved until it is saved
-    void discardChanges();  ///< what is not saved need not be kept
+    void recover(LeftBehind); ///< what a window that is gone left; unsaved until it is saved
+    void discardChanges();    ///< what is not saved need not be kept
 
     // Changes; each is one step of undo. Steps with the same non-empty merge key flow together.
     void change(const QString& what, Document next, const QString& merge = {});
@@ -97,8 +102,6 @@ public:
     const MassSoFar& massSoFar() const { return massSoFar_; }
     /// What a run of the live model would cost, in words; empty where that is not worth saying or not known yet.
     const QString& estimate() const { return estimate_; }
-    /// Models of so many unknowns are solved in the engine's own process, smaller ones on a thread.
-    void setProcessFrom(std::int64_t unknowns) { processFrom_ = unknowns; }
     qint64 engineProcessId() const; ///< 0 while there is none
     bool solvesByItself() const;
     /// Nothing has been said of the shape yet: no reason to complain of anything.
@@ -166,7 +169,6 @@ private:
     void derive();
     void refreshStaves();
     void startNext();
-    SolveJob* makeJob(const Model&, const QString& takeId);
     SolveJob* makeStudyJob();
     void studyJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>&, const Findings&);
     void endStudy();
@@ -201,20 +203,22 @@ private:
     };
     std::optional<Study> study_;
     std::map<std::uint64_t, std::pair<std::shared_ptr<const Solution>, Settling>> settlings_; ///< by solveKey
-    std::shared_ptr<KeptRuns> kept_ = std::make_shared<KeptRuns>(); ///< of runs on a thread
     std::unique_ptr<EngineProcess> engine_;
-    std::int64_t processFrom_ = 20000;
     MassSoFar massSoFar_;
     QString estimate_;
     std::optional<std::uint64_t> estimatedKey_; ///< solveKey of the model that the last estimate was ordered for
     Findings refused_;                          ///< what the estimate says against a run
     QTimer estimateSoon_;
     bool askedToSolve_ = false, stopAsked_ = false;
+    bool waitsToBeAsked_ = false; ///< it ended a window while it was solved
     QString stage_;
     double fraction_ = -1.0;
     QElapsedTimer stageBegan_;
     std::vector<double> arriving_;
-    QTimer autosave_;
+    QTimer autosaveSoon_;
+    Autosave autosave_;
+    bool autosaveFailed_ = false;       ///< and that has been said
+    std::optional<std::string> inFile_; ///< the bytes that the file had when it was read or saved
 };
 
 } // namespace undisona

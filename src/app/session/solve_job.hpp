@@ -7,7 +7,7 @@ namespace undisona {
 
 class EngineProcess;
 
-/// One run of the engine beside the interface: on a thread of the window, or in the engine's own process.
+/// One run of the engine beside the interface, in a process of its own: a fault there costs the run, never the window.
 class SolveJob : public QObject {
     Q_OBJECT
 public:
@@ -46,9 +46,6 @@ private:
     std::uint64_t key_;
 };
 
-/// What earlier runs left behind is used, and added to, by a thread's run alone while it lasts.
-SolveJob* makeThreadJob(Model, const QString& takeId, std::optional<MeshPlan>, std::shared_ptr<KeptRuns>,
-                        QObject* parent);
 SolveJob* makeProcessJob(Model, const QString& takeId, std::optional<MeshPlan>, EngineProcess&, QObject* parent);
 
 } // namespace undisona

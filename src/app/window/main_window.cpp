@@ -6,6 +6,7 @@
 #include "app/score/score_view.hpp"
 #include "app/session/own_materials.hpp"
 #include "app/session/settings.hpp"
+#include "app/session/written_file.hpp"
 #include "app/session/theme.hpp"
 #include "app/window/action_finder.hpp"
 #include "app/window/key_page.hpp"
@@ -238,6 +239,7 @@ void MainWindow::makeFileMenu()
     file->addSeparator();
     act(file, tr("Save"), QKeySequence::Save, [this] { save(false); });
     act(file, tr("Save as …"), QKeySequence::SaveAs, [this] { save(true); });
+    act(file, tr("Unsaved work …"), {}, [this] { recover(true); });
     file->addSeparator();
     act(file, tr("First screen"), {}, [this] {
         start_->renew();
@@ -370,7 +372,7 @@ void MainWindow::makeHandOverMenu()
     });
     act(over, tr("Picture of the window …"), {}, [this] {
         const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
-        if (!path.isEmpty()) grab().save(path);
+        if (!path.isEmpty()) session_->say(writtenWords(path, pngOf(grab().toImage()), session_->files()));
     });
 }
 

@@ -35,8 +35,8 @@ public:
     /// Adds a sentence for each body of a STEP or BREP file; an empty path asks for one.
     void importShapes(const QString& path);
     void newModel();
-    /// Offers to bring back what an earlier run could not save.
-    void recover();
+    /// Offers to bring back what windows that are gone could not save; says so where there is none and it was asked.
+    void recover(bool asked = false);
     void setDark(bool dark);
     QList<QAction*> allActions() const { return actions_; }
 
@@ -64,6 +64,9 @@ private:
     /// Goes on at once, or after the person has saved or given up the changes; not at all after a Cancel.
     void afterSaving(const std::function<void()>& then);
     bool save(bool elsewhere);
+    bool agreed(const QString& name, const QString& title, const QString& question, const QString& more,
+                const QString& yes);
+    void sayInBox(const QString& name, const QString& title, const QString& text);
     void exportText(const QString& title, const QString& filter, const std::function<std::string()>& text);
     void openDialog(QDialog* dialog);
     void askText(const QString& title, const QString& label, const QString& proposal,

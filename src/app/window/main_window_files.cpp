@@ -4,7 +4,9 @@
 #include "app/score/score_view.hpp"
 #include "app/session/beside.hpp"
 #include "app/session/settings.hpp"
+#include "app/session/written_file.hpp"
 #include "app/window/main_window.hpp"
+#include "app/window/recover_dialog.hpp"
 #include "core/geometry/imported.hpp"
 #include "core/geometry/mesh_file.hpp"
 #include "core/geometry/shape_file.hpp"
@@ -15,7 +17,6 @@
 #include <QFileInfo>
 #include <QMessageBox>
 #include <QStackedWidget>
-#include <QStandardPaths>
 
 namespace undisona {
 
@@ -62,13 +63,8 @@ bool MainWindow::readShapesOf(const QString& path)
     const auto document = readDocumentFile(path.toStdString());
     if (!document) return true; // which is said when it is opened
     QStringList files;
-    const auto note = [&](const std::string& file) {
-        if (const QString own = QString::fromStdString(file); !files.contains(own)) files << own;
-        return file;
-    };
-    document->model.withPaths(note);
-    for (const auto& take : document->takes)
-        take.model.withPaths(note);
+    for (const auto& file : filesOf(*document))
+        files << QString::fromStdString(file);
     if (files.isEmpty()) return true;
     const bool whole = readBeside(files);
     if (!whole) session_->say(tr("Opening was stopped; nothing has changed."));
@@ -80,14 +76,11 @@ bool MainWindow::openNow(const QString& path, bool asExample)
     if (!readShapesOf(path)) return false;
     const Findings problems = session_->open(path, asExample);
     if (!problems.empty()) {
-        QString text;
+        QStringList text;
         for (std::size_t at = 0; at < problems.size() && at < 8; ++at)
-            text += QString::fromStdString(oneLine(problems[at])).toHtmlEscaped() + "<br>";
-        if (problems.size() > 8) text += tr("… and %1 more").arg(problems.size() - 8);
-        auto* box =
-            new QMessageBox(QMessageBox::Warning, tr("This file cannot be opened"), text, QMessageBox::Ok, this);
-        box->setObjectName("openProblem");
-        openDialog(box);
+            text << QString::fromStdString(oneLine(problems[at]));
+        if (problems.size() > 8) text << tr("… and %1 more").arg(problems.size() - 8);
+        sayInBox("openProblem", tr("This file cannot be opened"), text.join("\n"));
         return false;
     }
     scene_->showAllParts(); // what was hidden belongs to the model before
@@ -151,13 +144,8 @@ void MainWindow::takeMesh(const MeshFile& file, const QString& path)
 
 void MainWindow::sayNotImported(const QString& shown, const std::string& problem, const std::string& remedy)
 {
-    auto* box = new QMessageBox(QMessageBox::Warning, tr("This file cannot be imported"),
-                                tr("%1: %2.<br>%3")
-                                    .arg(shown.toHtmlEscaped(), QString::fromStdString(problem).toHtmlEscaped(),
-                                         QString::fromStdString(remedy).toHtmlEscaped()),
-                                QMessageBox::Ok, this);
-    box->setObjectName("importProblem");
-    openDialog(box);
+    sayInBox("importProblem", tr("This file cannot be imported"),
+             tr("%1: %2.\n%3").arg(shown, QString::fromStdString(problem), QString::fromStdString(remedy)));
 }
 
 void MainWindow::insertImported(std::vector<Sentence> sentences, const QString& path)
@@ -194,6 +182,7 @@ void MainWindow::afterSaving(const std::function<void()>& then)
         tr("\"%1\" has changes that are not saved.").arg(QString::fromStdString(session_->document().name)),
         QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
     box->setObjectName("unsavedQuestion");
+    box->setTextFormat(Qt::PlainText);
     connect(box, &QMessageBox::finished, this, [this, then](int answer) {
         if (answer == QMessageBox::Discard) session_->discardChanges();
         if (answer == QMessageBox::Discard || (answer == QMessageBox::Save && save(false))) then();
@@ -212,49 +201,69 @@ bool MainWindow::save(bool elsewhere)
                                             tr("Models (*.undisona.json)"));
     if (path.isEmpty()) return false;
     if (!path.endsWith(".json")) path += ".undisona.json";
-    if (const auto problem = session_->save(path)) {
-        QMessageBox::warning(this, tr("Not saved"), QString::fromStdString(oneLine(*problem)));
+    bool overProtection = false;
+    if (sameFile(QFile::encodeName(path).toStdString(), QFile::encodeName(session_->path()).toStdString()))
+        if (const auto lines = session_->changedOutside(); !lines.empty()) {
+            QStringList shown;
+            for (std::size_t at = 0; at < lines.size() && at < 8; ++at)
+                shown << QString::fromStdString(lines[at]);
+            if (lines.size() > 8) shown << tr("… and %1 more").arg(lines.size() - 8);
+            if (!agreed("changedOutside", tr("The file was changed"),
+                        tr("%1 was changed by another program since it was read here. Save over it?").arg(path),
+                        shown.join("\n"), tr("Save over it")))
+                return false;
+        }
+    if (isWriteProtected(QFile::encodeName(path).toStdString())) {
+        if (!agreed("protectedFile", tr("The file is protected"),
+                    tr("%1 is protected from being written. Save over it all the same?").arg(path), {},
+                    tr("Save over it")))
+            return false;
+        overProtection = true;
+    }
+    if (const auto problem = session_->save(path, overProtection)) {
+        sayInBox("notSaved", tr("Not saved"), QString::fromStdString(oneLine(*problem)));
         return false;
     }
     return true;
 }
 
-void MainWindow::recover()
+bool MainWindow::agreed(const QString& name, const QString& title, const QString& question, const QString& more,
+                        const QString& yes)
 {
-    const QString path =
-        QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/autosave.undisona.json";
-    if (!QFileInfo::exists(path)) return;
-    const auto document = readDocumentFile(path.toStdString());
-    if (!document) { // kept aside for a person to look at
-        QFile::remove(path + ".unreadable");
-        QFile::rename(path, path + ".unreadable");
+    QMessageBox box(QMessageBox::Warning, title, question, QMessageBox::Cancel, this);
+    box.setObjectName(name);
+    box.setTextFormat(Qt::PlainText); // names and paths are no markup
+    box.setInformativeText(more);
+    auto* go = box.addButton(yes, QMessageBox::AcceptRole);
+    box.setDefaultButton(QMessageBox::Cancel);
+    box.exec();
+    return box.clickedButton() == go;
+}
+
+void MainWindow::sayInBox(const QString& name, const QString& title, const QString& text)
+{
+    auto* box = new QMessageBox(QMessageBox::Warning, title, text, QMessageBox::Ok, this);
+    box->setObjectName(name);
+    box->setTextFormat(Qt::PlainText);
+    openDialog(box);
+}
+
+void MainWindow::recover(bool asked)
+{
+    auto left = std::make_shared<std::vector<LeftBehind>>(Autosave::leftBehind());
+    if (left->empty()) {
+        if (asked) session_->say(tr("No window has left unsaved work behind."));
         return;
     }
-    auto* box =
-        new QMessageBox(QMessageBox::Question, tr("Unsaved work"),
-                        tr("An earlier run ended before \"%1\" was saved (%2). Bring it back?")
-                            .arg(QString::fromStdString(document->name), QFileInfo(path).lastModified().toString()),
-                        QMessageBox::Yes | QMessageBox::No, this);
-    box->setObjectName("recoverQuestion");
-    connect(box, &QMessageBox::finished, this, [this, path, kept = *document](int answer) {
-        if (answer == QMessageBox::Yes)
-            session_->recover(kept);
-        else if (answer == QMessageBox::No)
-            QFile::remove(path);
-    });
-    openDialog(box);
+    openDialog(new RecoverDialog(left, this, [this](LeftBehind chosen) {
+        afterSaving([this, chosen = std::move(chosen)] { session_->recover(chosen); });
+    }));
 }
 
 void MainWindow::exportText(const QString& title, const QString& filter, const std::function<std::string()>& text)
 {
     const QString path = QFileDialog::getSaveFileName(this, title, {}, filter);
-    if (path.isEmpty()) return;
-    QFile file(path);
-    const std::string content = text();
-    if (!file.open(QIODevice::WriteOnly) || file.write(content.data(), static_cast<qint64>(content.size())) < 0)
-        session_->say(tr("%1 cannot be written.").arg(path));
-    else
-        session_->say(tr("Written to %1").arg(path));
+    if (!path.isEmpty()) session_->say(writtenWords(path, text(), session_->files()));
 }
 
 } // namespace undisona

@@ -182,9 +182,6 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
     if (mass.mass <= 0.0 && some && mass.problems.empty())
         findings.push_back(
             errorAt({}, "the structure has no mass at all", "Let the material mass count, or add mass."));
-    if (structure.excitations.empty() && some)
-        findings.push_back(
-            noteAt({}, "no excitation is stated, so no clash can be found", "Add one in the group Excitation."));
     if (structure.ask.sentence.empty() && !structure.ask.byCaller)
         findings.push_back(
             noteAt({}, "nothing is asked, so the 12 lowest modes are found", "Add a sentence in the group Ask."));

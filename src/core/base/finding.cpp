@@ -17,6 +17,12 @@ Finding noteAt(std::string sentence, std::string what, std::string remedy)
     return {Severity::note, std::move(what), std::move(remedy), std::move(sentence), {}};
 }
 
+Finding programFault(const std::exception& thrown, const std::string& doing)
+{
+    return errorAt({}, "the program is at fault here: " + std::string(thrown.what()) + ", while doing: " + doing,
+                   "The model is as it was. Save it and send it to those who make this program.");
+}
+
 std::string oneLine(const Finding& finding)
 {
     std::string line = finding.severity == Severity::error     ? "error: "

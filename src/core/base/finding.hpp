@@ -1,4 +1,5 @@
 #pragma once
+#include <exception>
 #include <optional>
 #include <string>
 #include <utility>
@@ -26,6 +27,9 @@ using Findings = std::vector<Finding>;
 Finding errorAt(std::string sentence, std::string what, std::string remedy = {});
 Finding warningAt(std::string sentence, std::string what, std::string remedy = {});
 Finding noteAt(std::string sentence, std::string what, std::string remedy = {});
+
+/// Of something thrown that nobody foresaw: a fault of the program, with what was being done.
+Finding programFault(const std::exception&, const std::string& doing);
 
 /// "error: what (place). remedy" on one line.
 std::string oneLine(const Finding&);

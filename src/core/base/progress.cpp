@@ -7,7 +7,7 @@ Progress::~Progress() = default;
 void Progress::stage(const std::string& name)
 {
     endStage();
-    stage_ = name;
+    stage_ = last_ = name;
     began_ = std::chrono::steady_clock::now();
     if (listener_) listener_(stage_, -1.0);
 }

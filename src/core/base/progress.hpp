@@ -29,6 +29,8 @@ public:
     void stop() { stopped_ = true; }
     bool stopped() const { return stopped_; }
 
+    const std::string& lastStage() const { return last_; } ///< the one that runs, or the last that did
+
     /// Seconds by stage; ends the running stage.
     const std::map<std::string, double>& timings();
 
@@ -37,7 +39,7 @@ private:
 
     Listener listener_;
     std::atomic<bool> stopped_ = false;
-    std::string stage_;
+    std::string stage_, last_;
     std::chrono::steady_clock::time_point began_;
     std::map<std::string, double> seconds_;
 };

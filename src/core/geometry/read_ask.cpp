@@ -80,7 +80,7 @@ private:
         const char* along[3] = {"share-x", "share-y", "share-z"};
         for (std::size_t axis = 0; axis < 3; ++axis)
             if (sentence_->has(along[axis])) ask_.shareAlong[axis] = sentence_->number(along[axis]);
-        ask_.ofTotal = sentence_->has("of") && sentence_->text("of") == "total";
+        ask_.ofMovable = sentence_->has("of") && sentence_->text("of") == "movable";
     }
 
     LoadPatterns patterns()

@@ -56,15 +56,36 @@ void silence()
         printer->SetTraceLevel(Message_Fail);
 }
 
+/// A folder for one purpose under a name that nobody can know before; gone with all in it at the end.
+class OwnFolder {
+public:
+    OwnFolder()
+    {
+        std::error_code failed;
+        std::string name = (std::filesystem::temp_directory_path(failed) / "undisona-XXXXXX").string();
+        if (mkdtemp(name.data())) path_ = name;
+    }
+    ~OwnFolder()
+    {
+        std::error_code failed;
+        if (!path_.empty()) std::filesystem::remove_all(path_, failed);
+    }
+    OwnFolder(const OwnFolder&) = delete;
+    OwnFolder& operator=(const OwnFolder&) = delete;
+    const std::filesystem::path& path() const { return path_; }
+
+private:
+    std::filesystem::path path_;
+};
+
 /// While it lives, the kernel does not look for crossing lines as it takes a STEP file over, which takes a time that
 /// grows with the cube of an outline's edges; what is faulty is mended afterwards. It reads such wishes from a file.
 class QuickRepair {
 public:
-    QuickRepair() : folder_(std::filesystem::temp_directory_path() / fmt::format("undisona-step-{}", getpid()))
+    QuickRepair()
     {
-        std::error_code failed; // all works without it too
-        std::filesystem::create_directories(folder_, failed);
-        std::ofstream(folder_ / "STEP") << "FromSTEP.exec.op: FixShape\n"
+        if (folder_.path().empty()) return; // all works without it too
+        std::ofstream(folder_.path() / "STEP") << "FromSTEP.exec.op: FixShape\n"
                                            "FromSTEP.FixShape.Tolerance3d: &Runtime.Tolerance\n"
                                            "FromSTEP.FixShape.MaxTolerance3d: &Runtime.MaxTolerance\n"
                                            "FromSTEP.FixShape.FixSelfIntersectionMode: 0\n"
@@ -72,19 +93,14 @@ public:
                                            "FromSTEP.FixShape.FixSelfIntersectingEdgeMode: 0\n"
                                            "FromSTEP.FixShape.FixSameParameterMode: 0\n"
                                            "FromSTEP.FixShape.CreateOpenSolidMode: 0\n";
-        setenv("CSF_STEPDefaults", folder_.c_str(), 1);
+        setenv("CSF_STEPDefaults", folder_.path().c_str(), 1);
     }
-    ~QuickRepair()
-    {
-        std::error_code failed;
-        std::filesystem::remove_all(folder_, failed);
-        unsetenv("CSF_STEPDefaults");
-    }
+    ~QuickRepair() { unsetenv("CSF_STEPDefaults"); }
     QuickRepair(const QuickRepair&) = delete;
     QuickRepair& operator=(const QuickRepair&) = delete;
 
 private:
-    std::filesystem::path folder_;
+    OwnFolder folder_;
 };
 
 class FileReader {
@@ -492,9 +508,10 @@ std::string ShapeFile::readForOther(const std::string& path)
     return packed(*FileReader(path).read());
 }
 
-std::string writeStep(const Frame& frame, const std::string& path)
+Result<std::string> stepText(const Frame& frame)
 {
     silence();
+    const auto failed = [](std::string why) { return errorAt({}, std::move(why), "Write the mesh instead."); };
     try {
         Handle(TDocStd_Document) document = new TDocStd_Document("BinXCAF");
         const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
@@ -525,11 +542,14 @@ std::string writeStep(const Frame& frame, const std::string& path)
         Interface_Static::SetCVal("write.step.unit", "MM");
         STEPCAFControl_Writer writer;
         writer.SetNameMode(true);
-        if (!writer.Transfer(document, STEPControl_AsIs)) return "no shape could be written";
-        if (writer.Write(path.c_str()) != IFSelect_RetDone) return fmt::format("{} cannot be written", path);
-        return {};
+        if (!writer.Transfer(document, STEPControl_AsIs)) return failed("no shape could be written");
+        const OwnFolder folder; // the kernel writes to a name alone
+        const std::string path = (folder.path() / "shapes.step").string();
+        if (writer.Write(path.c_str()) != IFSelect_RetDone) return failed("the shapes could not be written");
+        std::ifstream stream(path, std::ios::binary);
+        return std::string{std::istreambuf_iterator<char>(stream), {}};
     } catch (const Standard_Failure& failure) {
-        return failure.GetMessageString();
+        return failed(failure.GetMessageString());
     }
 }
 

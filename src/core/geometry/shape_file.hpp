@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/finding.hpp"
 #include "core/base/progress.hpp"
 #include "core/geometry/kept_shape.hpp"
 
@@ -39,8 +40,8 @@ struct ShapeFile {
     static std::string readForOther(const std::string& path);
 };
 
-/// Writes every sheet and solid that does not come as a mesh as a STEP file (AP214, in millimetres), each under its
-/// name; gives what went wrong, or nothing.
-std::string writeStep(const Frame&, const std::string& path);
+/// Every sheet and solid that does not come as a mesh as the text of a STEP file (AP214, in millimetres), each under its
+/// name.
+Result<std::string> stepText(const Frame&);
 
 } // namespace undisona

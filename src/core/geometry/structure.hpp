@@ -164,7 +164,7 @@ struct Ask {
     double from = 0.0;                  ///< Hz, the lower end of a band
     double share = 0.0;                 ///< 0: none; Ritz vectors may aim at one too
     std::array<double, 3> shareAlong{}; ///< in place of it along x, y, z; 0: as it is
-    bool ofTotal = false;
+    bool ofMovable = false; ///< the share is one of the movable mass, not of the total
     Mask3 directions{true, true, false}; ///< of the share
     LoadPatterns ritz;                   ///< what Ritz vectors are made from
     std::string sentence;                ///< that asks; empty where a caller does, or nobody

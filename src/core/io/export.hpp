@@ -39,7 +39,12 @@ std::string pairTable(const Extraction&);
 std::string pairCsv(const Extraction&);
 std::string pairJson(const Extraction&);
 
-/// What each row of the exported matrices is: row, where, kind u or r, direction, coordinates.
-std::string unknownsCsv(const System&);
+/// The mass M_fs between the free unknowns (rows) and the held ones (columns): Matrix Market, real general. The loads of
+/// a moving base are M_ff r_f + M_fs r_s.
+std::string heldMassMarket(const System&);
+
+/// What each row of the exported matrices is: row, where, kind u or r, direction, coordinates, and its value in the six
+/// unit motions of the base about the origin. Of the held unknowns, the columns of M_held.
+std::string unknownsCsv(const std::vector<Unknown>&);
 
 } // namespace undisona

@@ -1,5 +1,6 @@
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
+#include "core/system/base_motion.hpp"
 
 #include <charconv>
 #include <fstream>
@@ -87,6 +88,17 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path)
                                 column + 1, difference.value[static_cast<std::size_t>(entry)]),
                     "Stiffness and mass of a structure are symmetric.");
     return matrix;
+}
+
+std::string heldMassMarket(const System& system)
+{
+    const auto entries = heldMassOf(system);
+    std::string out = "%%MatrixMarket matrix coordinate real general\n% mass between the free unknowns (rows in "
+                      "unknowns.csv) and the held ones (columns, rows in held.csv); kg, kg m, kg m2\n";
+    out += fmt::format("{} {} {}\n", system.size(), system.motions.held.size(), entries.size());
+    for (const auto& [row, column, value] : entries)
+        out += fmt::format("{} {} {}\n", row + 1, column + 1, shortest(value));
+    return out;
 }
 
 std::string matrixMarket(const SparseSymmetric& matrix, const std::string& comment)

@@ -131,7 +131,7 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes)
     for (const auto& [sentence, mass] : solution.mass.bySentence)
         out["mass_by_sentence_kg"][sentence] = mass.mass;
     out["unknowns"] = solution.system->size();
-    out["elements"] = solution.mesh.elements.size();
+    out["elements"] = solution.mesh.elements.size() + solution.mesh.shells.size() + solution.mesh.solids.size();
     out["shift"] = solution.shift;
     out["all_modes"] = solution.allModes;
     out["stopped"] = solution.stopped;

@@ -39,23 +39,24 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
         const auto row = static_cast<Eigen::Index>(at);
         out += fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9.1e}  {}\n", mode.number, mode.frequency,
                            mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-",
-                           percent(participation.ofMovable(row, 0)), percent(participation.ofMovable(row, 1)),
-                           percent(participation.ofMovable(row, 2)), mode.lambda > 0.0 ? meshErrorText(mode) : ".",
+                           percent(participation.ofTotal(row, 0)), percent(participation.ofTotal(row, 1)),
+                           percent(participation.ofTotal(row, 2)), mode.lambda > 0.0 ? meshErrorText(mode) : ".",
                            mode.acceptedError, mode.name);
     }
     const auto last = static_cast<Eigen::Index>(solution.modes.size()) - 1;
+    const auto sumOf = [&](bool movable, int direction) {
+        return movable ? participation.sumOfMovable(last, direction) : participation.sumOfTotal(last, direction);
+    };
     if (last >= 0)
-        out += fmt::format("\nof the movable mass: X {:.1f} %, Y {:.1f} %, Z {:.1f} %\n",
-                           100.0 * participation.sumOfMovable(last, 0), 100.0 * participation.sumOfMovable(last, 1),
-                           100.0 * participation.sumOfMovable(last, 2));
+        for (const bool movable : {false, true})
+            out += fmt::format("{}of the {} mass: X {:.1f} %, Y {:.1f} %, Z {:.1f} %\n", movable ? "" : "\n",
+                               movable ? "movable" : "total", 100.0 * sumOf(movable, 0), 100.0 * sumOf(movable, 1),
+                               100.0 * sumOf(movable, 2));
     const Ask& ask = solution.structure->ask;
     for (int direction = 0; direction < 3 && ask.until == Ask::Until::massShare; ++direction) {
         if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
         Eigen::Index mode = 0;
-        const auto sum = [&](Eigen::Index at) {
-            return ask.ofTotal ? participation.sumOfTotal(at, direction) : participation.sumOfMovable(at, direction);
-        };
-        while (mode <= last && sum(mode) < ask.target(direction))
+        while (mode <= last && participation.sumFor(ask, mode, direction) < ask.target(direction))
             ++mode;
         if (mode <= last)
             out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.target(direction), mode + 1);
@@ -118,15 +119,17 @@ std::string shapesCsv(const Solution& solution)
     return out;
 }
 
-std::string unknownsCsv(const System& system)
+std::string unknownsCsv(const std::vector<Unknown>& unknowns)
 {
-    std::string out = "row,point,kind,dx,dy,dz,x_m,y_m,z_m\r\n";
-    for (std::size_t at = 0; at < system.motions.unknowns.size(); ++at) {
-        const auto& unknown = system.motions.unknowns[at];
+    std::string out = "row,point,kind,dx,dy,dz,x_m,y_m,z_m,base_x,base_y,base_z,base_rx,base_ry,base_rz\r\n";
+    for (std::size_t at = 0; at < unknowns.size(); ++at) {
+        const auto& unknown = unknowns[at];
         out += fmt::format("{},{},{}", at + 1, csvText(unknown.where), unknown.rotation ? "r" : "u");
         for (const auto& three : {unknown.direction, unknown.place})
             for (int axis = 0; axis < 3; ++axis)
                 out += "," + shortest(three[axis]);
+        for (int way = 0; way < 6; ++way)
+            out += "," + shortest(unknown.fromRigid[way]);
         out += "\r\n";
     }
     return out;

@@ -26,7 +26,8 @@ constexpr double mostTurns = 3.0; ///< times as much at most
 EdgeDivision::EdgeDivision(const JoinedFaces& faces, const std::vector<double>& sizeOfFace, const SizeField& field,
                            const SweepPlan& plan, double turns)
     : faces_(faces), sizes_(sizeOfFace), field_(field), turns_(std::min(turns, mostTurns)),
-      followed_(faces.faces.size(), 0), atLeast_(faces.edges.size(), 1), even_(faces.edges.size(), 0)
+      followed_(faces.faces.size(), 0), quadratic_(faces.faces.size(), 0), atLeast_(faces.edges.size(), 1),
+      even_(faces.edges.size(), 0)
 {
     for (std::size_t edge = 0; edge < faces.edges.size(); ++edge)
         bonds_.push_back({static_cast<int>(edge), false});
@@ -158,13 +159,15 @@ void EdgeDivision::findSides()
 
 /// Faces that will be filled grow coarser from their short edges and small arcs on, in place of meeting them with
 /// slivers.
-/// Where two rims of a face come near each other, such as a hole and the rim, two elements lie between them.
+/// Where two rims of a face come near each other, such as a hole and the rim, two elements lie between them; one where it
+/// becomes a 20-node brick or 15-node wedge, which bends by itself.
 void EdgeDivision::narrowGaps(std::size_t face, std::vector<SizeField::Source>& sources) const
 {
     const auto& loops = faces_.faces[face].loops;
     if (loops.size() < 2) return;
     // On other meshes of a study the same gaps are narrow, and their elements larger or smaller by as much.
     const double size = sizes_[face] / turns_, least = turns_ * size / 12.0;
+    const double across = quadratic_[face] ? 1.0 : 3.0;
     struct Rim {
         std::vector<Eigen::Vector3d> places;
         Eigen::AlignedBox3d box;
@@ -200,7 +203,7 @@ void EdgeDivision::narrowGaps(std::size_t face, std::vector<SizeField::Source>& 
             for (const auto& place : rims[one].places) {
                 if (rims[other].box.exteriorDistance(place) > size) continue;
                 const double width = gap(rims[other], place);
-                if (width < size) sources.push_back({place, std::max(turns_ * width / 3.0, least)});
+                if (width < size) sources.push_back({place, std::max(turns_ * width / across, least)});
             }
         }
 }
@@ -352,6 +355,7 @@ void EdgeDivision::bindSweeps(const SweepPlan& plan)
         }
         if (!body.sweep) continue;
         followed_[static_cast<std::size_t>(body.sweep->to)] = 1;
+        quadratic_[static_cast<std::size_t>(body.sweep->from)] = !body.linear;
         for (const auto& wall : body.sweep->walls) {
             bind(wall.begin, wall.end, wall.against);
             followed_[static_cast<std::size_t>(wall.face)] = body.linear ? 1 : 2;

@@ -56,6 +56,7 @@ private:
     std::vector<std::vector<std::vector<int>>> sides_; ///< by face, empty or four
     std::vector<char> ring_;                           ///< by face
     std::vector<char> followed_;                       ///< by face: 1 meshed by a sweep, 2 also with curved sides
+    std::vector<char> quadratic_;                      ///< by face: a sweep makes second-order bricks from it
     std::vector<Bond> bonds_;                          ///< by edge
     std::vector<long> atLeast_;                        ///< by edge: parts that a sweep asks of its rails
     std::vector<char> even_;                           ///< by edge: has even parts, whatever the sizes

@@ -12,9 +12,7 @@ bool targetReached(const Participation& participation, const Ask& ask, Eigen::In
     for (int direction = 0; direction < 3; ++direction) {
         if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
         if (participation.movable[direction] <= 1e-12 * participation.total[direction]) continue;
-        const double sum = ask.ofTotal ? participation.sumOfTotal(modes - 1, direction)
-                                       : participation.sumOfMovable(modes - 1, direction);
-        if (sum < ask.target(direction)) return false;
+        if (participation.sumFor(ask, modes - 1, direction) < ask.target(direction)) return false;
     }
     return true;
 }
@@ -22,11 +20,10 @@ bool targetReached(const Participation& participation, const Ask& ask, Eigen::In
 Eigen::MatrixXd loadsOf(const LoadPatterns& patterns, const System& system)
 {
     std::vector<Eigen::VectorXd> loads;
-    const Eigen::MatrixXd rigid = system.rigidMotions(Eigen::Vector3d::Zero());
     for (int direction = 0; direction < 3; ++direction) {
         if (!patterns.directions[static_cast<std::size_t>(direction)]) continue;
         if (patterns.from != LoadPatterns::From::force) { // weight along a direction is a base acceleration along it
-            loads.push_back(system.mass * Eigen::MatrixXd(rigid.col(direction)));
+            loads.push_back(system.base.load.col(direction));
             continue;
         }
         for (const int point : patterns.points) {
@@ -64,7 +61,7 @@ std::vector<MissingMass> missingOf(const Ask& ask, const System& system, const M
     const auto participation = participationOf(system, shapes, mass, ask.reference.value_or(mass.centre));
     for (int direction = 0; direction < 3; ++direction) {
         if (!ask.directions[static_cast<std::size_t>(direction)]) continue;
-        const double whole = ask.ofTotal ? participation.total[direction] : participation.movable[direction];
+        const double whole = ask.ofMovable ? participation.movable[direction] : participation.total[direction];
         const double wanted = ask.target(direction) * whole - participation.effective.col(direction).sum();
         if (!(wanted > 1e-9 * whole)) continue;
         if (auto found = missingMass(system, extractor, shapes, direction, wanted)) {
@@ -81,7 +78,7 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
     auto prepared = ModeExtractor::prepare(system, progress, kept, ask.count);
     if (!prepared) return prepared.findings();
     ModeExtractor& extractor = **prepared;
-    ModeRequest request{.most = ask.count,
+    ModeRequest request{.most = extractor.rigidMotions() + ask.count, // which are no answer: they come in addition
                         .prove = prove && ask.prove,
                         .tolerance = ask.tolerance,
                         .last = ask.until != Ask::Until::massShare && !ask.residual};
@@ -101,7 +98,7 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
     const Participation whole = participationOf(system, Eigen::MatrixXd(system.size(), 0), mass, reference);
     if (aims) {
         request.enough = [&](const Eigen::MatrixXd& work) { return sufficient(ask, whole, work); };
-        request.watched = system.mass * system.rigidMotions(reference).leftCols<3>();
+        request.watched = system.base.load.leftCols<3>();
     }
     Answer answer;
     answer.extraction = ask.until == Ask::Until::ritz ? extractor.loadDependent(loadsOf(ask.ritz, system), request)

@@ -1,6 +1,7 @@
 #include "core/modal/certify.hpp"
 
 #include "core/modal/hertz.hpp"
+#include "core/modal/zero_energy.hpp"
 #include "core/numerics/blas_threads.hpp"
 
 #include <limits>
@@ -42,14 +43,15 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
     const Eigen::Index total = extraction.lambda.size();
     const double normK = system.stiffness.norm();
     extraction.acceptedError.resize(total);
+    const ZeroEnergy strains(system);
     Eigen::Index firstElastic = total;
     for (Eigen::Index at = total - 1; at >= extraction.rigid; --at) {
-        if (!costsNothing(extraction.lambda[at], extraction.shapes.col(at), normK)) firstElastic = at;
+        if (!strains.costsNothing(extraction.lambda[at], extraction.shapes.col(at))) firstElastic = at;
     }
-    // Motions that cost no energy and are not rigid: below what rounding leaves of K, and far below the rest.
+    // Motions that cost no energy and are not rigid: what rounding leaves, and far below the rest.
     extraction.mechanisms = 0;
     for (Eigen::Index at = extraction.rigid; at < firstElastic; ++at) {
-        if (firstElastic < total && extraction.lambda[at] > 1e-10 * extraction.lambda[firstElastic]) break;
+        if (firstElastic < total && extraction.lambda[at] > 1e-6 * extraction.lambda[firstElastic]) break;
         extraction.lambda[at] = 0.0;
         ++extraction.mechanisms;
     }
@@ -77,11 +79,6 @@ void certify(const System& system, const std::function<Eigen::MatrixXd(const Eig
         }
         residualsFrom(stiff, massive, normK, begin, extraction);
     });
-}
-
-bool costsNothing(double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape, double normK)
-{
-    return lambda <= 1e3 * eps * normK * shape.squaredNorm();
 }
 
 void measureResiduals(const System& system, Extraction& extraction)

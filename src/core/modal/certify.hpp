@@ -27,9 +27,6 @@ struct Extraction {
 void certify(const System&, const std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>& solveShifted, double sigma,
              Extraction&);
 
-/// Whether a motion's energy is below what rounding leaves of K; `shape` with unit modal mass, normK = norm(K).
-bool costsNothing(double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape, double normK);
-
 /// Fills in the plain residuals and their floors alone.
 void measureResiduals(const System&, Extraction&);
 

@@ -63,8 +63,10 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
     for (std::size_t at = 0; at < system.elements.size(); ++at) {
         const auto& element = system.elements[at];
         const int member = mesh.elements[at].member;
-        const auto row =
-            rowOf.at({PartKind::member, structure.frame.members[static_cast<std::size_t>(member)].sentence, member});
+        const auto found =
+            rowOf.find({PartKind::member, structure.frame.members[static_cast<std::size_t>(member)].sentence, member});
+        if (found == rowOf.end()) continue; // held at both ends
+        const Eigen::Index row = found->second;
         const Eigen::MatrixXd own = element.toOwn * extraction.shapes(element.unknowns, Eigen::all);
         for (Eigen::Index mode = 0; mode < modes; ++mode) {
             if (!(extraction.lambda[mode] > 0.0)) continue;

@@ -49,6 +49,7 @@ public:
     Eigen::MatrixXd staticAnswer(const Eigen::MatrixXd& loads);
 
     double shift() const { return -shiftUp_; }
+    Eigen::Index rigidMotions() const { return rigid_.cols(); }
     const std::shared_ptr<const Analysis>& analysis() const { return analysis_; } ///< of K and M together
 
 private:

@@ -17,6 +17,7 @@ CountCheck ModeExtractor::count(const Extraction& extraction, const ModeRequest&
     double at = last * (1.0 + 1e-4) * (1.0 + 1e-4);
     if (extraction.nextLambda > last) at = std::min(at, (last + extraction.nextLambda) / 2.0);
     if (last <= 0.0) at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : 1e-9 * largestRatio();
+    if (at <= 0.0) at = 1.0; // nothing has stiffness: any place does
     if (keeps_ && request.countElsewhere) at = withMargin(at, extraction, check.found);
     check.belowHz = toHertz(at);
     progress_.stage("count");

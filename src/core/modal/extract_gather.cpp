@@ -1,6 +1,7 @@
 // From what the rounds of the iteration have found to modes with their errors.
 #include "core/modal/extract.hpp"
 #include "core/modal/hertz.hpp"
+#include "core/modal/zero_energy.hpp"
 #include "core/numerics/dense_eigen.hpp"
 
 namespace undisona {
@@ -177,10 +178,10 @@ Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool comple
 {
     const Eigen::Index columns = pairs.lambda.size(), rigid = rigid_.cols();
     const Eigen::Index elastic = std::clamp<Eigen::Index>(wanted - rigid, 0, columns);
-    const double normK = system_.stiffness.norm();
+    const ZeroEnergy energy(system_);
     for (int attempt = 0;; ++attempt) {
         Eigen::Index kept = elastic; // neighbours of the last one belong to its group
-        const auto still = [&](Eigen::Index at) { return costsNothing(pairs.lambda[at], pairs.shapes.col(at), normK); };
+        const auto still = [&](Eigen::Index at) { return energy.costsNothing(pairs.lambda[at], pairs.shapes.col(at)); };
         while (kept > 0 && kept < columns &&
                (sameGroup(pairs.lambda[elastic - 1], pairs.lambda[kept]) || (still(elastic - 1) && still(kept))))
             ++kept;

@@ -40,10 +40,9 @@ std::optional<MissingMass> missingMass(const System& system, ModeExtractor& extr
                                        const Eigen::MatrixXd& shapes, int direction, double wanted)
 {
     constexpr Eigen::Index steps = 14;
-    const Eigen::MatrixXd rigid = system.rigidMotions(Eigen::Vector3d::Zero()).col(direction);
     Eigen::MatrixXd basis(system.size(), 0);
     Eigen::MatrixXd projected = Eigen::MatrixXd::Zero(steps, steps);
-    Eigen::VectorXd x = rigid;
+    Eigen::VectorXd x = system.base.answer.col(direction);
     const auto clear = [&] {
         for (int pass = 0; pass < 2; ++pass) {
             const Eigen::VectorXd massive = system.mass * x;

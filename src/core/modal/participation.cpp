@@ -35,11 +35,9 @@ Participation participationOf(const System& system, const Eigen::MatrixXd& shape
 {
     Participation participation;
     participation.reference = reference;
-    const Eigen::MatrixXd rigid = system.rigidMotions(reference);
-    const Eigen::MatrixXd massive = system.mass * rigid;
     participation.total = movedTo(mass.aboutOrigin, reference).diagonal();
-    participation.movable = (rigid.transpose() * massive).diagonal();
-    participation.factor = shapes.transpose() * massive;
+    participation.movable = movedTo(system.base.movable, reference).diagonal();
+    participation.factor = shapes.transpose() * system.baseLoads(reference);
     participation.effective = participation.factor.cwiseAbs2();
     return participation;
 }
@@ -60,7 +58,8 @@ std::vector<int> groupsOf(const Extraction& extraction)
 void settleShapes(Extraction& extraction, const std::vector<int>& groups, const System& system, const FrameMesh& mesh,
                   const Eigen::Vector3d& reference)
 {
-    const Eigen::MatrixXd rigid = system.rigidMotions(reference), massive = system.mass * rigid;
+    const Eigen::MatrixXd loads = system.baseLoads(reference);
+    const Vector6 movable = movedTo(system.base.movable, reference).diagonal();
     for (std::size_t first = 0; first < groups.size();) {
         std::size_t end = first;
         while (end < groups.size() && groups[end] == groups[first])
@@ -69,7 +68,7 @@ void settleShapes(Extraction& extraction, const std::vector<int>& groups, const 
         if (size > 1 && static_cast<Eigen::Index>(first) >= extraction.rigid) {
             // The directions in the group's space that carry x, y, z, ... one after the other; the rest fills up.
             auto block = extraction.shapes.middleCols(static_cast<Eigen::Index>(first), size);
-            const Eigen::MatrixXd factors = block.transpose() * massive;
+            const Eigen::MatrixXd factors = block.transpose() * loads;
             Eigen::MatrixXd turn(size, 0);
             const auto take = [&](Eigen::VectorXd wish) {
                 const double before = wish.norm();
@@ -80,7 +79,7 @@ void settleShapes(Extraction& extraction, const std::vector<int>& groups, const 
                 turn.rightCols(1) = wish.normalized();
             };
             for (int direction = 0; direction < 6; ++direction) {
-                const double whole = std::sqrt(std::max(0.0, massive.col(direction).dot(rigid.col(direction))));
+                const double whole = std::sqrt(std::max(0.0, movable[direction]));
                 if (factors.col(direction).norm() > 1e-6 * whole) take(factors.col(direction));
             }
             for (Eigen::Index at = 0; at < size; ++at)

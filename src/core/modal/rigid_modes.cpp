@@ -1,6 +1,7 @@
 #include "core/modal/rigid_modes.hpp"
 
 #include "core/numerics/mass_orthonormal.hpp"
+#include "core/system/base_motion.hpp"
 
 #include <numeric>
 
@@ -57,6 +58,18 @@ public:
         if (strain.norm() > 1e-10 * (weights.cwiseAbs() * motions.cwiseAbs()).norm())
             sum_ += strain.transpose() * strain / strain.squaredNorm();
     }
+    /// The ways to strain a part by its stiffness: what of six motions costs energy, against the rounding of it.
+    void addPart(const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& motions)
+    {
+        const Eigen::Matrix<double, 6, 6> energy = motions.transpose() * (stiffness * motions);
+        const double terms =
+            (motions.cwiseAbs().array() * (stiffness.cwiseAbs() * motions.cwiseAbs()).array()).colwise().sum().maxCoeff();
+        if (!(energy.diagonal().maxCoeff() > 1e-11 * terms)) return; // as of nearly every piece of sheet or solid
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen((energy + energy.transpose()) / 2.0);
+        for (int at = 0; at < 6; ++at)
+            if (eigen.eigenvalues()[at] > 1e-11 * terms)
+                sum_ += eigen.eigenvectors().col(at) * eigen.eigenvectors().col(at).transpose();
+    }
     const Eigen::Matrix<double, 6, 6>& sum() const { return sum_; }
 
 private:
@@ -81,14 +94,6 @@ Eigen::Matrix<double, 6, 12> memberStrains(double length)
     return ways;
 }
 
-/// Whether the motions cost nothing, by what cancels in each row: so for nearly every piece of a sheet or a solid,
-/// whose eigenvectors need not be found then.
-bool isUnstrained(const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& own, const Eigen::VectorXd& inverse)
-{
-    const Eigen::MatrixXd left = inverse.asDiagonal() * (stiffness * own),
-                          terms = inverse.asDiagonal() * (stiffness.cwiseAbs() * own.cwiseAbs());
-    return (left.cwiseAbs().array() <= 1e-11 * terms.array()).all();
-}
 
 Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen::MatrixXd& motions)
 {
@@ -101,26 +106,17 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen
         for (int way = 0; way < 6; ++way)
             directions.add(ways.row(way), own);
     }
-    for (const auto& part : system.parts) { // springs and beds: the eigenvectors of their stiffness
+    for (const auto& part : system.parts) { // springs, beds, pieces of sheet and solids
         if (part.kind == PartKind::member || part.stiffness.size() == 0) continue;
-        const Eigen::MatrixXd own = unit(part.unknowns, Eigen::all);
-        const Eigen::VectorXd root = part.stiffness.diagonal().cwiseMax(0.0).cwiseSqrt();
-        const Eigen::VectorXd inverse = root.unaryExpr([](double size) { return size > 0.0 ? 1.0 / size : 0.0; });
-        if (isUnstrained(part.stiffness, own, inverse)) continue;
-        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(inverse.asDiagonal() * part.stiffness *
-                                                                   inverse.asDiagonal());
-        for (Eigen::Index at = 0; at < root.size(); ++at)
-            if (eigen.eigenvalues()[at] > 1e-9)
-                directions.add((eigen.eigenvectors().col(at).array() * root.array()).matrix().transpose(), own);
+        directions.addPart(part.stiffness, unit(part.unknowns, Eigen::all));
     }
     return directions.sum();
 }
 
 /// Columns of `motions` turned so that x' M x is the identity; those without mass, and those that are nothing
-/// beside the largest, are dropped.
-Eigen::MatrixXd massOrthonormal(const System& system, const Eigen::MatrixXd& motions)
+/// beside `largest`, of which they are sums, are dropped: what supports leave of six motions may be fewer.
+Eigen::MatrixXd massOrthonormal(const System& system, const Eigen::MatrixXd& motions, double largest)
 {
-    const double largest = motions.size() > 0 ? motions.cwiseAbs().maxCoeff() : 0.0;
     std::vector<Eigen::Index> real;
     for (Eigen::Index k = 0; k < motions.cols(); ++k)
         if (motions.col(k).cwiseAbs().maxCoeff() > 1e-9 * largest) real.push_back(k);
@@ -145,7 +141,7 @@ Eigen::MatrixXd principalTurns(const System& system, const Eigen::MatrixXd& abou
 Eigen::MatrixXd rigidModes(const System& system)
 {
     if (system.parts.empty()) return Eigen::MatrixXd(system.size(), 0); // bare matrices: what moves is not known
-    const Eigen::MatrixXd aboutOrigin = system.rigidMotions(Eigen::Vector3d::Zero());
+    const Eigen::MatrixXd aboutOrigin = rigidOf(system.motions.unknowns);
     Eigen::MatrixXd all(system.size(), 0);
     for (const auto& part : partsOf(system)) {
         Eigen::MatrixXd own = Eigen::MatrixXd::Zero(system.size(), 6);
@@ -169,7 +165,7 @@ Eigen::MatrixXd rigidModes(const System& system)
             motions = principalTurns(system, own);
         else
             motions = own * (unitSizes(own).asDiagonal() * eigen.eigenvectors().leftCols(nullity));
-        motions = massOrthonormal(system, motions);
+        motions = massOrthonormal(system, motions, nullity == 6 ? own.cwiseAbs().maxCoeff() : 1.0);
         const Eigen::Index before = all.cols();
         all.conservativeResize(Eigen::NoChange, before + motions.cols());
         all.rightCols(motions.cols()) = motions;

@@ -5,12 +5,12 @@
 
 namespace undisona {
 
-/// Participation of the modes in the six directions about a reference point: phi' M_ff r_f, with modes of
-/// unit modal mass. Rows are modes; columns x y z rx ry rz.
+/// Participation of the modes in the six directions about a reference point: phi' (M_ff r_f + M_fs r_s), with modes of
+/// unit modal mass (Clough and Penzien, Dynamics of Structures, 1993, ch. 26). Rows are modes; columns x y z rx ry rz.
 struct Participation {
     Eigen::Vector3d reference = Eigen::Vector3d::Zero();
     Vector6 total = Vector6::Zero();   ///< r' M r over all unknowns; kg, kg m2
-    Vector6 movable = Vector6::Zero(); ///< r_f' M_ff r_f
+    Vector6 movable = Vector6::Zero(); ///< b' M_ff^-1 b, the sum over all modes
     Eigen::MatrixXd factor;            ///< sqrt(kg), sqrt(kg) m
     Eigen::MatrixXd effective;         ///< factor squared; kg, kg m2
 
@@ -18,6 +18,11 @@ struct Participation {
     double ofTotal(Eigen::Index mode, int direction) const;
     double sumOfMovable(Eigen::Index mode, int direction) const; ///< up to and with the mode
     double sumOfTotal(Eigen::Index mode, int direction) const;
+    /// Of the mass that the ask's targets count of: the total unless it says the movable.
+    double sumFor(const Ask& ask, Eigen::Index mode, int direction) const
+    {
+        return ask.ofMovable ? sumOfMovable(mode, direction) : sumOfTotal(mode, direction);
+    }
 };
 
 /// One member, spring, support or added mass in the energy reading.

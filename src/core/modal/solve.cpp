@@ -17,6 +17,8 @@
 
 #include <numeric>
 
+#include <system_error>
+
 #include <fmt/format.h>
 
 namespace undisona {
@@ -64,7 +66,7 @@ FoundModes foundOf(const Structure& structure, const MeshPlan& plan, const Pass&
     for (Eigen::Index at = 0; at < extraction.lambda.size(); ++at) {
         found.mass.hertz.push_back(toHertz(extraction.lambda[at]));
         for (int direction = 0; direction < 3; ++direction)
-            found.mass.sums(at, direction) = participation.sumOfMovable(at, direction);
+            found.mass.sums(at, direction) = participation.sumFor(structure.ask, at, direction);
     }
     return found;
 }
@@ -249,17 +251,15 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
         for (int direction = 0; direction < 3; ++direction) {
             if (!structure.ask.directions[static_cast<std::size_t>(direction)]) continue;
             const double all = participation.movable[direction] / std::max(participation.total[direction], 1e-300);
-            const double now = last < 0                ? 0.0
-                               : structure.ask.ofTotal ? participation.sumOfTotal(last, direction)
-                                                       : participation.sumOfMovable(last, direction);
+            const double now = last < 0 ? 0.0 : participation.sumFor(structure.ask, last, direction);
             const double target = structure.ask.target(direction);
             if (now >= target) continue;
-            const bool held = structure.ask.ofTotal && all < target;
+            const bool held = !structure.ask.ofMovable && all < target;
             outOfReach = outOfReach && held;
             shares += fmt::format("{}{} {:.0f} of {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction], 100.0 * now,
                                   100.0 * target);
             if (held)
-                shares += fmt::format(" (it can reach {:.0f} % of the total: {:.0f} % of the mass sits on held points)",
+                shares += fmt::format(" (it can reach {:.1f} % of the total: {:.1f} % of the mass moves with the supports on this mesh)",
                                       100.0 * all, 100.0 * (1.0 - all));
         }
         findings.push_back(
@@ -513,16 +513,52 @@ double statedFrequency(const Ask& ask)
     return ask.until == Ask::Until::nearest ? 1.5 * ask.frequency : 0.0;
 }
 
-Result<std::shared_ptr<const Solution>> solve(std::shared_ptr<const Structure> structure, Progress& progress,
-                                              const RunListener& listener, KeptRuns* kept)
+namespace {
+
+using Solved = Result<std::shared_ptr<const Solution>>;
+
+/// Nothing that is thrown leaves a run unsaid; want of memory is its caller's to tell.
+Solved guarded(Progress& progress, const std::function<Solved()>& work)
 {
-    auto solution = run(std::move(structure), progress, listener, kept);
-    if (!solution) return solution.findings();
-    return std::shared_ptr<const Solution>(std::move(*solution));
+    try {
+        return work();
+    } catch (const std::bad_alloc&) {
+        throw;
+    } catch (const std::system_error&) { // no room for a thread's stack
+        throw;
+    } catch (const std::exception& thrown) {
+        return programFault(thrown, progress.lastStage());
+    }
 }
 
-Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& progress, const SolveOptions& options,
-                                              const RunListener& listener)
+Solved solveModel(const Model&, Progress&, const SolveOptions&, const RunListener&);
+Solved solutionOf(const Model&, const FoundModes&, Progress&);
+
+} // namespace
+
+Solved solve(std::shared_ptr<const Structure> structure, Progress& progress, const RunListener& listener,
+             KeptRuns* kept)
+{
+    return guarded(progress, [&]() -> Solved {
+        auto solution = run(std::move(structure), progress, listener, kept);
+        if (!solution) return solution.findings();
+        return std::shared_ptr<const Solution>(std::move(*solution));
+    });
+}
+
+Solved solve(const Model& model, Progress& progress, const SolveOptions& options, const RunListener& listener)
+{
+    return guarded(progress, [&] { return solveModel(model, progress, options, listener); });
+}
+
+Solved solutionFrom(const Model& model, const FoundModes& found, Progress& progress)
+{
+    return guarded(progress, [&] { return solutionOf(model, found, progress); });
+}
+
+namespace {
+
+Solved solveModel(const Model& model, Progress& progress, const SolveOptions& options, const RunListener& listener)
 {
     progress.stage("read");
     auto built = buildStructure(model);
@@ -550,7 +586,7 @@ Result<std::shared_ptr<const Solution>> solve(const Model& model, Progress& prog
     return std::shared_ptr<const Solution>(std::move(*ran));
 }
 
-Result<std::shared_ptr<const Solution>> solutionFrom(const Model& model, const FoundModes& found, Progress& progress)
+Solved solutionOf(const Model& model, const FoundModes& found, Progress& progress)
 {
     auto built = buildStructure(model);
     if (hasError(built.findings)) return built.findings;
@@ -570,6 +606,8 @@ Result<std::shared_ptr<const Solution>> solutionFrom(const Model& model, const F
     solution->findings.insert(solution->findings.begin(), built.findings.begin(), built.findings.end());
     return std::shared_ptr<const Solution>(std::move(solution));
 }
+
+} // namespace
 
 std::string meshErrorText(const Mode& mode)
 {

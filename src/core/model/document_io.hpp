@@ -1,5 +1,5 @@
 #pragma once
-#include "core/base/finding.hpp"
+#include "core/base/file_writer.hpp"
 #include "core/model/model.hpp"
 
 #include <string>
@@ -25,9 +25,12 @@ Result<Document> readDocumentFile(const std::string& path);
 /// Writes the document; reading the text back and writing again gives the same bytes.
 std::string writeDocument(const Document&);
 
-/// Files that lie in its folder or below are named from there, so that both can be moved together. Writes beside the
-/// file first and then puts the new one in its place, so that a crash loses neither.
-std::optional<Finding> writeDocumentFile(const Document&, const std::string& path);
+/// The files of shapes and meshes that the model and its takes name, each once.
+std::vector<std::string> filesOf(const Document&);
+
+/// Files that lie in its folder or below are named from there, so that both can be moved together. Written as
+/// `writeWholeFile` does, so that a crash loses neither; not over a file that the document names.
+std::optional<Finding> writeDocumentFile(const Document&, const std::string& path, WriteRules = {});
 
 /// The JSON Schema (draft 2020-12) of the document, made from the table of sentence kinds.
 std::string documentSchema();

@@ -310,10 +310,15 @@ Result<Document> readDocument(std::string_view text, const std::string& file)
 Result<Document> readDocumentFile(const std::string& path)
 {
     constexpr std::streamoff largest = 200'000'000;
-    std::ifstream stream(path, std::ios::binary | std::ios::ate);
     const auto refuse = [&](std::string what, std::string remedy) {
         return Finding{Severity::error, std::move(what), std::move(remedy), {}, path};
     };
+    std::error_code unknown;
+    const auto kind = std::filesystem::status(path, unknown).type();
+    if (kind == std::filesystem::file_type::directory) return refuse("this is a folder", "Name a model file.");
+    if (std::filesystem::exists(std::filesystem::file_status(kind)) && kind != std::filesystem::file_type::regular)
+        return refuse("this is a pipe or a device, and no file", "Name a model file."); // it might never end
+    std::ifstream stream(path, std::ios::binary | std::ios::ate);
     if (!stream) return refuse("the file cannot be opened", "Check that it exists and may be read.");
     const auto size = stream.tellg();
     if (size < 0) return refuse("this is not a file that can be read", "Name a model file.");
@@ -321,10 +326,11 @@ Result<Document> readDocumentFile(const std::string& path)
     std::string text(static_cast<std::size_t>(size), '\0');
     stream.seekg(0);
     if (!stream.read(text.data(), size))
-        return refuse("the file cannot be read", "Check that it is a file and not a folder.");
+        return refuse("the file cannot be read to its end", "Check the disk that it lies on.");
     auto document = readDocument(text, path);
     if (!document) return document;
-    return withWholePaths(std::move(*document), std::filesystem::absolute(path).parent_path().string());
+    std::error_code error; // where the folder is gone, paths stay as they are written
+    return withWholePaths(std::move(*document), std::filesystem::absolute(path, error).parent_path().string());
 }
 
 } // namespace undisona

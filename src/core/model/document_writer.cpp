@@ -122,30 +122,23 @@ Document withPathsFrom(Document document, const std::string& folder)
     });
 }
 
-std::optional<Finding> writeDocumentFile(const Document& document, const std::string& path)
+std::vector<std::string> filesOf(const Document& document)
 {
-    const std::string beside = path + ".part";
-    const auto failed = [&](const char* what) {
-        std::remove(beside.c_str());
-        return Finding{Severity::error,
-                       what,
-                       "Check that the folder exists, may be written to and has room; the "
-                       "file that was there is untouched.",
-                       {},
-                       path};
-    };
-    {
-        std::ofstream stream(beside, std::ios::binary | std::ios::trunc);
-        if (!stream) return failed("the file cannot be written");
-        stream << writeDocument(
-            withPathsFrom(document, std::filesystem::absolute(path).parent_path().lexically_normal().string()));
-        stream.flush();
-        if (!stream) return failed("the file could not be written to its end");
-    }
-    std::error_code error;
-    std::filesystem::rename(beside, path, error);
-    if (error) return failed("the new file could not be put in place");
-    return std::nullopt;
+    std::vector<std::string> files;
+    withPaths(document, [&](const std::string& file) {
+        if (std::find(files.begin(), files.end(), file) == files.end()) files.push_back(file);
+        return file;
+    });
+    return files;
+}
+
+std::optional<Finding> writeDocumentFile(const Document& document, const std::string& path, WriteRules rules)
+{
+    for (auto& file : filesOf(document))
+        rules.inputs.push_back(std::move(file));
+    std::error_code error; // of a folder that is gone: writing says so
+    const auto folder = std::filesystem::absolute(path, error).parent_path().lexically_normal();
+    return writeWholeFile(path, writeDocument(withPathsFrom(document, folder.string())), rules);
 }
 
 } // namespace undisona

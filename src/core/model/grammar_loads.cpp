@@ -227,7 +227,7 @@ void addAskKinds(std::vector<SentenceKind>& all)
          "until enough mass takes part",
          "Find modes until {share} of the {of} mass in {directions} takes part[, but {share-x} along x]"
          "[, but {share-y} along y][, but {share-z} along z], at most {most}",
-         {share("share", "the share of the mass"), choiceField("of", "the mass it is a share of", {"movable", "total"}),
+         {share("share", "the share of the mass"), choiceField("of", "the mass it is a share of", {"total", "movable"}),
           textField("directions", translations, "the directions", "x y"),
           optionalField(share("share-x", "a target of its own along x")),
           optionalField(share("share-y", "a target of its own along y")),
@@ -243,7 +243,7 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    {choiceField("from", "the loads", {"base accelerations", "self weight", "unit forces"}),
                     textField("directions", translations, "the directions", "x y"),
                     optionalField(textField("at", points, "the loaded points", "p")),
-                    optionalField(share("share", "the share of the movable mass")),
+                    optionalField(share("share", "the share of the mass")),
                     optionalField(share("share-x", "a target of its own along x")),
                     optionalField(share("share-y", "a target of its own along y")),
                     optionalField(share("share-z", "a target of its own along z")),

@@ -3,24 +3,31 @@
 #include "core/geometry/joined_faces.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
+#include "core/system/base_motion.hpp"
 #include "core/system/sum_parts.hpp"
 
 namespace undisona {
 
 namespace {
 
-/// Collects columns of unknowns while a motion is written as a combination of them.
-class Combination {
+/// Columns of a motion by the unknowns they belong to.
+class Columns {
 public:
-    explicit Combination(Eigen::Index rows) : rows_(rows), matrix_(rows, 0) {}
+    explicit Columns(Eigen::Index rows) : matrix_(rows, 0) {}
 
-    /// matrix rows [row, row + block.rows()) += block * q(unknowns)
+    /// matrix rows [row, row + block.rows()) += block * q(unknowns). What cancels but for rounding is nothing: two points
+    /// of one body do not part.
     void add(Eigen::Index row, const std::vector<int>& unknowns, const Eigen::MatrixXd& block)
     {
-        for (std::size_t at = 0; at < unknowns.size(); ++at)
-            matrix_.col(columnOf(unknowns[at])).segment(row, block.rows()) += block.col(static_cast<Eigen::Index>(at));
+        for (std::size_t at = 0; at < unknowns.size(); ++at) {
+            auto sum = matrix_.col(columnOf(unknowns[at])).segment(row, block.rows());
+            for (Eigen::Index i = 0; i < block.rows(); ++i) {
+                const double more = block(i, static_cast<Eigen::Index>(at)), before = sum[i];
+                sum[i] += more;
+                if (before != 0.0 && std::abs(sum[i]) < 1e-12 * block.cwiseAbs().maxCoeff()) sum[i] = 0.0;
+            }
+        }
     }
-
     const std::vector<int>& unknowns() const { return unknowns_; }
     const Eigen::MatrixXd& matrix() const { return matrix_; }
 
@@ -30,15 +37,41 @@ private:
         const auto found = std::find(unknowns_.begin(), unknowns_.end(), unknown);
         if (found != unknowns_.end()) return found - unknowns_.begin();
         unknowns_.push_back(unknown);
-        matrix_.conservativeResize(rows_, matrix_.cols() + 1);
+        matrix_.conservativeResize(Eigen::NoChange, matrix_.cols() + 1);
         matrix_.rightCols(1).setZero();
         return matrix_.cols() - 1;
     }
 
-    Eigen::Index rows_;
     std::vector<int> unknowns_;
     Eigen::MatrixXd matrix_;
 };
+
+/// A motion as it is put together from what is free and what is held.
+struct Combination {
+    Columns free, held;
+    explicit Combination(Eigen::Index rows) : free(rows), held(rows) {}
+    void add(Eigen::Index row, const NodeMotion& motion, const Eigen::MatrixXd& matrix)
+    {
+        free.add(row, motion.unknowns, matrix * motion.basis);
+        held.add(row, motion.held, matrix * motion.heldBasis);
+    }
+};
+
+/// A part whose own motions are a combination; a stiffness or a mass of nothing stands for zero.
+Part partOf(PartKind kind, const std::string& sentence, int owner, const Combination& own,
+            const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass)
+{
+    Part part{kind, sentence, owner, own.free.unknowns(), {}, {}};
+    const Eigen::MatrixXd& a = own.free.matrix();
+    if (stiffness.size() > 0) part.stiffness = a.transpose() * stiffness * a;
+    if (mass.size() == 0) return part;
+    const Eigen::MatrixXd forces = a.transpose() * mass;
+    part.mass = forces * a;
+    if (own.held.unknowns().empty()) return part;
+    part.held = own.held.unknowns();
+    part.massToHeld = forces * own.held.matrix();
+    return part;
+}
 
 class Assembly {
 public:
@@ -60,7 +93,7 @@ public:
             Matrices matrices; // equal along a member
             for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
                 if (!hasOwnUnknowns(mesh_.elements[at])) equationsOf(at);
-                partOf(at, matrices);
+                fillPart(at, matrices);
             }
         });
         releaseSprings();
@@ -98,19 +131,27 @@ public:
                 const MeshShell& shell = mesh_.shells[at];
                 const auto sheet = static_cast<std::size_t>(shell.sheet);
                 auto& equations = system_.shells[at] = shellOf(structure_, mesh_, shell);
-                const auto [unknowns, toOwn] = ownMotions(shell, equations);
-                const auto fill = [&](Part& part, PartKind kind, const std::string& sentence) {
+                const auto [unknowns, toOwn, held, heldToOwn] = ownMotions(shell, equations);
+                const auto fill = [&, &unknowns = unknowns](Part& part, PartKind kind, const std::string& sentence) {
                     part.kind = kind;
                     part.sentence = sentence;
                     part.owner = shell.sheet;
                     part.unknowns = unknowns;
                 };
+                const auto fillMass = [&, &unknowns = unknowns, &toOwn = toOwn, &held = held,
+                                       &heldToOwn = heldToOwn](Part& part, const Eigen::MatrixXd& mass, bool blocks) {
+                    part.mass = blocks ? carriedBlocks(mass, toOwn, shell) : toOwn.transpose() * mass * toOwn;
+                    if (held.empty()) return;
+                    part.held = held;
+                    part.massToHeld = toOwn.transpose() * mass * heldToOwn;
+                };
                 Part* part = &system_.parts[before + at * each];
                 fill(*part, PartKind::sheet, structure_.frame.sheets[sheet].sentence);
-                part->stiffness = carriedBlocks(stiffness(equations.element), toOwn, shell);
-                part->mass = carriedBlocks(structure_.ask.lumped ? lumpedMass(equations.element)
-                                                                 : consistentMass(equations.element),
-                                           toOwn, shell);
+                if (!system_.motions.isOneBody(shell.nodes, shell.corners()))
+                    part->stiffness = carriedBlocks(stiffness(equations.element), toOwn, shell);
+                fillMass(*part,
+                         structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element),
+                         true);
                 for (const AreaMass* mass : masses[sheet]) {
                     fill(*++part, PartKind::areaMass, mass->sentence);
                     const Eigen::Matrix3d inAxes = equations.axes.transpose() *
@@ -118,10 +159,10 @@ public:
                                                     Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2]))
                                                        .asDiagonal() *
                                                    equations.axes;
-                    part->mass = toOwn.transpose() *
-                                 (structure_.ask.lumped ? lumpedOverArea(equations.element, inAxes)
-                                                        : overArea(equations.element, inAxes)) *
-                                 toOwn;
+                    fillMass(*part,
+                             structure_.ask.lumped ? lumpedOverArea(equations.element, inAxes)
+                                                   : overArea(equations.element, inAxes),
+                             false);
                 }
                 for (const AreaBed* bed : beds[sheet]) {
                     fill(*++part, PartKind::areaBed, bed->sentence);
@@ -149,9 +190,7 @@ public:
             for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
                 const MeshSolid& solid = mesh_.solids[at];
                 Part& part = system_.parts[before + at];
-                part.kind = PartKind::solid;
-                part.owner = solid.solid;
-                part.sentence = structure_.frame.solids[static_cast<std::size_t>(solid.solid)].sentence;
+                const std::string& sentence = structure_.frame.solids[static_cast<std::size_t>(solid.solid)].sentence;
                 const SolidElement element = solidOf(structure_, mesh_, solid);
                 const Eigen::MatrixXd k = stiffness(element),
                                       m = structure_.ask.lumped ? lumpedMass(element) : consistentMass(element);
@@ -162,6 +201,9 @@ public:
                     part.unknowns.insert(part.unknowns.end(), motion.unknowns.begin(), motion.unknowns.end());
                 }
                 if (plain) {
+                    part.kind = PartKind::solid;
+                    part.owner = solid.solid;
+                    part.sentence = sentence;
                     part.stiffness = k;
                     part.mass = m;
                     continue;
@@ -170,9 +212,7 @@ public:
                 for (std::size_t node = 0; node < solid.count(); ++node)
                     addNode(nodes, 3 * static_cast<Eigen::Index>(node), solid.nodes[node],
                             Matrix6::Identity().topRows<3>());
-                part.unknowns = nodes.unknowns();
-                part.stiffness = nodes.matrix().transpose() * k * nodes.matrix();
-                part.mass = nodes.matrix().transpose() * m * nodes.matrix();
+                part = partOf(PartKind::solid, sentence, solid.solid, nodes, k, m);
             }
         });
         std::erase_if(system_.parts, [](const Part& part) { return part.unknowns.empty(); });
@@ -206,10 +246,9 @@ public:
         for (const auto& [node, area] : mesh_.areasOf(structure_, face)) {
             Combination own(3);
             addNode(own, 0, node, Matrix6::Identity().topRows<3>());
-            Part part{kind, sentence, solid, own.unknowns(), {}, {}};
-            (kind == PartKind::faceBed ? part.stiffness : part.mass) =
-                own.matrix().transpose() * (area * perArea).asDiagonal() * own.matrix();
-            if (!part.unknowns.empty()) system_.parts.push_back(std::move(part));
+            const Eigen::Matrix3d matrix = (area * perArea).asDiagonal();
+            addPart(kind == PartKind::faceBed ? partOf(kind, sentence, solid, own, matrix, {})
+                                              : partOf(kind, sentence, solid, own, {}, matrix));
         }
     }
 
@@ -236,9 +275,8 @@ public:
             addNode(stretch, 0, spring.to, turned(spring.axes) * carry(middle - to));
             addNode(stretch, 0, spring.from, -turned(spring.axes) * carry(middle - from));
             const Vector6 springs = Eigen::Map<const Vector6>(spring.stiffness.data());
-            Part part{PartKind::spring, spring.sentence, spring.from, stretch.unknowns(), {}, {}};
-            part.stiffness = stretch.matrix().transpose() * springs.asDiagonal() * stretch.matrix();
-            system_.parts.push_back(std::move(part));
+            addPart(partOf(PartKind::spring, spring.sentence, spring.from, stretch,
+                           Matrix6(springs.asDiagonal()), {}));
         }
     }
 
@@ -248,9 +286,15 @@ public:
         for (const auto& node : system_.motions.nodes)
             nodes.push_back(&node.unknowns);
         std::tie(system_.stiffness, system_.mass) = sumParts(system_.size(), system_.parts, nodes);
+        system_.base = baseOf(system_);
     }
 
 private:
+    void addPart(Part part)
+    {
+        if (!part.unknowns.empty()) system_.parts.push_back(std::move(part));
+    }
+
     /// A' matrix A; by blocks of a corner each where corners move freely of each other, which is the usual case.
     Eigen::MatrixXd carriedBlocks(const Eigen::MatrixXd& matrix, const Eigen::MatrixXd& a, const MeshShell& shell) const
     {
@@ -271,17 +315,24 @@ private:
     }
 
     /// The unknowns that move a piece of sheet, and its own motions by them.
-    std::pair<std::vector<int>, Eigen::MatrixXd> ownMotions(const MeshShell& shell,
-                                                            const ShellEquations& equations) const
+    struct OwnMotions {
+        std::vector<int> unknowns;
+        Eigen::MatrixXd toOwn;
+        std::vector<int> held;
+        Eigen::MatrixXd heldToOwn;
+    };
+    OwnMotions ownMotions(const MeshShell& shell, const ShellEquations& equations) const
     {
         std::vector<int> unknowns;
+        bool held = false;
         for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
-            const auto& own = system_.motions.nodes[static_cast<std::size_t>(shell.nodes[corner])].unknowns;
-            unknowns.insert(unknowns.end(), own.begin(), own.end());
+            const auto& own = system_.motions.nodes[static_cast<std::size_t>(shell.nodes[corner])];
+            unknowns.insert(unknowns.end(), own.unknowns.begin(), own.unknowns.end());
+            held = held || !own.held.empty();
         }
         std::vector<int> once = unknowns;
         std::sort(once.begin(), once.end());
-        if (std::adjacent_find(once.begin(), once.end()) == once.end()) { // no two corners move with one body
+        if (!held && std::adjacent_find(once.begin(), once.end()) == once.end()) { // nor two corners with one body
             const Eigen::MatrixXd toOwn = equations.toOwn();
             Eigen::MatrixXd motions = Eigen::MatrixXd::Zero(toOwn.rows(), static_cast<Eigen::Index>(unknowns.size()));
             Eigen::Index column = 0;
@@ -291,18 +342,19 @@ private:
                 motions.block(row, column, 6, basis.cols()) = toOwn.block<6, 6>(row, row).lazyProduct(basis);
                 column += basis.cols();
             }
-            return {std::move(unknowns), std::move(motions)};
+            return {std::move(unknowns), std::move(motions), {}, {}};
         }
         Combination nodes(6 * static_cast<Eigen::Index>(shell.corners()));
         for (std::size_t corner = 0; corner < shell.corners(); ++corner)
             addNode(nodes, 6 * static_cast<Eigen::Index>(corner), shell.nodes[corner], Matrix6::Identity());
-        return {nodes.unknowns(), equations.toOwn() * nodes.matrix()};
+        const Eigen::MatrixXd toOwn = equations.toOwn();
+        return {nodes.free.unknowns(), toOwn * nodes.free.matrix(), nodes.held.unknowns(),
+                toOwn * nodes.held.matrix()};
     }
 
     void addNode(Combination& combination, Eigen::Index row, int node, const Eigen::MatrixXd& matrix) const
     {
-        const auto& motion = system_.motions.nodes[static_cast<std::size_t>(node)];
-        combination.add(row, motion.unknowns, matrix * motion.basis);
+        combination.add(row, system_.motions.nodes[static_cast<std::size_t>(node)], matrix);
     }
 
     /// A stiffener beside the sheet that it follows bends sideways by itself: the sheet holds its foot along a line,
@@ -335,7 +387,7 @@ private:
             unknown.fromRigid.tail<3>() = about;
             at->second = system_.motions.add(unknown);
         }
-        combination.add(6 * end, {at->second}, rows.rightCols<3>() * about);
+        combination.free.add(6 * end, {at->second}, rows.rightCols<3>() * about);
     }
 
     bool releasedAtAnEnd(const MeshElement& element) const
@@ -359,16 +411,19 @@ private:
         const std::array<const NodeMotion*, 2> ends{
             &system_.motions.nodes[static_cast<std::size_t>(element.nodes[0])],
             &system_.motions.nodes[static_cast<std::size_t>(element.nodes[1])]};
+        const bool held = !ends[0]->held.empty() || !ends[1]->held.empty();
         const auto shared = [&] { // both ends move with one body
             for (const int unknown : ends[0]->unknowns)
                 if (std::find(ends[1]->unknowns.begin(), ends[1]->unknowns.end(), unknown) != ends[1]->unknowns.end())
                     return true;
             return false;
         };
-        if (hasOwnUnknowns(element) || shared()) {
+        if (held || hasOwnUnknowns(element) || shared()) {
             const Combination combination = ownMotions(element, properties, equations.axes, shape);
-            equations.unknowns = combination.unknowns();
-            equations.toOwn = combination.matrix();
+            equations.unknowns = combination.free.unknowns();
+            equations.toOwn = combination.free.matrix();
+            equations.held = combination.held.unknowns();
+            equations.heldToOwn = combination.held.matrix();
             return;
         }
         const Matrix6 turn = turned(equations.axes);
@@ -388,7 +443,7 @@ private:
         Matrix12 stiffness, mass;
     };
 
-    void partOf(std::size_t at, Matrices& matrices)
+    void fillPart(std::size_t at, Matrices& matrices)
     {
         const auto& element = mesh_.elements[at];
         const auto& equations = system_.elements[at];
@@ -400,8 +455,18 @@ private:
         part.sentence = structure_.frame.members[static_cast<std::size_t>(element.member)].sentence;
         part.owner = element.member;
         part.unknowns = equations.unknowns;
-        part.stiffness = carried(matrices.stiffness, equations.toOwn);
+        if (hasOwnUnknowns(element) || !system_.motions.isOneBody(element.nodes, 2))
+            part.stiffness = carried(matrices.stiffness, equations.toOwn);
         part.mass = carried(matrices.mass, equations.toOwn);
+        holdBack(part, equations, matrices.mass);
+    }
+
+    /// What the held ends of an element bring to the loads of a moving base.
+    static void holdBack(Part& part, const ElementEquations& equations, const Matrix12& mass)
+    {
+        if (equations.held.empty()) return;
+        part.held = equations.held;
+        part.massToHeld = equations.toOwn.transpose() * mass * equations.heldToOwn;
     }
 
     /// A' matrix A; for twelve unknowns with fixed sizes, which is the usual case.
@@ -444,15 +509,15 @@ private:
     {
         const auto which = static_cast<std::size_t>(end);
         Eigen::Matrix3d drawn;
-        drawn << axes.col(0), shape.zAxis.cross(axes.col(0)), shape.zAxis;
+        const Eigen::Vector3d x = axes.col(0), z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
+        drawn << x, z.cross(x), z; // uneven offsets turn the member away from the line between its points
         const Matrix6 toDrawn = turned(drawn) * carry(element.arms[which]);
         const Matrix6 toOwn = turned(axes) * turned(drawn).transpose();
         const auto& node = system_.motions.nodes[static_cast<std::size_t>(element.nodes[which])];
-        const Eigen::MatrixXd nodeMotion = toDrawn * node.basis;
         for (int direction = 0; direction < 6; ++direction) {
             const Eigen::MatrixXd column = toOwn.col(direction);
             if (!released[static_cast<std::size_t>(direction)]) {
-                combination.add(6 * end, node.unknowns, column * nodeMotion.row(direction));
+                combination.add(6 * end, node, column * toDrawn.row(direction));
                 continue;
             }
             Unknown unknown{shape.name, direction >= 3, drawn.col(direction % 3), mesh_.end(element, end),
@@ -464,15 +529,14 @@ private:
                 unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction);
             }
             const int own = system_.motions.add(unknown);
-            combination.add(6 * end, {own}, column);
+            combination.free.add(6 * end, {own}, column);
             const double spring = properties.releaseSpring[6 * which + static_cast<std::size_t>(direction)];
             if (spring == 0.0) continue;
             Combination difference(1);
-            difference.add(0, {own}, Eigen::MatrixXd::Identity(1, 1));
-            difference.add(0, node.unknowns, -nodeMotion.row(direction));
-            Part part{PartKind::spring, properties.releaseSentence, element.member, difference.unknowns(), {}, {}};
-            part.stiffness = spring * difference.matrix().transpose() * difference.matrix();
-            springs_.push_back(std::move(part));
+            difference.free.add(0, {own}, Eigen::MatrixXd::Identity(1, 1));
+            difference.add(0, node, -toDrawn.row(direction));
+            springs_.push_back(partOf(PartKind::spring, properties.releaseSentence, element.member, difference,
+                                      Eigen::MatrixXd::Constant(1, 1, spring), {}));
         }
     }
 
@@ -495,7 +559,8 @@ private:
             Part part{kind, sentence, member, equations.unknowns, {}, {}};
             (kind == PartKind::bed ? part.stiffness : part.mass) =
                 equations.toOwn.transpose() * matrix * equations.toOwn;
-            system_.parts.push_back(std::move(part));
+            if (kind == PartKind::lineMass) holdBack(part, equations, matrix);
+            addPart(std::move(part));
         }
     }
 
@@ -510,22 +575,17 @@ private:
             const bool lump = kind == PartKind::edgeMass && structure_.ask.lumped;
             matrix.topLeftCorner<3, 3>() = matrix.bottomRightCorner<3, 3>() = own / (lump ? 2.0 : 3.0);
             if (!lump) matrix.topRightCorner<3, 3>() = matrix.bottomLeftCorner<3, 3>() = own / 6.0;
-            Part part{kind, sentence, edge, ends.unknowns(), {}, {}};
-            (kind == PartKind::edgeBed ? part.stiffness : part.mass) =
-                ends.matrix().transpose() * matrix * ends.matrix();
-            if (!part.unknowns.empty()) system_.parts.push_back(std::move(part));
+            addPart(kind == PartKind::edgeBed ? partOf(kind, sentence, edge, ends, matrix, {})
+                                              : partOf(kind, sentence, edge, ends, {}, matrix));
         }
     }
 
     void addAt(int point, const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass, PartKind kind,
                const std::string& sentence)
     {
-        const auto& motion = system_.motions.nodes[static_cast<std::size_t>(point)];
-        if (motion.unknowns.empty()) return;
-        Part part{kind, sentence, point, motion.unknowns, {}, {}};
-        if (stiffness.size() > 0) part.stiffness = motion.basis.transpose() * stiffness * motion.basis;
-        if (mass.size() > 0) part.mass = motion.basis.transpose() * mass * motion.basis;
-        system_.parts.push_back(std::move(part));
+        Combination own(6);
+        addNode(own, 0, point, Matrix6::Identity());
+        addPart(partOf(kind, sentence, point, own, stiffness, mass));
     }
 
     const Structure& structure_;
@@ -563,17 +623,9 @@ OwnerKind ownerOf(PartKind kind)
     return OwnerKind::point;
 }
 
-Eigen::MatrixXd System::rigidMotions(const Eigen::Vector3d& about) const
+Eigen::MatrixXd System::baseLoads(const Eigen::Vector3d& about) const
 {
-    // A turn r about p moves the origin by -r x p = p x r, so r_d(p) = r_d(0) + translation by p x e_d.
-    Eigen::MatrixXd rigid(size(), 6);
-    for (Eigen::Index at = 0; at < size(); ++at) {
-        const Vector6& own = motions.unknowns[static_cast<std::size_t>(at)].fromRigid;
-        rigid.row(at) = own.transpose();
-        for (int axis = 0; axis < 3; ++axis)
-            rigid(at, 3 + axis) += own.head<3>().dot(about.cross(Eigen::Vector3d::Unit(axis)));
-    }
-    return rigid;
+    return base.load * carry(-about);
 }
 
 Vector6 System::motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const

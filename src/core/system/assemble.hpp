@@ -35,14 +35,16 @@ struct Part {
     int owner = -1; ///< index of what ownerOf(kind) says; of a spring its first point
     std::vector<int> unknowns;
     Eigen::MatrixXd stiffness, mass;
+    std::vector<int> held{};      ///< the held unknowns that its mass touches
+    Eigen::MatrixXd massToHeld{}; ///< unknowns x held: the forces on the free ones when the held ones accelerate
 };
 
-/// An element of a member with the way from the unknowns to its own: own = toOwn * q.
+/// An element of a member with the way from the unknowns to its own: own = toOwn * q + heldToOwn * s.
 struct ElementEquations {
     MemberElement element;
     Eigen::Matrix3d axes; ///< columns: x, axis 1, axis 2, global
-    std::vector<int> unknowns;
-    Eigen::Matrix<double, 12, Eigen::Dynamic> toOwn;
+    std::vector<int> unknowns, held;
+    Eigen::Matrix<double, 12, Eigen::Dynamic> toOwn, heldToOwn{12, 0};
 };
 
 /// A piece of sheet: its corners' motions are those of the middle face under its nodes.
@@ -63,9 +65,17 @@ struct System {
     std::vector<ElementEquations> elements; ///< beside mesh.elements
     std::vector<ShellEquations> shells;     ///< beside mesh.shells
 
+    /// How the base's motion drives the free unknowns, for the six rigid motions about the origin.
+    struct Base {
+        Eigen::MatrixXd load;   ///< b = M_ff r_f + M_fs r_s, n x 6; kg, kg m
+        Eigen::MatrixXd answer; ///< M_ff^-1 b, n x 6: the motion whose inertia is the load
+        Matrix6 movable = Matrix6::Zero(); ///< b' M_ff^-1 b; kg, kg m, kg m2 by block
+    } base;
+
     Eigen::Index size() const { return static_cast<Eigen::Index>(motions.unknowns.size()); }
-    /// Values of the free unknowns in the six rigid motions about a point, n x 6.
-    Eigen::MatrixXd rigidMotions(const Eigen::Vector3d& about) const;
+    /// The loads of unit base accelerations in the six directions about a point, n x 6 (Clough and Penzien, Dynamics of
+    /// Structures, 1993, ch. 26: with the mass that couples the free unknowns to the supports).
+    Eigen::MatrixXd baseLoads(const Eigen::Vector3d& about) const;
     /// Motion of a node (ux uy uz rx ry rz, global) for values of the unknowns.
     Vector6 motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const;
     /// Displacements of a piece of a solid's nodes for each column of q, one after the other.

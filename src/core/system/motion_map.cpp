@@ -66,6 +66,7 @@ Matrix6X generalBasis(const Body& body)
     const Eigen::MatrixXd translations = nullSpace(rows.leftCols(3));
     const Eigen::MatrixXd all = nullSpace(rows);
     Matrix6X basis(6, all.cols());
+    if (all.cols() == 0) return basis; // several holds that together leave nothing
     basis.leftCols(translations.cols()).setZero();
     basis.topLeftCorner(3, translations.cols()) = translations;
     Eigen::MatrixXd turning = all; // without what pure translations already say
@@ -98,6 +99,53 @@ Unknown unknownOf(const Body& body, const Vector6& column)
         unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction); // d . (r x p) = r . (p x d)
     }
     return unknown;
+}
+
+/// Unit vectors that complete orthonormal ones to three, along the axes of a frame where they can be.
+std::vector<Eigen::Vector3d> completing(std::vector<Eigen::Vector3d> known, const Eigen::Matrix3d& frame)
+{
+    std::vector<Eigen::Vector3d> more;
+    while (known.size() < 3) {
+        Eigen::Vector3d most = Eigen::Vector3d::Zero();
+        for (int axis = 0; axis < 3; ++axis) {
+            Eigen::Vector3d rest = frame.col(axis);
+            for (int pass = 0; pass < 2; ++pass)
+                for (const auto& direction : known)
+                    rest -= direction.dot(rest) * direction;
+            if (rest.norm() > most.norm() + 1e-9) most = rest;
+        }
+        known.push_back(most.normalized());
+        more.push_back(known.back());
+    }
+    return more;
+}
+
+/// The held unknowns of a body beside its free ones: shifts and turns square to those that are free. With F the rows
+/// `fromRigid` of the free ones and m the base's motion at the reference, B_s q_s = m - B_f F m.
+void addHeld(MotionMap& map, const Body& body, NodeMotion& motion)
+{
+    std::vector<Eigen::Vector3d> shifts, turns;
+    Eigen::MatrixXd rows(static_cast<Eigen::Index>(motion.unknowns.size()), 6);
+    for (std::size_t at = 0; at < motion.unknowns.size(); ++at) {
+        const Unknown& unknown = map.unknowns[static_cast<std::size_t>(motion.unknowns[at])];
+        (unknown.rotation ? turns : shifts).push_back(unknown.direction);
+        rows.row(static_cast<Eigen::Index>(at)) = unknown.fromRigid.transpose();
+    }
+    const Matrix6 rest = carry(body.reference) - motion.basis * rows;
+    const Eigen::Matrix3d frame = body.frames.empty() ? Eigen::Matrix3d(Eigen::Matrix3d::Identity()) : body.frames[0];
+    const auto add = [&](const Eigen::Vector3d& direction, bool rotation) {
+        Vector6 column = Vector6::Zero();
+        column.segment<3>(rotation ? 3 : 0) = direction;
+        motion.heldBasis.conservativeResize(6, motion.heldBasis.cols() + 1);
+        motion.heldBasis.rightCols(1) = column;
+        motion.held.push_back(static_cast<int>(map.held.size()));
+        map.held.push_back({body.name, rotation, direction, body.reference, false, rest.transpose() * column});
+    };
+    for (const auto& direction : completing(shifts, frame))
+        add(direction, false);
+    if (!body.turns) return; // it has none that could be held
+    for (const auto& direction : completing(turns, frame))
+        add(direction, true);
 }
 
 } // namespace
@@ -213,6 +261,8 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     MotionMap map;
     map.nodes.resize(mesh.nodes.size());
     map.free.assign(mesh.nodes.size(), true);
+    for (std::size_t at = 0; at < mesh.nodes.size(); ++at)
+        map.body.push_back(at < points ? root(at) : at);
     std::map<std::size_t, NodeMotion> ofBody;
     for (auto& [index, body] : bodies) {
         if (!body.turns) { // as if its turns were held, in the frame of its supports
@@ -231,6 +281,7 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
         NodeMotion motion{basis ? *basis : generalBasis(body), {}};
         for (Eigen::Index column = 0; column < motion.basis.cols(); ++column)
             motion.unknowns.push_back(map.add(unknownOf(body, motion.basis.col(column))));
+        addHeld(map, body, motion);
         ofBody[index] = std::move(motion);
     }
     for (std::size_t at = 0; at < mesh.nodes.size(); ++at) {
@@ -249,8 +300,11 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
         }
         map.nodes[at] = body->second;
         map.free[at] = body->second.basis.cols() == (bodyTurns(at < points ? root(at) : at) ? 6 : 3);
-        if (at < points && root(at) != at)
-            map.nodes[at].basis = carry(mesh.nodes[at].place - bodies[root(at)].reference) * body->second.basis;
+        if (at < points && root(at) != at) {
+            const Matrix6 move = carry(mesh.nodes[at].place - bodies[root(at)].reference);
+            map.nodes[at].basis = move * body->second.basis;
+            map.nodes[at].heldBasis = move * body->second.heldBasis;
+        }
     }
     for (const auto& element : mesh.elements) // inner nodes are named after their member
         for (const int node : element.nodes)

@@ -7,7 +7,7 @@ using Matrix6X = Eigen::Matrix<double, 6, Eigen::Dynamic, Eigen::ColMajor, 6, 6>
 using Vector6 = Eigen::Matrix<double, 6, 1>;
 using Matrix6 = Eigen::Matrix<double, 6, 6>;
 
-/// One free unknown: how it moves what it belongs to.
+/// One unknown, free or held: how it moves what it belongs to.
 struct Unknown {
     std::string where; ///< name of the point or member
     bool rotation = false;
@@ -17,17 +17,30 @@ struct Unknown {
     Vector6 fromRigid; ///< its value in a motion (ux uy uz rx ry rz) of the whole about the origin, by dot product
 };
 
-/// How a node's six motions (ux uy uz rx ry rz, global) follow from free unknowns: motion = basis * q.
+/// How a node's six motions (ux uy uz rx ry rz, global) follow from free unknowns and from those that are held, which
+/// move with the base alone: motion = basis * q + heldBasis * s.
 struct NodeMotion {
     Matrix6X basis;
     std::vector<int> unknowns;
+    Matrix6X heldBasis{6, 0};
+    std::vector<int> held;
 };
 
 /// The free unknowns of a mesh under its rigid supports and rigid ties, by exact elimination.
 struct MotionMap {
     std::vector<Unknown> unknowns;
+    std::vector<Unknown> held; ///< what the supports take away; where, and its value in a motion of the base
     std::vector<NodeMotion> nodes;
     std::vector<bool> free; ///< by node: nothing about it is held rigidly
+    std::vector<std::size_t> body; ///< by node: the same number for those that move as one body
+
+    /// Whether all of the nodes (those below 0 aside) move as one body, so that nothing between them is strained.
+    template <class Nodes> bool isOneBody(const Nodes& list, std::size_t count) const
+    {
+        for (std::size_t at = 1; at < count; ++at)
+            if (body[static_cast<std::size_t>(list[at])] != body[static_cast<std::size_t>(list[0])]) return false;
+        return true;
+    }
 
     int add(Unknown unknown)
     {

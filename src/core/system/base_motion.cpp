@@ -1,0 +1,64 @@
+#include "core/system/base_motion.hpp"
+
+#include "core/numerics/conjugate_gradients.hpp"
+
+namespace undisona {
+
+Eigen::MatrixXd rigidOf(const std::vector<Unknown>& unknowns)
+{
+    Eigen::MatrixXd rigid(static_cast<Eigen::Index>(unknowns.size()), 6);
+    for (std::size_t at = 0; at < unknowns.size(); ++at)
+        rigid.row(static_cast<Eigen::Index>(at)) = unknowns[at].fromRigid.transpose();
+    return rigid;
+}
+
+System::Base baseOf(const System& system)
+{
+    const Eigen::MatrixXd rigid = rigidOf(system.motions.unknowns), held = rigidOf(system.motions.held);
+    System::Base base;
+    base.load = system.mass * rigid;
+    base.answer = rigid;
+    base.movable = rigid.transpose() * base.load;
+    Eigen::MatrixXd dragged = Eigen::MatrixXd::Zero(system.size(), 6); // M_fs r_s
+    for (const auto& part : system.parts)
+        if (!part.held.empty()) {
+            const Eigen::MatrixXd forces = part.massToHeld * held(part.held, Eigen::all);
+            for (std::size_t at = 0; at < part.unknowns.size(); ++at)
+                dragged.row(part.unknowns[at]) += forces.row(static_cast<Eigen::Index>(at));
+        }
+    if (dragged.isZero(0.0)) return base;
+    std::vector<const std::vector<int>*> groups;
+    for (const auto& node : system.motions.nodes)
+        groups.push_back(&node.unknowns);
+    // Against the mass that the direction moves about: what is dragged is a small part of it.
+    Eigen::VectorXd size = base.movable.diagonal().cwiseAbs();
+    size.head<3>().setConstant(size.head<3>().maxCoeff());
+    size.tail<3>().setConstant(size.tail<3>().maxCoeff());
+    // Of small models the sum over all modes is known as well as this.
+    const double within = system.size() < 3000 ? 1e-20 : 1e-14;
+    const Eigen::MatrixXd more =
+        solveByGradients(system.mass, dragged, groups, size.cwiseMax(1e-300), within).x; // M_ff^-1 M_fs r_s
+    const Matrix6 cross = rigid.transpose() * dragged, own = dragged.transpose() * more;
+    base.load += dragged;
+    base.answer += more;
+    base.movable += cross + cross.transpose() + (own + own.transpose()) / 2.0;
+    return base;
+}
+
+std::vector<HeldMass> heldMassOf(const System& system)
+{
+    std::map<std::pair<int, int>, double> sums; // by column, then row
+    for (const auto& part : system.parts)
+        for (std::size_t row = 0; row < part.unknowns.size(); ++row)
+            for (std::size_t column = 0; column < part.held.size(); ++column)
+                if (const double value =
+                        part.massToHeld(static_cast<Eigen::Index>(row), static_cast<Eigen::Index>(column));
+                    value != 0.0)
+                    sums[{part.held[column], part.unknowns[row]}] += value;
+    std::vector<HeldMass> mass;
+    for (const auto& [place, value] : sums)
+        mass.push_back({place.second, place.first, value});
+    return mass;
+}
+
+} // namespace undisona
