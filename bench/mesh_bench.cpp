@@ -2,6 +2,7 @@
 #include "core/model/document_io.hpp"
 #include "core/geometry/imported.hpp"
 #include "core/geometry/joined_faces.hpp"
+#include "core/base/file_writer.hpp"
 #include "core/geometry/shape_file.hpp"
 #include "core/modal/solve.hpp"
 #include "core/mesh/mesh_quality.hpp"
@@ -64,7 +65,7 @@ void import(int across)
     Frame frame;
     frame.solids.push_back({"Block", "b", 0.0, std::make_shared<const SolidShape>(SolidShape{form}), false});
     const std::string path = (std::filesystem::temp_directory_path() / "undisona-bench.step").string();
-    writeStep(frame, path);
+    writeWholeFile(path, *stepText(frame));
     std::shared_ptr<const ShapeFile> file;
     const double read = secondsOf([&] { file = ShapeFile::read(path); });
     Model model;

@@ -4,6 +4,7 @@
 #include "app/scene/member_surface.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/session/painted_items.hpp"
+#include "app/session/plain_labels.hpp"
 #include "app/session/theme.hpp"
 #include "app/window/main_window.hpp"
 #include "tests/gui/dense_plate.hpp"
@@ -130,6 +131,7 @@ int main(int argc, char** argv)
     useSceneSurface();
     QApplication app(argc, argv);
     installPaintedItems();
+    installPlainLabels();
     Theme::set(false);
     MainWindow window;
     bool drew = false;

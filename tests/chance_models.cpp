@@ -129,10 +129,11 @@ private:
                                 {"at", "0, 0.2, 0 m"},
                                 {"thickness", "4 mm"},
                                 {"size", "0.1 m"}});
-        corners();
-        wholes_ = {"edges at x = 0 m", "edges at y = 0 m", "edges of Deck", "p, q", "p", "r, s", "q, r, s"};
+        said_.say("points", {{"rows", "t|0.3 m|0.2 m|0.5 m"}});
+        names_ = {"Deck.1", "Deck.2", "Deck.3", "Deck.4", "t"};
+        wholes_ = {"edges at x = 0 m", "edges at y = 0 m", "edges of Deck", "Deck.1, Deck.2", "Deck.1", "Deck.3, Deck.4",
+                   "Deck.2, Deck.3, Deck.4"};
         said_.say("material");
-        if (chance_.with(0.2)) said_.say("membranes", {{"sheets", "Deck"}});
         if (chance_.with(0.2)) said_.say("mass-over", {{"sheets", "Deck"}, {"mass", "20 kg/m2"}});
         if (chance_.with(0.2))
             said_.say("bed-under", {{"sheets", "Deck"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}});

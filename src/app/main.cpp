@@ -1,5 +1,6 @@
 #include "app/scene/scene_canvas.hpp"
 #include "app/session/painted_items.hpp"
+#include "app/session/plain_labels.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/theme.hpp"
 #include "app/window/main_window.hpp"
@@ -23,6 +24,7 @@ int main(int argc, char** argv)
     arguments.process(app);
 
     undisona::installPaintedItems();
+    undisona::installPlainLabels();
     undisona::Theme::set(undisona::settings().value("dark", undisona::Theme::desktopIsDark()).toBool());
     undisona::MainWindow window;
     window.show();

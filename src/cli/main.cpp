@@ -12,6 +12,7 @@
 #include "core/io/export.hpp"
 #include "core/mesh/tetrahedralize.hpp"
 #include "core/modal/bare_pair.hpp"
+#include "core/modal/estimate_ahead.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/numerics/blas_threads.hpp"
@@ -112,7 +113,7 @@ int runSystem(const ModesOptions& options)
         report(modes.findings());
         return modelError;
     }
-    const int code = writeOut(options.format == "json"  ? pairJson(*modes)
+    const int code = writeOut(options.format == "json"  ? pairJson(*modes, progress.timings())
                               : options.format == "csv" ? pairCsv(*modes)
                                                         : pairTable(*modes),
                               options.out, options.system);
@@ -143,7 +144,7 @@ int runModes(const ModesOptions& options)
         findings.push_back(std::move(finding));
     report(findings);
     const auto clashes = clashesOf(**solution, (*solution)->structure->excitations);
-    const std::string text = options.format == "json"  ? solutionJson(**solution, clashes)
+    const std::string text = options.format == "json"  ? solutionJson(**solution, clashes, options.shapes)
                              : options.format == "csv" ? solutionCsv(**solution)
                                                        : solutionTable(**solution, clashes);
     code = writeOut(text, options.out, loaded->inputs);
@@ -169,6 +170,27 @@ int runSettle(const std::string& path, const std::string& take, const std::strin
     report(settling->remarks);
     return writeOut(format == "csv" ? settlingCsv(**solution, *settling) : settlingTable(**solution, *settling), out,
                     loaded->inputs);
+}
+
+/// What a run would cost, before it is made.
+int runEstimate(const std::string& path, const std::string& take)
+{
+    int code = good;
+    const auto loaded = loadModel(path, take, code);
+    if (!loaded) return code;
+    const auto built = buildStructure(loaded->model);
+    report(built.findings);
+    if (hasError(built.findings)) return modelError;
+    Progress progress;
+    KeptRuns kept;
+    const auto estimate = estimateAhead(loaded->model, progress, kept);
+    if (!estimate) return refuse("a run of this model cannot be estimated: nothing in it can move, or it is far too large");
+    std::cout << fmt::format("{} unknowns on the first mesh; {}; factor {:.0f} MB, matrices {:.0f} MB, modes {:.0f} MB\n",
+                             estimate->unknowns, wordsOf(*estimate), estimate->factorMegabytes + estimate->frontMegabytes,
+                             estimate->matrixMegabytes, estimate->basisMegabytes);
+    const auto tooMuch = tooLarge(*estimate, availableMegabytes());
+    if (tooMuch) report({*tooMuch});
+    return tooMuch ? modelError : good;
 }
 
 int runCheck(const std::string& path, const std::string& take)
@@ -345,6 +367,7 @@ int main(int argc, char** argv)
     modes->add_option("--leave-out", options.leaveOut,
                       "masses and supports to do without, by label or id, such as \"ice, left mount\"");
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
+    modes->add_flag("--shapes", options.shapes, "in JSON also the nodes and every mode's motion of them");
     modes->add_option("--out", options.out, "file to write instead of standard output");
     modes->add_option("--take", options.take, "a take by name instead of the live model");
     modes->add_option("--threads", options.threads, "no more threads than this; all of the machine's otherwise")
@@ -361,6 +384,10 @@ int main(int argc, char** argv)
     auto* check = app.add_subcommand("check", "read a model and say what is wrong or odd about it");
     check->add_option("model", model, "model file")->required();
     check->add_option("--take", take, "a take by name instead of the live model");
+
+    auto* estimating = app.add_subcommand("estimate", "say how large a run of a model is, before it is made");
+    estimating->add_option("model", model, "model file")->required();
+    estimating->add_option("--take", take, "a take by name instead of the live model");
 
     auto* exporting = app.add_subcommand("export", "write matrices or mode shapes for other programs");
     exporting->add_option("model", model, "model file")->required();
@@ -393,6 +420,9 @@ int main(int argc, char** argv)
 
     auto* filling = app.add_subcommand("fill-surface", "fill a closed surface for another process, in a binary form");
 
+    for (auto* inner : {engine, reading, readingMesh, filling}) // for the program's own processes
+        inner->group("");
+
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
     try {
@@ -404,6 +434,7 @@ int main(int argc, char** argv)
         if (*modes) return runModes(options);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*check) return runCheck(model, take);
+        if (*estimating) return runEstimate(model, take);
         if (*exporting) return runExport(model, take, what, to);
         if (*importing) return runImport(quantity, to);
         if (*readingMesh) return answerOther([&] { return MeshFile::packed(readVtu(quantity)); });

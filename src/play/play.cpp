@@ -5,6 +5,7 @@
 #include "app/scene/scene_view.hpp"
 #include "app/score/score_view.hpp"
 #include "app/session/painted_items.hpp"
+#include "app/session/plain_labels.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
 #include "tests/gui/home_of_its_own.hpp"
@@ -319,6 +320,7 @@ int main(int argc, char** argv)
     useSceneSurface();
     QApplication app(argc, argv);
     installPaintedItems();
+    installPlainLabels();
     QAccessible::setActive(true);
     Theme::set(false);
     Player(argc > 1 ? argv[1] : "demo-pictures").play();

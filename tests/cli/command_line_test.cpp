@@ -83,6 +83,7 @@ TEST(CommandLine, GivesEveryPromisedKeyAndAProof)
         EXPECT_LT(mode["accepted_error"], 1e-8);
         EXPECT_NEAR(mode["period_s"].get<double>() * mode["frequency_hz"].get<double>(), 1.0, 1e-12);
     }
+    EXPECT_FALSE(json["modes"][0].contains("shape")) << "on request alone";
     const auto& check = json["count_check"];
     EXPECT_TRUE(check["proven"]);
     EXPECT_EQ(check["expected"], check["found"]);
@@ -147,7 +148,7 @@ TEST(CommandLine, SaysHowAccurateWithWhatMassAndWithoutWhat)
     EXPECT_NE(unproven["certificate"]["words"].get<std::string>().find("Not proven"), std::string::npos);
     EXPECT_EQ(unproven["modes"].size(), plain["modes"].size());
     // One vector for each way to shake, with which the static answers are exact.
-    const auto residual = jsonOf("--count 2 --residual XZ");
+    const auto residual = jsonOf("--count 2 --residual XZ --shapes");
     EXPECT_EQ(residual["residual_vectors"]["loads"], 2);
     EXPECT_EQ(residual["residual_vectors"]["vectors"].size(), 2u);
     EXPECT_LT(residual["residual_vectors"]["static_error"], 1e-8);
@@ -333,4 +334,44 @@ TEST(CommandLine, OneThreadAndTwoGiveTheSame)
     }
     EXPECT_TRUE(a["count_check"]["proven"]);
     EXPECT_NE(run("modes " + path + " --threads 0").code, 0);
+}
+
+TEST(CommandLine, NeverWritesOverWhatItReads)
+{
+    const std::string model = written("own.undisona.json", cantilever);
+    const std::string path = model.substr(1, model.size() - 2), before = contents(path);
+    for (const std::string& order : {"modes " + model + " --format json --out " + model,
+                                     "export " + model + " --what shapes --to " + model,
+                                     "settle " + model + " --out " + model}) {
+        const Ran ran = run(order);
+        EXPECT_EQ(ran.code, 2) << order;
+        EXPECT_NE(ran.err.find("read by the same run"), std::string::npos) << ran.err;
+        EXPECT_EQ(contents(path), before) << order;
+    }
+    const auto folder = scratch() / "system";
+    ASSERT_EQ(run("export " + model + " --what system --to \"" + folder.string() + "\"").code, 0);
+    const auto k = folder / "K.mtx", m = folder / "M.mtx";
+    const std::string stiffness = contents(k);
+    EXPECT_EQ(run("modes --system " + k.string() + " " + m.string() + " --out " + k.string()).code, 2);
+    EXPECT_EQ(contents(k), stiffness);
+}
+
+TEST(CommandLine, SaysWhenItsOutputIsCutShort)
+{
+    for (const std::string& order : {std::string("schema"), "check " + example("signal-lamps"),
+                                     "modes " + example("signal-lamps"), std::string("units '18 kN' lbf")}) {
+        const auto err = scratch() / "err";
+        const int status = std::system((std::string(CLI) + " " + order + " > /dev/full 2> " + err.string()).c_str());
+        EXPECT_EQ(WEXITSTATUS(status), 2) << order;
+        EXPECT_NE(contents(err).find("standard output"), std::string::npos) << order << ": " << contents(err);
+    }
+}
+
+TEST(CommandLine, RefusesForMatricesWhatNeedsAModel)
+{
+    for (const char* option : {"--take a", "--leave-out ice", "--residual X", "--mass-matrix lumped", "--mass-share 90%"}) {
+        const Ran ran = run(std::string("modes --system K.mtx M.mtx ") + option);
+        EXPECT_EQ(ran.code, 2) << option;
+        EXPECT_NE(ran.err.find("needs a model"), std::string::npos) << ran.err;
+    }
 }

@@ -1,5 +1,6 @@
 #include "app/scene/scene_canvas.hpp"
 #include "app/session/painted_items.hpp"
+#include "app/session/plain_labels.hpp"
 #include "app/session/theme.hpp"
 #include "tests/gui/home_of_its_own.hpp"
 
@@ -18,6 +19,7 @@ int main(int argc, char** argv)
     QApplication app(argc, argv);
     QApplication::setApplicationName("undisona");
     undisona::installPaintedItems();
+    undisona::installPlainLabels();
     QAccessible::setActive(true);
     undisona::Theme::set(false);
     return RUN_ALL_TESTS();

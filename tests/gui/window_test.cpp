@@ -105,42 +105,6 @@ TEST(Window, KeepsATakeAndGoesBackToIt)
     EXPECT_TRUE(driver.session().model().sentence("box")->on);
 }
 
-TEST(Window, UnsavedWorkIsAskedAboutAndSurvivesACrash)
-{
-    Document kept;
-    {
-        WindowDriver driver;
-        driver.openExample("signal-lamps");
-        const auto lamps = driver.session().model().sentence("lamps");
-        driver.session().replaceSentence("lighter", lamps->with("mass", quantityIn(5, QuantityKind::mass, "kg")));
-        driver.window().close();
-        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the question");
-        driver.press("Escape");
-        EXPECT_TRUE(driver.window().isVisible()) << "Cancel keeps the window";
-        EXPECT_TRUE(driver.session().unsaved());
-        driver.session().autosave();
-        kept = driver.session().document();
-        driver.crash();
-    }
-    {
-        WindowDriver driver;
-        driver.window().recover();
-        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the offer");
-        driver.click("Yes");
-        ASSERT_TRUE(driver.session().isOpen());
-        EXPECT_EQ(driver.session().document(), kept);
-        EXPECT_TRUE(driver.session().unsaved()) << "brought back, but in no file yet";
-        driver.window().close();
-        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the question");
-        driver.click("Discard");
-        driver.until([&] { return !driver.window().isVisible(); }, "the window to close");
-    }
-    WindowDriver driver;
-    driver.window().recover();
-    driver.pause(200);
-    EXPECT_EQ(QApplication::activeModalWidget(), nullptr) << "what was discarded is not offered again";
-}
-
 TEST(Window, FilesOpenedLatelyAreOffered)
 {
     QTemporaryDir folder;

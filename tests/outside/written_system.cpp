@@ -174,7 +174,7 @@ WrittenSystem runCommandLine(const std::string& model, const std::string& option
     const std::string quoted = "'" + model + "'";
     run(std::string(CLI) + " export " + quoted + " --what system --to " + folder.string());
     const auto file = (folder / "modes.json").string();
-    system.errors = run(std::string(CLI) + " modes " + quoted + " --format json --out " + file + " " + options);
+    system.errors = run(std::string(CLI) + " modes " + quoted + " --format json --shapes --out " + file + " " + options);
     std::ifstream stream(file);
     system.modes = nlohmann::json::parse(stream);
     system.k = readMatrix((folder / "K.mtx").string(), system.size);

@@ -146,3 +146,14 @@ TEST(Quantity, TextOfAnyKindEitherReadsOrIsRefusedButNeverFails)
             EXPECT_FALSE(std::get<QuantityProblem>(read).what.empty()) << text;
     }
 }
+
+TEST(Quantity, ReadsTheUnitsOfEveryTradeAndRefusesWhatNobodyBuilds)
+{
+    EXPECT_NEAR(si("50 psf", QuantityKind::stress), 50 * 47.88026, 1e-3);
+    EXPECT_NEAR(si("2 kN/m/m", QuantityKind::stiffnessPerLength), 2000.0, 1e-9);
+    EXPECT_NEAR(si("1 klf", QuantityKind::stiffness), 14593.903, 1e-3);
+    EXPECT_NEAR(si("3 kip-ft/rad", QuantityKind::turningStiffness), si("3 kip ft/rad", QuantityKind::turningStiffness),
+                1e-9);
+    for (const char* absurd : {"1e308 kg", "1e40 kg", "1e-60 kg"})
+        EXPECT_NE(problemOf(absurd, QuantityKind::mass).what.find("anything that is built"), std::string::npos) << absurd;
+}

@@ -5,14 +5,8 @@ namespace undisona {
 Findings findingsOf(const Session& session, const std::string& sentence)
 {
     Findings own;
-    int motions = 0; // each loose motion is a finding; one of them says enough here, Checks lists them all
-    for (const auto& finding : session.findings()) {
-        if (finding.sentence != sentence || finding.severity == Severity::note) continue;
-        if (finding.mode == 0 || motions++ == 0) own.push_back(finding);
-    }
-    for (auto& finding : own)
-        if (finding.mode > 0 && motions > 1)
-            finding.what += motions == 2 ? "; so does one more" : "; so do " + std::to_string(motions - 1) + " more";
+    for (const auto& finding : session.findings())
+        if (finding.sentence == sentence && finding.severity != Severity::note) own.push_back(finding);
     return own;
 }
 

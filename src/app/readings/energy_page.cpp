@@ -6,6 +6,7 @@ namespace undisona {
 EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent)
 {
     words_ = new QLabel(this);
+    words_->setTextFormat(Qt::RichText);
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 8, 8, 4);
     table_ = new ReadingTable(this);

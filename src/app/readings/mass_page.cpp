@@ -8,6 +8,7 @@ namespace undisona {
 MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
 {
     words_ = new QLabel(this);
+    words_->setTextFormat(Qt::RichText);
     words_->setObjectName("massWords");
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 10, 8, 4);

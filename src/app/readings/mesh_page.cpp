@@ -58,6 +58,7 @@ QString wordsOnBodies(const Solution& solution)
 MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
 {
     words_ = new QLabel(this);
+    words_->setTextFormat(Qt::RichText);
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 8, 8, 4);
     words_->setObjectName("meshWords");

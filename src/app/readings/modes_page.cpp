@@ -50,6 +50,7 @@ void ModesPage::fill()
                 {meshErrorCell(mode), mode.meshError, theme.quiet, false, true,
                  mode.judged() ? tr("estimated mesh error of the frequency, %1; above 0 it is computed too high")
                                      .arg(QString::fromStdString(meshErrorText(mode)))
+                 : mode.meshErrorEither > 0.0 ? tr("the mesh is too coarse for this mode to tell its error")
                  : hasBricks(*own) ? tr("thin or curved bodies of bricks have no estimate")
                                    : tr("the run was stopped before the mesh was judged")},
                 {QString::fromStdString(mode.name),
@@ -81,11 +82,11 @@ void ModesPage::fill()
     if (!own)
         proof_->setText(session_.solving() ? tr("Solving …") : tr("Nothing has been solved yet."));
     else if (own->ritz)
-        proof_->setText(tr("%n Ritz vector(s), not modes: neither counted nor paired. X, Y, Z: per cent of the movable "
+        proof_->setText(tr("%n Ritz vector(s), not modes: neither counted nor paired. X, Y, Z: per cent of the total "
                            "mass.",
                            nullptr, static_cast<int>(own->modes.size())));
     else if (own->count.proven)
-        proof_->setText(tr("%1; none missed. X, Y, Z: per cent of the movable mass.")
+        proof_->setText(tr("%1; none missed. X, Y, Z: per cent of the total mass.")
                             .arg(QString::fromStdString(wordsOf(own->count))));
     else
         proof_->setText(tr("That no mode is missing is not proven."));

@@ -19,6 +19,7 @@ QString whole(Eigen::Index count)
 SettlingView::SettlingView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
     words_ = new QLabel(this);
+    words_->setTextFormat(Qt::RichText);
     words_->setObjectName("settlingWords");
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 4, 8, 4);

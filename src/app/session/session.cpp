@@ -18,7 +18,7 @@ namespace undisona {
 namespace {
 
 constexpr std::size_t mostSteps = 500;
-constexpr std::size_t smallModel = 4000; // members and points above which a run waits to be asked for
+constexpr std::int64_t smallModel = 30000; // unknowns above which a run waits to be asked for
 
 std::optional<std::string> bytesOf(const QString& path)
 {
@@ -270,7 +270,7 @@ void Session::estimateAgain()
     estimate_.clear();
     refused_.clear();
     const bool wanted = open_ && !solvesByItself() && !hasError(modelFindings_) && !solutions_.contains(key) &&
-                        !structure_->frame.members.empty() && EngineProcess::found();
+                        !structure_->frame.empty() && EngineProcess::found();
     if (wanted && !job_) {
         estimatedKey_ = key;
         engine_->order(MessageKind::estimate, model());
@@ -284,6 +284,7 @@ Session::Derived Session::derivedFrom(const Model& model)
     Derived derived{
         model, std::make_shared<const Structure>(std::move(built.structure)), {}, std::move(built.findings)};
     derived.mass = massSummary(*derived.structure);
+    derived.unknowns = unknownsAbout(*derived.structure);
     if (!derived.structure->frame.empty())
         for (auto& finding : checkStructure(*derived.structure, derived.mass))
             derived.findings.push_back(std::move(finding));
@@ -308,14 +309,14 @@ void Session::derive()
     if (!prepared_ || !(prepared_->model == model())) prepared_ = derivedFrom(model());
     structure_ = std::move(prepared_->structure);
     mass_ = std::move(prepared_->mass);
+    unknowns_ = prepared_->unknowns;
     modelFindings_ = std::move(prepared_->findings);
     prepared_.reset();
 }
 
 bool Session::solvesByItself() const
 {
-    return open_ && !waitsToBeAsked_ && structure_->frame.members.size() + structure_->frame.points.size() < smallModel &&
-           !structure_->frame.empty();
+    return open_ && !waitsToBeAsked_ && unknowns_ < smallModel && !structure_->frame.empty();
 }
 
 void Session::refreshStaves()

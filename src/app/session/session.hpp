@@ -161,6 +161,7 @@ private:
         std::shared_ptr<const Structure> structure;
         MassSummary mass;
         Findings findings;
+        std::int64_t unknowns = 0; ///< about
     };
     static Derived derivedFrom(const Model&);
     /// Does that ahead of a change, beside the window where it takes long; false where it was stopped.
@@ -181,6 +182,7 @@ private:
     QString path_;
     std::shared_ptr<const Structure> structure_;
     MassSummary mass_;
+    std::int64_t unknowns_ = 0;
     Findings modelFindings_, findings_;
     std::optional<Derived> prepared_;
     std::map<std::uint64_t, std::shared_ptr<const Solution>> solutions_;

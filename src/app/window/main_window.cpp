@@ -210,9 +210,12 @@ void MainWindow::makeMenus()
     act(help, tr("Keys and habits"), QKeySequence("F1"), [this] { openDialog(new KeyPage(actions_, this)); });
     act(help, tr("Find an action …"), QKeySequence("Ctrl+K"), [this] { openDialog(new ActionFinder(actions_, this)); });
     act(help, tr("About"), {}, [this] {
-        QMessageBox::about(this, "Undisona",
-                           tr("<b>Undisona 0.1</b><p>Natural frequencies, mode shapes, and what shakes them.<p>Free "
-                              "software under the GNU General Public License, version 3 or later."));
+        auto* box = new QMessageBox(QMessageBox::NoIcon, "Undisona",
+                                    tr("<b>Undisona 0.1</b><p>Natural frequencies, mode shapes, and what shakes "
+                                       "them.<p>Free software under the GNU General Public License, version 3 or later."),
+                                    QMessageBox::Ok, this);
+        box->setTextFormat(Qt::RichText);
+        openDialog(box);
     });
 }
 
@@ -360,7 +363,7 @@ void MainWindow::makeHandOverMenu()
     act(over, tr("Everything read (JSON) …"), {}, [this, needs] {
         if (const auto* solution = needs())
             exportText(tr("Readings"), "*.json",
-                       [this, solution] { return solutionJson(*solution, session_->shown().clashes); });
+                       [this, solution] { return solutionJson(*solution, session_->shown().clashes, true); });
     });
     act(over, tr("Mode shapes (VTU) …"), {}, [this, needs] {
         if (const auto* solution = needs())

@@ -16,6 +16,7 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
+#include <QPushButton>
 #include <QStackedWidget>
 
 namespace undisona {
@@ -234,7 +235,7 @@ bool MainWindow::agreed(const QString& name, const QString& title, const QString
     box.setObjectName(name);
     box.setTextFormat(Qt::PlainText); // names and paths are no markup
     box.setInformativeText(more);
-    auto* go = box.addButton(yes, QMessageBox::AcceptRole);
+    const QAbstractButton* go = box.addButton(yes, QMessageBox::AcceptRole);
     box.setDefaultButton(QMessageBox::Cancel);
     box.exec();
     return box.clickedButton() == go;

@@ -76,7 +76,7 @@ void RecoverDialog::removeChosen()
                     QMessageBox::Cancel, this);
     box.setObjectName("deleteQuestion");
     box.setTextFormat(Qt::PlainText);
-    auto* yes = box.addButton(tr("Delete for good"), QMessageBox::DestructiveRole);
+    const QAbstractButton* yes = box.addButton(tr("Delete for good"), QMessageBox::DestructiveRole);
     box.exec();
     if (box.clickedButton() != yes) return;
     Autosave::remove(*at);

@@ -54,6 +54,7 @@ Strip::Strip(Session& session, QWidget* parent) : QWidget(parent), session_(sess
         });
     units_->setMenu(menu);
     mass_ = new QLabel(this);
+    mass_->setTextFormat(Qt::RichText);
     mass_->setObjectName("massLabel");
     checks_ = new QPushButton(this);
     checks_->setObjectName("checks");

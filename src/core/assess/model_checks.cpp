@@ -112,13 +112,89 @@ void massesOnOnePlaceOfSheet(const Structure& structure, Findings& findings)
     }
 }
 
+/// A mass with an offset or rotary inertia on a point of a solid, which takes forces and no moments.
+void massesOnOnePlaceOfSolids(const Structure& structure, Findings& findings)
+{
+    if (!structure.frame.faces) return;
+    std::vector<std::string> partOf(structure.frame.faces->vertices.size());
+    for (const auto& face : structure.frame.faces->faces)
+        for (const int solid : face.solids)
+            for (const auto& loop : face.loops)
+                for (const auto& use : loop)
+                    for (const int vertex : {structure.frame.faces->edges[static_cast<std::size_t>(use.edge)].first,
+                                             structure.frame.faces->edges[static_cast<std::size_t>(use.edge)].last})
+                        partOf[static_cast<std::size_t>(vertex)] =
+                            structure.frame.solids[static_cast<std::size_t>(solid)].name;
+    auto joined = membersAt(structure);
+    for (const auto& tie : structure.ties) {
+        ++joined[static_cast<std::size_t>(tie.leader)];
+        ++joined[static_cast<std::size_t>(tie.follower)];
+    }
+    for (const auto& mass : structure.pointMasses) {
+        const auto point = static_cast<std::size_t>(mass.point);
+        const int vertex = structure.frame.faces->vertexOfPoint[point];
+        if (vertex < 0 || joined[point] > 0 || partOf[static_cast<std::size_t>(vertex)].empty()) continue;
+        if (mass.centre.isZero() && mass.inertia.isZero()) continue;
+        findings.push_back(
+            warningAt(mass.sentence,
+                      fmt::format("a point of {} takes forces and no moments: of the mass at {}, offset and rotary "
+                                  "inertia do nothing there",
+                                  partOf[static_cast<std::size_t>(vertex)], structure.frame.points[point].name),
+                      "Put it on a point of its own at its centre and tie its feet rigidly to that."));
+    }
+}
+
+/// Of thin-shell theory an error of about 0.18 (t/R)^2 is left: one per cent at a radius of so many thicknesses.
+constexpr double leastRadius = 4.5;
+
+/// The smallest radius that a curved face has by its edges, m; a very large one where it is flat.
+double radiusOf(const JoinedFaces& faces, const JoinedFace& face)
+{
+    double radius = 1e300;
+    if (face.plane) return radius;
+    for (const auto& loop : face.loops)
+        for (const auto& use : loop)
+            if (const auto& edge = faces.edges[static_cast<std::size_t>(use.edge)]; edge.turn > 0.3)
+                radius = std::min(radius, edge.length / edge.turn);
+    return radius;
+}
+
+/// Sheet that is bent so sharply that it is none any more.
+void sheetsBentSharply(const Structure& structure, Findings& findings)
+{
+    if (!structure.frame.faces) return;
+    std::set<int> said;
+    for (const auto& face : structure.frame.faces->faces) {
+        if (face.sheet < 0 || said.contains(face.sheet)) continue;
+        const Sheet& sheet = structure.frame.sheets[static_cast<std::size_t>(face.sheet)];
+        const double radius = radiusOf(*structure.frame.faces, face), thickness = sheet.leastThickness();
+        if (!(radius < leastRadius * thickness)) continue;
+        said.insert(face.sheet);
+        findings.push_back(warningAt(sheet.sentence,
+                                     fmt::format("{} is bent by a radius of {:.2g} thicknesses: as thin sheet its "
+                                                 "frequencies are off by about {:.1g} %",
+                                                 sheet.name, radius / thickness,
+                                                 18.0 * std::pow(thickness / radius, 2)),
+                                     "Draw it as a solid where that is too much."));
+    }
+}
+
 /// Bodies that would be as good, and much smaller, as sheet.
 void solidsThatAreSheet(const Structure& structure, Findings& findings)
 {
-    for (const auto& solid : structure.frame.solids) {
+    for (std::size_t at = 0; at < structure.frame.solids.size(); ++at) {
+        const Solid& solid = structure.frame.solids[at];
         if (solid.spent) continue;
         const double thickness = evenThinness(*solid.shape).thickness;
         if (!(thickness > 0.0)) continue;
+        bool curved = false; // its walls, not the rounds of its outline, which are as narrow as it is thick
+        if (structure.frame.faces)
+            for (const auto& face : structure.frame.faces->faces)
+                if (std::find(face.solids.begin(), face.solids.end(), static_cast<int>(at)) != face.solids.end()) {
+                    const double radius = radiusOf(*structure.frame.faces, face);
+                    curved = curved || (radius < leastRadius * thickness && face.area > 2.0 * thickness * radius * 3.2);
+                }
+        if (curved) continue;
         findings.push_back(
             noteAt(solid.sentence, fmt::format("{} is {:.3g} mm thick everywhere", solid.name, 1e3 * thickness),
                    fmt::format("\"Take {} as sheet along its mid-face\", a sentence in Shape, makes the model smaller.",
@@ -134,6 +210,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
     forgottenSupports(structure, findings);
     unusedPoints(structure, findings);
     massesOnOnePlaceOfSheet(structure, findings);
+    massesOnOnePlaceOfSolids(structure, findings);
     double material = 0.0;
     for (std::size_t at = 0; at < structure.members.size(); ++at)
         if (structure.members[at].material)
@@ -186,6 +263,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass)
         findings.push_back(
             noteAt({}, "nothing is asked, so the 12 lowest modes are found", "Add a sentence in the group Ask."));
     solidsThatAreSheet(structure, findings);
+    sheetsBentSharply(structure, findings);
     return findings;
 }
 

@@ -18,7 +18,8 @@ inline auto fields(EstimateAnswer& of)
 }
 inline auto fields(CountCheck& of)
 {
-    return std::tie(of.aboveHz, of.belowHz, of.expected, of.found, of.before, of.method, of.proven);
+    return std::tie(of.aboveHz, of.belowHz, of.expected, of.found, of.before, of.method, of.proven, of.shown,
+                    of.lastHz, of.cutHz);
 }
 inline auto fields(RunRecord& of)
 {
@@ -123,7 +124,7 @@ static_assert(sizeof(Head) == 16);
 
 const char* engineVersion()
 {
-    return "undisona " UNDISONA_VERSION ", messages 3";
+    return "undisona " UNDISONA_VERSION ", messages 4";
 }
 
 std::string framed(MessageKind kind, const std::string& body)

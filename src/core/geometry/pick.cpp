@@ -61,8 +61,16 @@ class TermReader {
 public:
     TermReader(const Frame& frame, bool wantsPoints) : frame_(frame), wantsPoints_(wantsPoints) {}
 
+    /// Why a term that names something does not say which points are meant.
+    const std::string& misread() const { return misread_; }
+
     Found read(const std::string& term) const
     {
+        misread_.clear();
+        if (wantsPoints_ && meansParts(unquoted(term))) {
+            misread_ = term;
+            return {};
+        }
         if (auto found = named(unquoted(term)); found.known) return found;
         if (term == "everything" || term == (wantsPoints_ ? "all points" : "all members")) return everything();
         if (auto found = roleOf(term); found.known) return found;
@@ -75,6 +83,17 @@ public:
     }
 
 private:
+    /// Sheet or solids, of which some points alone would be taken, as the corners of a plate.
+    bool meansParts(const std::string& name) const
+    {
+        if (frame_.pointNamed(name) >= 0) return false;
+        const bool any = !frame_.sheets.empty() || !frame_.solids.empty();
+        if (name == "everything") return any;
+        const auto group = frame_.groups.find(name);
+        if (group == frame_.groups.end()) return false;
+        return group->second.members.empty() && (!group->second.sheets.empty() || !group->second.solids.empty());
+    }
+
     const std::vector<int>& side(const FrameGroup& group) const { return wantsPoints_ ? group.points : group.members; }
 
     Found everything() const
@@ -234,6 +253,7 @@ private:
 
     const Frame& frame_;
     bool wantsPoints_;
+    mutable std::string misread_;
 };
 
 void sortUnique(std::vector<int>& indices)
@@ -266,6 +286,17 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
             }
             for (auto* list : {&found.indices, &found.edges, &found.sheets, &found.solids, &found.faces})
                 sortUnique(*list);
+            if (!found.known && !reader.misread().empty()) {
+                const std::string& name = reader.misread();
+                picked.problem = fmt::format("\"{}\" names parts, and points, edges or faces are meant here", name);
+                picked.remedy = name == "everything"
+                                    ? std::string("Write \"all points\" for those alone, or name edges or faces.")
+                                    : fmt::format("Write \"edges of {0}\" or \"faces of {0}\", or \"points of {0}\" for "
+                                                  "its corners alone.",
+                                                  name);
+                picked.onlyCountDiffers = false;
+                return;
+            }
             if (!found.known) {
                 picked.problem = fmt::format("there is no {} or group of them called \"{}\"", noun, term);
                 picked.remedy =

@@ -1,4 +1,5 @@
 // Sentences that cut holes and openings into flat sheet.
+#include "core/geometry/flat_face.hpp"
 #include "core/geometry/frame_builder.hpp"
 
 #include <fmt/format.h>
@@ -14,9 +15,17 @@ constexpr double least = 1e-6; // m
 FlatPanel* panelOf(FrameBuilder& builder, int index)
 {
     Sheet& sheet = builder.frame.sheets[static_cast<std::size_t>(index)];
-    if (sheet.flat.size() == 1 && sheet.turned.empty() && sheet.crowns.empty()) return &sheet.flat[0];
+    const bool drawn = sheet.turned.empty() && sheet.crowns.empty() && !sheet.mesh;
+    if (drawn && sheet.flat.size() == 1 && sheet.kept.empty()) return &sheet.flat[0];
+    if (drawn && sheet.flat.empty() && sheet.kept.size() == 1)
+        if (auto panel = flatPanelOf(sheet.kept[0])) { // one from a file, or what a mid-face gave
+            sheet.kept.clear();
+            sheet.flat.push_back(std::move(*panel));
+            return &sheet.flat[0];
+        }
     builder.complain(
-        fmt::format("{} is not one flat plate, so that it has no directions to measure holes by", sheet.name),
+        fmt::format("{} is not one flat plate within lines and arcs, so that it has no directions to measure holes by",
+                    sheet.name),
         "Cut the holes into a flat plate.");
     return nullptr;
 }
@@ -67,14 +76,14 @@ void cutHoles(FrameBuilder& builder, const Sentence& sentence)
     if (sentence.has("mirror")) {
         const auto picked = builder.sheets("sheet");
         if (!picked) return;
-        const auto& panels = builder.frame.sheets[static_cast<std::size_t>(picked->front())].flat;
-        if (panels.empty()) return;
+        const FlatPanel* panel = panelOf(builder, picked->front());
+        if (!panel) return;
         Two low = Two::Constant(1e300), high = -low;
-        for (const auto& corner : panels[0].outline.drawn()) {
+        for (const auto& corner : panel->outline.drawn()) {
             low = low.cwiseMin(corner);
             high = high.cwiseMax(corner);
         }
-        if (panels[0].outline.isCircle()) low = high = panels[0].outline.centre;
+        if (panel->outline.isCircle()) low = high = panel->outline.centre;
         const Two twice = low + high;
         const std::string about = sentence.text("mirror");
         const auto reflect = [&](bool x, bool y) {

@@ -2,12 +2,14 @@
 #include "core/assess/clash.hpp"
 #include "core/assess/settling.hpp"
 
+#include <map>
 #include <string>
 
 namespace undisona {
 
-/// The whole solution as JSON with full-precision numbers; the keys are listed in docs/file-formats.md.
-std::string solutionJson(const Solution&, const ClashReading&);
+/// The whole solution as JSON with full-precision numbers; the keys are listed in docs/file-formats.md. With shapes: the
+/// values of every unknown in each mode, the nodes' places, and their motions.
+std::string solutionJson(const Solution&, const ClashReading&, bool shapes);
 
 /// One mode a row: number, Hz, period, fractions, errors, name. For people; numbers rounded.
 std::string solutionTable(const Solution&, const ClashReading&);
@@ -37,7 +39,8 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path);
 /// Modes of a bare pair, with their certificate.
 std::string pairTable(const Extraction&);
 std::string pairCsv(const Extraction&);
-std::string pairJson(const Extraction&);
+/// With the seconds by stage.
+std::string pairJson(const Extraction&, const std::map<std::string, double>& timings);
 
 /// The mass M_fs between the free unknowns (rows) and the held ones (columns): Matrix Market, real general. The loads of
 /// a moving base are M_ff r_f + M_fs r_s.

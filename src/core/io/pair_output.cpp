@@ -1,3 +1,4 @@
+#include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
 #include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
@@ -27,7 +28,7 @@ std::string pairCsv(const Extraction& modes)
     return out;
 }
 
-std::string pairJson(const Extraction& modes)
+std::string pairJson(const Extraction& modes, const std::map<std::string, double>& timings)
 {
     nlohmann::ordered_json out;
     out["unknowns"] = modes.shapes.rows();
@@ -43,6 +44,8 @@ std::string pairJson(const Extraction& modes)
                           {"found", modes.check.found},      {"method", modes.check.method},
                           {"proven", modes.check.proven}};
     out["certificate"] = certificateJson(certificateOf(modes), modes.record);
+    out["timings_s"] = timings;
+    out["peak_memory_mb"] = peakMegabytes();
     return out.dump(1) + "\n";
 }
 

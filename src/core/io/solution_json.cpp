@@ -84,12 +84,12 @@ Json energyOf(const Solution& solution, Eigen::Index mode)
     return list;
 }
 
-Json modeOf(const Solution& solution, std::size_t index)
+Json modeOf(const Solution& solution, std::size_t index, bool shapes)
 {
     const auto& mode = solution.modes[index];
     const auto& participation = solution.participation;
     const auto row = static_cast<Eigen::Index>(index);
-    return {{"position", solution.count.before + mode.number},
+    Json json = {{"position", solution.count.before + mode.number},
             {"number", mode.number},
             {"group", mode.group},
             {"frequency_hz", mode.frequency},
@@ -108,8 +108,13 @@ Json modeOf(const Solution& solution, std::size_t index)
             {"accepted_error", mode.acceptedError},
             {"mesh_error", mode.judged() ? Json(mode.meshError) : Json(nullptr)},
             {"mesh_error_either_way", mode.judged() ? Json(mode.meshErrorEither) : Json(nullptr)},
-            {"energy", energyOf(solution, row)},
-            {"shape", listOf(solution.shapes.col(row))}};
+            {"energy", energyOf(solution, row)}};
+    if (!shapes) return json;
+    json["shape"] = listOf(solution.shapes.col(row));
+    json["motion"] = Json::array(); // beside "nodes"
+    for (std::size_t node = 0; node < solution.mesh.nodes.size(); ++node)
+        json["motion"].push_back(listOf(solution.motion(static_cast<int>(node), index)));
+    return json;
 }
 
 const char* word(Severity severity)
@@ -119,7 +124,7 @@ const char* word(Severity severity)
 
 } // namespace
 
-std::string solutionJson(const Solution& solution, const ClashReading& clashes)
+std::string solutionJson(const Solution& solution, const ClashReading& clashes, bool shapes)
 {
     Json out;
     out["total_mass_kg"] = solution.mass.mass;
@@ -135,21 +140,32 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes)
     out["shift"] = solution.shift;
     out["all_modes"] = solution.allModes;
     out["stopped"] = solution.stopped;
+    if (shapes) {
+        out["nodes"] = Json::array();
+        for (const auto& node : solution.mesh.nodes)
+            out["nodes"].push_back(
+                {{"place_m", listOf(node.place)},
+                 {"point", node.point < 0 ? Json(nullptr)
+                                          : Json(solution.structure->frame.points[static_cast<std::size_t>(node.point)].name)}});
+    }
     out["modes"] = Json::array();
     for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
-        out["modes"].push_back(modeOf(solution, mode));
+        out["modes"].push_back(modeOf(solution, mode, shapes));
     if (solution.residual.loads > 0) {
         out["residual_vectors"] = {{"loads", solution.residual.loads},
                                    {"static_error", solution.residual.staticError},
                                    {"vectors", Json::array()}};
-        for (Eigen::Index at = 0; at < solution.residual.lambda.size(); ++at)
-            out["residual_vectors"]["vectors"].push_back({{"frequency_hz", toHertz(solution.residual.lambda[at])},
-                                                          {"shape", listOf(solution.residual.shapes.col(at))}});
+        for (Eigen::Index at = 0; at < solution.residual.lambda.size(); ++at) {
+            Json vector = {{"frequency_hz", toHertz(solution.residual.lambda[at])}};
+            if (shapes) vector["shape"] = listOf(solution.residual.shapes.col(at));
+            out["residual_vectors"]["vectors"].push_back(std::move(vector));
+        }
     }
     out["count_check"] = {{"above_hz", solution.count.aboveHz}, {"below_hz", solution.count.belowHz},
                           {"before", solution.count.before},    {"expected", solution.count.expected},
                           {"found", solution.count.found},      {"method", solution.count.method},
-                          {"proven", solution.count.proven}};
+                          {"proven", solution.count.proven},    {"shown", solution.count.shown},
+                          {"cut_below_hz", solution.count.cutHz > 0.0 ? Json(solution.count.cutHz) : Json(nullptr)}};
     out["certificate"] = certificateJson(certificateOf(solution), solution.record);
     out["clashes"] = Json::array();
     for (const auto& pair : clashes.pairs)

@@ -32,15 +32,17 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
         fmt::format("{} {}, {} unknowns, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n\n", solution.modes.size(),
                     solution.ritz ? "Ritz vectors" : "modes", solution.system->size(), solution.mass.mass,
                     solution.mass.centre.x(), solution.mass.centre.y(), solution.mass.centre.z());
-    out += fmt::format("{:>5} {:>12} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9}  {}\n", "mode", "Hz", "period s", "X %",
-                       "Y %", "Z %", "mesh err", "accepted", "shape");
+    out += fmt::format("{:>5} {:>12} {:>12} {:>7} {:>7} {:>7} {:>6} {:>6} {:>6} {:>9} {:>9}  {}\n", "mode", "Hz",
+                       "period s", "X %", "Y %", "Z %", "rx %", "ry %", "rz %", "mesh err", "accepted", "shape");
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const auto& mode = solution.modes[at];
         const auto row = static_cast<Eigen::Index>(at);
-        out += fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>9} {:>9.1e}  {}\n", mode.number, mode.frequency,
+        out += fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>6} {:>6} {:>6} {:>9} {:>9.1e}  {}\n", mode.number,
+                           mode.frequency,
                            mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-",
                            percent(participation.ofTotal(row, 0)), percent(participation.ofTotal(row, 1)),
-                           percent(participation.ofTotal(row, 2)), mode.lambda > 0.0 ? meshErrorText(mode) : ".",
+                           percent(participation.ofTotal(row, 2)), percent(participation.ofTotal(row, 3)),
+                           percent(participation.ofTotal(row, 4)), percent(participation.ofTotal(row, 5)), mode.lambda > 0.0 ? meshErrorText(mode) : ".",
                            mode.acceptedError, mode.name);
     }
     const auto last = static_cast<Eigen::Index>(solution.modes.size()) - 1;
@@ -60,6 +62,16 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
             ++mode;
         if (mode <= last)
             out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.target(direction), mode + 1);
+    }
+    for (std::size_t at = 0; at < solution.handChecks.size(); ++at) {
+        const HandEstimate& hand = solution.handChecks[at];
+        if (!(hand.frequency > 0.0)) continue;
+        const HandCheck& check = solution.structure->handChecks[at];
+        out += fmt::format("hand check at {} {} {}: {:.4g} {} and {:.4g} {} give {:.5g} Hz; mode {} moves most there\n",
+                           solution.structure->frame.points[static_cast<std::size_t>(check.point)].name,
+                           check.moment ? "about" : "along", "xyz"[check.direction], hand.stiffness,
+                           check.moment ? "N m/rad" : "N/m", hand.mass, check.moment ? "kg m2" : "kg", hand.frequency,
+                           hand.nearestMode);
     }
     out += certificateText(certificateOf(solution));
     if (!clashes.pairs.empty()) out += "\n";

@@ -95,11 +95,27 @@ void turnOutwards(FrameMesh& mesh)
 /// Bodies that are not made as asked, and those with too few elements through their thickness.
 void sayHowMade(const Structure& structure, FrameMesh& mesh)
 {
+    std::vector<double> volumes(structure.solids.size(), 0.0);
+    for (const auto& piece : mesh.solids) {
+        SolidElement own{piece.kind, {}, 1.0, 0.0, 1.0};
+        for (std::size_t node = 0; node < piece.count(); ++node)
+            own.node.push_back(mesh.nodes[static_cast<std::size_t>(piece.nodes[node])].place);
+        volumes[static_cast<std::size_t>(piece.solid)] += volumeOf(own);
+    }
     for (std::size_t body = 0; body < mesh.bodies.size(); ++body) {
         const auto solid = static_cast<std::size_t>(structure.frame.faces->solids[body].solid);
         const BodyPlan& plan = mesh.bodies[body];
         const auto& asked = structure.solids[solid];
         const std::string& name = structure.frame.solids[solid].name;
+        const double volume = structure.frame.faces->solids[body].volume, made = volumes[solid];
+        if (made > 0.0 && std::abs(made - volume) > 0.005 * volume)
+            mesh.problems.push_back(
+                warningAt(structure.frame.solids[solid].sentence,
+                          fmt::format("the mesh of {} holds {:.4g} dm3 and the body {:.4g} dm3, so that its mass is {:.1f} "
+                                      "% too {}",
+                                      name, 1e3 * made, 1e3 * volume, 100.0 * std::abs(made / volume - 1.0),
+                                      made > volume ? "large" : "small"),
+                          "Give it smaller elements."));
         const bool bricks = asked.elements == BodyElements::bricks20 || asked.elements == BodyElements::bricks8;
         if (bricks && !plan.layered())
             mesh.problems.push_back(warningAt(

@@ -28,15 +28,17 @@ std::string provenWords(const CertificateFigures& run)
             "those of modes.",
             run.modes);
     if (check.expected < 0) return "Not proven: the modes were not counted, so that one may be missing.";
-    const std::string where =
-        check.aboveHz > 0.0 ? fmt::format("between {} and {} Hz", rounded(check.aboveHz, 4), rounded(check.belowHz, 4))
-                            : fmt::format("below {} Hz", rounded(check.belowHz, 4));
+    const std::string where = placeOf(check);
     if (!check.proven)
         return fmt::format("Not proven: {} modes {} counted, {} computed.", check.expected, where, check.found);
-    std::string words = check.found == 1 ? fmt::format("The one mode {} was found: 1 counted, 1 computed.", where)
-                                         : fmt::format("All {} modes {} were found: {} counted, {} computed.",
-                                                       check.found, where, check.expected, check.found);
-    if (run.modes < check.found) words += fmt::format(" {} of them were asked for.", run.modes);
+    std::string counted = fmt::format("{} counted, {} computed", check.expected, check.found);
+    if (check.countedHigher()) counted += fmt::format(" below {} Hz", rounded(check.belowHz, 4));
+    const auto shown = check.countedHigher() ? check.shown : check.found;
+    std::string words = shown == 1 ? fmt::format("The one mode {} was found: {}.", where, counted)
+                                   : fmt::format("All {} modes {} were found: {}.", shown, where, counted);
+    if (check.cutHz > 0.0)
+        words += fmt::format(" They are the most that may be found; {} Hz was asked, and more lie below it.",
+                             rounded(check.cutHz, 4));
     if (check.before > 0) words += fmt::format(" {} more lie lower.", check.before);
     return words;
 }

@@ -82,7 +82,11 @@ struct Round {
 };
 Round wavesRound(const std::vector<Across>& places, double low, double high, int rows)
 {
-    constexpr long most = 24;
+    // No more than the nodes can tell apart: on twenty-six of them two waves and twenty-four are the same.
+    std::set<long> turns;
+    for (const auto& place : places)
+        turns.insert(std::lround(1e4 * place.first));
+    const long most = std::min(24L, (static_cast<long>(turns.size()) - 1) / 2);
     Round best;
     double whole = 0.0;
     for (const auto& place : places)
@@ -108,7 +112,7 @@ Round wavesRound(const std::vector<Across>& places, double low, double high, int
                 phase = amplitude.normalized();
             }
         }
-        if (share <= best.share) continue;
+        if (share <= 1.02 * best.share) continue;
         best = {n, {}, share};
         for (std::size_t row = 0; row < sums.size(); ++row)
             if (counts[row] > 0.0) best.along.push_back(sums[row].dot(phase) / counts[row]);

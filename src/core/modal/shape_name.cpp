@@ -260,7 +260,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
         }
         modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
         if (share > 0.6 && structure.frame.parts() > 1)
-            modes[index].name += ", mostly " + structure.frame.partName(part);
+            modes[index].name += (share > 0.97 ? " of " : ", mostly ") + structure.frame.partName(part);
     }
 }
 

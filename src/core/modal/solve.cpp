@@ -25,6 +25,7 @@ namespace undisona {
 
 namespace {
 
+constexpr double mostTold = 0.15; // an estimate of a mesh's error that is larger says no more than that it is coarse
 constexpr double refineAbove = 0.005; // share of the frequency error above which a member is split
 
 /// One pass over one mesh: from equations to modes.
@@ -83,6 +84,9 @@ Result<Pass> runPass(const Structure& structure, const MeshPlan& plan, Progress&
     if (!answer) return answer.findings();
     pass.shift = answer->shift;
     pass.extraction = std::move(answer->extraction);
+    if (!pass.extraction.lambda.allFinite() || !pass.extraction.shapes.allFinite())
+        return errorAt({}, "the equations are singular: something moves with neither stiffness nor mass",
+                       "Look for joints that release what nothing else holds, and hold or tie it.");
     pass.missing = std::move(answer->missing);
     pass.residual = std::move(answer->residual);
     if (listener.modes && pass.extraction.check.proven) listener.modes(foundOf(structure, plan, pass, pass.extraction));
@@ -100,7 +104,9 @@ double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns
                                                   [](const FrameMember& member) { return member.elements > 0; });
     const bool sized = std::all_of(structure.frame.sheets.begin(), structure.frame.sheets.end(),
                                    [](const Sheet& sheet) { return sheet.size > 0.0; });
-    if (stated && sized) return 0.0; // the user has said how finely members are split
+    const bool filled = std::all_of(structure.frame.solids.begin(), structure.frame.solids.end(),
+                                    [](const Solid& solid) { return solid.spent || solid.size > 0.0; });
+    if (stated && sized && filled) return 0.0; // the user has said how fine all is
     // Two elements a member already bend by themselves, so that the guess is not far too high.
     Splits coarse = proposeSplits(structure, 0.0);
     if (coarse.size() < 5000)
@@ -145,11 +151,8 @@ Finding looseness(const Solution& solution, const Mode& mode)
     };
     const double reach = std::max(1e-9, solution.structure->frame.span());
     const std::size_t place = size(most[0]) > 1e-6 * reach * size(most[1]) ? most[0] : most[1];
-    Finding finding = errorAt({},
-                              fmt::format("part of the structure is loose: mode {} costs no energy and is no rigid "
-                                          "motion of a whole part",
-                                          mode.number),
-                              "Choose this line to see it move. Hold it there, or take back a release.");
+    Finding finding = errorAt({}, "part of the structure is loose: it moves without costing energy, and not as a whole",
+                              "Hold it there, or take back a release.");
     finding.place = unknowns[place].where;
     finding.mode = mode.number;
     if (end && size(*end) > 1e-3 * size(most[unknowns[*end].rotation ? 1 : 0])) {
@@ -159,6 +162,44 @@ Finding looseness(const Solution& solution, const Mode& mode)
                 finding.sentence = solution.structure->members[at].releaseSentence;
     }
     return finding;
+}
+
+/// The first few of many names.
+std::string someOf(const std::vector<std::string>& names)
+{
+    std::string all;
+    for (std::size_t at = 0; at < names.size() && at < 4; ++at)
+        all += (at == 0 ? "" : ", ") + names[at];
+    if (names.size() > 4) all += fmt::format(" and {} more", names.size() - 4);
+    return all;
+}
+
+/// Motions that are loose for one and the same reason are one finding, with the places.
+void loosenesses(const Solution& solution, Findings& findings)
+{
+    std::vector<std::pair<Finding, std::vector<std::string>>> found;
+    std::vector<int> counts;
+    for (const auto& mode : solution.modes) {
+        if (!mode.mechanism) continue;
+        Finding own = looseness(solution, mode);
+        std::size_t at = 0;
+        while (at < found.size() && found[at].first.sentence != own.sentence)
+            ++at;
+        if (at == found.size()) {
+            found.emplace_back(own, std::vector<std::string>{});
+            counts.push_back(0);
+        }
+        ++counts[at];
+        auto& places = found[at].second;
+        if (std::find(places.begin(), places.end(), own.place) == places.end()) places.push_back(own.place);
+    }
+    for (std::size_t at = 0; at < found.size(); ++at) {
+        auto& [finding, places] = found[at];
+        finding.what += counts[at] == 1 ? fmt::format(" (mode {})", finding.mode)
+                                        : fmt::format(" (mode {} and {} more)", finding.mode, counts[at] - 1);
+        finding.place = someOf(places);
+        findings.push_back(std::move(finding));
+    }
 }
 
 /// Members and sheets that end on a solid without turning with it: its nodes have no turns to share.
@@ -214,12 +255,40 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
                                   extraction.rigid, extraction.rigid == 1 ? "" : "s", extraction.rigid == 1 ? "s" : ""),
                       "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
     const auto uneven = stiffestPlace(*solution.system);
-    for (const auto& mode : solution.modes) {
-        if (!mode.mechanism || uneven) continue;
-        findings.push_back(looseness(solution, mode));
-    }
+    if (!uneven) loosenesses(solution, findings);
+    if (const auto& idle = solution.system->motions.idle; !idle.empty())
+        findings.push_back(noteAt({},
+                                  fmt::format("{} freely with neither stiffness nor mass, which is left out: {}",
+                                              idle.size() == 1 ? std::string("one point turns or shifts")
+                                                               : fmt::format("{} points turn or shift", idle.size()),
+                                              someOf(idle)),
+                                  "No mode depends on it."));
     if (solution.count.expected >= 0 && !solution.count.proven)
         findings.push_back(errorAt({}, "only " + wordsOf(solution.count), "Ask for more modes and solve again."));
+    for (std::size_t at = 0; at < solution.handChecks.size(); ++at) {
+        const HandEstimate& hand = solution.handChecks[at];
+        if (hand.frequency > 0.0) continue;
+        const bool loose = !solution.modes.empty() && (solution.modes[0].rigid || solution.modes[0].mechanism);
+        findings.push_back(warningAt(hand.sentence,
+                                     loose ? "no hand check: what moves freely gives a load no answer"
+                                           : "no hand check: the point is held in that direction, or nothing moves with it",
+                                     loose ? "Hold the structure." : "Load a point that can move."));
+    }
+    const auto coarse = std::count_if(solution.modes.begin(), solution.modes.end(),
+                                      [](const Mode& mode) { return !mode.judged() && mode.meshErrorEither > mostTold; });
+    if (coarse > 0)
+        findings.push_back(warningAt({},
+                                     fmt::format("the mesh is too coarse for {} to tell how far off {}",
+                                                 coarse == 1 ? std::string("one mode") : fmt::format("{} modes", coarse),
+                                                 coarse == 1 ? "it is" : "they are"),
+                                     "Give smaller elements, or let the mesh be refined (a sentence in Ask)."));
+    if (solution.count.cutHz > 0.0)
+        findings.push_back(warningAt(structure.ask.sentence,
+                                     fmt::format("{} modes are the most that may be found, and they end at {} Hz: more "
+                                                 "lie below the {} Hz that was asked",
+                                                 structure.ask.count, rounded(solution.count.lastHz, 4),
+                                                 rounded(solution.count.cutHz, 4)),
+                                     "Allow more modes, or ask for a lower frequency."));
     if (solution.count.expected < 0 && !extraction.ritz && !solution.stopped) // of a stop is said elsewhere
         findings.push_back(structure.ask.prove
                                ? warningAt({}, "the count of modes could not be made; none missed is not proven")
@@ -337,6 +406,10 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         mode.floor = extraction.floor[at];
         mode.meshError = errors.total[at];
         mode.meshErrorEither = errors.either[at];
+        if (std::abs(mode.meshError) > mostTold) { // kept as a size, of which no more than that is known
+            mode.meshErrorEither = std::abs(mode.meshError);
+            mode.meshError = std::numeric_limits<double>::quiet_NaN();
+        }
         solution->modes.push_back(mode);
     }
     nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);
@@ -347,6 +420,12 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
     solution->mesh = std::move(pass.mesh);
     if (!cutShort) solution->handChecks = handEstimates(*solution);
     solution->count = extraction.check;
+    solution->count.shown = static_cast<std::int64_t>(solution->modes.size());
+    solution->count.lastHz = solution->modes.empty() ? 0.0 : solution->modes.back().frequency;
+    const Ask& ask = structure->ask;
+    if (ask.until == Ask::Until::frequency && extraction.nextLambda > 0.0 &&
+        toHertz(extraction.nextLambda) <= ask.frequency)
+        solution->count.cutHz = ask.frequency;
     solution->findings = findingsOf(*solution, extraction, pass.missing);
     solution->timings = progress.timings();
     solution->peakMemoryMb = peakMegabytes();

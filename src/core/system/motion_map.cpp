@@ -1,5 +1,7 @@
 #include "core/system/motion_map.hpp"
 
+#include "core/system/used_directions.hpp"
+
 #include <numeric>
 #include <set>
 
@@ -78,6 +80,13 @@ Matrix6X generalBasis(const Body& body)
         Eigen::VectorXd motion = turning * svd.matrixV().col(k);
         motion.tail(3) /= arm;
         basis.col(translations.cols() + k) = motion / motion.tail(3).norm();
+    }
+    // What is rounding must be nothing: a mass that it moves by would count as one that moves.
+    for (Eigen::Index k = 0; k < basis.cols(); ++k) {
+        auto shift = basis.col(k).head<3>(), turn = basis.col(k).tail<3>();
+        const double reach = k < translations.cols() ? 1.0 : arm;
+        shift = (shift.array().abs() < 1e-13 * reach).select(0.0, shift);
+        turn = (turn.array().abs() < 1e-13).select(0.0, turn);
     }
     return basis;
 }
@@ -216,6 +225,22 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
             shifts[at] = true;
             if (at < points) used[root(at)] = true;
         }
+    // What is asked to turn by a joint turns: a rod's end does, where a mass or a spring brings its own turning.
+    const auto turn = [&](int point) { turns[static_cast<std::size_t>(point)] = true; };
+    std::vector<char> onSolid(points, 0);
+    for (const auto& solid : mesh.solids)
+        for (std::size_t node = 0; node < solid.count(); ++node)
+            if (solid.nodes[node] < static_cast<int>(points)) onSolid[static_cast<std::size_t>(solid.nodes[node])] = 1;
+    for (const auto& spring : structure.springs)
+        if (spring.stiffness[3] + spring.stiffness[4] + spring.stiffness[5] > 0.0) {
+            turn(spring.from);
+            turn(spring.to);
+        }
+    for (const auto& hold : structure.holds)
+        if (hold.point >= 0 && hold.elastic[3] + hold.elastic[4] + hold.elastic[5] > 0.0) turn(hold.point);
+    for (const auto& mass : structure.pointMasses)
+        if ((!mass.centre.isZero() || !mass.inertia.isZero()) && !onSolid[static_cast<std::size_t>(mass.point)])
+            turn(mass.point);
     std::vector<int> tied(points, 0); // how many points move as one
     for (std::size_t at = 0; at < points; ++at)
         ++tied[root(at)];
@@ -259,8 +284,23 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
     }
 
     MotionMap map;
+    const auto usedBy = usedDirections(structure, mesh, root);
+    for (auto& [index, body] : bodies) {
+        if (index >= points) continue; // nodes of sheet and solids
+        UsedDirections ways = UsedDirections::Zero();
+        if (const auto known = usedBy.find(index); known != usedBy.end()) ways = known->second;
+        for (const auto& row : body.rows)
+            ways += row * row.transpose() / std::max(row.squaredNorm(), 1e-300);
+        if (!body.turns) ways.bottomRightCorner<3, 3>() += Eigen::Matrix3d::Identity();
+        const Eigen::SelfAdjointEigenSolver<UsedDirections> eigen(ways);
+        if (eigen.eigenvalues()[0] > 1e-9) continue;
+        map.idle.push_back(body.name);
+        for (int at = 0; at < 6 && eigen.eigenvalues()[at] <= 1e-9; ++at) { // as if held: nothing comes of it
+            body.rows.push_back(eigen.eigenvectors().col(at));
+            body.frames.push_back(Eigen::Matrix3d::Identity());
+        }
+    }
     map.nodes.resize(mesh.nodes.size());
-    map.free.assign(mesh.nodes.size(), true);
     for (std::size_t at = 0; at < mesh.nodes.size(); ++at)
         map.body.push_back(at < points ? root(at) : at);
     std::map<std::size_t, NodeMotion> ofBody;
@@ -299,7 +339,6 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
             continue;
         }
         map.nodes[at] = body->second;
-        map.free[at] = body->second.basis.cols() == (bodyTurns(at < points ? root(at) : at) ? 6 : 3);
         if (at < points && root(at) != at) {
             const Matrix6 move = carry(mesh.nodes[at].place - bodies[root(at)].reference);
             map.nodes[at].basis = move * body->second.basis;

@@ -31,7 +31,7 @@ struct MotionMap {
     std::vector<Unknown> unknowns;
     std::vector<Unknown> held; ///< what the supports take away; where, and its value in a motion of the base
     std::vector<NodeMotion> nodes;
-    std::vector<bool> free; ///< by node: nothing about it is held rigidly
+    std::vector<std::string> idle; ///< points that turn or shift freely with neither stiffness nor mass: left out
     std::vector<std::size_t> body; ///< by node: the same number for those that move as one body
 
     /// Whether all of the nodes (those below 0 aside) move as one body, so that nothing between them is strained.

@@ -190,7 +190,11 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, Quan
     Quantity quantity{given.value * unit->factor + unit->offset, kind, std::string(trimmed(text))};
     if (style == NumberStyle::typed && quantity.text.find_first_of(",.") != std::string::npos)
         quantity.text = shortest(given.value) + (given.unit.empty() ? "" : " " + given.unit);
-    if (!std::isfinite(quantity.si)) return QuantityProblem{"that number is too large", {}};
+    constexpr double largest = 1e30; // of anything that is built, with room to spare; its square still is a number
+    if (!(std::abs(quantity.si) <= largest))
+        return QuantityProblem{"that is more than anything that is built; check the exponent", {}};
+    if (quantity.si != 0.0 && std::abs(quantity.si) < 1.0 / largest)
+        return QuantityProblem{"that is less than anything that is built; check the exponent, or write 0", {}};
     if (given.unit.empty() && given.value == 0.0) return quantity;
     if (kind == QuantityKind::share && given.unit.empty() && given.value > 1.0)
         return QuantityProblem{

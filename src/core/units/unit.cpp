@@ -2,6 +2,7 @@
 
 #include "core/base/number_text.hpp"
 
+#include <cctype>
 #include <cmath>
 #include <numbers>
 #include <vector>
@@ -44,6 +45,10 @@ constexpr Symbol symbols[] = {
     {"kgf", frc, standardGravity, false},
     {"psi", prs, pound* standardGravity / (inch * inch), false},
     {"ksi", prs, 1000 * pound* standardGravity / (inch * inch), false},
+    {"psf", prs, pound* standardGravity / (144 * inch * inch), false},
+    {"ksf", prs, 1000 * pound* standardGravity / (144 * inch * inch), false},
+    {"plf", {0, 1, -2}, pound* standardGravity / (12 * inch), false},
+    {"klf", {0, 1, -2}, 1000 * pound* standardGravity / (12 * inch), false},
     {"rpm", per, 1.0 / 60.0, false},
     {"rev", none, 1.0, false},
     {"min", tim, 60.0, false},
@@ -129,11 +134,13 @@ std::optional<Unit> readUnit(std::string_view text)
         product.factor *= std::pow(unit->factor, signedPower);
         return true;
     };
-    for (const char letter : plain) {
-        if (letter == ' ' || letter == '(' || letter == ')') {
+    for (std::size_t at = 0; at < plain.size(); ++at) {
+        const char letter = plain[at];
+        const bool joins = letter == '-' && at + 1 < plain.size() && std::isalpha(static_cast<unsigned char>(plain[at + 1]));
+        if (letter == ' ' || letter == '(' || letter == ')' || joins) { // "kip-ft" is "kip ft"
             if (!take()) return std::nullopt;
-        } else if (letter == '/') {
-            if (!take() || below) return std::nullopt;
+        } else if (letter == '/') { // "kN/m/m" is "kN/m2"
+            if (!take() || (below && at + 1 == plain.size())) return std::nullopt;
             below = true;
         } else {
             token += letter;
