@@ -111,10 +111,9 @@ TEST(BaseMotion, SharesOfARodOnTheMeshChosen)
                     {"parts", "1"},
                     {"section", "rectangle 0.06x0.06 m"}})
         .material("200 GPa", "0.3", "8000 kg/m3");
-    rod.say("rods", {{"members", "Rod"}})
-        .say("hold", {{"points", "Rod.0"}, {"directions", "x y z"}})
-        .say("hold", {{"points", "Rod.1"}, {"directions", "y z"}});
-    rod.say("up-to", {{"frequency", "5 kHz"}, {"most", "60"}});
+    rod.say("hold", {{"points", "Rod.0"}, {"directions", "all"}})
+        .say("hold", {{"points", "Rod.1"}, {"directions", "y z ry rz"}})
+        .say("up-to", {{"frequency", "2.5 kHz"}, {"most", "100"}});
     const auto shares = sharesOf(*rod.solved(), 0, 3);
     ASSERT_EQ(shares.size(), 3u);
     for (int n = 1; n <= 3; ++n)

@@ -63,8 +63,8 @@ TEST(Count, SpeaksOfTheModesThatAreShown)
         .say("up-to", {{"frequency", "300 Hz"}, {"most", "4"}});
     const auto solution = said.solved();
     ASSERT_EQ(solution->modes.size(), 4u);
-    EXPECT_THAT(words(solution->findings), HasSubstr("more lie below the 300 Hz that was asked"));
-    EXPECT_THAT(certificateOf(*solution).words, HasSubstr("300 Hz was asked"));
+    EXPECT_THAT(words(solution->findings), HasSubstr("more lie below the 300.0 Hz that was asked"));
+    EXPECT_THAT(certificateOf(*solution).words, HasSubstr("300.0 Hz was asked"));
     EXPECT_THAT(wordsOf(solution->count), HasSubstr("300"));
 }
 
@@ -113,7 +113,7 @@ TEST(Advice, SheetIsOfferedOnlyWhereItIsAsGood)
     EXPECT_THAT(tube("92 mm"), HasSubstr("as sheet along its mid-face"));
     EXPECT_THAT(tube("57 mm"), Not(HasSubstr("as sheet along its mid-face"))) << "R/t = 1.8";
     SaidModel sharp = steel();
-    sharp.say("cylinder", {{"name", "Sleeve"}, {"diameter", "60 mm"}, {"length", "300 mm"}, {"thickness", "20 mm"}});
+    sharp.say("cylinder-shell", {{"name", "Sleeve"}, {"diameter", "60 mm"}, {"length", "300 mm"}, {"thickness", "20 mm"}});
     EXPECT_THAT(checksOf(sharp), HasSubstr("thicknesses: as thin sheet"));
 }
 
@@ -143,26 +143,28 @@ TEST(ZeroEnergy, ASoftWayIsNoMechanism)
 
 TEST(IdleDirections, OfPointsWhereEveryEndIsReleasedAreLeftOutAndSaid)
 {
-    // A pinned truss stated by releases: its points' turns have nothing to hold them, and no mode needs them.
+    // A cantilever on a strut that is pinned at both ends: the turns of the strut's foot have nothing to hold them, and no
+    // mode needs them.
     SaidModel said;
-    said.say("points", {{"rows", "a|0 m|0 m|0 m\nb|2 m|0 m|0 m\nc|1 m|0 m|1.5 m"}})
-        .say("members", {{"name", "Truss"}, {"rows", "m|a|b\nn|b|c\no|c|a"}, {"section", "tube 60.3x4 mm"}})
+    said.say("points", {{"rows", "a|0 m|0 m|0 m\nb|2 m|0 m|0 m\nc|2 m|0 m|-1 m"}})
+        .say("members", {{"name", "Arm"}, {"rows", "m|a|b"}, {"section", "tube 60.3x4 mm"}})
+        .say("members", {{"name", "Strut"}, {"rows", "s|b|c"}, {"section", "round 10 mm"}})
         .say("material")
-        .say("release", {{"members", "Truss"}, {"ends", "both ends"}, {"directions", "ry rz"}})
-        .say("hold", {{"points", "a, b"}, {"directions", "x y z"}})
-        .say("hold", {{"points", "c"}, {"directions", "y"}})
-        .say("mass", {{"mass", "500 kg"}, {"points", "c"}})
+        .say("release", {{"members", "Strut"}, {"ends", "both ends"}, {"directions", "ry rz"}})
+        .say("hold", {{"points", "a"}, {"directions", "all"}})
+        .say("hold", {{"points", "c"}, {"directions", "x y z"}})
+        .say("mass", {{"mass", "500 kg"}, {"points", "b"}})
         .say("material-mass", {{"factor", "0 %"}})
-        .say("lowest", {{"count", "2"}});
+        .say("lowest", {{"count", "3"}});
     const auto solution = said.solved();
     EXPECT_THAT(words(solution->findings), HasSubstr("neither stiffness nor mass"));
     EXPECT_THAT(words(solution->findings), Not(HasSubstr("loose")));
-    // Two bars on one heavy point.
-    const auto& member = *solution->structure->members[0].material;
-    const double ea = member.modulus * solution->structure->frame.members[0].section->area, length = std::hypot(1.0, 1.5);
-    ASSERT_EQ(solution->modes.size(), 2u);
-    for (const int mode : {0, 1}) {
-        const double k = 2.0 * ea / length * std::pow((mode == 0 ? 1.0 : 1.5) / length, 2);
-        EXPECT_NEAR(solution->modes[std::size_t(mode)].frequency * 2 * pi / std::sqrt(k / 500.0), 1.0, 1e-6) << mode;
-    }
+    const auto& frame = solution->structure->frame;
+    const double e = solution->structure->members[0].material->modulus,
+                 sideways = 3.0 * e * frame.members[0].section->i1 / 8.0,
+                 upright = sideways + e * frame.members[1].section->area;
+    ASSERT_GE(solution->modes.size(), 2u);
+    // Shear gives way a little beside bending; the strut is pinned, so that it does not help sideways.
+    EXPECT_NEAR(solution->modes[0].frequency * 2 * pi / std::sqrt(sideways / 500.0), 1.0, 0.005);
+    EXPECT_NEAR(solution->modes[1].frequency * 2 * pi / std::sqrt(upright / 500.0), 1.0, 0.005);
 }

@@ -167,17 +167,33 @@ TEST(Mechanism, LeavesTheModesBesideItToBeFound)
     }
 }
 
-TEST(Mechanism, WithoutMassIsAFindingThatSaysWhere)
+TEST(Mechanism, WithoutMassIsLeftOutOrAFindingThatSaysWhere)
 {
     SaidModel loose = straightBeam(1, 0.05, 0.05, 2);
     loose.say("points", {{"rows", "q|5 m|0 m|0 m"}})
         .say("spring", {{"from", "Beam.1"}, {"to", "q"}, {"kz", "1 kN/m"}})
         .say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
         .say("lowest");
+    SaidModel bare = straightBeam(1, 0.05, 0.05, 2);
+    bare.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("lowest");
+    const auto solution = loose.solved();
+    std::string text;
+    for (const auto& finding : solution->findings)
+        text += oneLine(finding) + "\n";
+    EXPECT_THAT(text, testing::HasSubstr("neither stiffness nor mass, which is left out: q")) << "it only follows";
+    const auto with = loose.frequencies(), without = bare.frequencies();
+    for (std::size_t at = 0; at < without.size(); ++at)
+        EXPECT_NEAR(with[at], without[at], 1e-9 * without[at]) << at;
+    // Two points that turn against each other about the middle of the spring between them: nothing holds that.
+    SaidModel turning = straightBeam(1, 0.05, 0.05, 2);
+    turning.say("points", {{"rows", "p|1 m|1 m|0 m\nq|1 m|2 m|0 m"}})
+        .say("hold", {{"points", "Beam.0, p, q"}, {"directions", "x y z"}})
+        .say("spring", {{"from", "p"}, {"to", "q"}, {"kx", "1 kN/m"}, {"kz", "1 kN/m"}, {"kry", "1 N m/rad"}})
+        .say("lowest");
     Progress progress;
-    const auto solution = solve(loose.model(), progress);
-    ASSERT_FALSE(solution);
-    EXPECT_THAT(solution.findings().front().what, testing::HasSubstr("has no mass there"));
+    const auto refused = solve(turning.model(), progress);
+    ASSERT_FALSE(refused);
+    EXPECT_THAT(refused.findings().front().what, testing::HasSubstr("no mass acts that way"));
 }
 
 TEST(Channel, ForkSupportedBendsAndTwistsTogetherThroughItsShearCentre)

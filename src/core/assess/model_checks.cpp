@@ -187,14 +187,14 @@ void solidsThatAreSheet(const Structure& structure, Findings& findings)
         if (solid.spent) continue;
         const double thickness = evenThinness(*solid.shape).thickness;
         if (!(thickness > 0.0)) continue;
-        bool curved = false; // its walls, not the rounds of its outline, which are as narrow as it is thick
+        double sharp = 0.0, all = 0.0; // areas; of a bend between flat walls little is lost
         if (structure.frame.faces)
             for (const auto& face : structure.frame.faces->faces)
                 if (std::find(face.solids.begin(), face.solids.end(), static_cast<int>(at)) != face.solids.end()) {
-                    const double radius = radiusOf(*structure.frame.faces, face);
-                    curved = curved || (radius < leastRadius * thickness && face.area > 2.0 * thickness * radius * 3.2);
+                    all += face.area;
+                    if (radiusOf(*structure.frame.faces, face) < leastRadius * thickness) sharp += face.area;
                 }
-        if (curved) continue;
+        if (sharp > 0.3 * all) continue;
         findings.push_back(
             noteAt(solid.sentence, fmt::format("{} is {:.3g} mm thick everywhere", solid.name, 1e3 * thickness),
                    fmt::format("\"Take {} as sheet along its mid-face\", a sentence in Shape, makes the model smaller.",

@@ -24,6 +24,52 @@ std::string axisWords(const Eigen::Vector3d& direction)
     return fmt::format("({:.2g}, {:.2g}, {:.2g})", direction.x(), direction.y(), direction.z());
 }
 
+/// Of an unknown that moves with neither stiffness nor mass.
+Finding freeWithoutMass(const System& system, std::size_t at)
+{
+    const auto& unknown = system.motions.unknowns[at];
+    return Finding{Severity::error,
+                   fmt::format("{} can {}{} freely, and no mass acts that way there, so that it has no frequency",
+                               unknown.where, unknown.rotation ? "turn about " : "move along ",
+                               axisWords(unknown.direction)),
+                   "Hold it, tie it, give it mass, or take back a release.",
+                   {},
+                   {}};
+}
+
+/// What is massless must be held by its own stiffness: the block of K between such unknowns, scaled to a unit diagonal,
+/// tells where it is not. Nothing where it is, or where there are too many to look through.
+std::optional<std::size_t> looseAmongMassless(const System& system)
+{
+    std::vector<int> massless, placeOf(static_cast<std::size_t>(system.size()), -1);
+    for (int at = 0; at < static_cast<int>(system.size()); ++at)
+        if (!(system.mass.diagonal(at) > 0.0)) {
+            placeOf[static_cast<std::size_t>(at)] = static_cast<int>(massless.size());
+            massless.push_back(at);
+        }
+    constexpr std::size_t most = 600;
+    if (massless.empty() || massless.size() > most) return std::nullopt;
+    const auto count = static_cast<Eigen::Index>(massless.size());
+    Eigen::MatrixXd block = Eigen::MatrixXd::Zero(count, count);
+    for (const int column : massless)
+        for (auto entry = system.stiffness.columnStart[static_cast<std::size_t>(column)];
+             entry < system.stiffness.columnStart[static_cast<std::size_t>(column) + 1]; ++entry)
+            if (const int row = placeOf[static_cast<std::size_t>(system.stiffness.row[static_cast<std::size_t>(entry)])];
+                row >= 0) {
+                const int own = placeOf[static_cast<std::size_t>(column)];
+                block(row, own) = block(own, row) = system.stiffness.value[static_cast<std::size_t>(entry)];
+            }
+    const Eigen::VectorXd scale =
+        block.diagonal().unaryExpr([](double entry) { return entry > 0.0 ? 1.0 / std::sqrt(entry) : 0.0; });
+    for (Eigen::Index at = 0; at < count; ++at)
+        if (scale[at] == 0.0) return static_cast<std::size_t>(massless[static_cast<std::size_t>(at)]);
+    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(scale.asDiagonal() * block * scale.asDiagonal());
+    if (eigen.eigenvalues()[0] > 1e-12) return std::nullopt;
+    Eigen::Index at = 0;
+    eigen.eigenvectors().col(0).cwiseAbs().maxCoeff(&at);
+    return static_cast<std::size_t>(massless[static_cast<std::size_t>(at)]);
+}
+
 Finding stoppedEarly()
 {
     return warningAt({}, "the run was stopped before a mode was found");
@@ -44,6 +90,8 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     if (system.size() == 0)
         return errorAt({}, "nothing can move: every direction of every point is held",
                        "Free some of them, or add members.");
+    if (!system.parts.empty())
+        if (const auto loose = looseAmongMassless(system)) return freeWithoutMass(system, *loose);
     progress.stage("factorise");
     chooseBlasThreads(system.size());
     std::unique_ptr<ModeExtractor> extractor(new ModeExtractor(system, progress, runs));
@@ -66,17 +114,8 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     // Neither stiffness nor mass somewhere: say where.
     std::int64_t at = -1;
     SignedFactor::factorise(extractor->analysis_, system.stiffness, {.definite = true}, &at);
-    std::string where = "the structure", way = "move";
-    if (at >= 0) {
-        const auto& unknown = system.motions.unknowns[static_cast<std::size_t>(at)];
-        where = unknown.where;
-        way = (unknown.rotation ? "turn about " : "move along ") + axisWords(unknown.direction);
-    }
-    return Finding{Severity::error,
-                   fmt::format("{} can {} freely and has no mass there, so that it has no frequency", where, way),
-                   "Hold it, tie it, give it mass, or take back a release.",
-                   {},
-                   {}};
+    if (at >= 0) return freeWithoutMass(system, static_cast<std::size_t>(at));
+    return errorAt({}, "the structure can move freely where it has no mass", "Hold it, tie it, or give it mass.");
 }
 
 SparseSymmetric ModeExtractor::together() const

@@ -263,8 +263,8 @@ Result<Extraction> InteriorExtractor::nearest(double hertz, Eigen::Index count, 
     // How far off, in Hz, the count-th nearest is; the run must have reached as far on both sides.
     const auto distances = [&](const Eigen::VectorXd& lambda) {
         std::vector<double> far;
-        for (const double value : lambda)
-            far.push_back(std::abs(toHertz(value) - hertz));
+        for (const double value : lambda) // what costs nothing lies at 0 Hz, all of it as far
+            far.push_back(std::abs((value < 1e-9 * sigma_ ? 0.0 : toHertz(value)) - hertz));
         std::sort(far.begin(), far.end());
         return far;
     };
