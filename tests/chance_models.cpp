@@ -211,10 +211,10 @@ private:
             Words words{{"mass", chance_.oneOf({"5 kg", "50 kg", "0.1 kg", "1000 kg"})},
                         {"sharing", chance_.oneOf({"on each of", "shared over"})},
                         {"points", chance_.someOf(names_, 3)}};
-            if (chance_.with(0.4))
+            if (family_ != ChanceFamily::solid && chance_.with(0.4)) // whose points take no moments
                 words["centre"] = fmt::format("{}, {}, {} mm", chance_.oneOf({"0", "100"}),
                                               chance_.oneOf({"0", "-200"}), chance_.oneOf({"0", "300"}));
-            if (chance_.with(0.4)) words["inertia"] = "1, 1.5, 2 kg m2";
+            if (family_ != ChanceFamily::solid && chance_.with(0.4)) words["inertia"] = "1, 1.5, 2 kg m2";
             if (chance_.with(0.2)) words["only"] = chance_.oneOf({"x", "x y", "z"});
             said_.say("mass", words);
         }

