@@ -36,6 +36,7 @@ QDialog* question(WindowDriver& driver, const char* name)
 {
     driver.until([&] { return QApplication::activeModalWidget() && QApplication::activeModalWidget()->objectName() == name; },
                  name);
+    driver.pause(120); // which gives it the keys, as a window manager does
     return qobject_cast<QDialog*>(QApplication::activeModalWidget());
 }
 
@@ -145,8 +146,11 @@ TEST(Files, WhatCannotBeReadIsKeptAndSaid)
     auto* list = question(driver, "recoverQuestion")->findChild<QListWidget*>("leftBehind");
     EXPECT_TRUE(list->item(0)->text().contains("cannot be read")) << list->item(0)->text().toStdString();
     driver.press("Escape");
+    driver.until([] { return !QApplication::activeModalWidget(); }, "the question to go");
     EXPECT_TRUE(QFile::exists(file));
-    Autosave::remove(Autosave::leftBehind().at(0));
+    const auto left = Autosave::leftBehind();
+    ASSERT_EQ(left.size(), 1u);
+    Autosave::remove(left[0]);
 }
 
 // Names are shown as they were typed: no markup, no pictures from the disk.

@@ -127,17 +127,30 @@ int negativeCount(const WrittenSystem& system, double shift)
     return static_cast<int>(std::count_if(w.begin(), w.end(), [](double value) { return value < 0; }));
 }
 
-/// b' M^+ b by LAPACK's eigenvectors of M scaled to a unit diagonal: massless unknowns have none of b either.
-double throughMass(const WrittenSystem& system, const Vec& b)
+/// LAPACK's eigenvalues and vectors of M scaled to a unit diagonal.
+struct ScaledMass {
+    Vec scale, a, w;
+};
+
+ScaledMass scaledMass(const WrittenSystem& system)
 {
     const auto n = static_cast<std::size_t>(system.size);
-    Vec scale(n), a(n * n), w(n);
+    ScaledMass mass{Vec(n), Vec(n * n), Vec(n)};
+    auto& [scale, a, w] = mass;
     for (std::size_t at = 0; at < n; ++at)
         scale[at] = system.m[at * n + at] > 0 ? 1.0 / std::sqrt(system.m[at * n + at]) : 0.0;
     for (std::size_t j = 0; j < n; ++j)
         for (std::size_t i = 0; i < n; ++i)
             a[i + j * n] = system.m[i + j * n] * scale[i] * scale[j];
-    LAPACKE_dsyev(LAPACK_COL_MAJOR, 'V', 'L', system.size, a.data(), system.size, w.data());
+    LAPACKE_dsyevd(LAPACK_COL_MAJOR, 'V', 'L', system.size, a.data(), system.size, w.data());
+    return mass;
+}
+
+/// b' M^+ b: massless unknowns have none of b either.
+double throughMass(const ScaledMass& mass, const Vec& b)
+{
+    const auto& [scale, a, w] = mass;
+    const std::size_t n = b.size();
     double sum = 0;
     for (std::size_t j = 0; j < n; ++j) {
         if (w[j] < 1e-12) continue;
@@ -256,6 +269,7 @@ std::vector<std::string> faultsOf(const WrittenSystem& system)
 
     // Participation and sums about the reference point.
     const auto reference = json["reference_point_m"].get<Vec>();
+    const ScaledMass mass = scaledMass(system);
     for (int d = 0; d < 6; ++d) {
         Vec rigid(n);
         for (std::size_t at = 0; at < n; ++at) {
@@ -284,7 +298,7 @@ std::vector<std::string> faultsOf(const WrittenSystem& system)
             for (std::size_t at = 0; at < n; ++at)
                 force[at] += system.toHeld[at + column * n] * value;
         }
-        const double movable = throughMass(system, force),
+        const double movable = throughMass(mass, force),
                      total = json["total_by_direction"][static_cast<std::size_t>(d)].get<double>();
         if (std::abs(json["movable_by_direction"][static_cast<std::size_t>(d)].get<double>() - movable) >
             1e-8 * std::max(movable, 1e-6 * total))

@@ -18,7 +18,7 @@ namespace undisona {
 namespace {
 
 constexpr std::size_t mostSteps = 500;
-constexpr std::int64_t smallModel = 30000; // unknowns above which a run waits to be asked for
+constexpr std::int64_t smallModel = 12000; // unknowns above which a run waits to be asked for
 
 std::optional<std::string> bytesOf(const QString& path)
 {
@@ -284,7 +284,7 @@ Session::Derived Session::derivedFrom(const Model& model)
     Derived derived{
         model, std::make_shared<const Structure>(std::move(built.structure)), {}, std::move(built.findings)};
     derived.mass = massSummary(*derived.structure);
-    derived.unknowns = unknownsAbout(*derived.structure);
+    if (!hasError(derived.findings)) derived.unknowns = unknownsAbout(*derived.structure);
     if (!derived.structure->frame.empty())
         for (auto& finding : checkStructure(*derived.structure, derived.mass))
             derived.findings.push_back(std::move(finding));

@@ -96,7 +96,7 @@ private:
                 for (const int face : faces_.solids[body].faces) {
                     limit(face);
                     double& size = sizes[static_cast<std::size_t>(face)];
-                    size = std::min(size, request.turns * curvedSize(face, plan.thickness));
+                    size = std::min(size, request.turns * curvedSize(face, plan.thickness, size));
                 }
         }
         return sizes;
@@ -104,14 +104,16 @@ private:
 
     /// How large elements on a curved wall may be: so large that their arcs rise over the chord by a tenth of the wall's
     /// thickness, since tetrahedra with curved sides turn inside out where it is much of it.
-    double curvedSize(int face, double thickness) const
+    double curvedSize(int face, double thickness, double size) const
     {
         double radius = 1e300;
         for (const auto& loop : faces_.faces[static_cast<std::size_t>(face)].loops)
             for (const auto& use : loop)
                 if (const auto& edge = faces_.edges[static_cast<std::size_t>(use.edge)]; edge.turn > 0.1)
                     radius = std::min(radius, edge.length / edge.turn);
-        return radius < 1e299 && thickness > 0.0 ? std::sqrt(0.8 * radius * thickness) : 1e300;
+        if (radius > 1e299 || !(thickness > 0.0)) return 1e300;
+        const double arc = std::min(size, radius * std::numbers::pi / 6.0); // longer ones are parted anyway
+        return arc * arc / (8.0 * radius) > 0.15 * thickness ? std::sqrt(0.8 * radius * thickness) : 1e300;
     }
 
     void markSweeps()
