@@ -18,7 +18,8 @@ namespace undisona {
 namespace {
 
 constexpr std::size_t mostSteps = 500;
-constexpr std::int64_t smallModel = 12000; // unknowns above which a run waits to be asked for
+constexpr std::int64_t smallModel = 30000; // unknowns above which a run waits to be asked for
+constexpr std::size_t smallFrame = 4000;   // members and points, likewise: each has its words and symbols too
 
 std::optional<std::string> bytesOf(const QString& path)
 {
@@ -316,7 +317,8 @@ void Session::derive()
 
 bool Session::solvesByItself() const
 {
-    return open_ && !waitsToBeAsked_ && unknowns_ < smallModel && !structure_->frame.empty();
+    return open_ && !waitsToBeAsked_ && unknowns_ < smallModel &&
+           structure_->frame.members.size() + structure_->frame.points.size() < smallFrame && !structure_->frame.empty();
 }
 
 void Session::refreshStaves()
