@@ -21,12 +21,14 @@ RecoverDialog::RecoverDialog(std::shared_ptr<std::vector<LeftBehind>> left, QWid
     words->setWordWrap(true);
     list_ = new QListWidget(this);
     list_->setObjectName("leftBehind");
+    list_->setSpacing(4);
     list_->setAccessibleName(tr("unsaved work"));
     auto* buttons = new QDialogButtonBox(this);
     bring_ = buttons->addButton(tr("Bring back"), QDialogButtonBox::AcceptRole);
     remove_ = buttons->addButton(tr("Delete …"), QDialogButtonBox::DestructiveRole);
     buttons->addButton(tr("Later"), QDialogButtonBox::RejectRole);
     bring_->setDefault(true);
+    bring_->setProperty("accent", true);
     auto* column = new QVBoxLayout(this);
     column->addWidget(words);
     column->addWidget(list_, 1);
