@@ -104,9 +104,7 @@ double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns
                                                   [](const FrameMember& member) { return member.elements > 0; });
     const bool sized = std::all_of(structure.frame.sheets.begin(), structure.frame.sheets.end(),
                                    [](const Sheet& sheet) { return sheet.size > 0.0; });
-    const bool filled = std::all_of(structure.frame.solids.begin(), structure.frame.solids.end(),
-                                    [](const Solid& solid) { return solid.spent || solid.size > 0.0; });
-    if (stated && sized && filled) return 0.0; // the user has said how fine all is
+    if (stated && sized) return 0.0; // the user has said how finely members are split
     // Two elements a member already bend by themselves, so that the guess is not far too high.
     Splits coarse = proposeSplits(structure, 0.0);
     if (coarse.size() < 5000)
