@@ -16,6 +16,7 @@
 #include <QFile>
 #include <QScreen>
 #include <QTableWidget>
+#include <QTest>
 
 using namespace undisona;
 
@@ -58,7 +59,7 @@ private:
 
     void picture(const QString& name)
     {
-        driver_.pause(500);
+        QTest::qWait(500);
         const QRect place(driver_.window().mapToGlobal(QPoint(0, 0)), driver_.window().size());
         QGuiApplication::primaryScreen()
             ->grabWindow(0, place.x(), place.y(), place.width(), place.height())
@@ -88,7 +89,7 @@ private:
             say("Stepped to " + note(mode));
         }
         driver_.press("space");
-        driver_.pause(700);
+        QTest::qWait(700);
         driver_.press("space");
         canvas().setPhase(0.25);
         picture("mode-in-motion");
@@ -152,7 +153,7 @@ private:
         driver_.session().start({}, {}); // what was played is not to be saved
         driver_.openExample("hoist-gantry");
         driver_.window().setDark(false);
-        driver_.pause(200);
+        driver_.calm();
         say("The hoist gantry: " + note(4));
         driver_.session().showMode(0, 4);
         picture("speed-range");
@@ -171,7 +172,7 @@ private:
         driver_.until([this] { return driver_.session().staves()[1].solution != nullptr; }, "the take");
         say("The pump skid, as built: " + driver_.valueOf("note 3 of as built") + "; with its stiffener: " + note(2));
         driver_.session().showMode(1, 3);
-        driver_.pause(200);
+        driver_.calm();
         canvas().setPhase(0.25);
         picture("sheet-skid");
         driver_.openExample("ramp-flap");
@@ -194,7 +195,7 @@ private:
         driver_.until([this] { return driver_.session().staves()[1].solution != nullptr; }, "the housing's take");
         say("The ventilator housing, as built: " + driver_.valueOf("note 1 of as built"));
         driver_.session().showMode(1, 1);
-        driver_.pause(200);
+        driver_.calm();
         driver_.window().scene().cutOpen({1, 0.35, false});
         canvas().setPhase(0.25);
         picture("housing-cut-open");
@@ -211,7 +212,7 @@ private:
         driver_.window().readings().showPage("compare");
         say("The fog bell: " + note(7) + ", " + note(9));
         driver_.session().showMode(0, 9);
-        driver_.pause(200);
+        driver_.calm();
         canvas().setPhase(0.25);
         picture("solid-bell");
         driver_.openExample("davit-arm");
@@ -220,7 +221,7 @@ private:
         driver_.window().readings().showPage("clashes");
         say("The davit arm, from a STEP file: " + note(1) + ", " + note(2));
         driver_.session().showMode(0, 2);
-        driver_.pause(200);
+        driver_.calm();
         canvas().setPhase(0.25);
         picture("imported-arm");
     }
@@ -274,7 +275,7 @@ private:
         driver_.solved();
         driver_.session().showMode(0, 6);
         driver_.window().readings().showPage("checks");
-        driver_.pause(200);
+        driver_.calm();
         for (const auto& finding : driver_.session().findings())
             if (finding.mode > 0) say(QString::fromStdString("A mechanism: " + oneLine(finding)));
         const auto* table = driver_.window().findChild<QTableWidget*>("checksTable");

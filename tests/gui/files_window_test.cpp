@@ -36,7 +36,7 @@ QDialog* question(WindowDriver& driver, const char* name)
 {
     driver.until([&] { return QApplication::activeModalWidget() && QApplication::activeModalWidget()->objectName() == name; },
                  name);
-    driver.pause(120); // which gives it the keys, as a window manager does
+    driver.calm(); // which gives it the keys, as a window manager does
     return qobject_cast<QDialog*>(QApplication::activeModalWidget());
 }
 

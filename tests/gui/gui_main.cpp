@@ -3,6 +3,7 @@
 #include "app/session/plain_labels.hpp"
 #include "app/session/theme.hpp"
 #include "tests/gui/home_of_its_own.hpp"
+#include "tests/gui/screen_of_its_own.hpp"
 
 #include <QAccessible>
 #include <QApplication>
@@ -15,6 +16,7 @@ int main(int argc, char** argv)
     testing::InitGoogleTest(&argc, argv);
     const undisona::HomeOfItsOwn home;
     if (testing::GTEST_FLAG(list_tests)) return RUN_ALL_TESTS();
+    const undisona::ScreenOfItsOwn screen;
     undisona::useSceneSurface();
     QApplication app(argc, argv);
     QApplication::setApplicationName("undisona");

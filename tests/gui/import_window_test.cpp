@@ -28,7 +28,7 @@ void choose(WindowDriver& driver, const QString& path)
     driver.press("i", {"Control_L"});
     driver.until([] { return qobject_cast<QFileDialog*>(QApplication::activeModalWidget()) != nullptr; },
                  "the file dialog");
-    driver.pause(300);
+    driver.calm();
     driver.type(path);
     driver.press("Return");
 }
@@ -42,7 +42,7 @@ TEST(Import, TheDavitArmIsReadHeldAtItsBoltsAndSolved)
     choose(driver, QString(EXAMPLES) + "/davit-arm.step");
     driver.until([&] { return driver.session().structure().frame.solids.size() == 1; }, "the arm is there", 60.0);
     EXPECT_EQ(driver.session().structure().frame.solids[0].name, "Arm");
-    driver.pause(300);
+    driver.calm();
     driver.window().ledger().setFocus();
     driver.press("4", {"Control_L"});
     driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
@@ -110,7 +110,7 @@ TEST(Import, AThinBracketLosesItsRoundsAndBecomesSheetByTheKeyboard)
     EXPECT_TRUE(says("Bracket is 3 mm thick everywhere")) << "it is offered";
     const auto faces = driver.session().structure().frame.faces->faces.size();
     const auto add = [&](const char* title, std::initializer_list<const char*> words) {
-        driver.pause(200);
+        driver.calm();
         driver.window().ledger().setFocus();
         driver.press("1", {"Control_L"});
         driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
@@ -153,7 +153,7 @@ TEST(Import, AMeshFromElsewhereIsUsedAsItIs)
     choose(driver, put("deck.vtu", written));
     driver.until([&] { return driver.session().structure().frame.sheets.size() == 1; }, "the deck is there", 60.0);
     EXPECT_EQ(driver.session().structure().frame.sheets[0].name, "Deck");
-    driver.pause(300);
+    driver.calm();
     driver.window().ledger().setFocus();
     driver.press("4", {"Control_L"});
     driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
@@ -204,7 +204,7 @@ TEST(Import, APartThatIsFaultyIsOutlinedInRedAndTheRestIsThere)
     driver.session().changeModel("a block",
                                  driver.session().model().inserted(newSentence(*kindNamed("solid-box"), "b")));
     const auto red = [&] {
-        driver.pause(400);
+        driver.calm();
         const QImage picture = driver.window().scene().grab().toImage();
         const QColor wanted = Theme::now().red;
         int count = 0;

@@ -98,7 +98,7 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     // An excitation, its band dragged into the note: a clash.
     addSentence(driver, "6", "a fixed frequency");
     driver.press("Escape");
-    driver.pause(100);
+    driver.calm();
     const auto band = driver.item("band Device");
     ASSERT_TRUE(band) << "the band is on the screen";
     const QPoint from(band->bounds.center().x(), band->bounds.top() + 12);

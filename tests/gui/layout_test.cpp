@@ -56,7 +56,7 @@ TEST(Layout, NoTwoTextsOverlapAtAnyRoom)
         driver.openExample("radar-mast");
         for (const char* page : {"modes", "mass", "clashes", "energy", "compare", "checks"}) {
             driver.window().readings().showPage(page);
-            driver.pause(60);
+            driver.calm();
             expectNoOverlap(driver, page);
         }
     }

@@ -69,7 +69,7 @@ TEST(Ledger, WhatAnAskLeavesOutIsSaidAndTheTotalsFollow)
     EXPECT_LT(driver.session().mass().mass, before);
     EXPECT_GT(driver.session().live().solution->modes[0].frequency, first);
     driver.window().ledger().showSentence(id);
-    driver.pause(80);
+    driver.calm();
     const auto sentence = driver.item("sentence " + QString::fromStdString(id));
     ASSERT_TRUE(sentence);
     EXPECT_TRUE(sentence->value.contains("left out")) << sentence->value.toStdString();

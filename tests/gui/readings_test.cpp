@@ -28,7 +28,7 @@ TEST(Readings, SelectingARowSelectsTheNote)
     WindowDriver driver;
     driver.openExample("radar-mast");
     driver.window().readings().showPage("modes");
-    driver.pause(80);
+    driver.calm();
     auto* table = driver.window().findChild<QTableWidget*>("modesTable");
     ASSERT_EQ(table->rowCount(), static_cast<int>(driver.session().live().solution->modes.size()));
     driver.click(cell(table, 2, 1));
@@ -46,7 +46,7 @@ TEST(Readings, MassPageSaysWhereEachDirectionPassesItsTarget)
     WindowDriver driver;
     driver.openExample("radar-mast");
     driver.window().readings().showPage("mass");
-    driver.pause(80);
+    driver.calm();
     const auto& participation = driver.session().live().solution->participation;
     Eigen::Index passed = 0;
     while (participation.sumOfMovable(passed, 1) < 0.9)
@@ -60,7 +60,7 @@ TEST(Readings, PlotsZoomReadAndAreSaved)
     WindowDriver driver;
     driver.openExample("hoist-gantry");
     driver.window().readings().showPage("clashes");
-    driver.pause(200);
+    driver.calm();
     auto* plot = driver.window().findChild<Plot*>("speedPlot");
     ASSERT_TRUE(plot && plot->isVisible());
     const auto whole = plot->shownRange();
@@ -86,10 +86,10 @@ TEST(Readings, ComparesTakesAndSortsEnergies)
     driver.openExample("radar-mast");
     driver.until([&] { return driver.session().staves()[1].solution != nullptr; }, "the take's modes");
     driver.window().readings().showPage("compare");
-    driver.pause(80);
+    driver.calm();
     EXPECT_GE(driver.window().findChild<QTableWidget*>("compareTable")->rowCount(), 8);
     driver.window().readings().showPage("energy");
-    driver.pause(80);
+    driver.calm();
     auto* table = driver.window().findChild<QTableWidget*>("energyTable");
     ASSERT_GT(table->rowCount(), 20);
     // The shares of one mode add up to all of it on the screen, and the largest stands first.

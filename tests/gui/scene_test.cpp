@@ -39,7 +39,7 @@ TEST(Scene, PickedMemberLightsItsSentenceAndFillsAnOpenWord)
     driver.openExample("radar-mast");
     auto& canvas = driver.window().scene().canvas();
     canvas.setPhase(0.0);
-    driver.pause(120);
+    driver.calm();
     const int point = driver.session().structure().frame.pointNamed("Platform.1");
     const auto on = [&](const Eigen::Vector3d& pixel) {
         return canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y())));
@@ -70,7 +70,7 @@ TEST(Scene, MembersAreDrawnFromPointToPoint)
     driver.session().changeModel("points", driver.session().model().inserted(points));
     auto& canvas = driver.window().scene().canvas();
     canvas.lookFrom("front");
-    driver.pause(200);
+    driver.calm();
     driver.press("d", {"Control_L"});
     for (int point : {0, 1, 2}) {
         const auto pixel = canvas.pixelOf(point);
@@ -139,7 +139,7 @@ TEST(Scene, APlaceIsPickedOnTheGridWhileItsWordIsOpen)
     const std::string id = driver.session().addSentence(*kindNamed("point"));
     driver.window().ledger().openWord(id, "at");
     canvas.lookFrom("front");
-    driver.pause(150);
+    driver.calm();
     auto* level = driver.window().findChild<QLineEdit*>("drawLevel");
     ASSERT_TRUE(level->isVisible());
     driver.click(onScreen(canvas, {4.1, 0, 3.1}));
@@ -200,10 +200,10 @@ TEST(Scene, AModeOfATallStructureStaysInViewAndThinMembersStayVisible)
     canvas.frameAll();
     driver.session().showMode(0, 1);
     canvas.setPhase(0.0);
-    driver.pause(150);
+    driver.calm();
     const QRect rest = drawnRegion(canvas.grabFramebuffer());
     canvas.setPhase(0.25);
-    driver.pause(150);
+    driver.calm();
     const QRect moved = drawnRegion(canvas.grabFramebuffer());
     ASSERT_GT(rest.height(), 200) << "tubes of a tenth of a pixel are drawn all the same";
     EXPECT_GT(moved.width(), rest.width() + 4) << "it moves";
@@ -218,7 +218,7 @@ TEST(Scene, EveryLookDrawsTheMovingShape)
     auto& canvas = driver.window().scene().canvas();
     canvas.setPhase(0.25);
     const auto picture = [&] {
-        driver.pause(120);
+        driver.calm();
         return canvas.grabFramebuffer();
     };
     const QImage sections = picture();
@@ -244,18 +244,15 @@ TEST(Scene, VeryManyTrianglesAreThinnedWhileTheyMoveAndWholeWhenStill)
     auto& canvas = driver.window().scene().canvas();
     canvas.play(false);
     canvas.frameAll();
-    driver.pause(400);
+    driver.until([&] { return canvas.trianglesDrawn() > 160000u; }, "every triangle is drawn");
     const auto whole = canvas.trianglesDrawn();
-    EXPECT_GT(whole, 160000u);
     const QImage still = canvas.grabFramebuffer();
     canvas.play(true);
-    driver.pause(300);
-    EXPECT_LT(canvas.trianglesDrawn(), 60000u);
+    driver.until([&] { return canvas.trianglesDrawn() < 60000u; }, "it is thinned while it moves");
     EXPECT_GT(canvas.trianglesDrawn(), 10000u);
     canvas.play(false);
     canvas.setPhase(0.25);
-    driver.pause(300);
-    EXPECT_EQ(canvas.trianglesDrawn(), whole);
+    driver.until([&] { return canvas.trianglesDrawn() == whole; }, "all of it when still");
 
     // Turned by the mouse: thin under way, exact at its end; and both look alike.
     const QPoint middle = canvas.mapToGlobal(canvas.rect().center());
@@ -263,13 +260,12 @@ TEST(Scene, VeryManyTrianglesAreThinnedWhileTheyMoveAndWholeWhenStill)
     const auto watch =
         QObject::connect(&canvas, &SceneCanvas::drew, [&] { least = std::min(least, canvas.trianglesDrawn()); });
     driver.drag(middle, middle + QPoint(60, 20));
-    driver.pause(400);
-    QObject::disconnect(watch);
+    driver.until([&] { return canvas.trianglesDrawn() == whole; }, "all of it after the turn");
     EXPECT_LT(least, 60000u);
-    EXPECT_EQ(canvas.trianglesDrawn(), whole);
+    least = whole;
     driver.wheel(middle, 1);
-    driver.pause(500);
-    EXPECT_EQ(canvas.trianglesDrawn(), whole);
+    driver.until([&] { return least < 60000u && canvas.trianglesDrawn() == whole; }, "all of it after the wheel");
+    QObject::disconnect(watch);
     const QImage turned = canvas.grabFramebuffer();
     EXPECT_NE(still, turned);
 }
@@ -316,17 +312,17 @@ TEST(Scene, AProfileDrawnOnTheGridBecomesASolidAndAPlateFollowsATypedLength)
     auto& canvas = driver.window().scene().canvas();
     const auto begin = [&](const char* words) {
         driver.press("k", {"Control_L"});
-        driver.pause(300);
+        driver.calm();
         driver.type(words);
         driver.press("Return");
         driver.until([&] { return canvas.outlineDrawn().has_value(); }, "drawing begins");
-        driver.pause(200);
+        driver.calm();
     };
     begin("profile of a solid");
     ASSERT_EQ(canvas.workPlane().normal, 1);
     const auto clickAt = [&](double x, double z) {
         driver.click(onScreen(canvas, {x, 0.0, z}));
-        driver.pause(60);
+        driver.calm();
     };
     clickAt(0, 0);
     clickAt(2, 0);
@@ -350,7 +346,7 @@ TEST(Scene, AProfileDrawnOnTheGridBecomesASolidAndAPlateFollowsATypedLength)
     begin("draw a plate");
     clickAt(0, 0);
     driver.moveTo(onScreen(canvas, {3, 0, 0}));
-    driver.pause(100);
+    driver.calm();
     driver.type("1.5 m");
     driver.press("Return");
     driver.until([&] { return canvas.outlineCorners().size() == 2; }, "a side of the typed length");

@@ -47,7 +47,7 @@ TEST(Score, OldNotesAreFaintAndSaySoUntilSolvedAgain)
     EXPECT_FALSE(driver.valueOf("note 1 of now").contains("before your last change"));
     // A change that cannot be solved leaves the live stave empty, with its reason.
     driver.session().changeModel("no supports", driver.session().model().removed("steel"));
-    driver.pause(100);
+    driver.calm();
     EXPECT_FALSE(driver.item("note 1 of now"));
     EXPECT_NE(driver.session().live().failure.front().what.find("no material"), std::string::npos);
 }
@@ -78,7 +78,7 @@ TEST(Score, StaysLegibleWithTwoHundredModes)
     driver.until([&] { return !driver.session().solving() && !driver.session().live().stale; }, "the modes", 60);
     auto& score = driver.window().score();
     score.showAll();
-    driver.pause(150);
+    driver.calm();
     ASSERT_GE(driver.session().live().solution->modes.size(), 200u);
     const auto labels = score.labels();
     EXPECT_GT(labels.size(), 8u);
@@ -111,7 +111,7 @@ TEST(Score, AxisReadsInEveryUnitAndScale)
             score.setUnit(unit);
             score.setLogarithmic(logarithmic);
             score.showAll();
-            driver.pause(60);
+            driver.calm();
             const auto note = driver.item("note 4 of now");
             ASSERT_TRUE(note);
             const double pixel = score.mapFromGlobal(note->bounds.center()).x();

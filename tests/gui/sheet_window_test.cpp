@@ -93,7 +93,7 @@ TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
     driver.until([&] { return canvas.drawn() != nullptr; }, "the mode is drawn");
     canvas.play(false);
     canvas.setPhase(0.25);
-    driver.pause(200);
+    driver.calm();
     const auto colours = [&] {
         const QImage picture = canvas.grabFramebuffer();
         std::set<QRgb> seen;
@@ -105,7 +105,7 @@ TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
     EXPECT_GT(colours(), 40u) << "the sequential map over the deck";
     // Hovered, the deck lights its sentence; clicked, it is chosen.
     canvas.setPhase(0.0); // at rest
-    driver.pause(200);
+    driver.calm();
     const QPoint deck = onScreen(canvas, {1.2, 1.15, 0.0});
     driver.moveTo(deck);
     driver.until([&] { return canvas.hoveredPart() == 0; }, "the deck is under the cursor");
@@ -141,7 +141,7 @@ TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
     canvas.setPhase(0.0);
     driver.until([&] { return canvas.drawn() != nullptr; }, "the mode is drawn");
     driver.moveTo(driver.window().ledger().mapToGlobal(QPoint(10, 10)));
-    driver.pause(300);
+    driver.calm();
     const QImage closed = canvas.grabFramebuffer();
     const auto differs = [&] { return canvas.grabFramebuffer() != closed; };
     // What is under the cursor is hidden, and comes back; faded, it is still there in part.
@@ -153,7 +153,7 @@ TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
         const auto& set = *key == 'h' ? canvas.look().hidden : canvas.look().faded;
         EXPECT_EQ(set, std::set<std::string>{"Housing.front"}) << key;
         driver.moveTo(driver.window().ledger().mapToGlobal(QPoint(10, 10)));
-        driver.pause(300);
+        driver.calm();
         EXPECT_TRUE(differs()) << key;
         driver.press("a", {"Control_L", "Alt_L"});
         driver.until([&] { return !differs(); }, "all parts are back");
@@ -162,7 +162,7 @@ TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
     driver.press("x", {"Control_L", "Alt_L"});
     auto* bar = driver.window().findChild<QWidget*>("cutBar");
     ASSERT_TRUE(bar->isVisible());
-    driver.pause(300);
+    driver.calm();
     EXPECT_TRUE(differs());
     driver.press("x", {"Control_L", "Alt_L"});
     EXPECT_FALSE(bar->isVisible());
@@ -203,7 +203,7 @@ TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
     // A support whose word is open takes the face that is clicked.
     addSentence(driver, "4", "held points");
     canvas.lookFrom("left");
-    driver.pause(300);
+    driver.calm();
     const QPoint end = onScreen(canvas, {0.0, 0.02, 0.015});
     driver.moveTo(end);
     driver.until([&] { return canvas.hoveredFace() >= 0; }, "the end face is under the cursor");
@@ -230,7 +230,7 @@ TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
     driver.moveTo(driver.window().ledger().mapToGlobal(QPoint(10, 400))); // nothing is under the cursor
     auto* colouring = driver.window().findChild<QComboBox*>("colouring");
     const auto coloursAt = [&](double x) {
-        driver.pause(400);
+        driver.calm();
         const Eigen::Vector3d pixel = canvas.pixelOf(Eigen::Vector3d(x, 0.0, 0.015));
         const double ratio = canvas.devicePixelRatioF();
         return canvas.grabFramebuffer().pixelColor(static_cast<int>(pixel.x() * ratio),

@@ -1,9 +1,14 @@
 #include "tests/gui/window_driver.hpp"
 
+#include "app/scene/scene_view.hpp"
+
+#include <QAbstractNativeEventFilter>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QMenu>
 #include <QTest>
+
+#include <xcb/xcb.h>
 
 // X11 last: it defines words such as None and Bool.
 #include <X11/XKBlib.h>
@@ -27,6 +32,69 @@ void key(KeySym symbol, bool down)
     XSync(display(), False);
 }
 
+/// Sees a word come back that was sent through the X server: what was sent before it has then arrived.
+class Echo : public QAbstractNativeEventFilter {
+public:
+    Echo() { qApp->installNativeEventFilter(this); }
+
+    void send(WId window)
+    {
+        XEvent event{};
+        event.xclient.type = ClientMessage;
+        event.xclient.window = window;
+        event.xclient.message_type = word_;
+        event.xclient.format = 32;
+        event.xclient.data.l[0] = ++sent_;
+        XSendEvent(display(), window, False, NoEventMask, &event);
+        XSync(display(), False);
+    }
+    bool back() const { return heard_ == sent_; }
+
+    bool nativeEventFilter(const QByteArray&, void* message, qintptr*) override
+    {
+        const auto* event = static_cast<const xcb_generic_event_t*>(message);
+        if ((event->response_type & 0x7f) != XCB_CLIENT_MESSAGE) return false;
+        const auto* said = reinterpret_cast<const xcb_client_message_event_t*>(event);
+        if (said->type != word_) return false;
+        heard_ = said->data.data32[0];
+        return true;
+    }
+
+private:
+    Atom word_ = XInternAtom(display(), "UNDISONA_ECHO", False);
+    std::uint32_t sent_ = 0, heard_ = 0;
+};
+
+/// Counts what changes how the window looks, apart from the moving shape.
+class Changes : public QObject {
+public:
+    Changes() { qApp->installEventFilter(this); }
+    ~Changes() override { qApp->removeEventFilter(this); }
+    int count = 0;
+
+    bool eventFilter(QObject* target, QEvent* event) override
+    {
+        switch (event->type()) {
+        case QEvent::LayoutRequest:
+        case QEvent::Show:
+        case QEvent::Hide:
+        case QEvent::Resize:
+        case QEvent::WindowActivate: ++count; break;
+        case QEvent::Paint: count += inScene(target) ? 0 : 1; break;
+        default: break;
+        }
+        return false;
+    }
+
+private:
+    static bool inScene(const QObject* target)
+    {
+        while (target && !qobject_cast<const SceneView*>(target))
+            target = target->parent();
+        return target != nullptr;
+    }
+};
+
 void walk(QAccessibleInterface* node, std::vector<WindowDriver::Item>& items, int depth)
 {
     if (!node || !node->isValid() || depth > 24 || node->state().invisible) return;
@@ -48,14 +116,14 @@ WindowDriver::WindowDriver(QSize size)
     window_->show();
     EXPECT_TRUE(QTest::qWaitForWindowExposed(window_.get(), 10000));
     window_->activateWindow();
-    pause(150);
+    calm();
 }
 
 void WindowDriver::crash()
 {
     while (session().solving()) {
         session().stop();
-        pause(20);
+        QTest::qWait(20);
     }
     window_.reset();
 }
@@ -65,11 +133,11 @@ WindowDriver::~WindowDriver()
     if (!window_) return;
     while (session().isOpen() && session().solving()) {
         session().stop();
-        pause(20);
+        QTest::qWait(20);
     }
     session().start({}, {}); // nothing unsaved, so that closing asks nothing
     window_->close();
-    pause(50);
+    calm();
 }
 
 bool WindowDriver::until(const std::function<bool()>& condition, const char* what, double seconds)
@@ -86,14 +154,28 @@ bool WindowDriver::until(const std::function<bool()>& condition, const char* wha
     return true;
 }
 
-void WindowDriver::pause(int milliseconds)
+/// What a window manager does, and the bare X server of the tests does not: the front window has the keys.
+bool WindowDriver::frontHasTheKeys()
 {
-    QTest::qWait(milliseconds);
-    // What a window manager does, and the bare X server of the tests does not: the front window has the keys.
+    if (QApplication::activePopupWidget()) return true;
     QWidget* front = QApplication::activeModalWidget() ? QApplication::activeModalWidget() : window_.get();
-    if (QApplication::activePopupWidget() || QApplication::activeWindow() == front) return;
+    if (QApplication::activeWindow() == front) return true;
     front->activateWindow();
-    QTest::qWait(60);
+    return false;
+}
+
+void WindowDriver::calm()
+{
+    static Echo echo;
+    Changes changes;
+    echo.send(window_->winId());
+    until([] { return echo.back(); }, "the input to arrive");
+    // Painting goes on while something moves or is hovered: not for ever.
+    for (int still = 0, rounds = 0; still < 2 && rounds < 20; ++rounds) {
+        const int before = changes.count;
+        QTest::qWait(5);
+        still = changes.count == before && frontHasTheKeys() ? still + 1 : 0;
+    }
 }
 
 void WindowDriver::openExample(const char* name)
@@ -106,7 +188,7 @@ void WindowDriver::solved()
 {
     until([this] { return !session().solving() && session().live().solution && !session().live().stale; }, "the modes",
           60.0);
-    pause(60);
+    calm();
 }
 
 void WindowDriver::moveTo(const QPoint& place)
@@ -114,7 +196,7 @@ void WindowDriver::moveTo(const QPoint& place)
     const QPoint real = place * window_->devicePixelRatioF();
     XTestFakeMotionEvent(display(), -1, real.x(), real.y(), CurrentTime);
     XSync(display(), False);
-    pause(40);
+    calm();
 }
 
 void WindowDriver::click(const QPoint& place)
@@ -122,10 +204,10 @@ void WindowDriver::click(const QPoint& place)
     moveTo(place);
     XTestFakeButtonEvent(display(), 1, True, CurrentTime);
     XSync(display(), False);
-    pause(25);
+    calm();
     XTestFakeButtonEvent(display(), 1, False, CurrentTime);
     XSync(display(), False);
-    pause(90);
+    calm();
 }
 
 void WindowDriver::click(const QString& name, const QString& value)
@@ -144,7 +226,7 @@ void WindowDriver::drag(const QPoint& from, const QPoint& to)
         moveTo(from + (to - from) * step / 12);
     XTestFakeButtonEvent(display(), 1, False, CurrentTime);
     XSync(display(), False);
-    pause(100);
+    calm();
 }
 
 void WindowDriver::wheel(const QPoint& place, int notches)
@@ -154,7 +236,7 @@ void WindowDriver::wheel(const QPoint& place, int notches)
         XTestFakeButtonEvent(display(), notches > 0 ? 4 : 5, True, CurrentTime);
         XTestFakeButtonEvent(display(), notches > 0 ? 4 : 5, False, CurrentTime);
         XSync(display(), False);
-        pause(20);
+        calm();
     }
 }
 
@@ -168,7 +250,7 @@ void WindowDriver::press(const char* name, std::initializer_list<const char*> wi
     key(symbol, false);
     for (const char* modifier : with)
         key(XStringToKeysym(modifier), false);
-    pause(90);
+    calm();
 }
 
 void WindowDriver::type(const QString& text)
@@ -182,9 +264,8 @@ void WindowDriver::type(const QString& text)
         XTestFakeKeyEvent(display(), code, False, CurrentTime);
         XSync(display(), False);
         if (shifted) key(XK_Shift_L, false);
-        pause(12);
     }
-    pause(60);
+    calm();
 }
 
 std::vector<WindowDriver::Item> WindowDriver::items()

@@ -22,8 +22,10 @@ public:
     Session& session() { return window_->session(); }
 
     /// Runs the event loop until the condition holds; fails the test after `seconds`.
-    bool until(const std::function<bool()>& condition, const char* what, double seconds = 20.0);
-    void pause(int milliseconds);
+    bool until(const std::function<bool()>& condition, const char* what, double seconds = 60.0);
+    /// Runs the event loop until all input so far has arrived and has been answered: nothing waits to be laid out
+    /// or painted, but the moving shape.
+    void calm();
     /// The window is gone without having been asked anything, as after a crash.
     void crash();
     void openExample(const char* name);
@@ -48,6 +50,7 @@ public:
     QString valueOf(const QString& name);
 
 private:
+    bool frontHasTheKeys();
     std::unique_ptr<MainWindow> window_;
 };
 

@@ -12,17 +12,19 @@
 
 using namespace undisona;
 
-TEST(Window, EveryExampleOpensAndSolves)
+class EveryExample : public testing::TestWithParam<const char*> {};
+
+TEST_P(EveryExample, OpensAndSolves)
 {
     WindowDriver driver;
-    for (const char* name : {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing",
-                             "fog-bell", "davit-arm"}) {
-        driver.openExample(name);
-        EXPECT_TRUE(driver.item("note 4 of now")) << name;
-        ASSERT_TRUE(driver.session().live().solution) << name;
-        EXPECT_TRUE(driver.session().live().solution->count.proven) << name;
-    }
+    driver.openExample(GetParam());
+    EXPECT_TRUE(driver.item("note 4 of now"));
+    ASSERT_TRUE(driver.session().live().solution);
+    EXPECT_TRUE(driver.session().live().solution->count.proven);
 }
+INSTANTIATE_TEST_SUITE_P(Harbour, EveryExample,
+                         testing::Values("radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap",
+                                         "vent-housing", "fog-bell", "davit-arm"));
 
 TEST(Window, ABrokenFileIsRefusedAndNothingIsLost)
 {
@@ -34,7 +36,7 @@ TEST(Window, ABrokenFileIsRefusedAndNothingIsLost)
     file.write("{ \"format\": \"undisona\", \"version\": 1, \"model\": { \"shape\": [");
     file.close();
     EXPECT_FALSE(driver.window().openFile(file.fileName()));
-    driver.pause(100);
+    driver.calm();
     auto* box = driver.window().findChild<QMessageBox*>("openProblem");
     ASSERT_TRUE(box);
     EXPECT_TRUE(box->text().contains("ends in the middle")) << box->text().toStdString();
@@ -132,7 +134,7 @@ TEST(Window, ARunCanBeStoppedAndLosesNothing)
     Model model = driver.session().model().inserted(frame);
     model = model.inserted(newSentence(*kindNamed("hold"), "feet").with("points", std::string("feet of Frame")));
     driver.session().changeModel("a large frame", model);
-    driver.pause(200);
+    driver.calm();
     EXPECT_FALSE(driver.session().solving()) << "a large model waits to be asked";
     const auto button = [&] {
         auto* solve = driver.window().findChild<QPushButton*>("solve");
