@@ -126,14 +126,11 @@ Settling::Round emptyRound(const Solution& own, const Solution& other, double fa
 /// of members; the unknowns go with its power along a member, over a sheet, through a solid.
 double expectedOrder(const FrameMesh& mesh)
 {
-    double members = double(mesh.elements.size()), sheet = double(mesh.shells.size()), linear = 0.0, quadratic = 0.0,
-           layered = 0.0; // whose layers stay as many
+    double members = double(mesh.elements.size()), sheet = double(mesh.shells.size()), linear = 0.0, quadratic = 0.0;
     for (const auto& piece : mesh.solids)
-        (piece.kind == SolidKind::brick8 || piece.kind == SolidKind::wedge6 ? linear
-         : piece.kind == SolidKind::tetrahedron10                           ? quadratic
-                                                                            : layered) += 1.0;
+        (piece.kind == SolidKind::brick8 || piece.kind == SolidKind::wedge6 ? linear : quadratic) += 1.0;
     const std::pair<double, double> kinds[] = {
-        {members, 4.0}, {sheet, 1.0}, {linear, 2.0 / 3.0}, {quadratic, 4.0 / 3.0}, {layered, 2.0}};
+        {members, 4.0}, {sheet, 1.0}, {linear, 2.0 / 3.0}, {quadratic, 4.0 / 3.0}};
     return std::max_element(std::begin(kinds), std::end(kinds))->second;
 }
 

@@ -59,7 +59,9 @@ SurfaceRequest surfaceRequest(const Structure& structure, const MeshSizes& sizes
     for (const auto& body : drawnFaces(structure).solids) {
         const auto solid = static_cast<std::size_t>(body.solid);
         const auto& own = structure.solids[solid];
-        request.bodies.push_back({sizes.ofPart[structure.sheets.size() + solid], own.elements, own.through});
+        const auto scaled = [&](long through) { return std::max(1L, std::lround(double(through) / sizes.ofStated)); };
+        request.bodies.push_back({sizes.ofPart[structure.sheets.size() + solid], own.elements,
+                                  own.through > 0 ? scaled(own.through) : 0, scaled(2)});
     }
     return request;
 }

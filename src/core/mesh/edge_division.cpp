@@ -26,7 +26,7 @@ constexpr double mostTurns = 3.0; ///< times as much at most
 EdgeDivision::EdgeDivision(const JoinedFaces& faces, const std::vector<double>& sizeOfFace, const SizeField& field,
                            const SweepPlan& plan, double turns)
     : faces_(faces), sizes_(sizeOfFace), field_(field), turns_(std::min(turns, mostTurns)),
-      followed_(faces.faces.size(), 0), quadratic_(faces.faces.size(), 0), atLeast_(faces.edges.size(), 1),
+      followed_(faces.faces.size(), 0), quadratic_(faces.faces.size(), 0), across_(faces.faces.size(), 1), atLeast_(faces.edges.size(), 1),
       even_(faces.edges.size(), 0)
 {
     for (std::size_t edge = 0; edge < faces.edges.size(); ++edge)
@@ -35,6 +35,7 @@ EdgeDivision::EdgeDivision(const JoinedFaces& faces, const std::vector<double>& 
     findRings();
     divide(field_);
     findSides();
+    partAcross();
     gradeShortEdges();
     match();
 }
@@ -155,6 +156,19 @@ void EdgeDivision::findSides()
             sides_[index].push_back(std::move(run));
         }
     }
+}
+
+/// A profile that is mapped gets so many elements across its short sides as its body asks for.
+void EdgeDivision::partAcross()
+{
+    for (std::size_t face = 0; face < sides_.size(); ++face)
+        for (std::size_t side = 0; side < sides_[face].size(); ++side) {
+            if (partsOfSide(static_cast<int>(face), side) >= across_[face]) continue;
+            const auto edge = static_cast<std::size_t>(
+                faces_.faces[face].loops[0][static_cast<std::size_t>(sides_[face][side].front())].edge);
+            atLeast_[edge] = parts_[edge] = across_[face];
+        }
+    matchBound();
 }
 
 /// Faces that will be filled grow coarser from their short edges and small arcs on, in place of meeting them with
@@ -356,6 +370,8 @@ void EdgeDivision::bindSweeps(const SweepPlan& plan)
         if (!body.sweep) continue;
         followed_[static_cast<std::size_t>(body.sweep->to)] = 1;
         quadratic_[static_cast<std::size_t>(body.sweep->from)] = !body.linear;
+        long& across = across_[static_cast<std::size_t>(body.sweep->from)];
+        across = std::max(across, body.leastAcross);
         for (const auto& wall : body.sweep->walls) {
             bind(wall.begin, wall.end, wall.against);
             followed_[static_cast<std::size_t>(wall.face)] = body.linear ? 1 : 2;

@@ -20,6 +20,8 @@ public:
     long partsOfSide(int face, std::size_t side) const;
     /// A flat ring between two circles about one centre, whose rims have the same number of parts.
     bool isRing(int face) const { return ring_[static_cast<std::size_t>(face)]; }
+    /// Elements between the rims of a ring, and between opposite sides of a face that is mapped.
+    long leastAcross(int face) const { return across_[static_cast<std::size_t>(face)]; }
     /// Sizes with what short edges and small arcs ask for; the stated ones where none do.
     const SizeField& field() const { return own_.empty() ? field_ : own_; }
 
@@ -32,6 +34,7 @@ private:
     void findRings();
     void bindSweeps(const SweepPlan&);
     void gradeShortEdges();
+    void partAcross();
     void narrowGaps(std::size_t face, std::vector<SizeField::Source>&) const;
     void match();
     bool matchSides();
@@ -57,6 +60,7 @@ private:
     std::vector<char> ring_;                           ///< by face
     std::vector<char> followed_;                       ///< by face: 1 meshed by a sweep, 2 also with curved sides
     std::vector<char> quadratic_;                      ///< by face: a sweep makes second-order bricks from it
+    std::vector<long> across_;                         ///< by face
     std::vector<Bond> bonds_;                          ///< by edge
     std::vector<long> atLeast_;                        ///< by edge: parts that a sweep asks of its rails
     std::vector<char> even_;                           ///< by edge: has even parts, whatever the sizes

@@ -246,6 +246,12 @@ private:
         return side;
     }
 
+    void noteAcross(int face, long elements)
+    {
+        for (auto& body : plan_.bodies)
+            if (body.sweep && body.sweep->from == face) body.across = elements;
+    }
+
     bool mapped(int index)
     {
         const auto& sides = division_.sidesOf(index);
@@ -286,6 +292,7 @@ private:
                           b = place(column, row + 1) - place(column + 1, row);
                 if (!(a.x() * b.y() - a.y() * b.x() > 0.0)) return false;
             }
+        noteAcross(index, static_cast<long>(std::min(rows, columns)));
         for (std::size_t row = 1; row < rows; ++row)
             for (std::size_t column = 1; column < columns; ++column) {
                 nodes[row * (columns + 1) + column] = static_cast<int>(mesh_.nodes.size());
@@ -319,8 +326,9 @@ private:
         const Two middle = std::accumulate(outer.places.begin(), outer.places.end(), Two(0.0, 0.0)) / double(parts);
         const Two a = outer.places[0] - middle, b = inner.places[nearest] - middle;
         const double gap = a.norm() - b.norm(), slip = std::abs(std::atan2(a.x() * b.y() - a.y() * b.x(), a.dot(b)));
-        const long rows = std::max(1L, std::lround(gap / sizeOf(index)));
+        const long rows = std::max(division_.leastAcross(index), std::lround(gap / sizeOf(index)));
         if (slip * b.norm() > 0.3 * gap) return false;
+        noteAcross(index, rows);
         std::vector<int> last = outer.nodes;
         std::vector<Two> lastPlaces = outer.places;
         for (long row = 1; row <= rows; ++row) {
@@ -425,7 +433,7 @@ std::vector<double> keyOf(const JoinedFaces& faces, const SurfaceRequest& reques
     std::vector<double> key{faces.stamp, request.turns, double(request.bodies.size())};
     key.insert(key.end(), request.sizeOfFace.begin(), request.sizeOfFace.end());
     for (const auto& body : request.bodies)
-        key.insert(key.end(), {body.size, double(body.elements), double(body.through)});
+        key.insert(key.end(), {body.size, double(body.elements), double(body.through), double(body.unsaid)});
     for (const auto& source : request.field.sources())
         key.insert(key.end(), {source.place.x(), source.place.y(), source.place.z(), source.size});
     return key;

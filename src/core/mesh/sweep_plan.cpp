@@ -133,7 +133,12 @@ private:
         plan.thinAcross = plan.sweep->length > 1.3 * across;
         plan.thickness = plan.thinAcross ? across : plan.sweep->length;
         plan.layers = std::max(1L, static_cast<long>(std::ceil(plan.sweep->length / request.size - 1e-6)));
-        if (request.through == 0) return;
+        if (request.through == 0) {
+            if (plan.linear) return;
+            (plan.thinAcross ? plan.leastAcross : plan.layers) =
+                std::max(plan.thinAcross ? plan.leastAcross : plan.layers, request.unsaid);
+            return;
+        }
         if (plan.thinAcross)
             plan.size = std::min(plan.size, across / through);
         else

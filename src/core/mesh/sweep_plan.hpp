@@ -13,6 +13,7 @@ struct BodyRequest {
     double size; ///< of the elements, m
     BodyElements elements = BodyElements::byShape;
     long through = 0; ///< elements through the thickness, at least; 0: as the size has it
+    long unsaid = 2;  ///< those through it where nobody says: one of the second order is a per cent off in twisting
 
     bool operator==(const BodyRequest&) const = default;
 };
@@ -26,8 +27,13 @@ struct BodyPlan {
     double size;                ///< of the elements of its faces; of a sweep of those of its first face, m
     double thickness;           ///< of the thinnest direction, m
     bool thinAcross = false;    ///< a sweep that is thin in its profile, not along its way
+    long leastAcross = 1;       ///< elements across a profile that is a ring or has four sides, at least
+    long across = 0;            ///< and those that it got; 0: it is neither
     bool layered() const { return sweep || turn; }
-    long through() const { return thinAcross ? std::max(1L, std::lround(thickness / size)) : layers; } ///< about
+    long through() const ///< about
+    {
+        return !thinAcross ? layers : across > 0 ? across : std::max(1L, std::lround(thickness / size));
+    }
 };
 
 struct SweepPlan {

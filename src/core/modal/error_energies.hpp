@@ -11,6 +11,8 @@ struct ErrorEnergies {
     Eigen::MatrixXd signedSum; ///< pieces x modes; above 0 where the frequency is too high
     Eigen::RowVectorXd gross;  ///< by mode, what of it and against it there is
     Eigen::RowVectorXd blind;  ///< by mode, strain energy of the pieces whose error cannot be told
+    Eigen::RowVectorXd stored; ///< by mode, that of all; of solids alone
+    Eigen::RowVectorXd thin;   ///< by mode, that of bodies with one through their thickness; of solids alone
 };
 
 /// The pieces of sheet, ready for any modes of a mesh.
@@ -53,6 +55,7 @@ private:
     Workers& workers_;
     RecoveredStrains strains_;
     std::vector<char> blind_; ///< by piece
+    std::vector<char> thin_;  ///< by solid: one through its thickness
 };
 
 // Between the components of strains at places (components x modes) and the rows of values that are fitted.

@@ -52,6 +52,8 @@ MeshErrors meshErrors(const Structure& structure, const FrameMesh& mesh, const S
     errors.members = memberErrors(structure, mesh, system, extraction);
     errors.total = errors.members.colwise().sum().transpose();
     errors.either.setZero(errors.total.size());
+    errors.inSolids.setZero(errors.total.size());
+    errors.thin.setZero(errors.total.size());
     if (mesh.shells.empty() && mesh.solids.empty()) return errors;
     progress.stage("mesh error");
     const PieceErrors pieces = pieceErrors(structure, mesh, system, extraction.shapes, extraction.lambda, progress);
@@ -59,6 +61,8 @@ MeshErrors meshErrors(const Structure& structure, const FrameMesh& mesh, const S
     errors.pieces << pieces.shells.cast<float>(), pieces.solids.cast<float>();
     errors.total += (pieces.shells.colwise().sum() + pieces.solids.colwise().sum()).transpose();
     errors.either = pieces.either;
+    errors.inSolids = pieces.inSolids;
+    errors.thin = pieces.thin;
     for (Eigen::Index mode = 0; mode < errors.total.size(); ++mode)
         if (pieces.blind[mode] > mostBlind) errors.total[mode] = std::numeric_limits<double>::quiet_NaN();
     return errors;

@@ -10,6 +10,8 @@ struct MeshErrors {
     Eigen::MatrixXf pieces;  ///< pieces of sheet, then of solids, x modes
     Eigen::VectorXd total;   ///< by mode; no number where the error cannot be told
     Eigen::VectorXd either;  ///< by mode, by how much it may be off either way
+    Eigen::VectorXd inSolids; ///< by mode, the share of its strain energy in solids
+    Eigen::VectorXd thin;     ///< by mode, that in bodies of layers with one through their thickness
 };
 
 /// Of sheet and solids: pieceErrors. Of members, from the size of their elements:

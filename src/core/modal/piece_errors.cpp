@@ -23,6 +23,8 @@ PieceErrors pieceErrors(const Structure& structure, const FrameMesh& mesh, const
     errors.solids.setConstant(Eigen::Index(mesh.solids.size()), modes, std::numeric_limits<double>::quiet_NaN());
     errors.either.setZero(modes);
     errors.blind.setZero(modes);
+    errors.inSolids.setZero(modes);
+    errors.thin.setZero(modes);
     if (mesh.shells.empty() && mesh.solids.empty()) return errors;
     useBlasThreads(1); // its threads would spin beside ours
     Workers workers(threadsFor(system.size()));
@@ -45,7 +47,12 @@ PieceErrors pieceErrors(const Structure& structure, const FrameMesh& mesh, const
             errors.blind.segment(first, count) += 2.0 * (energies.blind.array() * share.array()).matrix().transpose();
         };
         if (sheets) take(sheets->of(some, own), errors.shells);
-        if (solids) take(solids->of(some, own), errors.solids);
+        if (solids) {
+            const ErrorEnergies energies = solids->of(some, own);
+            take(energies, errors.solids);
+            errors.inSolids.segment(first, count) = 2.0 * (energies.stored.array() * share.array()).transpose();
+            errors.thin.segment(first, count) = 2.0 * (energies.thin.array() * share.array()).transpose();
+        }
         progress.fraction(double(first + count) / double(modes));
     }
     return errors;

@@ -18,6 +18,8 @@ struct PieceErrors {
     Eigen::VectorXd either;
     /// By mode: the share of the strain energy in pieces whose error cannot be told.
     Eigen::VectorXd blind;
+    Eigen::VectorXd inSolids; ///< by mode: the share of the strain energy in solids
+    Eigen::VectorXd thin;     ///< by mode: that in bodies of layers with one through their thickness
 };
 
 /// Shapes of unit modal mass, unknowns x modes; where lambda is not positive there is no error. No numbers for modes

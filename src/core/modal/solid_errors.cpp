@@ -32,7 +32,7 @@ Eigen::MatrixXd takeRow(const Eigen::MatrixXd& values, Eigen::Index row, Eigen::
 
 SolidErrors::SolidErrors(const Structure& structure, const FrameMesh& mesh, const System& system, Workers& workers)
     : structure_(structure), mesh_(mesh), system_(system), workers_(workers), strains_(samples(), workers),
-      blind_(mesh.solids.size(), 0)
+      blind_(mesh.solids.size(), 0), thin_(structure.frame.solids.size(), 0)
 {
     findBlind();
 }
@@ -40,18 +40,17 @@ SolidErrors::SolidErrors(const Structure& structure, const FrameMesh& mesh, cons
 /// Bricks and wedges of thin and of curved bodies.
 void SolidErrors::findBlind()
 {
-    std::vector<char> thin(structure_.frame.solids.size(), 0);
     for (std::size_t body = 0; body < mesh_.bodies.size(); ++body) {
         const BodyPlan& plan = mesh_.bodies[body];
         // Nothing says how thick a body is that comes as a mesh.
         const bool given = structure_.frame.faces->given && body >= structure_.frame.faces->given->firstSolid;
         if (given || (plan.layered() && plan.through() < (plan.linear ? leastThroughLinear : leastThrough)))
-            thin[static_cast<std::size_t>(structure_.frame.faces->solids[body].solid)] = 1;
+            thin_[static_cast<std::size_t>(structure_.frame.faces->solids[body].solid)] = 1;
     }
     for (std::size_t at = 0; at < mesh_.solids.size(); ++at) {
         const MeshSolid& solid = mesh_.solids[at];
         if (solid.kind == SolidKind::tetrahedron10) continue;
-        blind_[at] = thin[static_cast<std::size_t>(solid.solid)];
+        blind_[at] = thin_[static_cast<std::size_t>(solid.solid)];
         const std::size_t corners = cornersOf(solid.kind);
         const auto sides = sidesOf(solid.kind);
         for (std::size_t side = 0; side < sides.size() && corners + side < solid.count(); ++side) {
@@ -79,7 +78,7 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
     });
     strains_.fit(values, workers_);
     Eigen::MatrixXd errors(Eigen::Index(mesh_.solids.size()), modes), gross = errors;
-    std::vector<Eigen::RowVectorXd> unseen(mesh_.solids.size());
+    std::vector<Eigen::RowVectorXd> stored(mesh_.solids.size(), Eigen::RowVectorXd::Zero(modes));
     workers_.forEach(mesh_.solids.size(), [&](std::size_t at) {
         const SolidElement element = solidOf(structure_, mesh_, mesh_.solids[at]);
         const SolidPlaces fine = finePlaces(element);
@@ -98,9 +97,7 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
                           .colwise()
                           .sum()
                           .matrix();
-            if (!blind_[at]) continue;
-            if (place == 0) unseen[at].setZero(modes);
-            unseen[at] += fine.weights[place] * energyPerVolume(element, ownHere);
+            stored[at] += fine.weights[place] * energyPerVolume(element, ownHere);
         }
         if (element.kind == SolidKind::tetrahedron10) energy *= unseenByTetrahedra;
         if (structure_.ask.lumped) {
@@ -112,10 +109,13 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
         gross.row(Eigen::Index(at)) =
             beside.isZero() ? Eigen::RowVectorXd::Zero(modes) : Eigen::RowVectorXd(energy + beside.cwiseAbs());
     });
-    Eigen::RowVectorXd blind = Eigen::RowVectorXd::Zero(modes);
-    for (const auto& piece : unseen)
-        if (piece.size() > 0) blind += piece;
-    return {errors, gross.colwise().sum(), blind};
+    Eigen::RowVectorXd blind = Eigen::RowVectorXd::Zero(modes), all = blind, thin = blind;
+    for (std::size_t at = 0; at < stored.size(); ++at) {
+        all += stored[at];
+        if (blind_[at]) blind += stored[at];
+        if (thin_[static_cast<std::size_t>(mesh_.solids[at].solid)]) thin += stored[at];
+    }
+    return {errors, gross.colwise().sum(), blind, all, thin};
 }
 
 std::vector<StrainSamples> SolidErrors::samples() const

@@ -4,15 +4,16 @@
 
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
+#include "core/mesh/given_mesh.hpp"
 #include "core/mesh/sheet_mesh.hpp"
 #include "core/modal/answer_ask.hpp"
+#include "core/modal/coarser_mesh.hpp"
 #include "core/modal/energy.hpp"
 #include "core/modal/hand_check.hpp"
 #include "core/modal/hertz.hpp"
 #include "core/modal/mesh_error.hpp"
 #include "core/modal/participation.hpp"
 #include "core/modal/refine_mesh.hpp"
-#include "core/mesh/given_mesh.hpp"
 #include "core/modal/shape_name.hpp"
 
 #include <numeric>
@@ -104,7 +105,9 @@ double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns
                                                   [](const FrameMember& member) { return member.elements > 0; });
     const bool sized = std::all_of(structure.frame.sheets.begin(), structure.frame.sheets.end(),
                                    [](const Sheet& sheet) { return sheet.size > 0.0; });
-    if (stated && sized) return 0.0; // the user has said how finely members are split
+    const bool filled = std::all_of(structure.frame.solids.begin(), structure.frame.solids.end(),
+                                    [](const Solid& solid) { return solid.spent || solid.size > 0.0; });
+    if (stated && sized && filled) return 0.0; // the user has said how fine all is
     // Two elements a member already bend by themselves, so that the guess is not far too high.
     Splits coarse = proposeSplits(structure, 0.0);
     if (coarse.size() < 5000)
@@ -115,6 +118,31 @@ double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns
     // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
     const double guess = toHertz(pass->extraction.lambda[pass->extraction.lambda.size() - 1]);
     return guess > 0.0 ? std::exp2(std::ceil(4.0 * std::log2(guess)) / 4.0) : 0.0;
+}
+
+/// How far off the mesh leaves each mode: by its own strains, and of solids by the same modes on a coarser mesh.
+MeshErrors judged(const Structure& structure, const Pass& pass, Progress& progress)
+{
+    MeshErrors errors = meshErrors(structure, pass.mesh, *pass.system, pass.extraction, progress);
+    const Ask& ask = structure.ask;
+    if (progress.stopped() || pass.mesh.solids.empty() || pass.extraction.lambda.size() == pass.extraction.rigid ||
+        ask.until == Ask::Until::all || ask.until == Ask::Until::ritz || !partWithOneMesh(structure).empty())
+        return errors;
+    progress.stage("mesh error");
+    Structure same = structure;
+    same.ask = askOfCoarser(ask, pass.extraction);
+    Progress* inner = nullptr;
+    Progress within([&](const std::string&, double) { // its stages are all one to who waits
+        if (progress.stopped()) inner->stop();
+    });
+    inner = &within;
+    const auto beside = runPass(same, scaled(planOf(pass.mesh), coarser), within, {}, nullptr, false);
+    if (beside)
+        judgeByCoarser(errors, {structure, pass.mesh, *pass.system, pass.extraction.shapes, pass.groups},
+                       pass.extraction.lambda,
+                       {structure, beside->mesh, *beside->system, beside->extraction.shapes, beside->groups},
+                       beside->extraction.lambda);
+    return errors;
 }
 
 /// Where the stiffness is more than 3e10 times what is usual in the model, so that rounding there drowns the rest.
@@ -496,7 +524,7 @@ void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress
                 next.findings().front().remedy));
             return;
         }
-        MeshErrors nextErrors = meshErrors(structure, next->mesh, *next->system, next->extraction, progress);
+        MeshErrors nextErrors = judged(structure, *next, progress);
         if (progress.stopped()) break;
         const double before = state.worst;
         pass = std::move(*next);
@@ -537,7 +565,7 @@ Result<std::shared_ptr<Solution>> runOnMesh(std::shared_ptr<const Structure> str
     if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
     auto pass = runPass(*structure, plan, progress, listener, kept);
     if (!pass) return pass.findings();
-    MeshErrors errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction, progress);
+    MeshErrors errors = judged(*structure, *pass, progress);
     return complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
 }
 
@@ -552,7 +580,7 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
     auto pass = runPass(*structure, plan, progress, listener, kept);
     if (!pass) return pass.findings();
     Findings remarks;
-    MeshErrors errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction, progress);
+    MeshErrors errors = judged(*structure, *pass, progress);
     if (progress.stopped() && pass->extraction.check.proven)
         remarks.push_back(noteAt({}, "stopped before the mesh was judged", "The mesh errors say how far to trust it."));
     if (!progress.stopped() && structure->ask.until != Ask::Until::all &&
@@ -568,7 +596,7 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
             } else {
                 if (!second) return second.findings();
                 pass = std::move(second);
-                errors = meshErrors(*structure, pass->mesh, *pass->system, pass->extraction, progress);
+                errors = judged(*structure, *pass, progress);
                 remarks.push_back(noteAt(
                     {}, fmt::format("{} member{} split into more elements after a first run and solved once more",
                                     split, split == 1 ? " was" : "s were")));
@@ -675,7 +703,7 @@ Solved solutionOf(const Model& model, const FoundModes& found, Progress& progres
     measureResiduals(*pass.system, pass.extraction);
     pass.extraction.record.orthogonality = orthogonalityLoss(*pass.system, pass.extraction.shapes);
     settle(*structure, pass);
-    MeshErrors errors = meshErrors(*structure, pass.mesh, *pass.system, pass.extraction, progress);
+    MeshErrors errors = judged(*structure, pass, progress);
     auto solution = complete(structure, std::move(pass), std::move(errors), progress, true);
     solution->timings.clear(); // those of the run have gone with it
     solution->peakMemoryMb = 0.0;

@@ -1,0 +1,79 @@
+#include "core/modal/coarser_mesh.hpp"
+
+#include "core/modal/hertz.hpp"
+
+namespace undisona {
+
+namespace {
+
+constexpr double smoothPower = 4.0, usualPower = 3.1;
+constexpr double roughPower = 1.7, roughPowerOfBricks = 2.2; // whose strains see less of what is steep
+constexpr double thinPower = 2.2; // one element through a thickness on both meshes: its error stays
+constexpr double halfEitherWay = 0.5;
+constexpr double mostlySolids = 0.5;
+
+double partOf(double power)
+{
+    return 1.0 / (std::pow(coarser, power) - 1.0);
+}
+
+/// Scales what the pieces bring so that it adds up to a sum.
+void shareOut(Eigen::Ref<Eigen::VectorXf> pieces, float sum)
+{
+    constexpr float mixed = 0.3f; // where both signs nearly cancel, their sizes are what is left to go by
+    const float sizes = pieces.cwiseAbs().sum();
+    if (!std::isfinite(sizes) || sizes <= 0.0f) return;
+    if (std::abs(pieces.sum()) < mixed * sizes) pieces = pieces.cwiseAbs().eval();
+    pieces *= sum / pieces.sum();
+}
+
+} // namespace
+
+Ask askOfCoarser(const Ask& ask, const Extraction& found)
+{
+    constexpr long more = 4;
+    Ask coarse = ask;
+    coarse.residual.reset();
+    coarse.refine.reset();
+    coarse.prove = false;
+    coarse.share = 0.0;
+    coarse.shareAlong = {};
+    coarse.count = static_cast<long>(found.lambda.size() - found.rigid) + more;
+    coarse.until = Ask::Until::count;
+    if (!ask.inside() || found.lambda.size() == 0) return coarse;
+    coarse.until = Ask::Until::band;
+    coarse.from = 0.98 * toHertz(found.lambda[0]);
+    coarse.frequency = 1.1 * toHertz(found.lambda[found.lambda.size() - 1]);
+    return coarse;
+}
+
+void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::VectorXd& lambda,
+                    const ModesOnMesh& onCoarser, const Eigen::VectorXd& lambdaOnCoarser)
+{
+    const bool bricks = std::any_of(own.mesh.solids.begin(), own.mesh.solids.end(),
+                                    [](const MeshSolid& solid) { return solid.kind != SolidKind::tetrahedron10; });
+    const auto partners = partnersOf(onCoarser, own);
+    for (std::size_t at = 0; at < partners.size(); ++at) {
+        if (partners[at].mode < 0) continue;
+        const Eigen::Index mode = partners[at].mode;
+        if (!(lambda[mode] > 0.0) || errors.inSolids[mode] < mostlySolids) continue;
+        const double apart = std::sqrt(lambdaOnCoarser[Eigen::Index(at)] / lambda[mode]) - 1.0;
+        double& total = errors.total[mode];
+        const double pieces = double(errors.pieces.col(mode).sum()), members = errors.members.col(mode).sum();
+        // Strains of bricks that say more than all that a coarser mesh is off are wrong; of tetrahedra, too careful.
+        if (std::abs(total) < (bricks ? std::abs(apart) : std::numeric_limits<double>::infinity())) {
+            const auto [low, high] =
+                std::minmax({partOf(smoothPower) * apart, partOf(bricks ? roughPowerOfBricks : roughPower) * apart});
+            total = std::clamp(total, low, high);
+        } else {
+            const bool thin = errors.thin[mode] > mostlySolids;
+            const double usual = partOf(thin ? thinPower : usualPower) * apart;
+            // Strains of curved bricks say too much, if anything.
+            total = !thin && std::abs(pieces + members) < std::abs(usual) ? pieces + members : usual;
+            errors.either[mode] = halfEitherWay * std::abs(total);
+        }
+        shareOut(errors.pieces.col(mode), static_cast<float>(total - members));
+    }
+}
+
+} // namespace undisona
