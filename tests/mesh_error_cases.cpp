@@ -13,6 +13,11 @@ SaidModel with(Words values, const Words& size, const char* kind)
     model.say(kind, values);
     return model;
 }
+/// Solids in elements somewhat larger than they are proposed, so that the much smaller ones still can be solved.
+Words orElse(const Words& size, const char* usual)
+{
+    return size.empty() ? Words{{"size", usual}} : size;
+}
 SaidModel& first20(SaidModel& model)
 {
     return model.say("lowest", {{"count", "20"}});
@@ -23,7 +28,8 @@ SaidModel plate(const Words& size, const char* thickness)
 }
 SaidModel bar(const Words& size, const char* elements, const char* matrix)
 {
-    SaidModel model = with({{"name", "S"}, {"x", "0.5 m"}, {"y", "40 mm"}, {"z", "60 mm"}}, size, "solid-box");
+    SaidModel model = with({{"name", "S"}, {"x", "0.5 m"}, {"y", "40 mm"}, {"z", "60 mm"}}, orElse(size, "34 mm"),
+                           "solid-box");
     model.say("solid-elements", {{"what", "S"}, {"elements", elements}})
         .say("hold", {{"points", "faces at x = 0 m of S"}, {"directions", "all"}})
         .say("mass-matrix", {{"matrix", matrix}});
@@ -114,11 +120,11 @@ SaidModel barOfBricks(const Words& size)
 }
 SaidModel barOfLinearBricks(const Words& size) // of the proposed size one would lie through it
 {
-    return bar(size.empty() ? Words{{"size", "12 mm"}} : size, "8-node bricks", "consistent");
+    return bar(orElse(size, "12 mm"), "8-node bricks", "consistent");
 }
 SaidModel ball(const Words& size)
 {
-    SaidModel model = with({{"name", "S"}, {"diameter", "0.2 m"}}, size, "solid-sphere");
+    SaidModel model = with({{"name", "S"}, {"diameter", "0.2 m"}}, orElse(size, "54 mm"), "solid-sphere");
     return model.say("lowest", {{"count", "26"}});
 }
 SaidModel angle(const Words& size)
@@ -126,7 +132,7 @@ SaidModel angle(const Words& size)
     SaidModel model = with({{"name", "S"},
                             {"rows", "0 m|0 m\n0.2 m|0 m\n0.2 m|0.05 m\n0.05 m|0.05 m\n0.05 m|0.2 m\n0 m|0.2 m"},
                             {"length", "60 mm"}},
-                           size, "extrusion");
+                           orElse(size, "28 mm"), "extrusion");
     model.say("solid-elements", {{"what", "S"}, {"elements", "tetrahedra"}})
         .say("hold", {{"points", "faces at x = 0.2 m of S"}, {"directions", "all"}});
     return first20(model);
@@ -134,14 +140,16 @@ SaidModel angle(const Words& size)
 SaidModel tube(const Words& size)
 {
     SaidModel model =
-        with({{"name", "S"}, {"diameter", "0.1 m"}, {"inner", "80 mm"}, {"length", "0.3 m"}}, size, "solid-cylinder");
+        with({{"name", "S"}, {"diameter", "0.1 m"}, {"inner", "80 mm"}, {"length", "0.3 m"}}, orElse(size, "14 mm"),
+             "solid-cylinder");
     model.say("solid-elements", {{"what", "S"}, {"elements", "tetrahedra"}})
         .say("hold", {{"points", "faces at z = 0 m of S"}, {"directions", "all"}});
     return first20(model);
 }
 SaidModel plateOfTetrahedra(const Words& size)
 {
-    SaidModel model = with({{"name", "S"}, {"x", "0.3 m"}, {"y", "0.22 m"}, {"z", "8 mm"}}, size, "solid-box");
+    SaidModel model = with({{"name", "S"}, {"x", "0.3 m"}, {"y", "0.22 m"}, {"z", "8 mm"}}, orElse(size, "11 mm"),
+                           "solid-box");
     model.say("solid-elements", {{"what", "S"}, {"elements", "tetrahedra"}})
         .say("hold", {{"points", "faces at x = 0 m of S"}, {"directions", "all"}});
     return first20(model);

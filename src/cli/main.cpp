@@ -333,6 +333,9 @@ int runEngine(double memoryLimit)
 
 } // namespace
 
+/// More modes than anybody reads; those of small models are had with --all.
+constexpr int mostModes = 10000;
+
 int main(int argc, char** argv)
 {
     CLI::App app{"Natural frequencies, mode shapes and what shakes them, from a model file."};
@@ -344,7 +347,7 @@ int main(int argc, char** argv)
     modes->add_option("--system", options.system, "stiffness and mass as Matrix Market files, in place of a model")
         ->expected(2);
     modes->add_option("--count", options.count, "the number of lowest modes, or the most of them")
-        ->check(CLI::PositiveNumber);
+        ->check(CLI::Range(1, mostModes));
     modes->add_option("--up-to", options.upTo, "every mode up to a frequency, such as 60Hz");
     modes->add_option("--band", options.band, "every mode between two frequencies, such as 20Hz..60Hz");
     modes->add_option("--nearest", options.nearest, "the modes nearest to a frequency; --count says how many");
@@ -445,6 +448,14 @@ int main(int argc, char** argv)
         if (*schema) std::cout << documentSchema();
         return good;
     };
+    // The dense library asks for its rooms again and again where there are none.
+    constexpr double leastMegabytes = 150.0;
+    if ((*modes || *settling || *exporting || *engine) && availableMegabytes() < leastMegabytes) {
+        report({errorAt({}, fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",
+                                        availableMegabytes(), leastMegabytes),
+                        "Raise its limit (ulimit -v), or end other programs.")});
+        return modelError;
+    }
     int code = modelError;
     try {
         code = run();

@@ -39,10 +39,10 @@ std::variant<std::optional<Ask>, std::string> askOf(const ModesOptions& options)
         if (!(ask.from < ask.frequency)) return "--band ends before it begins; give the lower frequency first";
     }
     if (!options.upTo.empty()) {
-        const auto read = readQuantity(options.upTo, QuantityKind::frequency, NumberStyle::file);
-        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return "--up-to: " + problem->what;
+        const auto limit = frequency(options.upTo, "--up-to");
+        if (const auto* wrong = std::get_if<std::string>(&limit)) return *wrong;
         ask.until = Ask::Until::frequency;
-        ask.frequency = std::get<Quantity>(read).si;
+        ask.frequency = std::get<double>(limit);
     }
     const auto directions = [&](const std::string& text, const char* option) -> std::optional<std::string> {
         ask.directions = {false, false, false};

@@ -79,3 +79,29 @@ TEST(Checks, AMassThatLeansOnOnePlaceOfSheet)
     EXPECT_THAT(deck({}, false), Not(HasSubstr("leans on")));
     EXPECT_THAT(deck({{"inertia", "1, 1, 1 kg m2"}}, true), Not(HasSubstr("leans on")));
 }
+
+TEST(Checks, PointsJustBesideAPartAreNamedWithWhereTheyWouldLieOnIt)
+{
+    const auto deck = [](const char* at) {
+        auto said = steel();
+        said.say("plate", {{"name", "Deck"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "5 mm"}})
+            .say("point", {{"name", "seat"}, {"at", at}})
+            .say("mass", {{"mass", "12 kg"}, {"points", "seat"}});
+        return checks(said);
+    };
+    EXPECT_THAT(deck("0.4, 0.3, 0.001 m"),
+                HasSubstr("seat lies beside Deck, 1 mm off, and not joined to it (sentence s4). On it seat would lie at "
+                          "0.4, 0.3, 0 m"));
+    EXPECT_THAT(deck("0.4, 0.3, 0 m"), Not(HasSubstr("beside")));
+    EXPECT_THAT(deck("0.4, 0.3, 0.02 m"), Not(HasSubstr("beside"))) << "further off than it is thick";
+
+    // A spring's foot beside the round face of a body, and one that is tied on purpose.
+    auto post = steel();
+    post.say("solid-cylinder", {{"name", "Post"}, {"diameter", "100 mm"}, {"length", "0.5 m"}})
+        .say("point", {{"name", "foot"}, {"at", "0.052, 0, 0.2 m"}})
+        .say("ground-spring", {{"points", "foot"}, {"kz", "2 kN/mm"}});
+    EXPECT_THAT(checks(post), HasSubstr("foot lies beside Post, 2 mm off"));
+    EXPECT_THAT(checks(post), HasSubstr("would lie at 0.05, 0, 0.2 m"));
+    post.say("point", {{"name", "other"}, {"at", "0.05, 0, 0.2 m"}}).say("rigid", {{"points", "foot"}, {"to", "other"}});
+    EXPECT_THAT(checks(post), Not(HasSubstr("beside")));
+}

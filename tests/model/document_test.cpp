@@ -130,8 +130,8 @@ TEST(Document, ErrorsNameFileLineAndKey)
     EXPECT_THAT(firstProblem(with("-3 kg")), HasSubstr("at least 0"));
     EXPECT_THAT(firstProblem(with("1e999 kg")), HasSubstr("line 7"));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\"}")), HasSubstr("the mass is missing"));
-    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"weight\"}")),
-                testing::AllOf(HasSubstr("no kind of sentence \"weight\""), HasSubstr("mass-along")));
+    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"qqqq\"}")),
+                testing::AllOf(HasSubstr("no kind of sentence \"qqqq\""), HasSubstr("mass-along")));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"hold\", \"points\": \"a\", \"directions\": \"x\"}")),
                 HasSubstr("belongs to the group \"supports\""));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"mass\": \"1 kg\", "
@@ -149,6 +149,45 @@ TEST(Document, ErrorsNameFileLineAndKey)
     EXPECT_THAT(firstProblem("[1, 2]"), HasSubstr("one object"));
     EXPECT_THAT(firstProblem("{\"format\": \"undisona\", \"version\": 1, \"units\": \"stone\", \"model\": {}}"),
                 HasSubstr("not a set of units"));
+}
+
+TEST(Document, AWordThatCannotBeReadIsKeptSoThatItsSentenceCanBeMended)
+{
+    const std::string text =
+        "{\n\"format\": \"undisona\", \"version\": 1, \"model\": {\"shape\": ["
+        "{\"id\": \"p\", \"kind\": \"points\", \"rows\": [[\"a\", \"0 m\", \"0 m\", \"0 m\"], "
+        "[\"b\", \"2 mtr\", \"0 m\", \"0 m\"]]}], \"added-mass\": ["
+        "{\"id\": \"m\", \"kind\": \"mass\", \"mass\": \"85 kgg\", \"sharing\": \"onto\", \"points\": \"a\"}]}}";
+    EXPECT_FALSE(readDocument(text, "mast.json")) << "refused with its line where nobody can mend it";
+    const auto kept = readDocument(text, "mast.json", WrongWords::kept);
+    ASSERT_TRUE(kept) << oneLine(kept.findings().front());
+    const Findings found = buildStructure(kept->model).findings;
+    std::string all;
+    for (const auto& finding : found)
+        all += oneLine(finding) + "\n";
+    EXPECT_THAT(all, HasSubstr("\"kgg\" is not a unit known here (sentence m)"));
+    EXPECT_THAT(all, HasSubstr("row 2: "));
+    EXPECT_THAT(all, HasSubstr("\"onto\" is not (sentence m)"));
+    // Nothing of it is lost when it is written, and it is well once it is mended.
+    const auto again = readDocument(writeDocument(*kept), "mast.json", WrongWords::kept);
+    ASSERT_TRUE(again);
+    EXPECT_EQ(*again, *kept);
+    const Sentence mass = kept->model.sentence("m")->with("mass", quantityIn(85, QuantityKind::mass, "kg"))
+                              .with("sharing", std::string("on"));
+    for (const auto& finding : buildStructure(kept->model.replaced(mass)).findings)
+        EXPECT_NE(finding.sentence, "m") << oneLine(finding);
+}
+
+TEST(Document, AKindThatIsNotKnownNamesTheOneThatIsMeant)
+{
+    const auto said = [](const char* kind) {
+        return firstProblem(around("{\"id\": \"m\", \"kind\": \"" + std::string(kind) + "\"}"));
+    };
+    EXPECT_THAT(said("mas"), HasSubstr("Did you mean \"mass\""));
+    EXPECT_THAT(said("lumped-mass"), HasSubstr("\"mass\""));
+    EXPECT_THAT(said("boundary-condition"), HasSubstr("Did you mean \"hold\"?"));
+    EXPECT_THAT(said("nodal-force"), HasSubstr("add a mass"));
+    EXPECT_THAT(said("qqqq"), HasSubstr("Kinds in this group: mass"));
 }
 
 TEST(Document, AFileCutAnywhereIsRefusedWithAMessageAndNeverCrashes)

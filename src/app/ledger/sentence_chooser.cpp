@@ -1,5 +1,7 @@
 #include "app/ledger/sentence_chooser.hpp"
 
+#include "core/model/other_words.hpp"
+
 namespace undisona {
 
 SentenceChooser::SentenceChooser(Group group, QWidget* parent)
@@ -23,22 +25,12 @@ SentenceChooser::SentenceChooser(Group group, QWidget* parent)
     fill();
 }
 
-QString SentenceChooser::aboutForces(const QString& text)
-{
-    const QString low = text.toLower();
-    for (const char* word : {"force", "load", "pressure", "weight", "gravity", "moment", "torque"})
-        if (low.contains(word))
-            return tr("Forces play no part in natural frequencies: a structure has them before anything pushes it. "
-                      "Weight counts as mass: "
-                      "add a mass. Something that shakes the structure is an excitation: add its speed or frequency.");
-    return {};
-}
-
 void SentenceChooser::fill()
 {
     list_->clear();
     const QString text = line_->text().trimmed();
-    const QString forces = aboutForces(text);
+    const QString forces = QString::fromStdString(aboutForces(text.toStdString()));
+    const auto meant = kindsMeantBy(text.toStdString());
     std::vector<std::pair<int, const SentenceKind*>> fitting;
     for (const auto& kind : sentenceKinds()) {
         const QString words = QString::fromStdString(kind.title + " " + kind.key + " " + kind.phrase + " " + kind.help);
@@ -47,7 +39,8 @@ void SentenceChooser::fill()
             if (kind.group != Group::addedMass && kind.group != Group::excitation) continue;
             rank = kind.key == "mass" || kind.key == "running-speed" ? 0 : 1;
         } else if (!text.isEmpty()) {
-            if (!words.contains(text, Qt::CaseInsensitive)) continue;
+            const bool other = std::find(meant.begin(), meant.end(), kind.key) != meant.end();
+            if (!other && !words.contains(text, Qt::CaseInsensitive)) continue;
             if (QString::fromStdString(kind.title).contains(text, Qt::CaseInsensitive)) --rank;
         } else if (kind.group != group_) {
             continue;

@@ -15,7 +15,6 @@ public:
     const SentenceKind* chosen() const { return chosen_; }
 
     /// What to say to somebody who looks for a force; empty if the text asks for none.
-    static QString aboutForces(const QString& text);
 
 private:
     void fill() override;

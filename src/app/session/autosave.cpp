@@ -113,7 +113,7 @@ std::vector<LeftBehind> Autosave::leftBehind()
             left.path = note.value("path").toString();
             left.whileSolving = note.value("solving").toBool();
         }
-        if (auto document = readDocumentFile(QFile::encodeName(work.filePath()).toStdString())) {
+        if (auto document = readDocumentFile(QFile::encodeName(work.filePath()).toStdString(), WrongWords::kept)) {
             left.name = QString::fromStdString(document->name);
             left.document = std::move(*document);
         }

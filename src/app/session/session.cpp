@@ -84,7 +84,7 @@ void Session::start(Document document, const QString& path, bool unsolved)
 
 Findings Session::open(const QString& path, bool asExample)
 {
-    auto document = readDocumentFile(path.toStdString());
+    auto document = readDocumentFile(path.toStdString(), WrongWords::kept);
     if (!document) return document.findings();
     if (!prepare(document->model))
         return {errorAt({}, "opening was stopped; nothing has changed", "Open it again, and wait for its parts.")};
@@ -118,7 +118,7 @@ std::vector<std::string> Session::changedOutside() const
 {
     const auto now = bytesOf(path_);
     if (!inFile_ || !now || *now == *inFile_) return {};
-    const auto there = readDocumentFile(QFile::encodeName(path_).toStdString());
+    const auto there = readDocumentFile(QFile::encodeName(path_).toStdString(), WrongWords::kept);
     if (!there) return {"the file is no model any more: " + oneLine(there.findings().front())};
     auto lines = differences(*there, document());
     if (lines.empty()) lines.push_back("the same is said there in another layout");

@@ -61,7 +61,7 @@ bool readBeside(const QStringList& paths)
 
 bool MainWindow::readShapesOf(const QString& path)
 {
-    const auto document = readDocumentFile(path.toStdString());
+    const auto document = readDocumentFile(path.toStdString(), WrongWords::kept);
     if (!document) return true; // which is said when it is opened
     QStringList files;
     for (const auto& file : filesOf(*document))

@@ -112,6 +112,17 @@ void renew(Settling& settling)
             hertz[mode].push_back(round.hertz[mode]);
     }
     settling.settled = settledFrequencies(unknowns, hertz, settling.expectedOrder);
+    // What the finest mesh says of its own error is another way to the limit; the limit is not surer than they agree.
+    for (std::size_t mode = 0; mode < hertz.size(); ++mode) {
+        auto& settled = settling.settled[mode];
+        if (!settled || settled->order <= 0.0) continue;
+        const auto finest = std::find_if(settling.rounds.rbegin(), settling.rounds.rend(), [&](const auto& round) {
+            return !std::isnan(round.hertz[mode]) && !std::isnan(round.meshError[mode]);
+        });
+        if (finest == settling.rounds.rend()) continue;
+        const double estimated = finest->hertz[mode] / (1.0 + finest->meshError[mode]);
+        settled->either = std::max(settled->either, std::abs(settled->hertz - estimated));
+    }
 }
 
 Settling::Round emptyRound(const Solution& own, const Solution& other, double factor)

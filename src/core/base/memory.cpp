@@ -33,11 +33,14 @@ double machineMegabytes()
 
 double availableMegabytes()
 {
-    const double free = megabytesIn("/proc/meminfo", "MemAvailable:").value_or(machineMegabytes() / 2.0);
-    rlimit limit{};
-    if (getrlimit(RLIMIT_DATA, &limit) != 0 || limit.rlim_cur == RLIM_INFINITY) return free;
-    const double taken = megabytesIn("/proc/self/status", "VmData:").value_or(0.0);
-    return std::clamp(double(limit.rlim_cur) / (1024.0 * 1024.0) - taken, 0.0, free);
+    double free = megabytesIn("/proc/meminfo", "MemAvailable:").value_or(machineMegabytes() / 2.0);
+    for (const auto& [kind, taken] : {std::pair(RLIMIT_DATA, "VmData:"), {RLIMIT_AS, "VmSize:"}}) {
+        rlimit limit{};
+        if (getrlimit(kind, &limit) != 0 || limit.rlim_cur == RLIM_INFINITY) continue;
+        const double now = megabytesIn("/proc/self/status", taken).value_or(0.0);
+        free = std::clamp(double(limit.rlim_cur) / (1024.0 * 1024.0) - now, 0.0, free);
+    }
+    return free;
 }
 
 void giveBackFreed()
@@ -57,7 +60,7 @@ void limitMemory(double megabytes)
 Finding memoryRanOut()
 {
     return errorAt({}, "the memory of this machine is not enough for this model",
-                   "Ask for fewer modes or split members less.");
+                   "Ask for fewer modes, or for larger elements.");
 }
 
 double heldMegabytes()

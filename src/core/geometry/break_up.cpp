@@ -1,5 +1,7 @@
 #include "core/geometry/break_up.hpp"
 
+#include "core/model/unread.hpp"
+
 #include "core/base/number_text.hpp"
 #include "core/geometry/frame_builder.hpp"
 #include "core/geometry/pick.hpp"
@@ -24,7 +26,7 @@ std::optional<Model> brokenUp(const Model& model, const std::string& id)
     const std::string& kind = pattern->kind->key;
     if (kind == "point" || kind == "points" || kind == "members") return std::nullopt;
     Findings findings;
-    const Frame frame = buildFrame(model, findings);
+    const Frame frame = buildFrame(withoutUnread(model), findings);
     const std::string name = pattern->text("name");
 
     std::vector<Row> points;

@@ -9,14 +9,25 @@ namespace undisona {
 namespace {
 
 constexpr long mostMembers = 200000;
+constexpr long mostParts = 2000; // of sheets and solids, which are joined face by face
 
-bool tooMany(FrameBuilder& builder, double members)
+bool tooMany(FrameBuilder& builder, double members, double parts = 0.0)
 {
-    if (members <= mostMembers) return false;
-    builder.complain(
-        fmt::format("this would make {:.0f} members, more than the {} that a model may have", members, mostMembers),
-        "Ask for fewer.");
+    members += double(builder.frame.members.size());
+    parts += double(builder.frame.parts());
+    if (members <= double(mostMembers) && parts <= double(mostParts)) return false;
+    builder.complain(members > double(mostMembers)
+                         ? fmt::format("this would make {:.0f} members, more than the {} that a model may have", members,
+                                       mostMembers)
+                         : fmt::format("this would make {:.0f} sheets and solids, more than the {} that a model may have",
+                                       parts, mostParts),
+                     "Ask for fewer.");
     return true;
+}
+
+bool tooManyCopies(FrameBuilder& builder, const Picked& of, double copies)
+{
+    return tooMany(builder, copies * double(of.indices.size()), copies * double(of.sheets.size() + of.solids.size()));
 }
 
 int axisIndex(const std::string& name)
@@ -167,7 +178,7 @@ void addCopies(FrameBuilder& builder, const Sentence& sentence)
     const auto parts = builder.parts("what");
     if (!parts) return;
     const long count = sentence.count("count");
-    if (tooMany(builder, double(parts->size()) * double(count))) return;
+    if (tooManyCopies(builder, *parts, double(count))) return;
     const auto step = sentence.vector("step");
     if (Eigen::Vector3d(step[0], step[1], step[2]).norm() < 1e-5)
         return builder.complain("the copies are moved by nothing", "Give a step such as 1, 0, 0 m.");
@@ -184,7 +195,7 @@ void addCopiesAround(FrameBuilder& builder, const Sentence& sentence)
     const auto through = builder.place("through");
     if (!parts || !through) return;
     const long count = sentence.count("count");
-    if (tooMany(builder, double(parts->size()) * double(count))) return;
+    if (tooManyCopies(builder, *parts, double(count))) return;
     const Eigen::Vector3d axis = Eigen::Vector3d::Unit(axisIndex(sentence.text("axis")));
     for (long copy = 1; copy <= count; ++copy) {
         Eigen::Isometry3d motion = Eigen::Isometry3d::Identity();
@@ -201,6 +212,7 @@ void addMirror(FrameBuilder& builder, const Sentence& sentence)
     if (!parts) return;
     const int axis = axisIndex(sentence.text("axis"));
     Eigen::Isometry3d reflection = Eigen::Isometry3d::Identity();
+    if (tooManyCopies(builder, *parts, 1.0)) return;
     reflection.linear()(axis, axis) = -1.0;
     reflection.translation()[axis] = 2.0 * sentence.number("at");
     addMoved(builder, *parts, reflection, true, builder.groupName() + ".");

@@ -6,6 +6,7 @@
 #include "core/geometry/pick.hpp"
 #include "core/geometry/read_ask.hpp"
 #include "core/geometry/sentence_reader.hpp"
+#include "core/model/unread.hpp"
 
 #include <fmt/format.h>
 
@@ -610,9 +611,11 @@ private:
 
 } // namespace
 
-StructureAndFindings buildStructure(const Model& model)
+StructureAndFindings buildStructure(const Model& stated)
 {
     StructureAndFindings built;
+    built.findings = unreadWords(stated);
+    const Model model = built.findings.empty() ? stated : withoutUnread(stated);
     Structure& structure = built.structure;
     structure.frame = buildFrame(model, built.findings);
     structure.members.resize(structure.frame.members.size());

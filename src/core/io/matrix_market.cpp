@@ -45,6 +45,8 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path)
     SparseAssembler assembler(rows);
     std::vector<std::array<double, 3>> upper; // of a general matrix, to be compared
     double largest = 0.0;
+    bool below = false, above = false; // the diagonal
+    constexpr double most = 1e60;      // of anything that is built, in any unit; its square still is a number
     for (std::int64_t count = 0; count < entries;) {
         if (!std::getline(stream, line))
             return problemAt(path, at, fmt::format("the file ends after {} of {} entries", count, entries),
@@ -60,8 +62,15 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path)
             return problemAt(path, at, fmt::format("\"{}\" is not a row, a column and a finite number", line));
         if (i < 1 || j < 1 || i > rows || j > rows)
             return problemAt(path, at, fmt::format("row {}, column {} lies outside of {} by {}", i, j, rows, rows));
+        if (std::abs(value) > most)
+            return problemAt(path, at, fmt::format("{} is more than any structure has", text), "Check the exponent.");
         largest = std::max(largest, std::abs(value));
         ++count;
+        below = below || i > j;
+        above = above || i < j;
+        if (symmetry == "symmetric" && below && above)
+            return problemAt(path, at, "a symmetric file gives one side of the diagonal alone, and this one gives both",
+                             "Leave one side out, or write \"general\" in its first line.");
         if (symmetry == "general" && i < j) {
             upper.push_back({double(j), double(i), value});
             continue;
@@ -69,6 +78,12 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path)
         assembler.add({static_cast<int>(std::max(i, j) - 1), static_cast<int>(std::min(i, j) - 1)},
                       i == j ? Eigen::MatrixXd(Eigen::Matrix2d{{value, 0.0}, {0.0, 0.0}})
                              : Eigen::MatrixXd(Eigen::Matrix2d{{0.0, value}, {value, 0.0}}));
+    }
+    while (std::getline(stream, line)) {
+        ++at;
+        if (!trimmed(line).empty() && line[0] != '%')
+            return problemAt(path, at, fmt::format("the file goes on after its {} entries", entries),
+                             "The number of entries in its head is wrong.");
     }
     SparseSymmetric matrix = assembler.finish();
     if (symmetry == "symmetric") return matrix;

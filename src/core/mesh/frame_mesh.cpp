@@ -132,6 +132,7 @@ std::vector<double> addedPerArea(const Structure& structure)
 namespace {
 constexpr double elementsPerHalfWave = 8.0; // leave 0.7 % of the frequency, and 0.2 % at half of it
 constexpr double solidsPerHalfWave = 4.0;   // of the second order: leave less than 0.5 %
+constexpr double fewestOfABody = 300.0;     // so that corners and supports are followed, at some seconds at most
 constexpr double elementsAcross = 8.0;      // at least, of a sheet as wide as it is long
 
 /// A body's volume, m3, and about how thick it is, m: twice the volume over the surface, times 3/2 for a cube.
@@ -177,8 +178,9 @@ MeshSizes proposeSizes(const Structure& structure, double frequency)
         const Solid& solid = structure.frame.solids[at];
         double& size = sizes[structure.sheets.size() + at];
         if (const auto& material = structure.solids[at].material; material && omega > 0.0) {
-            const double density = structure.materialMassFactor * material->density,
-                         thickness = bulkOf(structure, static_cast<int>(at))[1];
+            const auto [volume, thickness] = bulkOf(structure, static_cast<int>(at));
+            const double density = structure.materialMassFactor * material->density;
+            size = std::min(size, std::cbrt(volume / fewestOfABody));
             const double bending =
                 std::pow(material->modulus * thickness * thickness / (12.0 * density * omega * omega), 0.25);
             const double shearing = std::sqrt(material->shearModulus() / density) / omega;

@@ -7,14 +7,48 @@ namespace undisona {
 namespace {
 
 constexpr double smoothPower = 4.0, usualPower = 3.1;
-constexpr double roughPower = 1.7, roughPowerOfBricks = 2.2; // whose strains see less of what is steep
-constexpr double thinPower = 2.2; // one element through a thickness on both meshes: its error stays
-constexpr double halfEitherWay = 0.5;
+constexpr double roughPower = 1.7, roughPowerInside = 1.1, roughPowerOfBricks = 2.2; // whose strains see less of what is steep
+constexpr double innerPower = 2.1; // beside an inner edge, on meshes that begin to follow it
+constexpr double thinPower = 1.9; // one element through a thickness on both meshes: its error stays
+constexpr double halfEitherWay = 0.5, mostEitherWay = 0.75;
+constexpr double leastTimes = 1.8; // as many elements
 constexpr double mostlySolids = 0.5;
 
+/// What the error is of the difference to the coarser mesh.
 double partOf(double power)
 {
     return 1.0 / (std::pow(coarser, power) - 1.0);
+}
+
+/// Whether a body's surface turns inwards along an edge by more than a seventh of a right angle or so: stress has no bound
+/// there.
+bool hasInnerEdges(const FrameMesh& mesh)
+{
+    struct Side {
+        Eigen::Vector3d middle, normal;
+        int solid;
+    };
+    std::map<std::pair<int, int>, Side> first;
+    for (const auto& piece : mesh.outer) {
+        const auto place = [&](std::size_t at) {
+            return mesh.nodes[static_cast<std::size_t>(piece.corners[at % piece.count()])].place;
+        };
+        Side side{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero(), piece.solid};
+        for (std::size_t at = 0; at < piece.count(); ++at) {
+            side.middle += place(at) / double(piece.count());
+            side.normal += place(at).cross(place(at + 1));
+        }
+        side.normal.normalize();
+        for (std::size_t at = 0; at < piece.count(); ++at) {
+            const auto [other, isNew] =
+                first.emplace(std::minmax(piece.corners[at], piece.corners[(at + 1) % piece.count()]), side);
+            if (isNew || other->second.solid != side.solid) continue;
+            const Eigen::Vector3d across = (other->second.middle - side.middle).normalized();
+            constexpr double inwards = 0.2;
+            if (across.dot(side.normal) > inwards && across.dot(other->second.normal) < -inwards) return true;
+        }
+    }
+    return false;
 }
 
 /// Scales what the pieces bring so that it adds up to a sum.
@@ -50,8 +84,13 @@ Ask askOfCoarser(const Ask& ask, const Extraction& found)
 void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::VectorXd& lambda,
                     const ModesOnMesh& onCoarser, const Eigen::VectorXd& lambdaOnCoarser)
 {
+    if (onCoarser.mesh.solids.empty()) return;
+    // A body that has few elements cannot have many fewer.
+    if (double(own.mesh.solids.size()) < leastTimes * double(onCoarser.mesh.solids.size())) return;
     const bool bricks = std::any_of(own.mesh.solids.begin(), own.mesh.solids.end(),
                                     [](const MeshSolid& solid) { return solid.kind != SolidKind::tetrahedron10; });
+    const bool inner = hasInnerEdges(own.mesh);
+    const double rough = bricks ? roughPowerOfBricks : inner ? roughPowerInside : roughPower;
     const auto partners = partnersOf(onCoarser, own);
     for (std::size_t at = 0; at < partners.size(); ++at) {
         if (partners[at].mode < 0) continue;
@@ -61,16 +100,18 @@ void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::Vec
         double& total = errors.total[mode];
         const double pieces = double(errors.pieces.col(mode).sum()), members = errors.members.col(mode).sum();
         // Strains of bricks that say more than all that a coarser mesh is off are wrong; of tetrahedra, too careful.
+        if (own.structure.ask.lumped && !std::isnan(total)) continue; // whose error falls with the square
         if (std::abs(total) < (bricks ? std::abs(apart) : std::numeric_limits<double>::infinity())) {
             const auto [low, high] =
-                std::minmax({partOf(smoothPower) * apart, partOf(bricks ? roughPowerOfBricks : roughPower) * apart});
+                std::minmax({partOf(smoothPower) * apart, partOf(rough) * apart});
             total = std::clamp(total, low, high);
         } else {
             const bool thin = errors.thin[mode] > mostlySolids;
-            const double usual = partOf(thin ? thinPower : usualPower) * apart;
+            const bool beside = inner && !std::isnan(total);
+            const double usual = partOf(thin ? thinPower : beside ? innerPower : usualPower) * apart;
             // Strains of curved bricks say too much, if anything.
             total = !thin && std::abs(pieces + members) < std::abs(usual) ? pieces + members : usual;
-            errors.either[mode] = halfEitherWay * std::abs(total);
+            errors.either[mode] = (beside ? mostEitherWay : halfEitherWay) * std::abs(total);
         }
         shareOut(errors.pieces.col(mode), static_cast<float>(total - members));
     }

@@ -96,6 +96,11 @@ Result<std::unique_ptr<ModeExtractor>> ModeExtractor::prepare(const System& syst
     chooseBlasThreads(system.size());
     std::unique_ptr<ModeExtractor> extractor(new ModeExtractor(system, progress, runs));
     extractor->rigid_ = rigidModes(system);
+    if (extractor->rigid_.cols() > mostRigidMotions)
+        return errorAt({},
+                       fmt::format("more than {} rigid motions: over {} bodies float freely, each by itself",
+                                   mostRigidMotions, mostRigidMotions / 6),
+                       "Hold them, or join what belongs together.");
     extractor->massRigid_ = system.mass * extractor->rigid_;
     extractor->pencil_ = {system.size(), SymmetricProduct(system.mass),
                           [own = extractor.get()](const Eigen::MatrixXd& x) { return own->solve(x); }};

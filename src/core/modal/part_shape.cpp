@@ -32,7 +32,29 @@ long signChanges(const std::vector<double>& values)
     return changes;
 }
 
-/// Means of the motion in cells of a grid over both coordinates; 0 in empty ones, which count as no sign.
+/// Empty cells take the mean of those beside them.
+void fillEmpty(Eigen::MatrixXd& grid, Eigen::MatrixXd known)
+{
+    for (Eigen::Index round = 0; round < grid.rows() && known.minCoeff() <= 0.0; ++round) {
+        const Eigen::MatrixXd before = grid, told = known;
+        for (Eigen::Index i = 0; i < grid.rows(); ++i)
+            for (Eigen::Index j = 0; j < grid.cols(); ++j) {
+                if (told(i, j) > 0.0) continue;
+                double sum = 0.0, count = 0.0;
+                for (const auto& [di, dj] : {std::pair(-1, 0), {1, 0}, {0, -1}, {0, 1}}) {
+                    const Eigen::Index a = i + di, b = j + dj;
+                    if (a < 0 || b < 0 || a >= grid.rows() || b >= grid.cols() || told(a, b) <= 0.0) continue;
+                    sum += before(a, b);
+                    count += 1.0;
+                }
+                if (count == 0.0) continue;
+                grid(i, j) = sum / count;
+                known(i, j) = 1.0;
+            }
+    }
+}
+
+/// Means of the motion in cells of a grid over both coordinates.
 Eigen::MatrixXd onGrid(const std::vector<Across>& places, std::array<double, 2> low, std::array<double, 2> high,
                        int size)
 {
@@ -48,30 +70,51 @@ Eigen::MatrixXd onGrid(const std::vector<Across>& places, std::array<double, 2> 
     for (Eigen::Index i = 0; i < size; ++i)
         for (Eigen::Index j = 0; j < size; ++j)
             if (count(i, j) > 0.0) sum(i, j) /= count(i, j);
+    fillEmpty(sum, count);
     return sum;
 }
 
-/// The number of half-waves in each direction: what most rows and most columns of large motion show.
-std::array<long, 2> halfWaves(const Eigen::MatrixXd& grid)
+/// Columns that span the same, ordered by how often they wave, so that a mixture of two shapes of one frequency comes
+/// apart into them: the eigenvectors of their second differences.
+Eigen::MatrixXd byWaves(const Eigen::MatrixXd& columns)
 {
-    std::array<long, 2> waves{};
-    for (int direction = 0; direction < 2; ++direction) {
-        std::map<long, double> votes;
-        for (Eigen::Index line = 0; line < grid.rows(); ++line) {
-            std::vector<double> row;
-            double weight = 0.0;
-            for (Eigen::Index at = 0; at < grid.cols(); ++at) {
-                row.push_back(direction == 0 ? grid(at, line) : grid(line, at));
-                weight += row.back() * row.back();
-            }
-            votes[signChanges(row) + 1] += weight;
-        }
-        waves[static_cast<std::size_t>(direction)] =
-            std::max_element(votes.begin(), votes.end(), [](const auto& a, const auto& b) {
-                return a.second < b.second;
-            })->first;
-    }
-    return waves;
+    const Eigen::Index n = columns.rows();
+    const Eigen::MatrixXd bends =
+        columns.topRows(n - 2) - 2.0 * columns.middleRows(1, n - 2) + columns.bottomRows(n - 2);
+    return columns * Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(bends.transpose() * bends).eigenvectors();
+}
+
+/// A product of one shape along each side, by how often each changes its sign, and its share of the motion.
+struct Product {
+    std::array<long, 2> changes;
+    double share;
+};
+
+/// The products that a motion over a rectangle is made of, the largest first: one, or the two or three of a mode whose
+/// frequency several shapes share.
+std::vector<Product> productsOf(const Eigen::MatrixXd& grid)
+{
+    constexpr double alike = 0.4; // of the largest singular value
+    const Eigen::JacobiSVD<Eigen::MatrixXd> parts(grid, Eigen::ComputeThinU | Eigen::ComputeThinV);
+    const auto& values = parts.singularValues();
+    Eigen::Index count = 1;
+    while (count < std::min<Eigen::Index>(3, values.size()) && values[count] > alike * values[0])
+        ++count;
+    const Eigen::MatrixXd along = byWaves(parts.matrixU().leftCols(count)),
+                          wide = byWaves(parts.matrixV().leftCols(count));
+    const Eigen::MatrixXd factors = along.transpose() * grid * wide;
+    std::vector<Product> products;
+    const auto changes = [](const Eigen::VectorXd& column) {
+        return signChanges({column.data(), column.data() + column.size()});
+    };
+    for (Eigen::Index i = 0; i < count; ++i)
+        for (Eigen::Index j = 0; j < count; ++j)
+            products.push_back(
+                {{changes(along.col(i)), changes(wide.col(j))}, factors(i, j) * factors(i, j) / grid.squaredNorm()});
+    std::sort(products.begin(), products.end(), [](const auto& a, const auto& b) { return a.share > b.share; });
+    while (products.size() > 1 && products.back().share < 0.2)
+        products.pop_back();
+    return products;
 }
 
 /// Which number of waves round takes most of the motion, and how its amplitude runs along the second coordinate.
@@ -119,6 +162,44 @@ Round wavesRound(const std::vector<Across>& places, double low, double high, int
     }
     if (whole > 0.0) best.share /= whole;
     return best;
+}
+
+/// Whether a rectangle's motion dies away towards each of its sides.
+bool restsAllRound(const std::vector<Across>& places, const std::array<double, 2>& low,
+                   const std::array<double, 2>& high)
+{
+    double most = 0.0, atSides = 0.0;
+    for (const auto& place : places) {
+        const double motion = std::abs(place.motion);
+        most = std::max(most, motion);
+        for (std::size_t axis = 0; axis < 2; ++axis) {
+            const double own = axis == 0 ? place.first : place.second, slack = 1e-6 * (high[axis] - low[axis]);
+            if (own < low[axis] + slack || own > high[axis] - slack) atSides = std::max(atSides, motion);
+        }
+    }
+    return atSides < 0.02 * most;
+}
+
+/// Half-waves where all sides rest; nodal lines, and what they mean, where some move: across the longer side first.
+std::string plateName(std::vector<Product> products, bool rests, bool wider)
+{
+    if (wider && !rests)
+        for (auto& product : products)
+            std::swap(product.changes[0], product.changes[1]);
+    std::string all;
+    for (const auto& [changes, share] : products)
+        all += (all.empty() ? "" : " and ") + (rests ? fmt::format("{} by {}", changes[0] + 1, changes[1] + 1)
+                                                     : fmt::format("{} by {}", changes[0], changes[1]));
+    if (rests) return all + " half-waves";
+    if (products.size() > 1) return all + " nodal lines";
+    const auto [along, wide] = products[0].changes;
+    if (wide == 1) return "twisting, " + all + " nodal lines"; // each strip across turns one way
+    if (wide == 0 || along == 0) {
+        const long lines = along + wide;
+        return fmt::format("bending {}{}", wide == 0 ? "lengthwise" : "crosswise",
+                           lines == 0 ? "" : ", " + counted(lines, "nodal line", "nodal lines"));
+    }
+    return all + " nodal lines";
 }
 
 bool isRectangle(const Outline& outline)
@@ -215,8 +296,8 @@ std::string partShape(const Structure& structure, const FrameMesh& mesh, int par
     if (places.size() < 9 || across < (turned ? 0.35 : 0.6) * all) return {};
     if (flat && !disc) {
         const int size = std::clamp(static_cast<int>(std::sqrt(double(places.size())) * 0.8), 4, 48);
-        const auto [along, wide] = halfWaves(onGrid(places, low, high, size));
-        return fmt::format("{} by {} half-waves", along, wide);
+        return plateName(productsOf(onGrid(places, low, high, size)), restsAllRound(places, low, high),
+                         high[1] - low[1] > 1.01 * (high[0] - low[0]));
     }
     const Round round = wavesRound(places, low[1], high[1], 14);
     if (round.share < 0.5) return {};

@@ -49,6 +49,32 @@ Piece pieceAt(const Structure& structure, const FrameMesh& mesh, std::size_t at)
             middleOf(mesh, solid.nodes.data(), cornersOf(solid.kind)), linear ? 0.5 : 0.25, !tetrahedron};
 }
 
+/// By how much all sizes may be larger so that the modes still come to the aim: pieces that serve several modes, and
+/// parts of one size, take more off than each mode needs. `ratio`: of each piece's next size to the one it has.
+double noFinerThanNeeded(const Structure& structure, const Extraction& extraction, const MeshErrors& errors,
+                         const std::vector<Piece>& pieces, const std::vector<double>& ratio)
+{
+    const auto reaches = [&](double larger) {
+        for (Eigen::Index mode = 0; mode < extraction.lambda.size(); ++mode) {
+            if (!counts(structure.ask, extraction.lambda[mode]) || std::isnan(errors.total[mode])) continue;
+            double now = 0.0, then = 0.0;
+            for (std::size_t at = 0; at < pieces.size(); ++at) {
+                const double own = std::abs(double(errors.pieces(Eigen::Index(at), mode)));
+                now += own;
+                then += own * std::pow(std::min(1.0, larger * ratio[at]), 1.0 / pieces[at].power);
+            }
+            // Parts of both signs cancel as they do now.
+            if (now > 0.0 && std::abs(errors.total[mode]) * then / now > aim * structure.ask.refine->within) return false;
+        }
+        return true;
+    };
+    double low = 1.0, high = 1.0 / mostAtOnce;
+    if (!reaches(low)) return low;
+    for (int step = 0; step < 12; ++step)
+        (reaches((low + high) / 2.0) ? low : high) = (low + high) / 2.0;
+    return low;
+}
+
 } // namespace
 
 RefinementState refinementState(const Ask& ask, const Extraction& extraction, const MeshErrors& errors)
@@ -86,6 +112,7 @@ MeshSizes refinedSizes(const Structure& structure, const FrameMesh& mesh, const 
             if (const double own = std::abs(double(errors.pieces(Eigen::Index(at), mode))); own > permitted)
                 factor[at] = std::min(factor[at], std::max(mostAtOnce, std::pow(permitted / own, pieces[at].power)));
     }
+    const std::vector<double> before = sizes.ofPart;
     std::vector<std::vector<double>> wanted(sizes.ofPart.size());
     for (std::size_t at = 0; at < count; ++at)
         wanted[pieces[at].part].push_back(factor[at] * pieces[at].size);
@@ -95,10 +122,21 @@ MeshSizes refinedSizes(const Structure& structure, const FrameMesh& mesh, const 
         std::nth_element(wanted[part].begin(), which, wanted[part].end());
         sizes.ofPart[part] = std::clamp(*which, mostAtOnce * sizes.ofPart[part], sizes.ofPart[part]);
     }
+    const auto isPlace = [&](std::size_t at) {
+        return !pieces[at].swept && factor[at] < 1.0 &&
+               factor[at] * pieces[at].size < 0.8 * sizes.ofPart[pieces[at].part];
+    };
+    std::vector<double> ratio(count);
+    for (std::size_t at = 0; at < count; ++at) {
+        ratio[at] = sizes.ofPart[pieces[at].part] / before[pieces[at].part];
+        if (isPlace(at)) ratio[at] = std::min(ratio[at], factor[at]);
+    }
+    const double larger = noFinerThanNeeded(structure, extraction, errors, pieces, ratio);
     for (std::size_t at = 0; at < count; ++at)
-        if (const double size = factor[at] * pieces[at].size;
-            !pieces[at].swept && factor[at] < 1.0 && size < 0.8 * sizes.ofPart[pieces[at].part])
+        if (const double size = larger * factor[at] * pieces[at].size; isPlace(at) && size < pieces[at].size)
             sizes.places.push_back({pieces[at].middle, size});
+    for (std::size_t part = 0; part < before.size(); ++part)
+        sizes.ofPart[part] = std::min(before[part], larger * sizes.ofPart[part]);
     return sizes;
 }
 

@@ -11,7 +11,11 @@ namespace {
 
 /// Unknowns that belong to the same body: joined by an element, a spring or a node, even where the entry of the
 /// matrix happens to be zero.
-std::vector<std::vector<Eigen::Index>> partsOf(const System& system)
+struct Body {
+    std::vector<Eigen::Index> unknowns;
+    std::vector<std::size_t> elements, parts; ///< of the system, that strain it
+};
+std::vector<Body> bodiesOf(const System& system)
 {
     std::vector<int> leader(static_cast<std::size_t>(system.size()));
     std::iota(leader.begin(), leader.end(), 0);
@@ -31,13 +35,19 @@ std::vector<std::vector<Eigen::Index>> partsOf(const System& system)
         join(part.unknowns);
     for (const auto& node : system.motions.nodes)
         join(node.unknowns);
-    std::map<int, std::vector<Eigen::Index>> members;
+    std::map<int, Body> byRoot;
     for (int at = 0; at < static_cast<int>(system.size()); ++at)
-        members[root(at)].push_back(at);
-    std::vector<std::vector<Eigen::Index>> parts;
-    for (auto& [first, list] : members)
-        parts.push_back(std::move(list));
-    return parts;
+        byRoot[root(at)].unknowns.push_back(at);
+    for (std::size_t at = 0; at < system.elements.size(); ++at)
+        if (const auto& unknowns = system.elements[at].unknowns; !unknowns.empty())
+            byRoot[root(unknowns.front())].elements.push_back(at);
+    for (std::size_t at = 0; at < system.parts.size(); ++at)
+        if (const auto& part = system.parts[at]; !part.unknowns.empty() && part.stiffness.size() > 0)
+            byRoot[root(part.unknowns.front())].parts.push_back(at);
+    std::vector<Body> bodies;
+    for (auto& [first, body] : byRoot)
+        bodies.push_back(std::move(body));
+    return bodies;
 }
 
 /// One over the largest entry of each column, so that shifts and turns are alike in size.
@@ -95,19 +105,21 @@ Eigen::Matrix<double, 6, 12> memberStrains(double length)
 }
 
 
-Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Eigen::MatrixXd& motions)
+Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Body& body, const Eigen::MatrixXd& motions)
 {
     const Eigen::MatrixXd unit = motions * unitSizes(motions).asDiagonal();
     StrainedDirections directions;
-    for (const auto& element : system.elements) {
+    for (const std::size_t at : body.elements) {
+        const auto& element = system.elements[at];
         const Eigen::MatrixXd own = element.toOwn * unit(element.unknowns, Eigen::all);
         if (own.isZero(0.0)) continue;
         const auto ways = memberStrains(element.element.length);
         for (int way = 0; way < 6; ++way)
             directions.add(ways.row(way), own);
     }
-    for (const auto& part : system.parts) { // springs, beds, pieces of sheet and solids
-        if (part.kind == PartKind::member || part.stiffness.size() == 0) continue;
+    for (const std::size_t at : body.parts) { // springs, beds, pieces of sheet and solids
+        const auto& part = system.parts[at];
+        if (part.kind == PartKind::member) continue;
         directions.addPart(part.stiffness, unit(part.unknowns, Eigen::all));
     }
     return directions.sum();
@@ -143,9 +155,10 @@ Eigen::MatrixXd rigidModes(const System& system)
     if (system.parts.empty()) return Eigen::MatrixXd(system.size(), 0); // bare matrices: what moves is not known
     const Eigen::MatrixXd aboutOrigin = rigidOf(system.motions.unknowns);
     Eigen::MatrixXd all(system.size(), 0);
-    for (const auto& part : partsOf(system)) {
+    for (const auto& body : bodiesOf(system)) {
+        if (all.cols() > mostRigidMotions) break;
         Eigen::MatrixXd own = Eigen::MatrixXd::Zero(system.size(), 6);
-        for (const auto at : part)
+        for (const auto at : body.unknowns)
             own.row(at) = aboutOrigin.row(at);
         // The part's mass centre: where turning and shifting do not couple.
         const Eigen::Matrix<double, 6, 6> mass = own.transpose() * (system.mass * own);
@@ -156,7 +169,7 @@ Eigen::MatrixXd rigidModes(const System& system)
             const Eigen::Vector3d back = centre.cross(Eigen::Vector3d::Unit(axis));
             own.col(3 + axis) += own.leftCols(3) * back;
         }
-        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(strainedDirections(system, own));
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(strainedDirections(system, body, own));
         Eigen::Index nullity = 0;
         while (nullity < 6 && eigen.eigenvalues()[nullity] < 1e-9)
             ++nullity;
@@ -189,7 +202,8 @@ std::vector<std::int64_t> determinateUnknowns(const System& system, const Eigen:
         high = high.cwiseMax(unknown.place);
     }
     const double reach = std::max(1e-9, (high - low).norm());
-    for (const auto& part : partsOf(system)) {
+    for (const auto& body : bodiesOf(system)) {
+        const auto& part = body.unknowns;
         std::vector<Eigen::Index> columns;
         for (Eigen::Index k = 0; k < rigid.cols(); ++k)
             if (!rigid(part, k).isZero(0.0)) columns.push_back(k);

@@ -59,6 +59,13 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
         for (std::size_t at = 0; at < solid.count(); ++at)
             points.mass[static_cast<std::size_t>(solid.nodes[at])] += mass / double(solid.count());
     }
+    for (const auto& mass : structure.edgeMasses)
+        for (const auto& [first, second, length] : mesh.piecesOfEdge(structure, mass.edge))
+            for (const int node : {first, second})
+                points.mass[static_cast<std::size_t>(node)] += mass.perLength * length / 2.0;
+    for (const auto& mass : structure.faceMasses)
+        for (const auto& [node, area] : mesh.areasOf(structure, mass.face))
+            points.mass[static_cast<std::size_t>(node)] += mass.perArea * area;
     for (const auto& mass : structure.pointMasses)
         points.mass[static_cast<std::size_t>(mass.point)] += mass.mass;
     const double total = std::accumulate(points.mass.begin(), points.mass.end(), 0.0);
@@ -90,16 +97,15 @@ Eigen::Vector3d directionShares(const MassPoints& points, const Motion& motion)
     return sums.sum() > 0.0 ? Eigen::Vector3d(sums / sums.sum()) : sums;
 }
 
-/// Along the long axis in slices: the mean motion of each, and how much of the cross motion is turning.
+/// In slices along an axis: the mean motion of each, and how much of the motion is a turning of each about the axis.
 struct Profile {
     std::vector<Eigen::Vector3d> mean;
     double turning = 0.0;
 };
 
-Profile profileOf(const MassPoints& points, const Motion& motion)
+Profile profileOf(const MassPoints& points, const Motion& motion, int axis)
 {
     constexpr int slices = 12;
-    const int axis = points.longAxis;
     double low = 1e300, high = -1e300;
     for (const auto& place : points.place) {
         low = std::min(low, place[axis]);
@@ -137,25 +143,166 @@ Profile profileOf(const MassPoints& points, const Motion& motion)
     return profile;
 }
 
-/// The members that hold nearly all of the kinetic energy, if they are a small part of the structure.
-std::vector<std::string> localMembers(const Energies& energies, Eigen::Index mode, std::size_t memberCount)
+/// Whether every slice moves along the axis about alike: the whole sways that way, and is not stretched.
+bool shiftsAlike(const Profile& profile, int axis)
 {
-    std::vector<std::pair<double, std::string>> shares;
-    for (std::size_t row = 0; row < energies.rows.size(); ++row)
-        if (energies.rows[row].kind == PartKind::member)
-            shares.emplace_back(energies.kinetic(static_cast<Eigen::Index>(row), mode), energies.rows[row].name);
-    std::sort(shares.begin(), shares.end(), [](const auto& a, const auto& b) {
-        return a.first != b.first ? a.first > b.first : a.second < b.second;
-    });
-    const std::size_t few = std::min<std::size_t>(8, memberCount / 6);
-    std::vector<std::string> names;
-    double sum = 0.0;
-    for (std::size_t at = 0; at < few && at < shares.size() && sum < 0.85; ++at) {
-        sum += shares[at].first;
-        names.push_back(shares[at].second);
+    double least = 1e300, most = 0.0;
+    for (const auto& mean : profile.mean) {
+        if (mean[axis] * profile.mean.front()[axis] < 0.0) return false;
+        least = std::min(least, std::abs(mean[axis]));
+        most = std::max(most, std::abs(mean[axis]));
     }
-    if (sum < 0.85) names.clear();
-    return names;
+    return least > 0.5 * most;
+}
+
+/// The axis about which slices along it turn; of what is slender its length alone. What leans, floor by floor, moves one
+/// way across the axis and turns nothing.
+std::optional<int> twistingAxis(const MassPoints& points, const Motion& motion, const Eigen::Vector3d& shares)
+{
+    std::optional<int> most;
+    double turning = points.slender ? 0.5 : 0.65;
+    Eigen::Vector3d reach = Eigen::Vector3d::Zero();
+    for (std::size_t at = 0; at < points.mass.size(); ++at)
+        reach += points.mass[at] * (points.place[at] - points.centre).cwiseAbs2();
+    for (int axis = 0; axis < 3; ++axis) {
+        if (points.slender && axis != points.longAxis) continue;
+        const int one = (axis + 1) % 3, other = (axis + 2) % 3; // a turn moves one by how far the other reaches
+        const double both = std::max(reach[one] + reach[other], 1e-300);
+        const bool leans = !points.slender && (shares[one] < 0.4 * reach[other] / both ||
+                                               shares[other] < 0.4 * reach[one] / both);
+        if (leans) continue;
+        if (const double own = profileOf(points, motion, axis).turning; own > turning) {
+            turning = own;
+            most = axis;
+        }
+    }
+    return most;
+}
+
+/// The motion of the whole as a rigid body that fits best: its shares of the energy of shifting along and turning
+/// about x, y and z.
+Vector6 rigidShares(const MassPoints& points, const Motion& motion)
+{
+    Eigen::Vector3d shift = Eigen::Vector3d::Zero(), turn = shift;
+    double total = 0.0, spread = 0.0, all = 0.0;
+    Eigen::Matrix3d inertia = Eigen::Matrix3d::Zero();
+    for (std::size_t at = 0; at < points.mass.size(); ++at) {
+        const Eigen::Vector3d arm = points.place[at] - points.centre, moves = motion.node[at].head<3>();
+        shift += points.mass[at] * moves;
+        turn += points.mass[at] * arm.cross(moves);
+        all += points.mass[at] * moves.squaredNorm();
+        total += points.mass[at];
+        spread += points.mass[at] * arm.squaredNorm();
+        inertia += points.mass[at] * (arm.squaredNorm() * Eigen::Matrix3d::Identity() - arm * arm.transpose());
+    }
+    // What stands along a line has no inertia about it.
+    inertia.diagonal().array() += 1e-9 * spread + 1e-300;
+    const Eigen::Vector3d rate = inertia.ldlt().solve(turn);
+    Vector6 shares;
+    shares << shift.cwiseAbs2() / std::max(total, 1e-300), rate.cwiseProduct(turn).cwiseMax(0.0);
+    return shares / std::max(all, 1e-300);
+}
+
+std::vector<std::pair<double, int>> kineticOfMembers(const Energies& energies, Eigen::Index mode)
+{
+    std::map<int, double> sums; // with what is spread along them
+    for (std::size_t row = 0; row < energies.rows.size(); ++row)
+        if (ownerOf(energies.rows[row].kind) == OwnerKind::member)
+            sums[energies.rows[row].owner] += energies.kinetic(static_cast<Eigen::Index>(row), mode);
+    std::vector<std::pair<double, int>> shares;
+    for (const auto& [member, share] : sums)
+        shares.emplace_back(share, member);
+    std::stable_sort(shares.begin(), shares.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+    return shares;
+}
+
+/// What all of a list of members are called together: the one, or the sentence or part of one that made just these.
+std::string togetherCalled(const Frame& frame, std::vector<int> members)
+{
+    const std::string first = frame.members[static_cast<std::size_t>(members[0])].name;
+    if (members.size() == 1) return first;
+    const std::size_t more = members.size() - 1;
+    std::sort(members.begin(), members.end());
+    for (const auto& [name, group] : frame.groups)
+        if (std::is_permutation(group.members.begin(), group.members.end(), members.begin(), members.end())) return name;
+    return fmt::format("{} and {} more", first, more);
+}
+
+/// The members that have nearly all of the kinetic energy, if they are a small part of the structure.
+std::string localMembers(const Structure& structure, const Energies& energies, Eigen::Index mode)
+{
+    constexpr double nearlyAll = 0.85;
+    const bool parts = structure.frame.parts() > 0;
+    const std::size_t few = std::min<std::size_t>(8, parts ? structure.members.size() : structure.members.size() / 6);
+    std::vector<int> members;
+    double sum = 0.0;
+    for (const auto& [share, member] : kineticOfMembers(energies, mode)) {
+        if (members.size() == few || sum > nearlyAll) break;
+        sum += share;
+        members.push_back(member);
+    }
+    if (sum < nearlyAll) return {};
+    return "just " + togetherCalled(structure.frame, members);
+}
+
+/// Members that swing between their joints while these rest, of a structure of many: "12 members between their joints".
+std::string betweenJoints(const Structure& structure, const Energies& energies, Eigen::Index mode, const Motion& motion,
+                          bool twisting)
+{
+    if (structure.members.size() < 6) return {};
+    double atPoints = 0.0, most = 0.0;
+    for (std::size_t at = 0; at < motion.node.size(); ++at) {
+        const double size = motion.node[at].head<3>().norm();
+        most = std::max(most, size);
+        if (at < structure.frame.points.size()) atPoints = std::max(atPoints, size);
+    }
+    if (!twisting && atPoints > 0.15 * most) return {};
+    const auto shares = kineticOfMembers(energies, mode);
+    double all = 0.0;
+    std::size_t count = 0;
+    for (const auto& [share, member] : shares) {
+        all += share;
+        count += share > 0.2 * shares[0].first;
+    }
+    if (all < 0.85 || count < 2 || 10 * count > 9 * structure.members.size()) return {};
+    return fmt::format("{} members {}between their joints", count, twisting ? "twisting " : "");
+}
+
+/// Sums over the members of the parts of the strain energy, and what springs, beds and elastic supports have.
+struct Strained {
+    double axial = 0.0, twisting = 0.0, bending = 0.0, springs = 0.0;
+};
+Strained strainedParts(const Energies& energies, Eigen::Index mode)
+{
+    Strained sums;
+    for (std::size_t at = 0; at < energies.rows.size(); ++at) {
+        const auto row = static_cast<Eigen::Index>(at);
+        switch (energies.rows[at].kind) {
+        case PartKind::member:
+            sums.axial += energies.axial(row, mode);
+            sums.twisting += energies.twisting(row, mode);
+            sums.bending += energies.bending(row, mode);
+            break;
+        case PartKind::spring:
+        case PartKind::support:
+        case PartKind::bed:
+        case PartKind::areaBed:
+        case PartKind::edgeBed:
+        case PartKind::faceBed: sums.springs += energies.strain(row, mode); break;
+        default: break;
+        }
+    }
+    return sums;
+}
+
+/// A body that moves as a whole on its springs.
+std::string onSprings(const Vector6& shares)
+{
+    int which = 0;
+    shares.maxCoeff(&which);
+    if (which == 2) return "bouncing in z";
+    if (which < 3) return fmt::format("shifting in {}", axes[which]);
+    return fmt::format("{} about {}", which == 5 ? "turning" : "rocking", axes[which - 3]);
 }
 
 /// The sheet or solid that has most of the kinetic energy, its own and that of what is spread over it, and its share.
@@ -174,10 +321,10 @@ std::pair<int, double> mainPart(const Frame& frame, const Energies& energies, Ei
     return {static_cast<int>(most - shares.begin()), *most};
 }
 
-std::string rigidName(const Vector6& sizes)
+std::string rigidName(const Vector6& shares)
 {
     int which = 0;
-    sizes.maxCoeff(&which);
+    shares.maxCoeff(&which);
     return which < 3 ? fmt::format("shifting in {}", axes[which]) : fmt::format("turning about {}", axes[which - 3]);
 }
 
@@ -194,23 +341,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
         for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
             motion.node.push_back(system.motionOf(static_cast<int>(node), extraction.shapes.col(mode)));
         if (modes[index].rigid) {
-            Vector6 sizes = Vector6::Zero(); // energy of the mean shift and of the mean turn
-            Eigen::Vector3d shift = Eigen::Vector3d::Zero(), turn = Eigen::Vector3d::Zero();
-            double total = 0.0, spread = 0.0;
-            Eigen::Matrix3d inertia = Eigen::Matrix3d::Zero();
-            for (std::size_t at = 0; at < points.mass.size(); ++at) {
-                const Eigen::Vector3d arm = points.place[at] - points.centre;
-                shift += points.mass[at] * motion.node[at].head<3>();
-                turn += points.mass[at] * arm.cross(Eigen::Vector3d(motion.node[at].head<3>()));
-                total += points.mass[at];
-                spread += points.mass[at] * arm.squaredNorm();
-                inertia += points.mass[at] * (arm.squaredNorm() * Eigen::Matrix3d::Identity() - arm * arm.transpose());
-            }
-            // What stands along a line has no inertia about it.
-            inertia.diagonal().array() += 1e-9 * spread + 1e-300;
-            sizes << (shift / std::max(total, 1e-300)).cwiseAbs2(),
-                inertia.ldlt().solve(turn).cwiseAbs2() * spread / std::max(total, 1e-300);
-            modes[index].name = rigidName(sizes);
+            modes[index].name = rigidName(rigidShares(points, motion));
             continue;
         }
         if (modes[index].mechanism) {
@@ -224,13 +355,27 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             modes[index].name = fmt::format("loose, most at {}", structure.frame.points[most].name);
             continue;
         }
-        if (const auto names = localMembers(energies, mode, structure.members.size()); !names.empty()) {
-            modes[index].name = names.size() == 1 ? fmt::format("just {}", names[0])
-                                                  : fmt::format("just {} and {} more", names[0], names.size() - 1);
+        const Strained strained = strainedParts(energies, mode);
+        const Vector6 whole = rigidShares(points, motion);
+        if (strained.springs > 0.5 && whole.sum() > 0.8) {
+            const std::string kind = onSprings(whole);
+            modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
+            continue;
+        }
+        if (const std::string few = localMembers(structure, energies, mode); !few.empty()) {
+            modes[index].name = few;
+            continue;
+        }
+        const Eigen::Vector3d shares = directionShares(points, motion);
+        const bool twists = strained.twisting > 0.5;
+        int main = 0;
+        shares.maxCoeff(&main);
+        if (const std::string many = betweenJoints(structure, energies, mode, motion, twists); !many.empty()) {
+            modes[index].name = twists ? many : fmt::format("{}, in {}", many, axes[main]);
             continue;
         }
         const auto [part, share] = mainPart(structure.frame, energies, mode);
-        if (share > 0.7) {
+        if (share > 0.5) {
             std::vector<Eigen::Vector3d> shifts;
             for (const auto& node : motion.node)
                 shifts.push_back(node.head<3>());
@@ -241,26 +386,29 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
                 continue;
             }
         }
-        const Profile profile = profileOf(points, motion);
-        const Eigen::Vector3d shares = directionShares(points, motion);
-        int main = 0;
-        shares.maxCoeff(&main);
+        const Profile profile = profileOf(points, motion, points.longAxis);
+        const auto turnsAbout = twistingAxis(points, motion, shares);
+        const bool stretched = main == points.longAxis && points.slender && !shiftsAlike(profile, main) &&
+                               strained.bending < 0.5;
+        const char* verb = points.slender && !(main == points.longAxis && !stretched) ? "bending" : "swaying";
         std::string kind;
-        if (profile.turning > 0.5)
+        if (twists)
             kind = "twisting";
-        else if (main == points.longAxis && points.slender)
+        else if (turnsAbout)
+            kind = points.slender ? "twisting" : fmt::format("twisting about {}", axes[*turnsAbout]);
+        else if (stretched)
             kind = "axial";
         else if (shares[main] > 0.6)
-            kind = fmt::format("{} in {}", points.slender ? "bending" : "swaying", axes[main]);
+            kind = fmt::format("{} in {}", verb, axes[main]);
         else {
             std::string both;
             for (int axis = 0; axis < 3; ++axis)
                 if (shares[axis] > 0.25) both += (both.empty() ? "" : " and ") + std::string(axes[axis]);
-            kind = fmt::format("{} in {}", points.slender ? "bending" : "swaying", both.empty() ? axes[main] : both);
+            kind = fmt::format("{} in {}", verb, both.empty() ? axes[main] : both);
         }
         modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
         if (share > 0.6 && structure.frame.parts() > 1)
-            modes[index].name += (share > 0.97 ? " of " : ", mostly ") + structure.frame.partName(part);
+            modes[index].name += (share > 0.9 ? " of " : ", mostly ") + structure.frame.partName(part);
     }
 }
 

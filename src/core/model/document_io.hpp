@@ -10,9 +10,13 @@ namespace undisona {
 /// The newest version of the file format that this program writes; it reads all versions up to it.
 inline constexpr int formatVersion = 1;
 
+/// What becomes of a word that cannot be read as its field has it: an error with its line, or kept as it was typed, so
+/// that its sentence is in error (unreadWords) and can be mended.
+enum class WrongWords { refused, kept };
+
 /// Reads a document from JSON text. Every error names file, line and key; all errors of the file are given,
 /// not the first alone. Names that sentences use are checked later, against the geometry.
-Result<Document> readDocument(std::string_view text, const std::string& file);
+Result<Document> readDocument(std::string_view text, const std::string& file, WrongWords = WrongWords::refused);
 
 /// The document with the files that it names beside `folder` under whole paths, or the other way round.
 Document withWholePaths(Document, const std::string& folder);
@@ -20,7 +24,7 @@ Document withPathsFrom(Document, const std::string& folder);
 
 /// Reads a file, and makes the paths in it whole; a finding when it cannot be opened, is not text, or is larger than
 /// 200 MB.
-Result<Document> readDocumentFile(const std::string& path);
+Result<Document> readDocumentFile(const std::string& path, WrongWords = WrongWords::refused);
 
 /// Writes the document; reading the text back and writing again gives the same bytes.
 std::string writeDocument(const Document&);

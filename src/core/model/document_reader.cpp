@@ -2,6 +2,7 @@
 
 #include "core/base/number_text.hpp"
 #include "core/model/json_tree.hpp"
+#include "core/model/other_words.hpp"
 #include "core/units/display.hpp"
 
 #include <filesystem>
@@ -16,7 +17,7 @@ namespace {
 
 class Reader {
 public:
-    explicit Reader(const std::string& file) : file_(file) {}
+    Reader(const std::string& file, WrongWords wrong) : file_(file), keepsWrong_(wrong == WrongWords::kept) {}
 
     Result<Document> read(const JsonNode& root)
     {
@@ -113,7 +114,7 @@ private:
         const auto* kind = kindNamed(kindNode->text);
         if (!kind) {
             complain(kindNode->line, "kind", fmt::format("there is no kind of sentence \"{}\"", kindNode->text),
-                     kindsOf(group));
+                     adviceOn(kindNode->text, group));
             return std::nullopt;
         }
         if (kind->group != group) {
@@ -160,6 +161,7 @@ private:
     {
         if (field.type == FieldType::table) return readTable(field, node);
         const bool wholeNumber = field.type == FieldType::count && node.kind == JsonNode::Kind::number;
+        if (keepsWrong_ && node.kind == JsonNode::Kind::number && !wholeNumber) return Value{node.text};
         if (node.kind != JsonNode::Kind::text && !wholeNumber) {
             complain(node.line, field.key, fmt::format("{} must be a text, but is {}", field.label, node.kindWords()),
                      fmt::format("Write it in quotes and with its unit, such as {}.", exampleOf(field)));
@@ -167,6 +169,7 @@ private:
         }
         auto read = readValue(field, node.text, NumberStyle::file);
         if (const auto* problem = std::get_if<QuantityProblem>(&read)) {
+            if (keepsWrong_) return Value{node.text};
             complain(node.line, field.key, problem->what, suggestion(*problem));
             return std::nullopt;
         }
@@ -202,6 +205,10 @@ private:
                 }
                 auto read = readValue(field.columns[column], cellNode.text, NumberStyle::file);
                 if (const auto* problem = std::get_if<QuantityProblem>(&read)) {
+                    if (keepsWrong_) {
+                        row.emplace_back(cellNode.text);
+                        continue;
+                    }
                     complain(cellNode.line, field.key, problem->what, suggestion(*problem));
                     continue;
                 }
@@ -270,6 +277,19 @@ private:
         return "\"" + field.fallback + "\"";
     }
 
+    static std::string adviceOn(const std::string& kind, Group group)
+    {
+        if (const std::string forces = aboutForces(kind); !forces.empty()) return forces;
+        std::vector<std::string> near = kindsSpeltLike(kind);
+        for (const auto& meant : kindsMeantBy(kind))
+            if (std::find(near.begin(), near.end(), meant) == near.end()) near.push_back(meant);
+        if (near.empty()) return kindsOf(group);
+        std::string all;
+        for (std::size_t at = 0; at < near.size() && at < 3; ++at)
+            all += (at == 0 ? "Did you mean \"" : "\" or \"") + near[at];
+        return all + "\"?";
+    }
+
     static std::string kindsOf(Group group)
     {
         std::string all;
@@ -294,20 +314,21 @@ private:
     }
 
     const std::string& file_;
+    const bool keepsWrong_;
     Findings findings_;
     std::map<std::string, int> ids_;
 };
 
 } // namespace
 
-Result<Document> readDocument(std::string_view text, const std::string& file)
+Result<Document> readDocument(std::string_view text, const std::string& file, WrongWords wrong)
 {
     auto tree = readJson(text, file);
     if (!tree) return tree.findings();
-    return Reader(file).read(*tree);
+    return Reader(file, wrong).read(*tree);
 }
 
-Result<Document> readDocumentFile(const std::string& path)
+Result<Document> readDocumentFile(const std::string& path, WrongWords wrong)
 {
     constexpr std::streamoff largest = 200'000'000;
     const auto refuse = [&](std::string what, std::string remedy) {
@@ -327,7 +348,7 @@ Result<Document> readDocumentFile(const std::string& path)
     stream.seekg(0);
     if (!stream.read(text.data(), size))
         return refuse("the file cannot be read to its end", "Check the disk that it lies on.");
-    auto document = readDocument(text, path);
+    auto document = readDocument(text, path, wrong);
     if (!document) return document;
     std::error_code error; // where the folder is gone, paths stay as they are written
     return withWholePaths(std::move(*document), std::filesystem::absolute(path, error).parent_path().string());

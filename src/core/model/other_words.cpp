@@ -1,0 +1,142 @@
+#include "core/model/other_words.hpp"
+
+#include "core/base/number_text.hpp"
+#include "core/model/grammar.hpp"
+
+#include <algorithm>
+#include <numeric>
+
+namespace undisona {
+
+namespace {
+
+struct Meant {
+    std::string_view word;
+    std::vector<std::string> kinds;
+};
+
+const std::vector<Meant>& meantWords()
+{
+    static const std::vector<Meant> words{
+        {"beam", {"run", "members"}},
+        {"bar", {"run", "rods"}},
+        {"column", {"run"}},
+        {"girder", {"run"}},
+        {"truss", {"rods", "members"}},
+        {"pipe", {"run", "elbow"}},
+        {"cable", {"rods"}},
+        {"node", {"point", "points"}},
+        {"joint", {"point", "release"}},
+        {"shell", {"plate", "cylinder-shell", "sheet-box"}},
+        {"panel", {"plate"}},
+        {"slab", {"plate"}},
+        {"block", {"solid-box"}},
+        {"brick", {"solid-elements", "solid-box"}},
+        {"tetrahedr", {"solid-elements"}},
+        {"ball", {"solid-sphere"}},
+        {"tube", {"solid-cylinder", "cylinder-shell"}},
+        {"step", {"imported"}},
+        {"import", {"imported", "mesh-part"}},
+        {"steel", {"material"}},
+        {"density", {"own-material"}},
+        {"modulus", {"own-material"}},
+        {"wood", {"orthotropic"}},
+        {"constraint", {"hold", "rigid"}},
+        {"boundary", {"hold"}},
+        {"support", {"hold", "ground-spring"}},
+        {"fixed", {"hold"}},
+        {"fix", {"hold"}},
+        {"clamp", {"hold"}},
+        {"pinned", {"hold"}},
+        {"anchor", {"hold"}},
+        {"elastic", {"ground-spring", "bed"}},
+        {"foundation", {"bed-under", "ground-spring"}},
+        {"soil", {"bed-under", "ground-spring"}},
+        {"mount", {"ground-spring", "spring"}},
+        {"isolator", {"ground-spring", "spring"}},
+        {"bushing", {"spring"}},
+        {"hinge", {"release"}},
+        {"pin", {"release"}},
+        {"link", {"rigid"}},
+        {"tie", {"rigid"}},
+        {"weld", {"rigid"}},
+        {"lump", {"mass"}},
+        {"inertia", {"mass"}},
+        {"equipment", {"mass"}},
+        {"payload", {"mass", "mass-over"}},
+        {"paint", {"coating"}},
+        {"insulation", {"coating", "mass-over"}},
+        {"engine", {"running-speed"}},
+        {"motor", {"running-speed"}},
+        {"rpm", {"running-speed", "speed-range"}},
+        {"speed", {"running-speed", "speed-range"}},
+        {"propeller", {"speed-range"}},
+        {"modes", {"lowest", "up-to"}},
+        {"frequenc", {"lowest", "up-to"}},
+        {"mesh", {"fineness", "size-at", "refine"}},
+        {"element", {"fineness", "solid-elements"}},
+        {"symmetr", {"mirror"}},
+        {"array", {"copies"}},
+        {"pattern", {"copies", "copies-around"}},
+        {"hole", {"holes", "opening"}},
+    };
+    return words;
+}
+
+/// How many letters must be put in, taken out or changed (Levenshtein 1966).
+std::size_t lettersApart(std::string_view one, std::string_view other)
+{
+    std::vector<std::size_t> row(other.size() + 1);
+    std::iota(row.begin(), row.end(), std::size_t(0));
+    for (std::size_t at = 1; at <= one.size(); ++at) {
+        std::size_t before = std::exchange(row[0], at);
+        for (std::size_t to = 1; to <= other.size(); ++to) {
+            const std::size_t changed = before + (one[at - 1] == other[to - 1] ? 0 : 1);
+            before = row[to];
+            row[to] = std::min({changed, row[to] + 1, row[to - 1] + 1});
+        }
+    }
+    return row.back();
+}
+
+} // namespace
+
+std::vector<std::string> kindsMeantBy(std::string_view word)
+{
+    const std::string low = lowered(word);
+    std::vector<std::string> kinds;
+    for (const auto& [part, meant] : meantWords())
+        if (low.starts_with(part) || (part.size() > 3 && low.find(part) != std::string::npos))
+            for (const auto& kind : meant)
+                if (std::find(kinds.begin(), kinds.end(), kind) == kinds.end()) kinds.push_back(kind);
+    return kinds;
+}
+
+std::string aboutForces(std::string_view word)
+{
+    const std::string low = lowered(word);
+    for (const char* part : {"force", "load", "pressure", "weight", "gravity", "moment", "torque"})
+        if (low.find(part) != std::string::npos)
+            return "Forces play no part in natural frequencies: a structure has them before anything pushes it. "
+                   "Weight counts as mass: add a mass. Something that shakes the structure is an excitation: add its "
+                   "speed or frequency.";
+    return {};
+}
+
+std::vector<std::string> kindsSpeltLike(std::string_view word)
+{
+    constexpr std::size_t longest = 40; // no key is nearly so long
+    if (word.size() > longest) return {};
+    const std::string low = lowered(word);
+    std::vector<std::pair<std::size_t, std::string>> near;
+    for (const auto& kind : sentenceKinds())
+        if (const std::size_t apart = lettersApart(low, kind.key); apart <= std::max<std::size_t>(1, kind.key.size() / 4))
+            near.emplace_back(apart, kind.key);
+    std::stable_sort(near.begin(), near.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    std::vector<std::string> kinds;
+    for (auto& [apart, key] : near)
+        kinds.push_back(std::move(key));
+    return kinds;
+}
+
+} // namespace undisona

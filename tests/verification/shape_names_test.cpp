@@ -1,0 +1,123 @@
+// Names of modes beside those that an engineer gives them by hand.
+#include "tests/said_model.hpp"
+
+#include <gmock/gmock.h>
+
+using namespace undisona;
+
+namespace {
+
+using Names = std::vector<std::string>;
+
+Names namesOf(SaidModel said, int count)
+{
+    Names names;
+    const auto solution = said.say("lowest", {{"count", std::to_string(count)}}).solved();
+    for (const auto& mode : solution->modes)
+        names.push_back(mode.name);
+    return names;
+}
+
+SaidModel run(const char* section, const char* to)
+{
+    auto said = steel();
+    return said.say("run", {{"name", "Beam"}, {"from", "0, 0, 0 m"}, {"to", to}, {"section", section}});
+}
+
+SaidModel plate(const char* length, const char* width, const char* held, const char* directions)
+{
+    auto said = steel();
+    said.say("plate", {{"name", "P"}, {"length", length}, {"width", width}, {"thickness", "4 mm"}});
+    if (held) said.say("hold", {{"points", held}, {"directions", directions}});
+    return said;
+}
+
+} // namespace
+
+TEST(ShapeName, OfBeamsIsTheirBendingTwistingAndStretching)
+{
+    auto cantilever = run("rectangle 20x35 mm", "0, 0, 1 m");
+    cantilever.say("hold", {{"points", "Beam.0"}, {"directions", "all"}});
+    // 35 mm stand along y: bending about the weak and the strong axis in the ratio 20 to 35, 1, 6.27, 17.5 each.
+    EXPECT_EQ(namesOf(cantilever, 5),
+              (Names{"first bending in x", "first bending in y", "second bending in x", "second bending in y",
+                     "third bending in x"}));
+    // An open section twists far below what its bending is; a mass amidships does not twist.
+    auto pinned = run("I 160x82x5x7.4 mm", "4, 0, 0 m");
+    pinned.say("point", {{"name", "mid"}, {"at", "2, 0, 0 m"}})
+        .say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}})
+        .say("hold", {{"points", "Beam.1"}, {"directions", "y z rx"}});
+    const Names beam = namesOf(pinned, 5);
+    EXPECT_EQ(beam[0], "first bending in y");
+    EXPECT_THAT(beam, testing::Contains("first twisting"));
+    auto rod = run("rectangle 300x300 mm", "0, 0, 1 m");
+    rod.say("hold", {{"points", "Beam.0"}, {"directions", "all"}});
+    EXPECT_THAT(namesOf(rod, 6), testing::IsSupersetOf({"first twisting", "first axial"}));
+}
+
+TEST(ShapeName, OfFloorsIsTheirSwayAndTheirTurn)
+{
+    auto said = steel();
+    said.say("frame", {{"name", "F"}, {"bays-x", "3"}, {"bay-x", "5 m"}, {"bays-y", "2"}, {"bay-y", "4 m"},
+                       {"storeys", "3"}, {"storey", "3.2 m"}, {"columns", "H 200x200x9x15 mm"},
+                       {"beams", "I 270x135x6.6x10.2 mm"}})
+        .say("points", {{"rows", "f1|7.5 m|4 m|3.2 m\nf2|7.5 m|4 m|6.4 m\nf3|7.5 m|4 m|9.6 m"}})
+        .say("hold", {{"points", "feet of F"}, {"directions", "all"}})
+        .say("mass", {{"mass", "12 t"}, {"sharing", "on each of"}, {"points", "f1, f2, f3"}, {"body", "box"},
+                      {"size", "15, 8, 0.2 m"}});
+    for (const char* z : {"1", "2", "3"})
+        said.say("rigid", {{"points", "points at z = " + metres(std::round(32.0 * (z[0] - '0')) / 10.0) + " except f" + z},
+                           {"to", std::string("f") + z}});
+    const Names names = namesOf(said, 9);
+    EXPECT_EQ((Names{names.begin(), names.begin() + 6}),
+              (Names{"first swaying in y", "first twisting about z", "first swaying in x", "second swaying in y",
+                     "third swaying in y", "second twisting about z"}));
+    EXPECT_THAT(names.back(), testing::MatchesRegex("[0-9]+ members twisting between their joints"));
+}
+
+TEST(ShapeName, OfABodyOnSpringsIsItsBounceAndItsRocking)
+{
+    auto said = steel();
+    said.say("solid-box", {{"name", "Block"}, {"x", "1 m"}, {"y", "0.6 m"}, {"z", "0.2 m"}, {"at", "0, 0, 0 m"}})
+        .say("bed-faces", {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "5000 MN/m3"}, {"directions", "z"}})
+        .say("bed-faces", {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "1000 MN/m3"}, {"directions", "x y"}});
+    const Names names = namesOf(said, 7);
+    EXPECT_THAT((Names{names.begin(), names.begin() + 6}),
+                testing::UnorderedElementsAre("first shifting in x", "first shifting in y", "first turning about z",
+                                              "first bouncing in z", "first rocking about x", "first rocking about y"));
+    EXPECT_THAT(names[6], testing::Not(testing::HasSubstr("on")) ) << names[6];
+}
+
+TEST(ShapeName, OfPlatesIsTheirHalfWavesOrTheirNodalLines)
+{
+    // Simply supported: (m/1)2 + (n/1)2; what two shapes share a frequency names both.
+    const Names square = namesOf(plate("1 m", "1 m", "free edges of P", "x y z"), 6);
+    EXPECT_EQ(square[0], "1 by 1 half-waves");
+    for (const std::size_t at : {1u, 2u})
+        EXPECT_THAT(square[at], testing::AnyOf("2 by 1 and 1 by 2 half-waves", "1 by 2 and 2 by 1 half-waves",
+                                               "1 by 2 half-waves", "2 by 1 half-waves"));
+    EXPECT_EQ(square[3], "2 by 2 half-waves");
+    for (const std::size_t at : {4u, 5u})
+        EXPECT_THAT(square[at], testing::AnyOf("3 by 1 and 1 by 3 half-waves", "1 by 3 and 3 by 1 half-waves",
+                                               "3 by 1 half-waves", "1 by 3 half-waves"));
+    // Held at one edge, twice as long as wide (Leissa 1969, table 4.49).
+    EXPECT_EQ(namesOf(plate("1 m", "0.5 m", "edges at x = 0 m", "all"), 5),
+              (Names{"bending lengthwise", "twisting, 0 by 1 nodal lines", "bending lengthwise, 1 nodal line",
+                     "twisting, 1 by 1 nodal lines", "bending lengthwise, 2 nodal lines"}));
+    // Free all round (the same, table 4.70).
+    auto free = plate("1 m", "0.4 m", nullptr, nullptr);
+    const Names names = namesOf(free, 4);
+    EXPECT_EQ((Names{names.end() - 4, names.end()}),
+              (Names{"bending lengthwise, 2 nodal lines", "twisting, 1 by 1 nodal lines",
+                     "bending lengthwise, 3 nodal lines", "twisting, 2 by 1 nodal lines"}));
+}
+
+TEST(ShapeName, SaysWhenAFewMembersMoveAlone)
+{
+    auto said = steel();
+    said.say("plate", {{"name", "Deck"}, {"length", "2 m"}, {"width", "1 m"}, {"thickness", "30 mm"}})
+        .say("points", {{"rows", "high1|0 m|0 m|1.5 m\nhigh2|0 m|1 m|1.5 m"}})
+        .say("members", {{"name", "Stays"}, {"rows", "one|high1|Deck.2\ntwo|high2|Deck.3"}, {"section", "round 20 mm"}})
+        .say("hold", {{"points", "edges at x = 0 m, high1, high2"}, {"directions", "all"}});
+    EXPECT_EQ(namesOf(said, 2), (Names{"just Stays", "just Stays"}));
+}
