@@ -12,6 +12,10 @@ struct MeshErrorCase {
     bool slow = false;
 };
 const std::vector<MeshErrorCase>& meshErrorCases();
+inline std::ostream& operator<<(std::ostream& out, const MeshErrorCase& one)
+{
+    return out << one.name;
+}
 
 /// What is estimated beside what is true.
 struct MeshErrorReport {

@@ -216,7 +216,13 @@ TEST(Run, RefinesUntilTheModesAreNearAndShowsHowTheySettleOnOtherMeshes)
     const double truth = settling.settled[0]->hertz; // a clamped plate of 3 to 2: 27.01 sqrt(D/m)/(2 pi b2) (Leissa)
     const double rigidity = 200e9 * std::pow(0.005, 3) / 12.0 / 0.91;
     EXPECT_NEAR(truth / (27.01 * std::sqrt(rigidity / 8000.0 / 0.005) / (2.0 * std::numbers::pi * 0.36)), 1.0, 0.005);
-    EXPECT_NEAR(table->item(0, 1)->text().toDouble(), truth, 0.01);
+    int steady = 0; // of the others the span is shown
+    for (int mode = 0; mode < 6; ++mode)
+        if (const auto& settled = settling.settled[std::size_t(mode)]; settled->order > 0.0) {
+            EXPECT_NEAR(table->item(mode, 1)->text().toDouble(), settled->hertz, 0.02);
+            ++steady;
+        }
+    EXPECT_GE(steady, 2);
     driver.session().showMode(0, 3);
     driver.until([&] { return table->currentRow() == 2; }, "the row of the mode in view");
 

@@ -44,6 +44,42 @@ TEST(Window, ABrokenFileIsRefusedAndNothingIsLost)
     EXPECT_EQ(driver.session().document().name, "radar mast");
 }
 
+TEST(Window, AFileWithAWordThatCannotBeReadOpensAndIsMendedInItsSentence)
+{
+    QTemporaryDir folder;
+    QFile example(QString(EXAMPLES) + "/signal-lamps.undisona.json");
+    ASSERT_TRUE(example.open(QIODevice::ReadOnly));
+    QByteArray text = example.readAll();
+    const auto at = text.indexOf(" kg\"", text.indexOf("\"lamps\""));
+    ASSERT_GT(at, 0);
+    text.insert(at + 3, 'g');
+    QFile file(folder.filePath("lamps.undisona.json"));
+    ASSERT_TRUE(file.open(QIODevice::WriteOnly));
+    file.write(text);
+    file.close();
+
+    WindowDriver driver;
+    EXPECT_TRUE(driver.window().openFile(file.fileName()));
+    driver.calm();
+    const auto wrong = [&] {
+        const auto& findings = driver.session().findings();
+        return std::any_of(findings.begin(), findings.end(), [](const Finding& finding) {
+            return finding.severity == Severity::error && finding.sentence == "lamps" &&
+                   finding.what.find("kgg") != std::string::npos;
+        });
+    };
+    EXPECT_TRUE(wrong());
+    EXPECT_TRUE(driver.valueOf("sentence lamps").contains("kgg")) << "as it was typed";
+    driver.window().ledger().showSentence("lamps");
+    driver.calm();
+    driver.click("word lamps.mass");
+    driver.type("40 kg");
+    driver.press("Return");
+    EXPECT_FALSE(wrong());
+    driver.solved();
+    EXPECT_FALSE(driver.session().live().solution->modes.empty());
+}
+
 TEST(Window, SavesReopensAndTitlesSayUnsaved)
 {
     WindowDriver driver;

@@ -60,21 +60,28 @@ TEST(MeshError, MembersAreSplitAndSolvedOnceMoreUntilTheErrorIsSmall)
 }
 
 // Assumed, projected and enhanced strains, both masses, thin edges, corners that no mesh ends, members on sheet.
-TEST(MeshError, EstimateOfSheetAndSolidsStandsBesideTheTrueError)
+class MeshErrorOf : public testing::TestWithParam<MeshErrorCase> {};
+
+TEST_P(MeshErrorOf, SheetAndSolidsStandsBesideTheTrueError)
 {
-    int tried = 0;
-    for (const auto& one : meshErrorCases()) {
-        if (one.slow) continue;
-        SCOPED_TRACE(one.name);
-        const MeshErrorReport report = reportOf(one);
-        EXPECT_EQ(report.untold, 0);
-        EXPECT_GE(report.modes.size(), 20u);
-        EXPECT_GE(report.good(), 0.8);
-        EXPECT_GE(report.least(), 0.2);
-        ++tried;
-    }
-    EXPECT_GE(tried, 8);
+    const MeshErrorReport report = reportOf(GetParam());
+    EXPECT_EQ(report.untold, 0);
+    EXPECT_GE(report.modes.size(), 20u);
+    EXPECT_GE(report.good(), 0.8);
+    EXPECT_GE(report.least(), 0.2);
 }
+INSTANTIATE_TEST_SUITE_P(Cases, MeshErrorOf, testing::ValuesIn([] {
+                             std::vector<MeshErrorCase> quick;
+                             for (const auto& one : meshErrorCases())
+                                 if (!one.slow) quick.push_back(one);
+                             return quick;
+                         }()),
+                         [](const auto& one) {
+                             std::string name;
+                             for (const char letter : one.param.name)
+                                 name += std::isalnum(static_cast<unsigned char>(letter)) ? letter : '_';
+                             return name;
+                         });
 
 TEST(MeshError, HasBothSignsWhereTheElementHas)
 {
@@ -119,6 +126,7 @@ TEST(MeshError, OfBricksIsSetAgainstACoarserMesh)
         };
         const auto own = solved({}), fine = solved(finer);
         int good = 0, all = 0;
+        std::string bad;
         for (std::size_t at = 0; at < own->modes.size(); ++at) {
             const Mode& mode = own->modes[at];
             if (mode.rigid) continue;
@@ -134,10 +142,12 @@ TEST(MeshError, OfBricksIsSetAgainstACoarserMesh)
             }
             EXPECT_GT(mode.meshError, truth / 5.0);
             EXPECT_LT(mode.meshError, 5.0 * truth);
-            good += (mode.meshError > 0.5 * truth && mode.meshError < 2.0 * truth) ||
-                    std::abs(mode.meshError - truth) < mode.meshErrorEither;
+            const bool fits = (mode.meshError > 0.5 * truth && mode.meshError < 2.0 * truth) ||
+                              std::abs(mode.meshError - truth) < mode.meshErrorEither;
+            good += fits;
+            if (!fits) bad += std::to_string(truth) + " is estimated as " + std::to_string(mode.meshError) + "\n";
         }
-        EXPECT_GE(good, 0.8 * all) << kind;
+        EXPECT_GE(good, 0.8 * all) << kind << "\n" << bad;
     }
 }
 

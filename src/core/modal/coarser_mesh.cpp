@@ -9,7 +9,7 @@ namespace {
 constexpr double smoothPower = 4.0, usualPower = 3.1;
 constexpr double roughPower = 1.7, roughPowerInside = 1.1, roughPowerOfBricks = 2.2; // whose strains see less of what is steep
 constexpr double innerPower = 2.1; // beside an inner edge, on meshes that begin to follow it
-constexpr double thinPower = 1.9; // one element through a thickness on both meshes: its error stays
+constexpr double thinPower = 1.6; // one element through a thickness on both meshes: its error stays
 constexpr double halfEitherWay = 0.5, mostEitherWay = 0.75;
 constexpr double leastTimes = 1.8; // as many elements
 constexpr double mostlySolids = 0.5;
