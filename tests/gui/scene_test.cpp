@@ -188,9 +188,9 @@ TEST(Scene, AModeOfATallStructureStaysInViewAndThinMembersStayVisible)
     WindowDriver driver;
     driver.click("New structure");
     const Sentence mast = newSentence(*kindNamed("lattice-mast"), "mast")
-                              .with("height", std::string("400 m"))
-                              .with("bottom", std::string("12 m"))
-                              .with("top", std::string("6 m"))
+                              .with("height", quantityIn(400, QuantityKind::length, "m"))
+                              .with("bottom", quantityIn(12, QuantityKind::length, "m"))
+                              .with("top", quantityIn(6, QuantityKind::length, "m"))
                               .with("bays", 40L);
     Model tall = driver.session().model().inserted(mast);
     tall = tall.inserted(newSentence(*kindNamed("hold"), "feet").with("points", std::string("4 feet of Mast")));

@@ -187,7 +187,7 @@ void WindowDriver::openExample(const char* name)
 void WindowDriver::solved()
 {
     until([this] { return !session().solving() && session().live().solution && !session().live().stale; }, "the modes",
-          60.0);
+          120.0);
     calm();
 }
 

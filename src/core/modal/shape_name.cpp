@@ -357,7 +357,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
         }
         const Strained strained = strainedParts(energies, mode);
         const Vector6 whole = rigidShares(points, motion);
-        if (strained.springs > 0.5 && whole.sum() > 0.8) {
+        if (strained.springs > 0.7 && whole.sum() > 0.8) {
             const std::string kind = onSprings(whole);
             modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
             continue;
