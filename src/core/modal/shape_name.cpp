@@ -388,8 +388,10 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
         }
         const Profile profile = profileOf(points, motion, points.longAxis);
         const auto turnsAbout = twistingAxis(points, motion, shares);
+        // Of members their strain says whether they are stretched; of others that hardly anything moves across.
+        const bool ofMembers = strained.axial + strained.bending + strained.twisting > 0.5;
         const bool stretched = main == points.longAxis && points.slender && !shiftsAlike(profile, main) &&
-                               strained.bending < 0.5;
+                               (ofMembers ? strained.bending < 0.5 : shares[main] > 0.85);
         const char* verb = points.slender && !(main == points.longAxis && !stretched) ? "bending" : "swaying";
         std::string kind;
         if (twists)
