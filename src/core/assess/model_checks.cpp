@@ -58,7 +58,8 @@ void forgottenSupports(const Structure& structure, Findings& findings)
                                  "Hold it too, if a mounting point was forgotten."));
 }
 
-void unusedPoints(const Structure& structure, Findings& findings)
+/// By point, how many members, masses and springs meet there.
+std::vector<int> usesAt(const Structure& structure)
 {
     auto used = membersAt(structure);
     const auto mark = [&](int point) { ++used[static_cast<std::size_t>(point)]; };
@@ -68,6 +69,13 @@ void unusedPoints(const Structure& structure, Findings& findings)
         mark(spring.from);
         mark(spring.to);
     }
+    return used;
+}
+
+void unusedPoints(const Structure& structure, Findings& findings)
+{
+    auto used = usesAt(structure);
+    const auto mark = [&](int point) { ++used[static_cast<std::size_t>(point)]; };
     for (const auto& tie : structure.ties) {
         mark(tie.leader);
         mark(tie.follower);
@@ -151,18 +159,9 @@ void pointsBesideParts(const Structure& structure, Findings& findings)
 {
     if (!structure.frame.faces) return;
     const JoinedFaces& faces = *structure.frame.faces;
-    auto used = membersAt(structure);
-    const auto mark = [&](int point) {
-        if (point >= 0) ++used[static_cast<std::size_t>(point)];
-    };
-    for (const auto& mass : structure.pointMasses)
-        mark(mass.point);
-    for (const auto& spring : structure.springs) {
-        mark(spring.from);
-        mark(spring.to);
-    }
+    auto used = usesAt(structure);
     for (const auto& hold : structure.holds)
-        mark(hold.point);
+        if (hold.point >= 0) ++used[static_cast<std::size_t>(hold.point)];
     for (const auto& tie : structure.ties)
         used[static_cast<std::size_t>(tie.leader)] = used[static_cast<std::size_t>(tie.follower)] = 0; // joined on purpose
     // A face's box, so that few faces are measured.
@@ -186,7 +185,7 @@ void pointsBesideParts(const Structure& structure, Findings& findings)
         return least < 1e299 ? least : 0.0;
     };
     struct Miss {
-        std::string point, part, sentence;
+        std::string point, sentence;
         double apart;
         Eigen::Vector3d foot;
     };
@@ -213,10 +212,8 @@ void pointsBesideParts(const Structure& structure, Findings& findings)
                            faces.distance(which, place - step * Eigen::Vector3d::Unit(axis))) /
                           (2.0 * step);
         const JoinedFace& face = faces.faces[static_cast<std::size_t>(which)];
-        const std::string& part = face.sheet >= 0
-                                      ? structure.frame.sheets[static_cast<std::size_t>(face.sheet)].name
-                                      : structure.frame.solids[static_cast<std::size_t>(face.solids[0])].name;
-        missed[part].push_back({structure.frame.points[at].name, part, structure.frame.points[at].sentence, nearest,
+        const int part = face.sheet >= 0 ? face.sheet : structure.frame.partOfSolid(face.solids[0]);
+        missed[structure.frame.partName(part)].push_back({structure.frame.points[at].name, structure.frame.points[at].sentence, nearest,
                                 place - nearest * slope.normalized()});
     }
     for (const auto& [part, misses] : missed) {
