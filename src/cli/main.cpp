@@ -1,6 +1,7 @@
 // The same engine as the window's, for scripts and other programs.
 #include "cli/stated_options.hpp"
 #include "core/assess/model_checks.hpp"
+#include "core/base/alike_findings.hpp"
 #include "core/base/archive.hpp"
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
@@ -35,7 +36,7 @@ enum ExitCode { good = 0, modelError = 1, wrongUsage = 2 };
 
 void report(const Findings& findings)
 {
-    for (const auto& finding : findings)
+    for (const auto& finding : alikeAsOne(findings))
         std::cerr << oneLine(finding) << "\n";
 }
 
@@ -48,6 +49,7 @@ int refuse(const std::string& what)
 /// A model with the files that were read for it, which nothing may be written over.
 struct LoadedModel {
     Model model;
+    DisplayUnits units;
     std::vector<std::string> inputs;
 };
 
@@ -62,10 +64,10 @@ std::optional<LoadedModel> loadModel(const std::string& path, const std::string&
     }
     std::vector<std::string> inputs = filesOf(*document);
     inputs.push_back(path);
-    if (take.empty()) return LoadedModel{document->model, inputs};
+    if (take.empty()) return LoadedModel{document->model, DisplayUnits(document->units), inputs};
     std::string names;
     for (const auto& kept : document->takes) {
-        if (kept.name == take || kept.id == take) return LoadedModel{kept.model, inputs};
+        if (kept.name == take || kept.id == take) return LoadedModel{kept.model, DisplayUnits(document->units), inputs};
         names += (names.empty() ? "" : ", ") + kept.name;
     }
     code = refuse("there is no take \"" + take + "\" in " + path +
@@ -134,7 +136,8 @@ int runModes(const ModesOptions& options)
     const auto& [said, asks] = std::get<StatedModel>(stated);
     limitBlasThreads(options.threads);
     Progress progress;
-    const auto solution = solve(said, progress, {asks ? std::nullopt : std::get<0>(ask)});
+    const auto solution = solve(said, progress,
+                                {.ask = asks ? std::nullopt : std::get<0>(ask), .meshErrors = !options.noMeshError});
     if (!solution) {
         report(solution.findings());
         return modelError;
@@ -146,7 +149,7 @@ int runModes(const ModesOptions& options)
     const auto clashes = clashesOf(**solution, (*solution)->structure->excitations);
     const std::string text = options.format == "json"  ? solutionJson(**solution, clashes, options.shapes)
                              : options.format == "csv" ? solutionCsv(**solution)
-                                                       : solutionTable(**solution, clashes);
+                                                       : solutionTable(**solution, clashes, loaded->units);
     code = writeOut(text, options.out, loaded->inputs);
     return code != good ? code : hasError(findings) ? modelError : good;
 }
@@ -193,7 +196,8 @@ int runEstimate(const std::string& path, const std::string& take)
     return tooMuch ? modelError : good;
 }
 
-int runCheck(const std::string& path, const std::string& take)
+/// With `whole` up to what a run would refuse.
+int runCheck(const std::string& path, const std::string& take, bool whole = true)
 {
     int code = good;
     const auto loaded = loadModel(path, take, code);
@@ -203,10 +207,14 @@ int runCheck(const std::string& path, const std::string& take)
     Findings findings = built.findings;
     for (auto& finding : checkStructure(built.structure, mass))
         findings.push_back(std::move(finding));
+    if (whole && !hasError(findings)) {
+        Progress progress;
+        for (auto& finding : refusalOf(built.structure, progress))
+            findings.push_back(std::move(finding));
+    }
     report(findings);
-    std::cout << fmt::format("{} points, {} members, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n",
-                             built.structure.frame.points.size(), built.structure.frame.members.size(), mass.mass,
-                             mass.centre.x(), mass.centre.y(), mass.centre.z());
+    std::cout << fmt::format("{} points, {} members, {}\n", built.structure.frame.points.size(),
+                             built.structure.frame.members.size(), massWords(mass, loaded->units));
     return hasError(findings) ? modelError : good;
 }
 
@@ -270,7 +278,7 @@ int runImport(const std::string& path, const std::string& to)
         report({*problem});
         return wrongUsage;
     }
-    return runCheck(to, {});
+    return runCheck(to, {}, false);
 }
 
 /// Hands over what the work gives; what a library may print on the way must not get between.
@@ -367,6 +375,8 @@ int main(int argc, char** argv)
     modes->add_option("--tolerance", options.tolerance, "the largest error of an eigenvalue, 1e-8 unless said");
     modes->add_option("--mass-matrix", options.massMatrix, "consistent or lumped mass");
     modes->add_flag("--unproven", options.unproven, "leave out the count that proves that none is missed");
+    modes->add_flag("--no-mesh-error", options.noMeshError,
+                    "leave out the estimate of how far off the mesh leaves each mode");
     modes->add_option("--leave-out", options.leaveOut,
                       "masses and supports to do without, by label or id, such as \"ice, left mount\"");
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));

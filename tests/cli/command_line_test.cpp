@@ -202,6 +202,70 @@ TEST(CommandLine, TakesFormatsAndFiles)
     EXPECT_EQ(run("units \"18 kN\" lbf").out.substr(0, 6), "4046.5");
 }
 
+TEST(CommandLine, SpeaksInTheDocumentsUnitsAndLeavesOutWhatIsNotAsked)
+{
+    std::string text = cantilever;
+    text.replace(text.find("m kg N"), 6, "in lb lbf");
+    for (auto at = text.find("Arm"); at != std::string::npos; at = text.find("Arm", at + 4))
+        text.insert(at, "=");
+    const std::string imperial = written("imperial.json", text);
+    const Ran table = run("modes " + imperial), metric = run("modes " + written("metric.json", cantilever));
+    EXPECT_NE(table.out.find(" lb at 39.37, 0, 0 in"), std::string::npos) << table.out;
+    EXPECT_NE(metric.out.find(" kg at 1, 0, 0 m"), std::string::npos) << metric.out;
+    EXPECT_NE(run("check " + imperial).out.find(" lb at 39.37, 0, 0 in"), std::string::npos);
+    const std::string plate = written("plate.json", R"({
+      "format": "undisona", "version": 1, "name": "plate", "units": "mm kg N",
+      "model": {
+        "shape": [ { "id": "p", "kind": "plate", "name": "Deck", "length": "1 m", "width": "0.7 m", "at": "0, 0, 0 m",
+                     "thickness": "8 mm" } ],
+        "material": [ { "id": "m", "kind": "material", "what": "everything", "material": "structural steel" } ],
+        "supports": [ { "id": "h", "kind": "hold", "points": "edges of Deck", "directions": "z" } ],
+        "ask": [ { "id": "a", "kind": "lowest", "count": 5 } ] } })");
+    const auto modes = [&](const std::string& options) {
+        const Ran ran = run("modes " + plate + " --format json " + options);
+        EXPECT_EQ(ran.code, 0) << ran.err;
+        return nlohmann::json::parse(ran.out);
+    };
+    const auto judged = modes(""), plain = modes("--no-mesh-error");
+    ASSERT_EQ(judged["modes"].size(), plain["modes"].size());
+    EXPECT_GT(judged["timings_s"].value("mesh error", 0.0), 0.0);
+    EXPECT_FALSE(plain["timings_s"].contains("mesh error")) << "no time is spent on what is not shown";
+    for (std::size_t at = 3; at < 5; ++at) {
+        EXPECT_FALSE(judged["modes"][at]["mesh_error"].is_null());
+        EXPECT_TRUE(plain["modes"][at]["mesh_error"].is_null());
+        EXPECT_EQ(judged["modes"][at]["frequency_hz"], plain["modes"][at]["frequency_hz"]);
+    }
+    const Ran shapes = run("export " + imperial + " --what modes --to \"" + (scratch() / "shapes.csv").string() + "\"");
+    EXPECT_EQ(shapes.code, 0) << shapes.err;
+    EXPECT_EQ(contents(scratch() / "shapes.csv").find(",=Arm"), std::string::npos) << "a formula for a spreadsheet";
+    EXPECT_NE(contents(scratch() / "shapes.csv").find(",'=Arm"), std::string::npos);
+}
+
+TEST(CommandLine, CheckRefusesWhatARunRefuses)
+{
+    // A mass that is held where it is, and a body whose elements would be far too many.
+    const std::string held = written("held.json", R"({
+      "format": "undisona", "version": 1, "name": "mass", "units": "m kg N",
+      "model": {
+        "shape": [ { "id": "p", "kind": "points", "rows": [ [ "a", "0 m", "0 m", "0 m" ] ] } ],
+        "supports": [ { "id": "h", "kind": "hold", "points": "a", "directions": "all" } ],
+        "added-mass": [ { "id": "m", "kind": "mass", "mass": "5 kg", "sharing": "on each of", "points": "a" } ],
+        "ask": [ { "id": "a", "kind": "lowest", "count": 4 } ] } })");
+    const std::string fine = written("fine.json", R"({
+      "format": "undisona", "version": 1, "name": "block", "units": "m kg N",
+      "model": {
+        "shape": [ { "id": "b", "kind": "solid-box", "name": "Block", "x": "1 m", "y": "1 m", "z": "1 m",
+                     "at": "0, 0, 0 m", "size": "2 mm" } ],
+        "material": [ { "id": "m", "kind": "material", "what": "everything", "material": "structural steel" } ],
+        "ask": [ { "id": "a", "kind": "lowest", "count": 4 } ] } })");
+    for (const std::string& model : {held, fine}) {
+        const Ran ran = run("modes " + model), checked = run("check " + model);
+        EXPECT_EQ(ran.code, 1) << ran.err;
+        EXPECT_EQ(checked.code, 1) << checked.err;
+    }
+    EXPECT_EQ(run("check " + written("arm.json", cantilever)).code, 0);
+}
+
 TEST(CommandLine, ExitCodesTellWhoseFaultItIs)
 {
     const std::string half = written("half.json", std::string(cantilever).substr(0, 200));

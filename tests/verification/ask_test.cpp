@@ -276,3 +276,20 @@ TEST(Mechanisms, BesideManyModesDoNotEndTheRunEarly)
     EXPECT_GT(loose, 0) << "the chain of hinges beside the house";
     EXPECT_LT(loose, 4);
 }
+
+TEST(Mechanisms, AreAllThereWhereTheRigidMotionsAloneReachAShare)
+{
+    // Free to slide along x as a whole, in which everything takes part; its far half swings about a hinge as well.
+    SaidModel said;
+    said.say("run",
+             {{"name", "C"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}})
+        .say("hold", {{"points", "C.0"}, {"directions", "y z rx ry rz"}})
+        .say("release", {{"members", "C.2-3"}, {"ends", "the first end"}, {"directions", "ry rz"}})
+        .say("material")
+        .say("mass-share", {{"share", "100 %"}, {"of", "movable"}, {"directions", "x"}, {"most", "80"}});
+    const auto solution = said.solved();
+    ASSERT_EQ(solution->modes.size(), 3u);
+    EXPECT_TRUE(solution->modes[0].rigid);
+    EXPECT_TRUE(solution->modes[1].mechanism && solution->modes[2].mechanism);
+    EXPECT_TRUE(solution->count.proven) << wordsOf(solution->count);
+}

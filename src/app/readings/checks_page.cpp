@@ -1,5 +1,7 @@
 #include "app/readings/page.hpp"
 
+#include "core/base/alike_findings.hpp"
+
 #include <QBoxLayout>
 #include <QHeaderView>
 
@@ -45,7 +47,7 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
 
 void ChecksPage::fill()
 {
-    shownFindings_ = session_.findings();
+    shownFindings_ = alikeAsOne(session_.findings());
     const Theme& theme = Theme::now();
     std::vector<std::vector<ReadingTable::Cell>> rows;
     std::vector<int> keys;

@@ -1,6 +1,7 @@
 #include "app/window/strip.hpp"
 
 #include "app/session/theme.hpp"
+#include "core/base/alike_findings.hpp"
 #include "core/base/number_text.hpp"
 
 #include <QHBoxLayout>
@@ -120,7 +121,7 @@ void Strip::renew()
                                 length(mass.centre.x()), length(mass.centre.y()), length(mass.centre.z()),
                                 QString::fromStdString(units.unit(QuantityKind::length)), theme.quiet.name()));
     int errors = 0, warnings = 0;
-    for (const auto& finding : session_.findings()) {
+    for (const auto& finding : alikeAsOne(session_.findings())) {
         errors += finding.severity == Severity::error;
         warnings += finding.severity == Severity::warning;
     }

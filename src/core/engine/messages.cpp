@@ -45,7 +45,7 @@ inline auto fields(FoundHead& of)
 }
 inline auto fields(SizeField::Source& of)
 {
-    return std::tie(of.place, of.size);
+    return std::tie(of.place, of.size, of.growth);
 }
 inline auto fields(MeshSizes& of)
 {

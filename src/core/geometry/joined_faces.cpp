@@ -1,6 +1,7 @@
 // Panels and bodies in, common edges and vertices out.
 #include "core/geometry/joined_faces.hpp"
 
+#include "core/base/number_text.hpp"
 #include "core/geometry/frame.hpp"
 #include "core/geometry/given_faces.hpp"
 #include "core/geometry/kept_answers.hpp"
@@ -317,6 +318,35 @@ private:
             if (!members_[at].IsNull()) followMember(at);
     }
 
+    static double volumeOf(const TopoDS_Shape& shape)
+    {
+        GProp_GProps properties;
+        BRepGProp::VolumeProperties(shape, properties, 1e-6);
+        return std::abs(properties.Mass());
+    }
+
+    /// A part that two bodies share stays with the first of them, where it is a hair of both; more is for the user to
+    /// decide.
+    void sayOverlap(const TopoDS_Shape& part, int solid, int first)
+    {
+        constexpr double hair = 0.01; // of the smaller body
+        const Solid &own = frame_.solids[static_cast<std::size_t>(solid)],
+                    &other = frame_.solids[static_cast<std::size_t>(first)];
+        double smaller = 1e300;
+        for (const auto& [body, index] : bodies_)
+            if (index == solid || index == first) smaller = std::min(smaller, volumeOf(body));
+        const double share = volumeOf(part) / smaller;
+        if (share > hair)
+            findings_.push_back(errorAt(own.sentence,
+                                        fmt::format("{} overlaps {}: a part of both is the same, {} % of the smaller one",
+                                                    own.name, other.name, rounded(100.0 * share, 2)),
+                                        "Move one of them, cut one out of the other, or make them one."));
+        else
+            findings_.push_back(noteAt(own.sentence,
+                                       fmt::format("{} overlaps {} by {} % of the smaller one, which is {}'s alone",
+                                                   own.name, other.name, rounded(100.0 * share, 2), other.name)));
+    }
+
     void gatherSolids()
     {
         TopTools_IndexedMapOfShape bodies;
@@ -326,18 +356,11 @@ private:
                 const int known = bodies.Add(image.Oriented(TopAbs_FORWARD)) - 1;
                 const Solid& own = frame_.solids[static_cast<std::size_t>(solid)];
                 if (known < static_cast<int>(ownerOf.size())) {
-                    const Solid& other =
-                        frame_.solids[static_cast<std::size_t>(ownerOf[static_cast<std::size_t>(known)])];
-                    findings_.push_back(errorAt(
-                        own.sentence, fmt::format("{} overlaps {}: a part of both is the same", own.name, other.name),
-                        "Move one of them, cut one out of the other, or make them one."));
+                    sayOverlap(image, solid, ownerOf[static_cast<std::size_t>(known)]);
                     continue;
                 }
                 ownerOf.push_back(solid);
-                JoinedSolid joined{solid, {}, 0.0};
-                GProp_GProps properties;
-                BRepGProp::VolumeProperties(image, properties, 1e-6);
-                joined.volume = std::abs(properties.Mass());
+                JoinedSolid joined{solid, {}, volumeOf(image)};
                 for (TopExp_Explorer faces(image, TopAbs_FACE); faces.More(); faces.Next()) {
                     const int face = faces_.Add(faces.Current().Oriented(TopAbs_FORWARD)) - 1;
                     if (face == static_cast<int>(joined_->faces.size())) addFace(TopoDS::Face(faces_(face + 1)), -1);

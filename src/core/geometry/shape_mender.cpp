@@ -4,9 +4,11 @@
 
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <ShapeFix_Shape.hxx>
 #include <ShapeFix_Solid.hxx>
@@ -44,6 +46,7 @@ public:
 
     TopoDS_Shape mended(TopoDS_Shape shape)
     {
+        span_ = spanOf(shape);
         if (body_.solid && countOf(shape, TopAbs_SOLID) == 0) body_.solid = false;
         if (!body_.solid) shape = sewn(shape);
         shape = fixed(shape);
@@ -55,6 +58,15 @@ public:
     }
 
 private:
+    static double spanOf(const TopoDS_Shape& shape)
+    {
+        Bnd_Box box;
+        BRepBndLib::Add(shape, box);
+        return box.IsVoid() ? 1.0 : std::sqrt(box.SquareExtent());
+    }
+    /// A length that is fair for a body of a few centimetres to some metres, for one of any size.
+    double fair(double length) const { return std::clamp(length, 0.2 * length * span_, 100.0 * length * span_); }
+
     void note(std::string what) { body_.mended.push_back(std::move(what)); }
 
     void sayFaults(const TopoDS_Shape& shape)
@@ -82,7 +94,7 @@ private:
     /// Faces that lie edge to edge; a body where they close.
     TopoDS_Shape sewn(const TopoDS_Shape& shape)
     {
-        constexpr double gap = 2e-5; // m
+        const double gap = fair(2e-5);
         const int before = openEdges(shape);
         BRepBuilderAPI_Sewing sewing(gap);
         sewing.Add(shape);
@@ -106,7 +118,7 @@ private:
         if (valid_ && !insideOut(shape)) return shape;
         ShapeFix_Shape fix(shape);
         fix.SetPrecision(kernelTolerance);
-        fix.SetMaxTolerance(1e-4);
+        fix.SetMaxTolerance(fair(1e-4));
         fix.Perform();
         TopoDS_Shape result = fix.Shape();
         if (insideOut(result)) result.Reverse();
@@ -124,7 +136,7 @@ private:
 
     TopoDS_Shape withoutSmallEdges(const TopoDS_Shape& shape)
     {
-        constexpr double small = 5e-6; // m
+        const double small = fair(5e-6);
         bool any = false;
         for (TopExp_Explorer edge(shape, TopAbs_EDGE); edge.More() && !any; edge.Next()) {
             if (BRep_Tool::Degenerated(TopoDS::Edge(edge.Current()))) continue;
@@ -135,7 +147,7 @@ private:
         if (!any) return shape;
         ShapeFix_Wireframe wires(shape);
         wires.SetPrecision(small);
-        wires.SetMaxTolerance(1e-4);
+        wires.SetMaxTolerance(fair(1e-4));
         const int before = countOf(shape, TopAbs_EDGE);
         wires.FixSmallEdges();
         wires.FixWireGaps();
@@ -183,6 +195,7 @@ private:
     const FaceMarks& marks_;
     ShapeFile::Body& body_;
     bool valid_ = false;
+    double span_ = 1.0; ///< the diagonal of its box, m
 };
 
 } // namespace

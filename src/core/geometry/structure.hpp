@@ -172,6 +172,7 @@ struct Ask {
     // Beside what is asked for, how it is found.
     double tolerance = 1e-8;              ///< of the accepted error and the residual
     bool prove = true;                    ///< count by inertia, so that none is missed
+    bool meshErrors = true;               ///< estimate how far off the mesh leaves each mode
     std::optional<LoadPatterns> residual; ///< residual vectors for these loads are wanted too
     bool lumped = false;
     long elements = 0; ///< 0: by itself

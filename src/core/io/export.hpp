@@ -1,6 +1,7 @@
 #pragma once
 #include "core/assess/clash.hpp"
 #include "core/assess/settling.hpp"
+#include "core/units/display.hpp"
 
 #include <map>
 #include <string>
@@ -11,8 +12,11 @@ namespace undisona {
 /// values of every unknown in each mode, the nodes' places, and their motions.
 std::string solutionJson(const Solution&, const ClashReading&, bool shapes);
 
-/// One mode a row: number, Hz, period, fractions, errors, name. For people; numbers rounded.
-std::string solutionTable(const Solution&, const ClashReading&);
+/// "1284 kg at 0, 0, 1.2 m": the mass and its centre.
+std::string massWords(const MassSummary&, const DisplayUnits&);
+
+/// One mode a row: number, Hz, period, fractions, errors, name. For people; numbers rounded, in a document's units.
+std::string solutionTable(const Solution&, const ClashReading&, const DisplayUnits& = DisplayUnits());
 
 /// Comma-separated with a header and full precision (RFC 4180).
 std::string solutionCsv(const Solution&);

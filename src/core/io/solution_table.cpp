@@ -9,9 +9,11 @@ namespace {
 
 std::string csvText(const std::string& text)
 {
-    if (text.find_first_of(",\"\n") == std::string::npos) return text;
+    // What begins like a formula would be run by a spreadsheet.
+    const std::string plain = text.empty() || std::string("=+-@\t\r").find(text[0]) == std::string::npos ? text : "'" + text;
+    if (plain.find_first_of(",\"\n") == std::string::npos) return plain;
     std::string quoted = "\"";
-    for (const char letter : text)
+    for (const char letter : plain)
         quoted += letter == '"' ? std::string("\"\"") : std::string(1, letter);
     return quoted + "\"";
 }
@@ -25,13 +27,19 @@ std::string percent(double share)
 
 } // namespace
 
-std::string solutionTable(const Solution& solution, const ClashReading& clashes)
+std::string massWords(const MassSummary& mass, const DisplayUnits& units)
+{
+    const auto along = [&](int axis) { return units.value(mass.centre[axis], QuantityKind::length); };
+    return fmt::format("{:.6g} {} at {:.4g}, {:.4g}, {:.4g} {}", units.value(mass.mass, QuantityKind::mass),
+                       units.unit(QuantityKind::mass), along(0), along(1), along(2), units.unit(QuantityKind::length));
+}
+
+std::string solutionTable(const Solution& solution, const ClashReading& clashes, const DisplayUnits& units)
 {
     const auto& participation = solution.participation;
     std::string out =
-        fmt::format("{} {}, {} unknowns, {:.6g} kg at {:.4g}, {:.4g}, {:.4g} m\n\n", solution.modes.size(),
-                    solution.ritz ? "Ritz vectors" : "modes", solution.system->size(), solution.mass.mass,
-                    solution.mass.centre.x(), solution.mass.centre.y(), solution.mass.centre.z());
+        fmt::format("{} {}, {} unknowns, {}\n\n", solution.modes.size(), solution.ritz ? "Ritz vectors" : "modes",
+                    solution.system->size(), massWords(solution.mass, units));
     out += fmt::format("{:>5} {:>12} {:>12} {:>7} {:>7} {:>7} {:>6} {:>6} {:>6} {:>9} {:>9}  {}\n", "mode", "Hz",
                        "period s", "X %", "Y %", "Z %", "rx %", "ry %", "rz %", "mesh err", "accepted", "shape");
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
@@ -63,14 +71,18 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes)
         if (mode <= last)
             out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.target(direction), mode + 1);
     }
+    const auto inUnits = [&](double si, QuantityKind kind) {
+        return fmt::format("{:.4g} {}", units.value(si, kind), units.unit(kind));
+    };
     for (std::size_t at = 0; at < solution.handChecks.size(); ++at) {
         const HandEstimate& hand = solution.handChecks[at];
         if (!(hand.frequency > 0.0)) continue;
         const HandCheck& check = solution.structure->handChecks[at];
-        out += fmt::format("hand check at {} {} {}: {:.4g} {} and {:.4g} {} give {:.5g} Hz; mode {} moves most there\n",
+        out += fmt::format("hand check at {} {} {}: {} and {} give {:.5g} Hz; mode {} moves most there\n",
                            solution.structure->frame.points[static_cast<std::size_t>(check.point)].name,
-                           check.moment ? "about" : "along", "xyz"[check.direction], hand.stiffness,
-                           check.moment ? "N m/rad" : "N/m", hand.mass, check.moment ? "kg m2" : "kg", hand.frequency,
+                           check.moment ? "about" : "along", "xyz"[check.direction],
+                           inUnits(hand.stiffness, check.moment ? QuantityKind::turningStiffness : QuantityKind::stiffness),
+                           inUnits(hand.mass, check.moment ? QuantityKind::inertia : QuantityKind::mass), hand.frequency,
                            hand.nearestMode);
     }
     out += certificateText(certificateOf(solution));

@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <limits>
 
 namespace undisona {
 
@@ -142,15 +143,19 @@ public:
     {
     }
 
-    void add(const MeshSizes& sizes, Progress* progress)
+    void add(Progress* progress)
     {
         const auto& all = structure_.frame.faces;
-        surface_ = meshFaces(all->drawn ? all->drawn : all, surfaceRequest(structure_, sizes), progress);
-        takeNodes(surface_->nodes);
-        if (!faces_.solids.empty()) {
+        constexpr int most = 7; // each leaves elements half as large where they are in each other's way
+        std::size_t inTheWay = std::numeric_limits<std::size_t>::max();
+        for (int attempt = 1;; ++attempt) {
+            surface_ = meshFaces(all->drawn ? all->drawn : all, surfaceRequest(structure_, mesh_.sizes), progress);
+            if (faces_.solids.empty()) break;
             bodies_ = meshBodies(faces_, *surface_, progress);
-            takeNodes(bodies_->nodes);
+            if ((progress && progress->stopped()) || attempt == most || !finerWhereNotFilled(inTheWay)) break;
         }
+        takeNodes(surface_->nodes);
+        if (bodies_) takeNodes(bodies_->nodes);
         findCopies();
         addEdges();
         if (bodies_) addBodies();
@@ -159,6 +164,30 @@ public:
     }
 
 private:
+    /// Smaller elements where bodies could not be filled; says whether there is any sense in trying, of which there is
+    /// none where ever more are in the way: faces that lie on each other do so at any size.
+    bool finerWhereNotFilled(std::size_t& inTheWay)
+    {
+        std::size_t places = 0;
+        bool any = false;
+        for (std::size_t body = 0; body < bodies_->problems.size(); ++body) {
+            if (bodies_->problems[body].empty()) continue;
+            any = true;
+            places += bodies_->finerAt[body].size();
+        }
+        if (!any || places > 2 * std::min(inTheWay, mostInTheWay)) return false;
+        inTheWay = places;
+        for (std::size_t body = 0; body < bodies_->problems.size(); ++body) {
+            if (bodies_->problems[body].empty()) continue;
+            const auto& where = bodies_->finerAt[body];
+            mesh_.sizes.places.insert(mesh_.sizes.places.end(), where.begin(), where.end());
+            const auto part = static_cast<std::size_t>(structure_.frame.partOfSolid(faces_.solids[body].solid));
+            if (where.empty()) mesh_.sizes.ofPart[part] *= 0.7;
+        }
+        return true;
+    }
+    static constexpr std::size_t mostInTheWay = 2000;
+
     /// Vertices at a point of the frame are that point's node.
     void takeNodes(const std::vector<Eigen::Vector3d>& places)
     {
@@ -314,9 +343,9 @@ private:
 
 } // namespace
 
-void addDrawn(const Structure& structure, const MeshSizes& sizes, FrameMesh& mesh, Progress* progress)
+void addDrawn(const Structure& structure, FrameMesh& mesh, Progress* progress)
 {
-    DrawnMesher(structure, mesh).add(sizes, progress);
+    DrawnMesher(structure, mesh).add(progress);
 }
 
 } // namespace undisona

@@ -20,17 +20,33 @@ constexpr double cornerTurn = std::numbers::pi / 5.0;
 /// A curved edge is divided at least every so often; of a hole in a plane, and of a curved face.
 constexpr double planeTurn = std::numbers::pi / 6.0, roundTurn = std::numbers::pi / 12.0;
 constexpr double mostTurns = 3.0; ///< times as much at most
+/// Elements of solids have curved sides: one that is as long as the size asked may turn by so much, since a parabola
+/// through the arc keeps its area to 0.02 %; one side alone takes an arc that is far shorter.
+constexpr double curvedTurn = std::numbers::pi / 6.0, tinyTurn = 1.8, tiny = 0.25;
+
+/// How fast elements of bodies grow away from a detail: faster from one that is far smaller than what is asked, which
+/// hardly bends where it is.
+double growthFrom(double detail, double size)
+{
+    constexpr double fair = 4.0, most = 1.2;
+    return std::clamp(SizeField::growth * std::sqrt(size / (fair * detail)), SizeField::growth, most);
+}
 
 } // namespace
 
 EdgeDivision::EdgeDivision(const JoinedFaces& faces, const std::vector<double>& sizeOfFace, const SizeField& field,
                            const SweepPlan& plan, double turns)
     : faces_(faces), sizes_(sizeOfFace), field_(field), turns_(std::min(turns, mostTurns)),
-      followed_(faces.faces.size(), 0), quadratic_(faces.faces.size(), 0), across_(faces.faces.size(), 1), atLeast_(faces.edges.size(), 1),
+      curved_(faces.faces.size(), 0), followed_(faces.faces.size(), 0), quadratic_(faces.faces.size(), 0), across_(faces.faces.size(), 1), atLeast_(faces.edges.size(), 1),
       even_(faces.edges.size(), 0)
 {
     for (std::size_t edge = 0; edge < faces.edges.size(); ++edge)
         bonds_.push_back({static_cast<int>(edge), false});
+    for (std::size_t face = 0; face < faces.faces.size(); ++face)
+        curved_[face] = faces.faces[face].sheet < 0;
+    for (std::size_t body = 0; body < plan.bodies.size(); ++body)
+        for (const int face : faces.solids[body].faces)
+            if (plan.bodies[body].linear) curved_[static_cast<std::size_t>(face)] = 0;
     bindSweeps(plan);
     findRings();
     divide(field_);
@@ -51,6 +67,15 @@ bool EdgeDivision::isPlane(int face) const
     return true;
 }
 
+/// By how much an element of this face may turn along the edge.
+double EdgeDivision::turnOf(const FaceEdge& edge, int face, bool plane) const
+{
+    const double usual = plane ? planeTurn : roundTurn, size = sizes_[static_cast<std::size_t>(face)];
+    if (!curved_[static_cast<std::size_t>(face)] || edge.turn <= usual) return usual;
+    if (edge.length < tiny * size) return tinyTurn;
+    return std::clamp(size * edge.turn / edge.length, usual, std::max(usual, curvedTurn));
+}
+
 void EdgeDivision::divide(const SizeField& field)
 {
     parts_.clear();
@@ -62,8 +87,7 @@ void EdgeDivision::divide(const SizeField& field)
         double wanted = 1.0;
         for (const int face : edge.faces) {
             wanted = std::max(wanted, edge.length / sizes_[static_cast<std::size_t>(face)] - 1e-6);
-            wanted = std::max(
-                wanted, edge.turn / (turns_ * (plane[static_cast<std::size_t>(face)] ? planeTurn : roundTurn)) - 1e-6);
+            wanted = std::max(wanted, edge.turn / (turns_ * turnOf(edge, face, plane[static_cast<std::size_t>(face)])) - 1e-6);
         }
         if (edge.first == edge.last) wanted = std::max(wanted, 3.0);
         wanted = std::max(wanted, double(atLeast_[parts_.size()]));
@@ -237,7 +261,8 @@ void EdgeDivision::gradeShortEdges()
                 if (part > 0.6 * sizes_[face] || !grading_[at].empty()) continue;
                 if (!seen.insert(edge).second) continue;
                 for (long which = 0; which <= parts_[at]; ++which)
-                    sources.push_back({faces_.onEdge(edge, double(which) / double(parts_[at])), part});
+                    sources.push_back({faces_.onEdge(edge, double(which) / double(parts_[at])), part,
+                                       curved_[face] ? growthFrom(part, sizes_[face]) : SizeField::growth});
             }
     }
     if (sources.size() == stated) return;

@@ -27,6 +27,7 @@ public:
 
 private:
     bool isPlane(int face) const;
+    double turnOf(const FaceEdge&, int face, bool plane) const;
     void divide(const SizeField&);
     void grade(std::size_t edge, double& wanted, const SizeField&);
     bool isGraded(int face) const;
@@ -53,6 +54,7 @@ private:
     const std::vector<double>& sizes_;
     const SizeField& field_;
     double turns_;
+    std::vector<char> curved_; ///< by face: elements of second order alone lie on it
     SizeField own_;
     std::vector<long> parts_;                          ///< by edge
     std::vector<std::vector<double>> grading_;         ///< by edge: parts up to each of its even pieces; empty: even

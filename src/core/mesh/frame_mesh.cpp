@@ -298,7 +298,7 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSiz
     mesh.sizes = sizes;
     for (std::size_t at = 0; at < structure.frame.points.size(); ++at)
         mesh.nodes.push_back({structure.frame.points[at].place, static_cast<int>(at)});
-    if (structure.frame.faces) addDrawn(structure, sizes, mesh, progress);
+    if (structure.frame.faces) addDrawn(structure, mesh, progress);
     if (structure.frame.faces && structure.frame.faces->given) addGiven(structure, mesh);
     for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
         const auto& member = structure.frame.members[at];

@@ -18,11 +18,14 @@ namespace {
 
 using Two = Eigen::Vector2d;
 
+constexpr double curvedTurn = std::numbers::pi / 6.0; ///< that an element within a curved face may cover
+
 class Mesher {
 public:
     Mesher(const JoinedFaces& faces, const SurfaceRequest& request, Progress* progress)
         : faces_(faces), plan_(planSweeps(faces, request.bodies)), sizes_(plannedSizes(request)),
-          division_(faces, sizes_, request.field, plan_, request.turns), progress_(progress)
+          division_(faces, sizes_, request.field, plan_, request.turns), turns_(std::max(1.0, request.turns)),
+          progress_(progress)
     {
     }
 
@@ -173,7 +176,17 @@ private:
             mesh_.elements.push_back({face, {nodes[a], nodes[b], nodes[c], -1}});
         };
         if (nodes[3] < 0) return triangle(0, 1, 2);
-        if ((places[2] - places[0]).norm() <= (places[3] - places[1]).norm() * (1.0 + 1e-9)) {
+        // A wide corner is parted: between two sides of one arc it would be flat.
+        std::size_t widest = 0;
+        double most = -1.0;
+        for (std::size_t at = 0; at < 4; ++at)
+            if (const double own = angleAt(places, at); own > most) {
+                most = own;
+                widest = at;
+            }
+        constexpr double wide = 0.7 * std::numbers::pi;
+        if (most > wide ? widest % 2 == 0
+                        : (places[2] - places[0]).norm() <= (places[3] - places[1]).norm() * (1.0 + 1e-9)) {
             triangle(0, 1, 2);
             triangle(0, 2, 3);
         } else {
@@ -182,13 +195,18 @@ private:
         }
     }
 
+    static double angleAt(const std::array<Two, 4>& places, std::size_t at)
+    {
+        const Two a = places[(at + 1) % 4] - places[at], b = places[(at + 3) % 4] - places[at];
+        return std::acos(std::clamp(a.dot(b) / (a.norm() * b.norm()), -1.0, 1.0));
+    }
+
     /// A corner between two sides of one arc is flat when they are curved: the element is parted there.
     void takeSwept(int face, const std::array<int, 4>& nodes, const std::array<Two, 4>& places)
     {
         constexpr double widest = 0.75 * std::numbers::pi;
         for (std::size_t at = 0; at < 4 && nodes[3] >= 0; ++at) {
-            const Two a = places[(at + 1) % 4] - places[at], b = places[(at + 3) % 4] - places[at];
-            if (std::acos(std::clamp(a.dot(b) / (a.norm() * b.norm()), -1.0, 1.0)) < widest) continue;
+            if (angleAt(places, at) < widest) continue;
             const auto node = [&](std::size_t step) { return nodes[(at + step) % 4]; };
             mesh_.elements.push_back({face, {node(0), node(1), node(2), -1}});
             mesh_.elements.push_back({face, {node(0), node(2), node(3), -1}});
@@ -351,6 +369,23 @@ private:
         return true;
     }
 
+    /// About the least radius of curvature of a face, by its normals along the rim and in the middle, m.
+    double radiusOf(int index) const
+    {
+        std::vector<Two> rim;
+        for (std::size_t use = 0; use < faces_.faces[static_cast<std::size_t>(index)].loops[0].size(); ++use)
+            for (const double share : {0.0, 0.5})
+                rim.push_back(faces_.onFace(index, 0, static_cast<int>(use), share));
+        const Two middle = std::accumulate(rim.begin(), rim.end(), Two(0.0, 0.0)) / double(rim.size());
+        const Eigen::Vector3d place = faces_.place(index, middle), normal = faces_.normal(index, middle);
+        double radius = 1e300;
+        for (const Two& own : rim) {
+            const double turn = (faces_.normal(index, own) - normal).norm(); // twice the sine of half of it
+            if (turn > 0.05) radius = std::min(radius, (faces_.place(index, own) - place).norm() / turn);
+        }
+        return radius;
+    }
+
     void fill(int index)
     {
         const auto& face = faces_.faces[static_cast<std::size_t>(index)];
@@ -393,10 +428,16 @@ private:
         }
         for (std::size_t inner = 0; inner < face.innerVertices.size(); ++inner)
             pointOf(face.innerVertices[inner], faces_.vertexOnFace(index, static_cast<int>(inner)));
+        double size = sizeOf(index);
+        if (boundsSolid(index)) {
+            constexpr double tiny = 0.15; // rounds that are so small beside the elements need none of their own
+            const double radius = radiusOf(index);
+            if (radius > tiny * size) size = std::min(size, turns_ * curvedTurn * radius);
+        }
         std::function<double(const Two&)> sizeAt;
         if (const SizeField& field = division_.field(); !field.empty())
-            sizeAt = [&](const Two& own) { return field.at(faces_.place(index, own), sizeOf(index)); };
-        const PlaneMesh filled = fillRegion(region, sizeOf(index), sizeAt);
+            sizeAt = [&](const Two& own) { return field.at(faces_.place(index, own), size); };
+        const PlaneMesh filled = fillRegion(region, size, sizeAt);
         for (std::size_t at = region.points.size(); at < filled.points.size(); ++at) {
             nodes.push_back(static_cast<int>(mesh_.nodes.size()));
             mesh_.nodes.push_back(faces_.place(index, filled.points[at]));
@@ -417,6 +458,7 @@ private:
     SweepPlan plan_;
     std::vector<double> sizes_; ///< by face
     EdgeDivision division_;
+    double turns_;
     Progress* progress_;
     SheetMesh mesh_;
     std::vector<char> follows_; ///< by face: meshed by a sweep that moves over it
@@ -435,7 +477,7 @@ std::vector<double> keyOf(const JoinedFaces& faces, const SurfaceRequest& reques
     for (const auto& body : request.bodies)
         key.insert(key.end(), {body.size, double(body.elements), double(body.through), double(body.unsaid)});
     for (const auto& source : request.field.sources())
-        key.insert(key.end(), {source.place.x(), source.place.y(), source.place.z(), source.size});
+        key.insert(key.end(), {source.place.x(), source.place.y(), source.place.z(), source.size, source.growth});
     return key;
 }
 

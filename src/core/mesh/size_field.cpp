@@ -45,7 +45,7 @@ void SizeField::search(int which, const Eigen::Vector3d& place, double& best) co
         return;
     }
     for (std::size_t at = own.begin; at < own.end; ++at)
-        best = std::min(best, sources_[at].size + growth * (sources_[at].place - place).norm());
+        best = std::min(best, sources_[at].size + sources_[at].growth * (sources_[at].place - place).norm());
 }
 
 double SizeField::at(const Eigen::Vector3d& place, double largest) const

@@ -29,6 +29,7 @@ public:
     {
         mesh_.ofBody.resize(faces_.solids.size());
         mesh_.problems.resize(faces_.solids.size());
+        mesh_.finerAt.resize(faces_.solids.size());
         double all = 0.0, done = 0.0;
         for (const auto& body : faces_.solids)
             all += body.volume;
@@ -81,7 +82,7 @@ private:
                 }
                 triangles.push_back(own);
             }
-        mesh_.problems[body] = faultOf(points, triangles);
+        mesh_.problems[body] = faultOf(points, triangles, mesh_.finerAt[body]);
         if (!mesh_.problems[body].empty()) return;
         const FilledSurface filled = fillSurface(points, triangles, size * size * size / 6.0, progress_);
         if (progress_ && progress_->stopped()) return;
@@ -116,22 +117,34 @@ private:
         straighten(mesh_.ofBody[body], curved);
     }
 
-    /// What keeps a surface from being filled: the generator must not see it then.
+    /// What keeps a surface from being filled, and where: the generator must not see it then.
     static std::string faultOf(const std::vector<Eigen::Vector3d>& points,
-                               const std::vector<std::array<int, 3>>& triangles)
+                               const std::vector<std::array<int, 3>>& triangles,
+                               std::vector<SizeField::Source>& where)
     {
         std::map<std::pair<int, int>, int> beside;
         for (const auto& triangle : triangles)
             for (std::size_t side = 0; side < 3; ++side)
                 ++beside[std::minmax(triangle[side], triangle[(side + 1) % 3])];
         const auto at = [&](int node) -> const Eigen::Vector3d& { return points[static_cast<std::size_t>(node)]; };
+        const auto halved = [&](const std::vector<int>& nodes) { // in the middle of them, half as large
+            SizeField::Source source{Eigen::Vector3d::Zero(), 0.0};
+            for (std::size_t node = 0; node < nodes.size(); ++node) {
+                source.place += at(nodes[node]) / double(nodes.size());
+                source.size = std::max(source.size, (at(nodes[node]) - at(nodes[0])).norm() / 2.0);
+            }
+            return source;
+        };
         for (const auto& [ends, count] : beside)
-            if (count != 2) return fmt::format("its surface does not close at {}", placeText(at(ends.first)));
-        const auto crossing = crossingTriangles(points, triangles);
-        if (crossing.empty()) return {};
-        const auto& triangle = triangles[static_cast<std::size_t>(crossing.front().first)];
-        return fmt::format("elements of its surface cross at {}",
-                           placeText((at(triangle[0]) + at(triangle[1]) + at(triangle[2])) / 3.0));
+            if (count != 2) where.push_back(halved({ends.first, ends.second}));
+        if (!where.empty()) return fmt::format("its surface does not close at {}", placeText(where.front().place));
+        for (const auto& pair : crossingTriangles(points, triangles))
+            for (const int triangle : {pair.first, pair.second}) {
+                const auto& nodes = triangles[static_cast<std::size_t>(triangle)];
+                where.push_back(halved({nodes[0], nodes[1], nodes[2]}));
+            }
+        if (where.empty()) return {};
+        return fmt::format("elements of its surface cross at {}", placeText(where.front().place));
     }
 
     /// The middle of a side: where it is known already, or a new one.
@@ -325,12 +338,15 @@ private:
         return element;
     }
 
-    /// Where a curved side turns an element nearly inside out its middle goes back to the chord.
+    /// Where a curved side turns an element nearly inside out its middle goes back towards the chord, half of the way at
+    /// a time, so that as little volume as may be is lost.
     void straighten(const std::vector<SolidMesh::Element>& elements, const std::map<int, std::pair<int, int>>& curved)
     {
         constexpr double least = 0.08;
+        constexpr int halvings = 4;
+        std::map<int, int> moved;
         bool changed = true;
-        while (changed) { // every round has fewer curved sides
+        while (changed) { // every round has fewer curved sides, or straighter ones
             changed = false;
             for (const auto& element : elements) {
                 SolidElement own{element.kind, {}, 1.0, 0.0, 1.0};
@@ -343,7 +359,8 @@ private:
                     const Eigen::Vector3d chord = (place(at->second.first) + place(at->second.second)) / 2.0;
                     auto& middle = mesh_.nodes[static_cast<std::size_t>(at->first) - surface_.nodes.size()];
                     if (middle == chord) continue;
-                    middle = chord;
+                    const bool last = ++moved[at->first] == halvings;
+                    middle = last ? chord : Eigen::Vector3d((middle + chord) / 2.0);
                     changed = true;
                 }
             }

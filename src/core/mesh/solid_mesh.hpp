@@ -15,6 +15,8 @@ struct SolidMesh {
     std::vector<std::vector<int>> ofFace;       ///< by face: its nodes, middles of sides too
     std::map<std::pair<int, int>, int> middles; ///< of the surface's sides, by their ends
     std::vector<std::string> problems;          ///< by body; empty if it was filled
+    /// By body that was not: where smaller elements may do, and how small; none where it is not known.
+    std::vector<std::vector<SizeField::Source>> finerAt;
 };
 
 /// Fills every body as the surface's plan has it: layers of bricks and wedges where it is a sweep, else ten-node

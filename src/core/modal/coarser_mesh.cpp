@@ -14,12 +14,6 @@ constexpr double halfEitherWay = 0.5, mostEitherWay = 0.75;
 constexpr double leastTimes = 1.8; // as many elements
 constexpr double mostlySolids = 0.5;
 
-/// What the error is of the difference to the coarser mesh.
-double partOf(double power)
-{
-    return 1.0 / (std::pow(coarser, power) - 1.0);
-}
-
 /// Whether a body's surface turns inwards along an edge by more than a seventh of a right angle or so: stress has no bound
 /// there.
 bool hasInnerEdges(const FrameMesh& mesh)
@@ -63,7 +57,7 @@ void shareOut(Eigen::Ref<Eigen::VectorXf> pieces, float sum)
 
 } // namespace
 
-Ask askOfCoarser(const Ask& ask, const Extraction& found)
+Ask askOfCoarser(const Ask& ask, long modes)
 {
     constexpr long more = 4;
     Ask coarse = ask;
@@ -72,8 +66,14 @@ Ask askOfCoarser(const Ask& ask, const Extraction& found)
     coarse.prove = false;
     coarse.share = 0.0;
     coarse.shareAlong = {};
-    coarse.count = static_cast<long>(found.lambda.size() - found.rigid) + more;
+    coarse.count = modes + more;
     coarse.until = Ask::Until::count;
+    return coarse;
+}
+
+Ask askOfCoarser(const Ask& ask, const Extraction& found)
+{
+    Ask coarse = askOfCoarser(ask, static_cast<long>(found.lambda.size() - found.rigid));
     if (!ask.inside() || found.lambda.size() == 0) return coarse;
     coarse.until = Ask::Until::band;
     coarse.from = 0.98 * toHertz(found.lambda[0]);
@@ -82,8 +82,10 @@ Ask askOfCoarser(const Ask& ask, const Extraction& found)
 }
 
 void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::VectorXd& lambda,
-                    const ModesOnMesh& onCoarser, const Eigen::VectorXd& lambdaOnCoarser)
+                    const ModesOnMesh& onCoarser, const Eigen::VectorXd& lambdaOnCoarser,
+                    double times)
 {
+    const auto partOf = [times](double power) { return 1.0 / (std::pow(times, power) - 1.0); }; // of the difference
     if (onCoarser.mesh.solids.empty()) return;
     // A body that has few elements cannot have many fewer.
     if (double(own.mesh.solids.size()) < leastTimes * double(onCoarser.mesh.solids.size())) return;

@@ -11,16 +11,19 @@ inline constexpr double coarser = 2.0;
 /// the spectrum those in a somewhat wider range, as a coarser mesh is stiffer. Nothing beside the modes.
 Ask askOfCoarser(const Ask&, const Extraction& found);
 
-/// Mesh errors set against the frequencies that the same shapes have on a mesh `coarser` times as large, for modes
-/// whose strain energy is mostly that of solids.
+/// The same where it runs first: so many of the lowest.
+Ask askOfCoarser(const Ask&, long modes);
+
+/// Mesh errors set against the frequencies that the same shapes have on a mesh whose elements are so many times as large,
+/// for modes whose strain energy is mostly that of solids.
 ///
-/// With errors that fall with the power p of the size, one mesh's is the difference over coarser^p - 1. The fourth power
+/// With errors that fall with the power p of the size, one mesh's is the difference over times^p - 1. The fourth power
 /// is that of the second order where the field is smooth; where an inner edge or the end of a support governs, it is
 /// between the first and the second (Strang and Fix, An analysis of the finite element method, 1973, ch. 8). An estimate
 /// from the strains that lies between what the two say stays, another is brought there. Where there is none, or one that
 /// is larger than the difference, that of the third power stands, half of it either way. Shares of the pieces are scaled
 /// to it.
 void judgeByCoarser(MeshErrors&, const ModesOnMesh& own, const Eigen::VectorXd& lambda, const ModesOnMesh& onCoarser,
-                    const Eigen::VectorXd& lambdaOnCoarser);
+                    const Eigen::VectorXd& lambdaOnCoarser, double times);
 
 } // namespace undisona

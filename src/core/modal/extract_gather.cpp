@@ -42,8 +42,9 @@ RitzPairs ModeExtractor::convergedPairs(Eigen::Index wanted)
     };
     std::stable_sort(order.begin(), order.end(), [&](const auto& a, const auto& b) { return theta(a) > theta(b); });
     auto kept = static_cast<std::size_t>(std::max<Eigen::Index>(0, wanted));
-    if (kept > 0 && kept < order.size()) { // the whole group of the last one, and a block more
-        const double last = theta(order[kept - 1]);
+    // The whole group of the last one, or of the shift, where mechanisms lie beside rigid motions; and a block more.
+    if (kept < order.size() && (kept > 0 || shiftUp_ > 0.0)) {
+        const double last = kept > 0 ? theta(order[kept - 1]) : 1.0 / shiftUp_;
         while (kept < order.size() && theta(order[kept]) > last * (1.0 - 1e-4))
             ++kept;
     }
@@ -180,10 +181,12 @@ Extraction ModeExtractor::finished(Pairs pairs, Eigen::Index wanted, bool comple
     const Eigen::Index elastic = std::clamp<Eigen::Index>(wanted - rigid, 0, columns);
     const ZeroEnergy energy(system_);
     for (int attempt = 0;; ++attempt) {
-        Eigen::Index kept = elastic; // neighbours of the last one belong to its group
+        // Neighbours of the last one belong to its group; what costs no energy belongs to the rigid motions.
+        Eigen::Index kept = elastic;
         const auto still = [&](Eigen::Index at) { return energy.costsNothing(pairs.lambda[at], pairs.shapes.col(at)); };
-        while (kept > 0 && kept < columns &&
-               (sameGroup(pairs.lambda[elastic - 1], pairs.lambda[kept]) || (still(elastic - 1) && still(kept))))
+        const bool amongStill = elastic == 0 ? rigid > 0 : still(elastic - 1);
+        while (kept < columns && ((elastic > 0 && sameGroup(pairs.lambda[elastic - 1], pairs.lambda[kept])) ||
+                                  (amongStill && still(kept))))
             ++kept;
         Extraction extraction;
         extraction.rigid = rigid;

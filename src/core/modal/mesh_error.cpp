@@ -55,6 +55,10 @@ MeshErrors meshErrors(const Structure& structure, const FrameMesh& mesh, const S
     errors.inSolids.setZero(errors.total.size());
     errors.thin.setZero(errors.total.size());
     if (mesh.shells.empty() && mesh.solids.empty()) return errors;
+    if (!structure.ask.meshErrors) {
+        errors.total.setConstant(std::numeric_limits<double>::quiet_NaN());
+        return errors;
+    }
     progress.stage("mesh error");
     const PieceErrors pieces = pieceErrors(structure, mesh, system, extraction.shapes, extraction.lambda, progress);
     errors.pieces.resize(pieces.shells.rows() + pieces.solids.rows(), errors.total.size());

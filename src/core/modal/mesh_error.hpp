@@ -22,6 +22,8 @@ struct MeshErrors {
 /// Where shear carries part of the energy the same expansion of the Timoshenko element gives
 /// h2 w sqrt(m/EI) / 24 for that part. Each is weighted by the element's share of the strain energy.
 /// Lumped mass errs low: bending by (b h)^2 / 24, axial and twisting as above; the sign is then negative.
+///
+/// Where the ask leaves them out, those of members alone, which a run needs itself.
 MeshErrors meshErrors(const Structure&, const FrameMesh&, const System&, const Extraction&, Progress&);
 
 /// Splits that bring every member's share of the error of every mode below a quarter of `limit`; unchanged

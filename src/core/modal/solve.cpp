@@ -1,20 +1,18 @@
 #include "core/modal/solve.hpp"
 
-#include <set>
-
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
 #include "core/mesh/given_mesh.hpp"
 #include "core/mesh/sheet_mesh.hpp"
-#include "core/modal/answer_ask.hpp"
-#include "core/modal/coarser_mesh.hpp"
 #include "core/modal/energy.hpp"
+#include "core/modal/estimate_ahead.hpp"
 #include "core/modal/hand_check.hpp"
 #include "core/modal/hertz.hpp"
-#include "core/modal/mesh_error.hpp"
+#include "core/modal/judged.hpp"
 #include "core/modal/participation.hpp"
 #include "core/modal/refine_mesh.hpp"
 #include "core/modal/shape_name.hpp"
+#include "core/modal/solution_findings.hpp"
 
 #include <numeric>
 
@@ -26,378 +24,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double mostTold = 0.15; // an estimate of a mesh's error that is larger says no more than that it is coarse
 constexpr double refineAbove = 0.005; // share of the frequency error above which a member is split
-
-/// One pass over one mesh: from equations to modes.
-struct Pass {
-    FrameMesh mesh;
-    std::shared_ptr<const System> system;
-    double shift = 0.0; ///< the last one used
-    Extraction extraction;
-    std::vector<int> groups; ///< of each mode
-    std::vector<MissingMass> missing;
-    ResidualVectors residual;
-    MassSummary mass;
-};
-
-/// A pass as far as its equations.
-Pass equationsOf(const Structure& structure, const MeshPlan& plan, Progress& progress)
-{
-    Pass pass;
-    progress.stage("mesh");
-    pass.mesh = meshOf(structure, plan.splits, plan.sizes, &progress);
-    pass.mass = massSummary(structure, pass.mesh);
-    pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
-    return pass;
-}
-
-void settle(const Structure& structure, Pass& pass)
-{
-    pass.groups = groupsOf(pass.extraction);
-    settleShapes(pass.extraction, pass.groups, *pass.system, pass.mesh,
-                 structure.ask.reference.value_or(pass.mass.centre));
-}
-
-FoundModes foundOf(const Structure& structure, const MeshPlan& plan, const Pass& pass, const Extraction& extraction)
-{
-    FoundModes found{plan, extraction, {}};
-    const auto participation =
-        participationOf(*pass.system, extraction.shapes, pass.mass, structure.ask.reference.value_or(pass.mass.centre));
-    found.mass.sums.resize(extraction.lambda.size(), 3);
-    for (Eigen::Index at = 0; at < extraction.lambda.size(); ++at) {
-        found.mass.hertz.push_back(toHertz(extraction.lambda[at]));
-        for (int direction = 0; direction < 3; ++direction)
-            found.mass.sums(at, direction) = participation.sumFor(structure.ask, at, direction);
-    }
-    return found;
-}
-
-Result<Pass> runPass(const Structure& structure, const MeshPlan& plan, Progress& progress, const RunListener& listener,
-                     KeptRuns* kept, bool prove = true)
-{
-    Pass pass = equationsOf(structure, plan, progress);
-    if (hasError(pass.mesh.problems)) return pass.mesh.problems;
-    ModeListener inner{listener.frequencies, {}};
-    if (listener.modes)
-        inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, plan, pass, soFar)); };
-    auto answer = answerAsk(structure.ask, *pass.system, pass.mass, progress, inner, kept, prove);
-    if (!answer) return answer.findings();
-    pass.shift = answer->shift;
-    pass.extraction = std::move(answer->extraction);
-    if (!pass.extraction.lambda.allFinite() || !pass.extraction.shapes.allFinite())
-        return errorAt({}, "the equations are singular: something moves with neither stiffness nor mass",
-                       "Look for joints that release what nothing else holds, and hold or tie it.");
-    pass.missing = std::move(answer->missing);
-    pass.residual = std::move(answer->residual);
-    if (listener.modes && pass.extraction.check.proven) listener.modes(foundOf(structure, plan, pass, pass.extraction));
-    settle(structure, pass);
-    return pass;
-}
-
-/// The frequency that a first mesh is made for: the limit asked, or a guess from a coarse run.
-double guessedFrequency(const Structure& structure, Progress& progress, KeptRuns* kept)
-{
-    if (const double stated = statedFrequency(structure.ask); stated > 0.0) return stated;
-    if (structure.ask.until == Ask::Until::all) return 0.0; // all of the mesh as it is
-    const bool stated =
-        structure.ask.elements > 0 || std::all_of(structure.frame.members.begin(), structure.frame.members.end(),
-                                                  [](const FrameMember& member) { return member.elements > 0; });
-    const bool sized = std::all_of(structure.frame.sheets.begin(), structure.frame.sheets.end(),
-                                   [](const Sheet& sheet) { return sheet.size > 0.0; });
-    const bool filled = std::all_of(structure.frame.solids.begin(), structure.frame.solids.end(),
-                                    [](const Solid& solid) { return solid.spent || solid.size > 0.0; });
-    if (stated && sized && filled) return 0.0; // the user has said how fine all is
-    // Two elements a member already bend by themselves, so that the guess is not far too high.
-    Splits coarse = proposeSplits(structure, 0.0);
-    if (coarse.size() < 5000)
-        for (auto& split : coarse)
-            split = std::max(split, 2L);
-    auto pass = runPass(structure, {coarse, proposeSizes(structure, 0.0)}, progress, {}, kept, false);
-    if (!pass || pass->extraction.lambda.size() == 0) return 0.0;
-    // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
-    const double guess = toHertz(pass->extraction.lambda[pass->extraction.lambda.size() - 1]);
-    return guess > 0.0 ? std::exp2(std::ceil(4.0 * std::log2(guess)) / 4.0) : 0.0;
-}
-
-/// How far off the mesh leaves each mode: by its own strains, and of solids by the same modes on a coarser mesh.
-MeshErrors judged(const Structure& structure, const Pass& pass, Progress& progress)
-{
-    MeshErrors errors = meshErrors(structure, pass.mesh, *pass.system, pass.extraction, progress);
-    const Ask& ask = structure.ask;
-    if (progress.stopped() || pass.mesh.solids.empty() || pass.extraction.lambda.size() == pass.extraction.rigid ||
-        ask.until == Ask::Until::all || ask.until == Ask::Until::ritz || !partWithOneMesh(structure).empty())
-        return errors;
-    progress.stage("mesh error");
-    Structure same = structure;
-    same.ask = askOfCoarser(ask, pass.extraction);
-    Progress* inner = nullptr;
-    Progress within([&](const std::string&, double) { // its stages are all one to who waits
-        if (progress.stopped()) inner->stop();
-    });
-    inner = &within;
-    const auto beside = runPass(same, scaled(planOf(pass.mesh), coarser), within, {}, nullptr, false);
-    if (beside)
-        judgeByCoarser(errors, {structure, pass.mesh, *pass.system, pass.extraction.shapes, pass.groups},
-                       pass.extraction.lambda,
-                       {structure, beside->mesh, *beside->system, beside->extraction.shapes, beside->groups},
-                       beside->extraction.lambda);
-    return errors;
-}
-
-/// Where the stiffness is more than 3e10 times what is usual in the model, so that rounding there drowns the rest.
-std::optional<std::string> stiffestPlace(const System& system)
-{
-    std::vector<std::pair<double, std::size_t>> diagonal;
-    for (Eigen::Index at = 0; at < system.size(); ++at)
-        if (!system.motions.unknowns[static_cast<std::size_t>(at)].rotation && system.stiffness.diagonal(at) > 0.0)
-            diagonal.emplace_back(system.stiffness.diagonal(at), static_cast<std::size_t>(at));
-    if (diagonal.empty()) return std::nullopt;
-    std::sort(diagonal.begin(), diagonal.end());
-    if (diagonal.back().first < 3e10 * diagonal[diagonal.size() / 2].first) return std::nullopt;
-    return system.motions.unknowns[diagonal.back().second].where;
-}
-
-/// A mechanism with its place, the release that opened it where there is one, and the mode that plays it.
-Finding looseness(const Solution& solution, const Mode& mode)
-{
-    const auto& unknowns = solution.system->motions.unknowns;
-    const auto shape = solution.shapes.col(mode.number - 1);
-    // What moves most; turns only where nothing shifts.
-    std::array<std::size_t, 2> most{unknowns.size(), unknowns.size()};
-    std::optional<std::size_t> end; // the released member end that turns or shifts most
-    for (std::size_t at = 0; at < unknowns.size(); ++at) {
-        const auto moves = [&](std::size_t which) { return std::abs(shape[static_cast<Eigen::Index>(which)]); };
-        auto& largest = most[unknowns[at].rotation ? 1 : 0];
-        if (largest == unknowns.size() || moves(at) > moves(largest)) largest = at;
-        if (unknowns[at].memberEnd && (!end || moves(at) > moves(*end))) end = at;
-    }
-    const auto size = [&](std::size_t at) {
-        return at < unknowns.size() ? std::abs(shape[static_cast<Eigen::Index>(at)]) : 0.0;
-    };
-    const double reach = std::max(1e-9, solution.structure->frame.span());
-    const std::size_t place = size(most[0]) > 1e-6 * reach * size(most[1]) ? most[0] : most[1];
-    Finding finding = errorAt({}, "part of the structure is loose: it moves without costing energy, and not as a whole",
-                              "Hold it there, or take back a release.");
-    finding.place = unknowns[place].where;
-    finding.mode = mode.number;
-    if (end && size(*end) > 1e-3 * size(most[unknowns[*end].rotation ? 1 : 0])) {
-        const auto& members = solution.structure->frame.members;
-        for (std::size_t at = 0; at < members.size(); ++at)
-            if (members[at].name == unknowns[*end].where)
-                finding.sentence = solution.structure->members[at].releaseSentence;
-    }
-    return finding;
-}
-
-/// The first few of many names.
-std::string someOf(const std::vector<std::string>& names)
-{
-    std::string all;
-    for (std::size_t at = 0; at < names.size() && at < 4; ++at)
-        all += (at == 0 ? "" : ", ") + names[at];
-    if (names.size() > 4) all += fmt::format(" and {} more", names.size() - 4);
-    return all;
-}
-
-/// Motions that are loose for one and the same reason are one finding, with the places.
-void loosenesses(const Solution& solution, Findings& findings)
-{
-    std::vector<std::pair<Finding, std::vector<std::string>>> found;
-    std::vector<int> counts;
-    for (const auto& mode : solution.modes) {
-        if (!mode.mechanism) continue;
-        Finding own = looseness(solution, mode);
-        std::size_t at = 0;
-        while (at < found.size() && found[at].first.sentence != own.sentence)
-            ++at;
-        if (at == found.size()) {
-            found.emplace_back(own, std::vector<std::string>{});
-            counts.push_back(0);
-        }
-        ++counts[at];
-        auto& places = found[at].second;
-        if (std::find(places.begin(), places.end(), own.place) == places.end()) places.push_back(own.place);
-    }
-    for (std::size_t at = 0; at < found.size(); ++at) {
-        auto& [finding, places] = found[at];
-        finding.what += counts[at] == 1 ? fmt::format(" (mode {})", finding.mode)
-                                        : fmt::format(" (mode {} and {} more)", finding.mode, counts[at] - 1);
-        finding.place = someOf(places);
-        findings.push_back(std::move(finding));
-    }
-}
-
-/// Members and sheets that end on a solid without turning with it: its nodes have no turns to share.
-void hingesOnSolids(const Solution& solution, Findings& findings)
-{
-    const FrameMesh& mesh = solution.mesh;
-    const Frame& frame = solution.structure->frame;
-    std::vector<int> solidAt(mesh.nodes.size(), -1);
-    for (const auto& solid : mesh.solids)
-        for (std::size_t node = 0; node < solid.count(); ++node)
-            solidAt[static_cast<std::size_t>(solid.nodes[node])] = solid.solid;
-    std::set<std::pair<std::string, int>> said;
-    const auto say = [&](const std::string& part, const std::string& sentence, int solid) {
-        if (solid < 0 || !said.insert({part, solid}).second) return;
-        findings.push_back(warningAt(sentence,
-                                     fmt::format("{} is hinged to {}: a solid's nodes take forces, but no moments",
-                                                 part, frame.solids[static_cast<std::size_t>(solid)].name),
-                                     "Let it run into the solid as a solid itself, or along a face of it."));
-    };
-    std::vector<char> ofSheet(mesh.nodes.size(), 0);
-    for (const auto& shell : mesh.shells) {
-        int common = -1;
-        std::size_t count = 0;
-        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
-            const auto node = static_cast<std::size_t>(shell.nodes[corner]);
-            ofSheet[node] = 1;
-            if (solidAt[node] >= 0) {
-                common = solidAt[node];
-                ++count;
-            }
-        }
-        const Sheet& sheet = frame.sheets[static_cast<std::size_t>(shell.sheet)];
-        if (count > 0 && count < shell.corners()) say(sheet.name, sheet.sentence, common);
-    }
-    for (const auto& element : mesh.elements)
-        for (const int node : element.nodes)
-            if (const auto at = static_cast<std::size_t>(node); solidAt[at] >= 0 && !ofSheet[at]) {
-                const FrameMember& member = frame.members[static_cast<std::size_t>(element.member)];
-                say(member.name, member.sentence, solidAt[at]);
-            }
-}
-
-Findings findingsOf(const Solution& solution, const Extraction& extraction, const std::vector<MissingMass>& lacking)
-{
-    Findings findings;
-    const Structure& structure = *solution.structure;
-    findings.insert(findings.end(), solution.mesh.problems.begin(), solution.mesh.problems.end());
-    if (!solution.mesh.solids.empty()) hingesOnSolids(solution, findings);
-    if (extraction.rigid > 0)
-        findings.push_back(
-            warningAt({},
-                      fmt::format("the structure is not fully held: {} rigid motion{} cost{} no energy",
-                                  extraction.rigid, extraction.rigid == 1 ? "" : "s", extraction.rigid == 1 ? "s" : ""),
-                      "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
-    const auto uneven = stiffestPlace(*solution.system);
-    if (!uneven) loosenesses(solution, findings);
-    if (const auto& idle = solution.system->motions.idle; !idle.empty())
-        findings.push_back(noteAt({},
-                                  fmt::format("{} freely with neither stiffness nor mass, which is left out: {}",
-                                              idle.size() == 1 ? std::string("one point turns or shifts")
-                                                               : fmt::format("{} points turn or shift", idle.size()),
-                                              someOf(idle)),
-                                  "No mode depends on it."));
-    if (solution.count.expected >= 0 && !solution.count.proven)
-        findings.push_back(errorAt({}, "only " + wordsOf(solution.count), "Ask for more modes and solve again."));
-    for (std::size_t at = 0; at < solution.handChecks.size(); ++at) {
-        const HandEstimate& hand = solution.handChecks[at];
-        if (hand.frequency > 0.0) continue;
-        const bool loose = !solution.modes.empty() && (solution.modes[0].rigid || solution.modes[0].mechanism);
-        findings.push_back(warningAt(hand.sentence,
-                                     loose ? "no hand check: what moves freely gives a load no answer"
-                                           : "no hand check: the point is held in that direction, or nothing moves with it",
-                                     loose ? "Hold the structure." : "Load a point that can move."));
-    }
-    const auto coarse = std::count_if(solution.modes.begin(), solution.modes.end(),
-                                      [](const Mode& mode) { return !mode.judged() && mode.meshErrorEither > mostTold; });
-    if (coarse > 0)
-        findings.push_back(warningAt({},
-                                     fmt::format("the mesh is too coarse for {} to tell how far off {}",
-                                                 coarse == 1 ? std::string("one mode") : fmt::format("{} modes", coarse),
-                                                 coarse == 1 ? "it is" : "they are"),
-                                     "Give smaller elements, or let the mesh be refined (a sentence in Ask)."));
-    if (solution.count.cutHz > 0.0)
-        findings.push_back(warningAt(structure.ask.sentence,
-                                     fmt::format("{} modes are the most that may be found, and they end at {} Hz: more "
-                                                 "lie below the {} Hz that was asked",
-                                                 structure.ask.count, rounded(solution.count.lastHz, 4),
-                                                 rounded(solution.count.cutHz, 4)),
-                                     "Allow more modes, or ask for a lower frequency."));
-    if (solution.count.expected < 0 && !extraction.ritz && !solution.stopped) // of a stop is said elsewhere
-        findings.push_back(structure.ask.prove
-                               ? warningAt({}, "the count of modes could not be made; none missed is not proven")
-                               : noteAt({}, "the modes were not counted, as asked: one may be missing",
-                                        "Switch the sentence off that leaves out the proof, and solve again."));
-    for (Eigen::Index at = extraction.rigid + extraction.mechanisms; at < extraction.lambda.size(); ++at) {
-        const auto& mode = solution.modes[static_cast<std::size_t>(at)];
-        const double reach = 1e-13 * mode.lambda /
-                             solution.modes[static_cast<std::size_t>(extraction.rigid + extraction.mechanisms)].lambda;
-        if (!extraction.ritz && mode.acceptedError > std::max(structure.ask.tolerance, reach) && mode.acceptedError > 10.0 * mode.floor)
-            findings.push_back(
-                warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
-    }
-    const Eigen::Index first = extraction.rigid + extraction.mechanisms;
-    const double floor = first < extraction.lambda.size() ? extraction.floor[first] : 1.0;
-    if (uneven) {
-        findings.push_back(warningAt({},
-                                     fmt::format("the part at {} is so much stiffer than the rest that about {:.0f} "
-                                                 "digits of the lowest frequency are left",
-                                                 *uneven, std::max(0.0, -std::log10(floor))),
-                                     "Tie its points rigidly instead of making it very stiff."));
-    }
-    if (structure.ask.until == Ask::Until::massShare && !solution.stopped &&
-        !targetReached(solution.participation, structure.ask, solution.participation.effective.rows())) {
-        const Participation& participation = solution.participation;
-        const Eigen::Index last = participation.effective.rows() - 1;
-        std::string shares;
-        bool outOfReach = true; // with every mode there is
-        for (int direction = 0; direction < 3; ++direction) {
-            if (!structure.ask.directions[static_cast<std::size_t>(direction)]) continue;
-            const double all = participation.movable[direction] / std::max(participation.total[direction], 1e-300);
-            const double now = last < 0 ? 0.0 : participation.sumFor(structure.ask, last, direction);
-            const double target = structure.ask.target(direction);
-            if (now >= target) continue;
-            const bool held = !structure.ask.ofMovable && all < target;
-            outOfReach = outOfReach && held;
-            shares += fmt::format("{}{} {:.0f} of {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction], 100.0 * now,
-                                  100.0 * target);
-            if (held)
-                shares += fmt::format(" (it can reach {:.1f} % of the total: {:.1f} % of the mass moves with the supports on this mesh)",
-                                      100.0 * all, 100.0 * (1.0 - all));
-        }
-        findings.push_back(
-            warningAt(structure.ask.sentence,
-                      fmt::format("the target is not reached with {} modes: {}", solution.modes.size(), shares),
-                      outOfReach ? "Take the share of the movable mass, or a lower target." : "Ask for more modes."));
-        for (const auto& missing : lacking) {
-            std::string more = fmt::format("{}: the {:.0f} % that is still wanted lies mostly between {} and {} Hz",
-                                           "XYZ"[missing.direction], 100.0 * missing.share, rounded(missing.lowHz, 2),
-                                           rounded(missing.highHz, 2));
-            if (missing.modesBelow >= 0)
-                more += fmt::format(
-                    ", about {} modes more",
-                    std::max<std::int64_t>(1, missing.modesBelow - static_cast<std::int64_t>(solution.modes.size())));
-            findings.push_back(noteAt(structure.ask.sentence, more,
-                                      fmt::format("An estimate from a short run; its upper end is sure to {} Hz.",
-                                                  rounded(std::max(missing.spreadHz, 1e-3), 2))));
-        }
-    }
-    if (structure.ask.residual && solution.residual.loads > 0 && extraction.mechanisms > 0)
-        findings.push_back(warningAt(structure.ask.residual->sentence,
-                                     "no residual vectors: what is loose has no static answer to a load",
-                                     "Hold it, or take back a release."));
-    if (structure.ask.residual && extraction.ritz)
-        findings.push_back(noteAt(structure.ask.residual->sentence,
-                                  "no residual vectors: Ritz vectors hold the static answers to their loads already"));
-    // Thin open sections are stiffer in twisting than Saint-Venant's theory says.
-    for (std::size_t at = 0; at < solution.modes.size(); ++at) {
-        double twisting = 0.0;
-        for (std::size_t row = 0; row < solution.energies.rows.size(); ++row) {
-            const auto& energy = solution.energies.rows[row];
-            if (energy.kind == PartKind::member &&
-                structure.frame.members[static_cast<std::size_t>(energy.owner)].section->thinOpen)
-                twisting += solution.energies.twisting(static_cast<Eigen::Index>(row), static_cast<Eigen::Index>(at));
-        }
-        if (twisting > 0.2)
-            findings.push_back(warningAt(
-                {},
-                fmt::format("mode {}: warping is left out: the true frequency is higher", solution.modes[at].number),
-                fmt::format("{:.0f} % of its strain energy twists thin open sections.", 100.0 * twisting)));
-    }
-    return findings;
-}
 
 /// Everything that is read of a pass. One that was cut short is not worth another factorisation.
 std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, Pass pass, MeshErrors errors,
@@ -516,7 +143,7 @@ void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress
                                         "A mass or a support on a single place never settles; or ask for less."));
             return;
         }
-        auto next = runPass(structure, finer, progress, listener, kept);
+        auto next = runPass(structure, structure.ask, finer, progress, listener, kept);
         if (progress.stopped() && !(next && next->extraction.check.proven)) break;
         if (!next) {
             remarks.push_back(warningAt(
@@ -563,7 +190,7 @@ Result<std::shared_ptr<Solution>> runOnMesh(std::shared_ptr<const Structure> str
         plan.sizes.ofPart.size() != structure->sheets.size() + structure->solids.size())
         return errorAt({}, "the mesh that was ordered is of another model", "Solve the model first.");
     if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
-    auto pass = runPass(*structure, plan, progress, listener, kept);
+    auto pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
     if (!pass) return pass.findings();
     MeshErrors errors = judged(*structure, *pass, progress);
     return complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
@@ -574,13 +201,14 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
                                       const RunListener& listener, KeptRuns* kept)
 {
     if (auto refused = tooFine(*structure, proposeSizes(*structure, 0.0))) return *refused;
-    const double highest = guessedFrequency(*structure, progress, kept);
+    const FirstGuess guess = firstGuess(*structure, progress, kept);
+    const double highest = guess.frequency;
     const MeshPlan plan{proposeSplits(*structure, highest), proposeSizes(*structure, highest)};
     if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
-    auto pass = runPass(*structure, plan, progress, listener, kept);
+    auto pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
     if (!pass) return pass.findings();
     Findings remarks;
-    MeshErrors errors = judged(*structure, *pass, progress);
+    MeshErrors errors = judged(*structure, *pass, progress, guess);
     if (progress.stopped() && pass->extraction.check.proven)
         remarks.push_back(noteAt({}, "stopped before the mesh was judged", "The mesh errors say how far to trust it."));
     if (!progress.stopped() && structure->ask.until != Ask::Until::all &&
@@ -589,14 +217,14 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
         const auto split = std::inner_product(finer.begin(), finer.end(), plan.splits.begin(), 0L, std::plus<>(),
                                               std::not_equal_to<>());
         if (split > 0) {
-            auto second = runPass(*structure, {finer, plan.sizes}, progress, listener, kept);
+            auto second = runPass(*structure, structure->ask, {finer, plan.sizes}, progress, listener, kept);
             if (progress.stopped() && pass->extraction.check.proven && !(second && second->extraction.check.proven)) {
                 remarks.push_back(noteAt({}, "stopped while solving once more on a finer mesh: these are the first run's",
                                          "The mesh errors say how far to trust them."));
             } else {
                 if (!second) return second.findings();
                 pass = std::move(second);
-                errors = judged(*structure, *pass, progress);
+                errors = judged(*structure, *pass, progress, guess);
                 remarks.push_back(noteAt(
                     {}, fmt::format("{} member{} split into more elements after a first run and solved once more",
                                     split, split == 1 ? " was" : "s were")));
@@ -616,6 +244,23 @@ double statedFrequency(const Ask& ask)
 {
     if (ask.until == Ask::Until::frequency || ask.until == Ask::Until::band) return ask.frequency;
     return ask.until == Ask::Until::nearest ? 1.5 * ask.frequency : 0.0;
+}
+
+Findings refusalOf(const Structure& structure, Progress& progress)
+{
+    const double stated = statedFrequency(structure.ask);
+    if (auto refused = tooFine(structure, proposeSizes(structure, stated))) return {*refused};
+    constexpr std::int64_t shortRun = 60'000; // unknowns
+    if (unknownsAbout(structure) > shortRun) return {};
+    const MeshPlan plan = stated > 0.0 ? MeshPlan{proposeSplits(structure, stated), proposeSizes(structure, stated)}
+                                       : coarsePlan(structure);
+    const Pass pass = equationsOf(structure, plan, progress);
+    Findings findings;
+    for (const auto& problem : pass.mesh.problems)
+        if (problem.severity == Severity::error) findings.push_back(problem);
+    if (!findings.empty()) return findings;
+    const auto prepared = ModeExtractor::prepare(*pass.system, progress, nullptr, structure.ask.count);
+    return prepared ? Findings{} : prepared.findings();
 }
 
 namespace {
@@ -681,6 +326,7 @@ Solved solveModel(const Model& model, Progress& progress, const SolveOptions& op
         ask.refine = own.refine;
         built.structure.ask = ask;
     }
+    built.structure.ask.meshErrors = options.meshErrors;
     auto structure = std::make_shared<const Structure>(std::move(built.structure));
     auto ran = options.plan ? runOnMesh(structure, *options.plan, progress, listener, options.kept)
                             : run(structure, progress, listener, options.kept);

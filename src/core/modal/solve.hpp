@@ -7,6 +7,7 @@ namespace undisona {
 struct SolveOptions {
     std::optional<Ask> ask;
     std::optional<MeshPlan> plan; ///< a mesh to solve on as it is, rather than one that the run chooses
+    bool meshErrors = true;       ///< estimate how far off the mesh leaves each mode
     KeptRuns* kept = nullptr; ///< what earlier runs left behind, and this one may; one run at a time
 };
 
@@ -31,6 +32,10 @@ struct RunListener {
 
 /// The frequency that a first mesh is made for, Hz, where the ask alone tells it; else 0.
 double statedFrequency(const Ask&);
+
+/// Why a run of it would be refused, as far as that is known before modes are looked for; its first mesh is made and
+/// factorised where that is short.
+Findings refusalOf(const Structure&, Progress&);
 
 /// From the model to everything that is read of it. Findings tell why there is no solution; those of a
 /// solution stand in it. A stopped run keeps the modes found so far.

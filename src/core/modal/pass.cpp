@@ -1,0 +1,65 @@
+#include "core/modal/pass.hpp"
+
+#include "core/modal/hertz.hpp"
+#include "core/modal/participation.hpp"
+
+namespace undisona {
+
+namespace {
+
+FoundModes foundOf(const Structure& structure, const MeshPlan& plan, const Pass& pass, const Extraction& extraction)
+{
+    FoundModes found{plan, extraction, {}};
+    const auto participation =
+        participationOf(*pass.system, extraction.shapes, pass.mass, structure.ask.reference.value_or(pass.mass.centre));
+    found.mass.sums.resize(extraction.lambda.size(), 3);
+    for (Eigen::Index at = 0; at < extraction.lambda.size(); ++at) {
+        found.mass.hertz.push_back(toHertz(extraction.lambda[at]));
+        for (int direction = 0; direction < 3; ++direction)
+            found.mass.sums(at, direction) = participation.sumFor(structure.ask, at, direction);
+    }
+    return found;
+}
+
+} // namespace
+
+Pass equationsOf(const Structure& structure, const MeshPlan& plan, Progress& progress)
+{
+    Pass pass;
+    progress.stage("mesh");
+    pass.mesh = meshOf(structure, plan.splits, plan.sizes, &progress);
+    pass.mass = massSummary(structure, pass.mesh);
+    pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
+    return pass;
+}
+
+void settle(const Structure& structure, Pass& pass)
+{
+    pass.groups = groupsOf(pass.extraction);
+    settleShapes(pass.extraction, pass.groups, *pass.system, pass.mesh,
+                 structure.ask.reference.value_or(pass.mass.centre));
+}
+
+Result<Pass> runPass(const Structure& structure, const Ask& ask, const MeshPlan& plan, Progress& progress,
+                     const RunListener& listener, KeptRuns* kept, bool prove)
+{
+    Pass pass = equationsOf(structure, plan, progress);
+    if (hasError(pass.mesh.problems)) return pass.mesh.problems;
+    ModeListener inner{listener.frequencies, {}};
+    if (listener.modes)
+        inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, plan, pass, soFar)); };
+    auto answer = answerAsk(ask, *pass.system, pass.mass, progress, inner, kept, prove);
+    if (!answer) return answer.findings();
+    pass.shift = answer->shift;
+    pass.extraction = std::move(answer->extraction);
+    if (!pass.extraction.lambda.allFinite() || !pass.extraction.shapes.allFinite())
+        return errorAt({}, "the equations are singular: something moves with neither stiffness nor mass",
+                       "Look for joints that release what nothing else holds, and hold or tie it.");
+    pass.missing = std::move(answer->missing);
+    pass.residual = std::move(answer->residual);
+    if (listener.modes && pass.extraction.check.proven) listener.modes(foundOf(structure, plan, pass, pass.extraction));
+    settle(structure, pass);
+    return pass;
+}
+
+} // namespace undisona
