@@ -8,8 +8,11 @@
 #include <QApplication>
 #include <QCommandLineParser>
 
+#include <csignal>
+
 int main(int argc, char** argv)
 {
+    std::signal(SIGXFSZ, SIG_IGN); // a file that may grow no further is a write that fails, and is said
     undisona::useSceneSurface();
 
     QApplication app(argc, argv);

@@ -22,6 +22,7 @@
 
 #include <CLI/CLI.hpp>
 
+#include <csignal>
 #include <filesystem>
 #include <fstream>
 #include <iostream>
@@ -346,6 +347,7 @@ constexpr int mostModes = 10000;
 
 int main(int argc, char** argv)
 {
+    std::signal(SIGXFSZ, SIG_IGN); // a file that may grow no further is a write that fails, and is said
     CLI::App app{"Natural frequencies, mode shapes and what shakes them, from a model file."};
     app.require_subcommand(1);
 

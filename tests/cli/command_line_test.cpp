@@ -435,6 +435,24 @@ TEST(CommandLine, SaysWhenItsOutputIsCutShort)
     }
 }
 
+TEST(CommandLine, AFileThatDoesNotFitLeavesTheEarlierOneAndNothingBeside)
+{
+    const auto folder = scratch() / "full";
+    std::filesystem::create_directories(folder);
+    const auto out = folder / "modes.json";
+    std::ofstream(out) << "kept";
+    // What the process may write of one file ends after a kilobyte, as on a disk that has no more room.
+    const std::string order = "ulimit -f 1; exec " + std::string(CLI) + " modes " + example("signal-lamps") +
+                              " --format json --out " + out.string();
+    const auto err = scratch() / "err";
+    const int status = std::system(("bash -c '" + order + "' 2> " + err.string()).c_str());
+    ASSERT_TRUE(WIFEXITED(status)) << "it must not die of it";
+    EXPECT_EQ(WEXITSTATUS(status), 2);
+    EXPECT_NE(contents(err).find("modes.json"), std::string::npos) << contents(err);
+    EXPECT_EQ(contents(out), "kept");
+    EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder), {}), 1) << "no half a file is left beside it";
+}
+
 TEST(CommandLine, RefusesForMatricesWhatNeedsAModel)
 {
     for (const char* option : {"--take a", "--leave-out ice", "--residual X", "--mass-matrix lumped", "--mass-share 90%"}) {

@@ -154,6 +154,34 @@ TEST_F(ShapeFiles, BoxAndCylinderComeBackAsTheyWere)
         EXPECT_NEAR(after[mode] / before[mode], 1.0, 0.002) << mode;
 }
 
+// A step of four thousandths and a groove in a body of a millimetre, a metre and a hundred metres.
+TEST_F(ShapeFiles, ABodyOfAnySizeIsReadAlike)
+{
+    std::vector<double> first;
+    for (const double size : {1.0, 1000.0, 100000.0}) { // mm
+        std::string rows;
+        for (const auto& [x, y] : {std::pair(0.0, 0.0), {1.0, 0.0}, {1.0, 0.3}, {0.996, 0.3}, {0.996, 0.5}, {0.6, 0.5}, {0.6, 0.45},
+                                   {0.57, 0.45}, {0.57, 0.5}, {0.0, 0.5}})
+            rows += fmt::format("{}{:.9g} mm|{:.9g} mm", rows.empty() ? "" : "\n", size * x, size * y);
+        auto drawn = steel();
+        drawn.say("extrusion", {{"name", "Foot"}, {"rows", rows}, {"length", fmt::format("{:.9g} mm", 0.4 * size)}});
+        const auto said = imported(written(drawn, "foot.step"));
+        const Structure structure = said.structure();
+        EXPECT_EQ(said.problems(), "") << size;
+        ASSERT_EQ(structure.frame.faces->solids.size(), 1u) << size;
+        EXPECT_EQ(structure.frame.faces->faces.size(), 12u) << size;
+        const double area = 0.5 - 0.004 * 0.2 - 0.03 * 0.05;
+        EXPECT_NEAR(structure.frame.faces->solids[0].volume / (area * 0.4 * std::pow(size / 1000.0, 3)), 1.0, 1e-6) << size;
+        auto hertz = SaidModel(said).say("lowest", {{"count", "3"}}).frequencies();
+        ASSERT_EQ(hertz.size(), 3u) << size;
+        for (double& own : hertz)
+            own *= size;
+        if (first.empty()) first = hertz;
+        for (std::size_t at = 0; at < hertz.size(); ++at)
+            EXPECT_NEAR(hertz[at] / first[at], 1.0, 5e-3) << size << " mm, mode " << at + 1;
+    }
+}
+
 TEST_F(ShapeFiles, SheetComesBackWithTheThicknessThatIsSaid)
 {
     auto drawn = steel();

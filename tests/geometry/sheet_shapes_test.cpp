@@ -93,6 +93,19 @@ TEST(Sheet, IsOpenedByWindowsOfAnyOutline)
     EXPECT_THAT(said.problems(), HasSubstr("meets another hole"));
 }
 
+TEST(Sheet, HasNoMoreHolesThanCanBeSetAgainstEachOther)
+{
+    auto said = one("plate", {{"length", "1 m"}, {"width", "1 m"}});
+    said.say("hole-grid", {{"columns", "200"},
+                           {"lines", "200"},
+                           {"diameter", "2 mm"},
+                           {"x", "5 mm"},
+                           {"y", "5 mm"},
+                           {"apart-x", "4 mm"},
+                           {"apart-y", "4 mm"}});
+    EXPECT_THAT(said.problems(), HasSubstr("would have 40000 holes; 2500 are the most"));
+}
+
 TEST(Part, IsMovedAndTurnedWithItsPoints)
 {
     auto said = one("plate", {{"name", "Base"}, {"length", "1 m"}, {"width", "0.5 m"}});

@@ -10,6 +10,7 @@ namespace {
 
 using Two = Eigen::Vector2d;
 constexpr double least = 1e-6; // m
+constexpr std::size_t mostHoles = 2500; // each is set against every other
 
 /// The sheet's one flat panel; nothing, and a finding, where it is anything else.
 FlatPanel* panelOf(FrameBuilder& builder, int index)
@@ -37,6 +38,12 @@ void cut(FrameBuilder& builder, const std::vector<Outline>& openings)
     for (const int index : *picked) {
         FlatPanel* panel = panelOf(builder, index);
         if (!panel) continue;
+        if (const std::size_t all = panel->holes.size() + openings.size(); all > mostHoles) {
+            builder.complain(fmt::format("{} would have {} holes; {} are the most",
+                                         builder.frame.sheets[static_cast<std::size_t>(index)].name, all, mostHoles),
+                             "Take many small ones into account as less density and stiffness of the sheet.");
+            continue;
+        }
         for (const auto& opening : openings) {
             const bool fits = liesWithin(opening, panel->outline) &&
                               std::all_of(panel->holes.begin(), panel->holes.end(),

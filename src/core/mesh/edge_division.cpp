@@ -204,8 +204,8 @@ void EdgeDivision::narrowGaps(std::size_t face, std::vector<SizeField::Source>& 
     const auto& loops = faces_.faces[face].loops;
     if (loops.size() < 2) return;
     // On other meshes of a study the same gaps are narrow, and their elements larger or smaller by as much.
-    const double size = sizes_[face] / turns_, least = turns_ * size / 12.0;
-    const double across = quadratic_[face] ? 1.0 : 3.0;
+    const double size = sizes_[face] / turns_, least = turns_ * size / (curved_[face] ? 6.0 : 12.0);
+    const double across = quadratic_[face] ? 1.0 : curved_[face] ? 1.5 : 3.0;
     struct Rim {
         std::vector<Eigen::Vector3d> places;
         Eigen::AlignedBox3d box;
@@ -241,7 +241,9 @@ void EdgeDivision::narrowGaps(std::size_t face, std::vector<SizeField::Source>& 
             for (const auto& place : rims[one].places) {
                 if (rims[other].box.exteriorDistance(place) > size) continue;
                 const double width = gap(rims[other], place);
-                if (width < size) sources.push_back({place, std::max(turns_ * width / across, least)});
+                if (width >= size) continue;
+                const double own = std::max(turns_ * width / across, least);
+                sources.push_back({place, own, curved_[face] ? growthFrom(own, sizes_[face]) : SizeField::growth});
             }
         }
 }

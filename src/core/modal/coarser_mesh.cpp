@@ -64,6 +64,7 @@ Ask askOfCoarser(const Ask& ask, long modes)
     coarse.residual.reset();
     coarse.refine.reset();
     coarse.prove = false;
+    coarse.tolerance = std::max(ask.tolerance, 1e-6); // far below what a mesh is off
     coarse.share = 0.0;
     coarse.shareAlong = {};
     coarse.count = modes + more;
