@@ -22,13 +22,13 @@ constexpr double planeTurn = std::numbers::pi / 6.0, roundTurn = std::numbers::p
 constexpr double mostTurns = 3.0; ///< times as much at most
 /// Elements of solids have curved sides: one that is as long as the size asked may turn by so much, since a parabola
 /// through the arc keeps its area to 0.02 %; one side alone takes an arc that is far shorter.
-constexpr double curvedTurn = std::numbers::pi / 6.0, tinyTurn = 1.8, tiny = 0.25;
+constexpr double curvedTurn = std::numbers::pi / 6.0, tinyTurn = 1.8, tiny = 0.5;
 
 /// How fast elements of bodies grow away from a detail: faster from one that is far smaller than what is asked, which
 /// hardly bends where it is.
 double growthFrom(double detail, double size)
 {
-    constexpr double fair = 4.0, most = 1.2;
+    constexpr double fair = 2.0, most = 1.2;
     return std::clamp(SizeField::growth * std::sqrt(size / (fair * detail)), SizeField::growth, most);
 }
 
