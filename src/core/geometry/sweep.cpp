@@ -73,6 +73,8 @@ private:
         const Eigen::Vector3d centre = // of the circle through three places
             start +
             (a.squaredNorm() * b.cross(normal) + b.squaredNorm() * normal.cross(a)) / (2.0 * normal.squaredNorm());
+        constexpr double far = 1e4; // lengths: it rises by less than two hundred-thousandths over its chord
+        if ((centre - start).norm() > far * b.norm()) return SweepMotion{false, start, b.normalized(), b.norm()};
         SweepMotion motion{true, centre, normal.normalized(), 0.0};
         const Eigen::Vector3d one = start - centre, half = middle - centre;
         motion.extent = 2.0 * std::atan2(one.cross(half).dot(motion.direction), one.dot(half));

@@ -105,12 +105,23 @@ void sayHowMade(const Structure& structure, FrameMesh& mesh)
             own.node.push_back(mesh.nodes[static_cast<std::size_t>(piece.nodes[node])].place);
         volumes[static_cast<std::size_t>(piece.solid)] += volumeOf(own);
     }
+    std::vector<double> drawn(structure.solids.size(), 0.0); // a cut may leave several bodies of one
+    for (const auto& body : structure.frame.faces->solids)
+        drawn[static_cast<std::size_t>(body.solid)] += body.volume;
     for (std::size_t body = 0; body < mesh.bodies.size(); ++body) {
         const auto solid = static_cast<std::size_t>(structure.frame.faces->solids[body].solid);
         const BodyPlan& plan = mesh.bodies[body];
         const auto& asked = structure.solids[solid];
         const std::string& name = structure.frame.solids[solid].name;
-        const double volume = structure.frame.faces->solids[body].volume, made = volumes[solid];
+        const double volume = drawn[solid], made = volumes[solid];
+        constexpr double mostOff = 0.2; // beyond it something has gone wrong, and modes would be of another body
+        if (made > 0.0 && std::abs(made - volume) > mostOff * volume) {
+            mesh.problems.push_back(errorAt(structure.frame.solids[solid].sentence,
+                                            fmt::format("the mesh of {} holds {:.4g} dm3 and the body {:.4g} dm3", name,
+                                                        1e3 * made, 1e3 * volume),
+                                            "Give it smaller elements, or ask for tetrahedra."));
+            continue;
+        }
         if (made > 0.0 && std::abs(made - volume) > 0.005 * volume)
             mesh.problems.push_back(
                 warningAt(structure.frame.solids[solid].sentence,

@@ -7,6 +7,8 @@
 #include <fmt/format.h>
 #include <tetgen.h>
 
+#include <Eigen/Geometry>
+
 #include <algorithm>
 #include <map>
 #include <set>
@@ -109,13 +111,19 @@ FilledSurface fillHere(const std::vector<Eigen::Vector3d>& points, const std::ve
                        double largestVolume)
 {
     FilledSurface filled;
+    Eigen::AlignedBox3d box;
+    for (const auto& point : points)
+        box.extend(point);
+    // It is given the body about a metre large, since it takes some lengths for nothing that are not so in a small one.
+    const Eigen::Vector3d middle = box.center();
+    const double span = std::max(box.diagonal().norm(), 1e-300);
     tetgenio in, out; // they own what their lists point to
     in.firstnumber = 0;
     in.numberofpoints = static_cast<int>(points.size());
     in.pointlist = new REAL[3 * points.size()];
     for (std::size_t at = 0; at < points.size(); ++at)
         for (int axis = 0; axis < 3; ++axis)
-            in.pointlist[3 * at + static_cast<std::size_t>(axis)] = points[at][axis];
+            in.pointlist[3 * at + static_cast<std::size_t>(axis)] = (points[at][axis] - middle[axis]) / span;
     in.numberoffacets = static_cast<int>(triangles.size());
     in.facetlist = new tetgenio::facet[triangles.size()];
     for (std::size_t at = 0; at < triangles.size(); ++at) {
@@ -129,15 +137,21 @@ FilledSurface fillHere(const std::vector<Eigen::Vector3d>& points, const std::ve
     }
     try {
         tetgenbehavior behaviour;
-        std::string switches = fmt::format("pYq1.4a{:.9e}Q", largestVolume);
+        std::string switches = fmt::format("pYq1.4a{:.9e}Q", largestVolume / std::pow(span, 3));
         if (!behaviour.parse_commandline(switches.data())) throw 0;
         tetrahedralize(&behaviour, &in, &out);
     } catch (...) { // it throws numbers
         filled.problem = "its surface could not be filled: two of its triangles cross or lie on each other";
         return filled;
     }
-    for (int at = 0; at < out.numberofpoints; ++at)
-        filled.points.emplace_back(out.pointlist[3 * at], out.pointlist[3 * at + 1], out.pointlist[3 * at + 2]);
+    filled.points = points; // which it leaves as they are
+    for (int at = static_cast<int>(points.size()); at < out.numberofpoints; ++at) {
+        const Eigen::Vector3d own(out.pointlist[3 * at], out.pointlist[3 * at + 1], out.pointlist[3 * at + 2]);
+        filled.points.emplace_back(middle + span * own);
+        if (box.exteriorDistance(filled.points.back()) <= 1e-6 * span) continue;
+        filled.problem = "its surface could not be filled: a point was put outside it";
+        return filled;
+    }
     for (int at = 0; at < out.numberoftetrahedra; ++at) {
         const int* own = out.tetrahedronlist + at * out.numberofcorners;
         std::array<int, 4> cell{own[0], own[1], own[2], own[3]};

@@ -129,9 +129,17 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Body&
 /// beside `largest`, of which they are sums, are dropped: what supports leave of six motions may be fewer.
 Eigen::MatrixXd massOrthonormal(const System& system, const Eigen::MatrixXd& motions, double largest)
 {
+    double heaviest = 0.0;
+    for (Eigen::Index at = 0; at < system.size(); ++at)
+        heaviest = std::max(heaviest, system.mass.diagonal(at));
     std::vector<Eigen::Index> real;
-    for (Eigen::Index k = 0; k < motions.cols(); ++k)
-        if (motions.col(k).cwiseAbs().maxCoeff() > 1e-9 * largest) real.push_back(k);
+    for (Eigen::Index k = 0; k < motions.cols(); ++k) {
+        const Eigen::VectorXd motion = motions.col(k);
+        const double size = motion.cwiseAbs().maxCoeff();
+        constexpr double rounding = 1e-24; // of a mass that the motion does not move at all
+        const bool massless = !(motion.dot((system.mass * motion).col(0)) > rounding * heaviest * size * size);
+        if (size > 1e-9 * largest && !massless) real.push_back(k);
+    }
     return newDirections(system.mass, Eigen::MatrixXd(motions.rows(), 0), motions(Eigen::all, real), 1e-9);
 }
 
