@@ -1,6 +1,7 @@
 // Elements of bodies follow what is asked of them, not every detail; and where they are in each other's way there are
 // smaller ones.
 #include "core/geometry/joined_faces.hpp"
+#include "core/mesh/tetrahedralize.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -49,6 +50,39 @@ TEST(BodySizes, AWireThatIsThinBesideTheElementsAskedIsFilledAllTheSame)
     for (const auto& node : mesh.nodes)
         low = std::min(low, node.place.z());
     EXPECT_NEAR(low, -0.08, 1e-9) << "the wire has elements";
+}
+
+TEST(BodySizes, ASurfaceIsFilledTheSameAtAnyScale)
+{
+    // An octagonal block: both faces fanned from their middles, and its sides.
+    std::vector<Eigen::Vector3d> points;
+    std::vector<std::array<int, 3>> triangles;
+    constexpr int around = 8;
+    for (const double z : {0.0, 0.6})
+        for (int at = 0; at < around; ++at)
+            points.emplace_back(std::cos(2.0 * pi * at / around), std::sin(2.0 * pi * at / around), z);
+    points.emplace_back(0.0, 0.0, 0.0);
+    points.emplace_back(0.0, 0.0, 0.6);
+    for (int at = 0; at < around; ++at) {
+        const int next = (at + 1) % around;
+        triangles.push_back({next, at, 2 * around});
+        triangles.push_back({around + at, around + next, 2 * around + 1});
+        triangles.push_back({at, next, around + next});
+        triangles.push_back({at, around + next, around + at});
+    }
+    std::size_t cells = 0;
+    for (const double scale : {1.0, 1e-6, 1e5}) {
+        auto scaled = points;
+        for (auto& point : scaled)
+            point *= scale;
+        const FilledSurface filled = fillSurface(scaled, triangles, 1e-4 * std::pow(scale, 3));
+        ASSERT_EQ(filled.problem, "") << scale;
+        if (cells == 0) cells = filled.tetrahedra.size();
+        EXPECT_EQ(filled.tetrahedra.size(), cells) << scale;
+        for (const auto& point : filled.points)
+            EXPECT_LT(point.norm(), 1.2 * scale) << "no point is put outside";
+    }
+    EXPECT_GT(cells, 20u);
 }
 
 TEST(BodySizes, RoundsFarSmallerThanAnElementCostFewOfThem)

@@ -293,3 +293,24 @@ TEST(Mechanisms, AreAllThereWhereTheRigidMotionsAloneReachAShare)
     EXPECT_TRUE(solution->modes[1].mechanism && solution->modes[2].mechanism);
     EXPECT_TRUE(solution->count.proven) << wordsOf(solution->count);
 }
+
+TEST(Mechanisms, ARigidMotionThatMovesNoMassIsNoModeAtNothing)
+{
+    // 500 kg along x alone, at a corner of a block that hangs on a line of two points and may turn about it.
+    SaidModel said = steel();
+    said.say("solid-box", {{"name", "Block"}, {"x", "0.6 m"}, {"y", "0.4 m"}, {"z", "0.1 m"}, {"size", "0.2 m"}})
+        .say("points", {{"rows", "q|0.6 m|0 m|0 m\nr|0.6 m|0.4 m|0 m\ns|0 m|0.4 m|0 m"}})
+        .say("material-mass", {{"factor", "0 %"}})
+        .say("hold", {{"points", "r, s"}, {"directions", "x y z"}})
+        .say("mass", {{"mass", "500 kg"}, {"points", "q"}, {"only", "x"}})
+        .say("lowest", {{"count", "3"}});
+    Progress progress;
+    const auto solved = solve(said.model(), progress);
+    if (!solved) { // which is as right
+        EXPECT_THAT(solved.findings()[0].what, HasSubstr("no mass acts that way"));
+        return;
+    }
+    ASSERT_EQ((*solved)->modes.size(), 1u);
+    EXPECT_FALSE((*solved)->modes[0].rigid);
+    EXPECT_GT((*solved)->modes[0].frequency, 50.0);
+}
