@@ -2,6 +2,7 @@
 // smaller ones.
 #include "core/geometry/joined_faces.hpp"
 #include "core/mesh/tetrahedralize.hpp"
+#include "tests/closed_mesh.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -20,18 +21,6 @@ FrameMesh meshOn(const Structure& structure, double size)
     return meshOf(structure, {}, sizes);
 }
 
-double volumeOf(const FrameMesh& mesh)
-{
-    double volume = 0.0;
-    for (const auto& piece : mesh.solids) {
-        SolidElement own{piece.kind, {}, 1.0, 0.0, 1.0};
-        for (std::size_t node = 0; node < piece.count(); ++node)
-            own.node.push_back(mesh.nodes[static_cast<std::size_t>(piece.nodes[node])].place);
-        volume += volumeOf(own);
-    }
-    return volume;
-}
-
 } // namespace
 
 TEST(BodySizes, AWireThatIsThinBesideTheElementsAskedIsFilledAllTheSame)
@@ -45,7 +34,7 @@ TEST(BodySizes, AWireThatIsThinBesideTheElementsAskedIsFilledAllTheSame)
     const FrameMesh mesh = meshOn(structure, 0.04);
     EXPECT_TRUE(mesh.problems.empty()) << oneLine(mesh.problems.front());
     const double exact = pi * (0.06 * 0.06 * 0.16 + 0.002 * 0.002 * 0.08);
-    EXPECT_NEAR(volumeOf(mesh) / exact, 1.0, 2e-3);
+    EXPECT_NEAR(closedVolume(mesh, 0.0) / exact, 1.0, 2e-3);
     double low = 0.0;
     for (const auto& node : mesh.nodes)
         low = std::min(low, node.place.z());
@@ -98,7 +87,7 @@ TEST(BodySizes, RoundsFarSmallerThanAnElementCostFewOfThem)
         EXPECT_EQ(block.problems(), "");
         const FrameMesh mesh = meshOn(structure, 0.03);
         EXPECT_TRUE(mesh.problems.empty()) << round;
-        EXPECT_NEAR(volumeOf(mesh) / structure.frame.faces->solids[0].volume, 1.0, 2e-3) << round;
+        EXPECT_NEAR(closedVolume(mesh, 0.0) / structure.frame.faces->solids[0].volume, 1.0, 2e-3) << round;
         return double(mesh.solids.size());
     };
     const double sharp = elements("0 mm");
@@ -120,6 +109,6 @@ TEST(BodySizes, BodiesThatOverlapByAHairAreJoinedAndMoreIsRefused)
     ASSERT_EQ(findings.size(), 1u);
     EXPECT_EQ(findings[0].what, "Other overlaps One by 0.20 % of the smaller one, which is One's alone");
     const FrameMesh mesh = meshOn(hair.structure(), 0.05);
-    EXPECT_NEAR(volumeOf(mesh), 0.1998 * 0.1 * 0.1, 1e-9);
+    EXPECT_NEAR(closedVolume(mesh, 0.0), 0.1998 * 0.1 * 0.1, 1e-9);
     EXPECT_THAT(pair("90 mm, 0 mm, 0 mm").problems(), testing::HasSubstr("10 % of the smaller one"));
 }

@@ -39,12 +39,12 @@ FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* 
     if (const double stated = statedFrequency(structure.ask); stated > 0.0) return {stated};
     if (structure.ask.until == Ask::Until::all) return {}; // all of the mesh as it is
     if (allStated(structure)) return {};
-    FirstGuess guess{0.0, coarsePlan(structure)};
     const bool byCount = structure.ask.until == Ask::Until::count;
+    const bool serves = byCount && !structure.solids.empty(); // as the coarser mesh that the modes are judged by, too
     const long asked = structure.ask.count;
-    Ask ask = structure.ask;
-    if (byCount && !structure.solids.empty()) ask = askOfCoarser(ask, asked);
-    auto pass = runPass(structure, ask, guess.plan, progress, {}, kept, false);
+    const Ask ask = serves ? askOfCoarser(structure.ask, asked) : structure.ask;
+    auto pass = runPass(structure, ask, coarsePlan(structure), progress, {}, kept, false);
+    FirstGuess guess;
     if (!pass || pass->extraction.lambda.size() == 0) return guess;
     const Eigen::Index last =
         std::min<Eigen::Index>(pass->extraction.lambda.size(), byCount ? pass->extraction.rigid + asked
@@ -52,7 +52,7 @@ FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* 
     // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
     if (const double hertz = toHertz(pass->extraction.lambda[last - 1]); hertz > 0.0)
         guess.frequency = std::exp2(std::ceil(4.0 * std::log2(hertz)) / 4.0);
-    if (byCount && !structure.solids.empty()) guess.pass = std::move(*pass);
+    if (serves) guess.pass = std::move(*pass);
     return guess;
 }
 

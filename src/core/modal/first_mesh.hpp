@@ -5,8 +5,7 @@ namespace undisona {
 
 /// What a short run on a coarse mesh tells of the one to come.
 struct FirstGuess {
-    double frequency = 0.0;   ///< that the mesh is made for, Hz; 0 where none is known or the user has said how fine all is
-    MeshPlan plan{};          ///< of the short run
+    double frequency = 0.0;     ///< that the mesh is made for, Hz; 0 where none is known or the user has said how fine all is
     std::optional<Pass> pass{}; ///< the short run, where it can be set against the whole one
 };
 
