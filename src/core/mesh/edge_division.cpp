@@ -20,9 +20,8 @@ constexpr double cornerTurn = std::numbers::pi / 5.0;
 /// A curved edge is divided at least every so often; of a hole in a plane, and of a curved face.
 constexpr double planeTurn = std::numbers::pi / 6.0, roundTurn = std::numbers::pi / 12.0;
 constexpr double mostTurns = 3.0; ///< times as much at most
-/// Elements of solids have curved sides: one that is as long as the size asked may turn by so much, since a parabola
-/// through the arc keeps its area to 0.02 %; one side alone takes an arc that is far shorter.
-constexpr double curvedTurn = std::numbers::pi / 6.0, tinyTurn = 1.8, tiny = 0.5;
+/// One curved side alone takes an arc that is shorter than a share of the size asked.
+constexpr double tinyTurn = 1.8, tiny = 0.5;
 
 /// How fast elements of bodies grow away from a detail: faster from one that is far smaller than what is asked, which
 /// hardly bends where it is.

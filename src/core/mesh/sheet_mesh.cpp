@@ -18,8 +18,6 @@ namespace {
 
 using Two = Eigen::Vector2d;
 
-constexpr double curvedTurn = std::numbers::pi / 6.0; ///< that an element within a curved face may cover
-
 class Mesher {
 public:
     Mesher(const JoinedFaces& faces, const SurfaceRequest& request, Progress* progress)
@@ -115,7 +113,7 @@ private:
                 if (const auto& edge = faces_.edges[static_cast<std::size_t>(use.edge)]; edge.turn > 0.1)
                     radius = std::min(radius, edge.length / edge.turn);
         if (radius > 1e299 || !(thickness > 0.0)) return 1e300;
-        const double arc = std::min(size, radius * std::numbers::pi / 6.0); // longer ones are parted anyway
+        const double arc = std::min(size, radius * curvedTurn); // longer ones are parted anyway
         return arc * arc / (8.0 * radius) > 0.15 * thickness ? std::sqrt(0.8 * radius * thickness) : 1e300;
     }
 
