@@ -13,6 +13,8 @@ using Words = std::map<std::string, std::string>;
 /// fails the test.
 class SaidModel {
 public:
+    SaidModel() = default;
+    explicit SaidModel(Model model) : model_(std::move(model)) {}
     SaidModel& say(const std::string& kind, const Words& values = {});
     /// Material "m" for everything with E, Poisson ratio, density.
     SaidModel& material(const std::string& modulus, const std::string& poisson, const std::string& density);

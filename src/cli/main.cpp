@@ -144,7 +144,7 @@ int runModes(const ModesOptions& options)
         return modelError;
     }
     Findings findings = (*solution)->findings;
-    for (auto& finding : checkStructure(*(*solution)->structure, (*solution)->mass))
+    for (auto& finding : checkStructure(*(*solution)->structure, (*solution)->mass, said))
         findings.push_back(std::move(finding));
     report(findings);
     const auto clashes = clashesOf(**solution, (*solution)->structure->excitations);
@@ -206,7 +206,7 @@ int runCheck(const std::string& path, const std::string& take, bool whole = true
     const auto built = buildStructure(loaded->model);
     const auto mass = massSummary(built.structure);
     Findings findings = built.findings;
-    for (auto& finding : checkStructure(built.structure, mass))
+    for (auto& finding : checkStructure(built.structure, mass, loaded->model))
         findings.push_back(std::move(finding));
     if (whole && !hasError(findings)) {
         Progress progress;

@@ -1,5 +1,7 @@
 #include "cli/stated_options.hpp"
 
+#include "core/model/stated.hpp"
+
 namespace undisona {
 
 namespace {
@@ -18,16 +20,11 @@ Model without(Model model, const std::set<std::string>& kinds)
 
 /// With one sentence more; a text where a value cannot be read.
 std::optional<std::string> say(Model& model, const char* option, const char* kindKey,
-                               const std::vector<std::pair<std::string, std::string>>& values)
+                               const std::map<std::string, std::string>& values)
 {
-    const SentenceKind& kind = *kindNamed(kindKey);
-    Sentence sentence = newSentence(kind, model.freeId());
-    for (const auto& [key, text] : values) {
-        const auto read = readValue(*kind.field(key), text, NumberStyle::file);
-        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return option + (": " + problem->what);
-        sentence = sentence.with(key, std::get<Value>(read));
-    }
-    model = model.inserted(std::move(sentence));
+    auto with = stated(model, {Statement{kindKey, {}, {}, values}});
+    if (!with) return option + (": " + with.findings()[0].what);
+    model = std::move(*with);
     return std::nullopt;
 }
 
@@ -43,8 +40,8 @@ std::string spaced(const std::string& letters)
 
 std::variant<StatedModel, std::string> statedIn(const Model& own, const ModesOptions& options)
 {
-    StatedModel stated{own, false};
-    Model& model = stated.model;
+    StatedModel answer{own, false};
+    Model& model = answer.model;
     if (!options.tolerance.empty()) {
         model = without(std::move(model), {"accuracy"});
         if (auto wrong = say(model, "--tolerance", "accuracy", {{"error", options.tolerance}})) return *wrong;
@@ -60,9 +57,9 @@ std::variant<StatedModel, std::string> statedIn(const Model& own, const ModesOpt
     if (!options.leaveOut.empty())
         if (auto wrong = say(model, "--leave-out", "leave-out", {{"what", options.leaveOut}})) return *wrong;
     const auto patterns = [](const std::string& directions, const std::string& at) {
-        std::vector<std::pair<std::string, std::string>> values{
+        std::map<std::string, std::string> values{
             {"from", at.empty() ? "base accelerations" : "unit forces"}, {"directions", spaced(directions)}};
-        if (!at.empty()) values.emplace_back("at", at);
+        if (!at.empty()) values.emplace("at", at);
         return values;
     };
     if (!options.residualAt.empty() && options.residual.empty())
@@ -78,12 +75,12 @@ std::variant<StatedModel, std::string> statedIn(const Model& own, const ModesOpt
         model = without(std::move(model),
                         {"lowest", "up-to", "band", "nearest", "every-mode", "mass-share", "ritz-vectors"});
         auto values = patterns(options.ritz, options.ritzAt);
-        values.emplace_back("most", std::to_string(options.count > 0 ? options.count : 12));
-        if (!options.share.empty()) values.emplace_back("share", options.share);
+        values.emplace("most", std::to_string(options.count > 0 ? options.count : 12));
+        if (!options.share.empty()) values.emplace("share", options.share);
         if (auto wrong = say(model, "--ritz", "ritz-vectors", values)) return *wrong;
-        stated.asks = true;
+        answer.asks = true;
     }
-    return stated;
+    return answer;
 }
 
 } // namespace undisona

@@ -8,6 +8,7 @@
 #include "app/session/plain_labels.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
+#include "core/model/stated.hpp"
 #include "tests/gui/home_of_its_own.hpp"
 #include "tests/gui/window_driver.hpp"
 
@@ -227,13 +228,9 @@ private:
     }
 
     static void sentence(Document& document, const char* kindKey,
-                         const std::vector<std::pair<std::string, std::string>>& values)
+                         const std::map<std::string, std::string>& values)
     {
-        const SentenceKind& kind = *kindNamed(kindKey);
-        Sentence sentence = newSentence(kind, document.model.freeId());
-        for (const auto& [key, text] : values)
-            sentence = sentence.with(key, std::get<Value>(readValue(*kind.field(key), text, NumberStyle::file)));
-        document.model = document.model.inserted(std::move(sentence));
+        document.model = *stated(document.model, {Statement{kindKey, {}, {}, values}});
     }
 
     /// A run in the engine's own process, half way: notes faint, sums rising towards their target.

@@ -354,6 +354,8 @@ TEST(CommandLine, FindsTheModesOfBareMatrices)
         {written("a.mtx", "K = [1 2; 3 4]"), 2, "line 1"},
         {written("b.mtx", head + "symmetric\n2 2 3\n1 1 3\n"), 2, "ends after 1 of 3"},
         {written("c.mtx", head + "symmetric\n2 2 1\n1 1 nan\n"), 2, "line 3"},
+        {written("many.mtx", head + "symmetric\n2 2 999999999999\n1 1 1\n"), 2, "MB are free"},
+        {written("long.mtx", head + "symmetric\n2 2 1\n" + std::string(1 << 20, '1')), 2, "longer than a row"},
         {written("d.mtx", head + "symmetric\n2 2 1\n1 1 inf\n"), 2, "finite"},
         {written("e.mtx", head + "symmetric\n2 2 1\n3 1 1\n"), 2, "outside"},
         {written("f.mtx", head + "symmetric\n2 3 1\n1 1 1\n"), 2, "not square"},
@@ -451,6 +453,29 @@ TEST(CommandLine, AFileThatDoesNotFitLeavesTheEarlierOneAndNothingBeside)
     EXPECT_NE(contents(err).find("modes.json"), std::string::npos) << contents(err);
     EXPECT_EQ(contents(out), "kept");
     EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder), {}), 1) << "no half a file is left beside it";
+}
+
+TEST(CommandLine, AFileSystemThatFillsKeepsTheEarlierFileAndIsNamed)
+{
+    const auto folder = scratch() / "small";
+    std::filesystem::create_directories(folder);
+    // A file system of its own in memory, where the machine lets a user make one.
+    const std::string inside = "unshare -rm sh -c 'mount -t tmpfs -o size=64k none " + folder.string() + " && cd " +
+                               folder.string() + " && ";
+    if (std::system((inside + "true' 2> /dev/null").c_str()) != 0) GTEST_SKIP() << "no file system can be made here";
+    const auto err = (scratch() / "err").string(), left = (scratch() / "left").string();
+    const struct {
+        std::string order, file;
+    } all[] = {{"modes " + example("radar-mast") + " --format json --out", "modes.json"},
+               {"export " + example("radar-mast") + " --what modes --to", "modes.vtu"}};
+    for (const auto& [order, file] : all) {
+        const std::string command = inside + "head -c 40000 /dev/zero > other && printf kept > " + file + " && { " + CLI +
+                                    " " + order + " " + file + " 2> " + err + "; echo $?; cat " + file + "; echo; ls; } > " +
+                                    left + "'";
+        ASSERT_EQ(std::system(command.c_str()), 0) << command;
+        EXPECT_EQ(contents(left), "2\nkept\n" + file + "\nother\n") << order;
+        EXPECT_NE(contents(err).find("the disk is full"), std::string::npos) << order << contents(err);
+    }
 }
 
 TEST(CommandLine, RefusesForMatricesWhatNeedsAModel)

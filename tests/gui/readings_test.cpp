@@ -168,3 +168,43 @@ TEST(Readings, AMechanismPlaysItsMotionFromItsFinding)
     ASSERT_TRUE(certificate && certificate->isVisible());
     EXPECT_TRUE(certificate->text().contains("block Lanczos") || certificate->text().contains("dense"));
 }
+
+TEST(Readings, WhatAFindingOffersMendsItAndIsUndone)
+{
+    WindowDriver driver;
+    Document document;
+    SaidModel said = steel();
+    said.say("plate", {{"name", "Deck"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "6 mm"}})
+        .say("points", {{"rows", "seat|0.5 m|0.3 m|1 mm"}})
+        .say("hold", {{"points", "edges of Deck"}, {"directions", "all"}})
+        .say("mass", {{"mass", "40 kg"}, {"points", "seat"}})
+        .say("lowest", {{"count", "3"}});
+    document.model = said.model();
+    driver.session().start(document, {});
+    driver.solved();
+    driver.window().readings().showPage("checks");
+    driver.calm();
+    const auto beside = [&] {
+        return std::any_of(driver.session().findings().begin(), driver.session().findings().end(),
+                           [](const Finding& one) { return one.what.find("beside Deck") != std::string::npos; });
+    };
+    ASSERT_TRUE(beside());
+    ASSERT_TRUE(driver.item("Tie seat to Deck"));
+    driver.click("Move seat onto Deck");
+    driver.solved();
+    EXPECT_FALSE(beside());
+    EXPECT_FALSE(driver.item("Move seat onto Deck")) << "what is mended is offered no longer";
+    driver.press("z", {"Control_L"});
+    driver.solved();
+    EXPECT_TRUE(beside());
+    EXPECT_EQ(driver.session().model(), document.model);
+    // By the keyboard: the way leads from the table to what mends the chosen line.
+    auto* table = driver.window().findChild<QTableWidget*>("checksTable");
+    table->setFocus();
+    driver.press("Tab");
+    ASSERT_EQ(QApplication::focusWidget()->accessibleName(), "Move seat onto Deck")
+        << QApplication::focusWidget()->metaObject()->className();
+    driver.press("space");
+    driver.solved();
+    EXPECT_FALSE(beside());
+}

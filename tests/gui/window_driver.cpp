@@ -140,13 +140,28 @@ WindowDriver::~WindowDriver()
     calm();
 }
 
+/// What a failure is understood by: the sentences, whether something is solved, what is in front.
+std::string WindowDriver::shown()
+{
+    if (!window_ || !session().isOpen()) return " no document";
+    std::string text = session().solving() ? " a run" : " no run";
+    if (const QWidget* front = QApplication::activeModalWidget()) text += ", in front " + front->objectName().toStdString();
+    if (const QWidget* popup = QApplication::activePopupWidget()) text += ", popped up " + popup->objectName().toStdString();
+    if (const QWidget* focus = QApplication::focusWidget()) text += ", keys go to " + focus->accessibleName().toStdString();
+    for (const auto& one : items())
+        if (one.name.startsWith("sentence ")) text += "\n  " + one.value.toStdString();
+    for (const auto& finding : session().findings())
+        text += "\n  " + finding.what;
+    return text;
+}
+
 bool WindowDriver::until(const std::function<bool()>& condition, const char* what, double seconds)
 {
     QElapsedTimer clock;
     clock.start();
     while (!condition()) {
         if (clock.elapsed() > 1000 * seconds) {
-            ADD_FAILURE() << "waited in vain for " << what;
+            ADD_FAILURE() << "waited in vain for " << what << "; the window shows" << shown();
             return false;
         }
         QTest::qWait(15);

@@ -51,6 +51,7 @@ public:
 
 private:
     bool frontHasTheKeys();
+    std::string shown();
     std::unique_ptr<MainWindow> window_;
 };
 

@@ -1,6 +1,7 @@
 #include "core/base/number_text.hpp"
 #include "core/geometry/structure.hpp"
 #include "core/model/document_io.hpp"
+#include "core/system/rigid_mass.hpp"
 
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
@@ -226,6 +227,35 @@ TEST(Document, SavesBesideAndThenInPlace)
     EXPECT_FALSE(readDocumentFile(folder.string()));
     EXPECT_FALSE(readDocumentFile("/nowhere/at/all.json"));
     std::filesystem::remove_all(folder);
+}
+
+TEST(Document, AHundredThousandSentencesAreReadAndLookedThrough)
+{
+    constexpr int count = 100000; // one after the other each, not each after all the others
+    std::string masses;
+    for (int at = 0; at < count; ++at)
+        masses += std::string(at == 0 ? "" : ",\n") + R"({"id": "q)" + std::to_string(at) +
+                  R"(", "kind": "mass", "mass": "2 kg", "sharing": "on each of", "points": "a"})";
+    const auto read = readDocument(R"({"format": "undisona", "version": 1, "model": {
+        "shape": [{"id": "p", "kind": "point", "name": "a", "at": "0, 0, 0 m"}],
+        "added-mass": [)" + masses + "]}}",
+                                   "many");
+    ASSERT_TRUE(read) << oneLine(read.findings()[0]);
+    EXPECT_EQ(read->model.group(Group::addedMass).size(), std::size_t(count));
+    EXPECT_EQ(*readDocument(writeDocument(*read), "again"), *read);
+    const auto built = buildStructure(read->model);
+    EXPECT_TRUE(built.findings.empty());
+    EXPECT_DOUBLE_EQ(massSummary(built.structure).mass, 2.0 * count);
+    EXPECT_NE(solveKey(read->model), solveKey(read->model.removed("q99999")));
+}
+
+TEST(Document, ALimitIsSaidInTheUnitThatWasTyped)
+{
+    EXPECT_THAT(firstProblem(around(R"({"id": "l", "kind": "mass-share", "share": "120 %"})", "ask")),
+                HasSubstr("must be at most 100 %; 120 % is more"));
+    const auto* turned = kindNamed("revolution")->field("angle");
+    const auto angle = readValue(*turned, "400 deg", NumberStyle::file);
+    EXPECT_THAT(std::get<QuantityProblem>(angle).what, HasSubstr("must be at most 360 deg; 400 deg is more"));
 }
 
 TEST(Schema, KnowsEveryKindAndItsFields)

@@ -4,6 +4,7 @@
 
 #include <QBoxLayout>
 #include <QHeaderView>
+#include <QPushButton>
 
 namespace undisona {
 
@@ -26,8 +27,13 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     figures_->setObjectName("certificate");
     figures_->setAlignment(Qt::AlignTop);
     figures_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    cures_ = new QWidget(this);
+    auto* buttons = new QHBoxLayout(cures_);
+    buttons->setContentsMargins(12, 2, 8, 4);
+    buttons->addStretch();
     layout()->addWidget(words_);
     layout()->addWidget(table_);
+    layout()->addWidget(cures_);
     layout()->addWidget(figures_);
     const auto finding = [this](int key) -> const Finding* {
         const auto at = static_cast<std::size_t>(key);
@@ -37,12 +43,44 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     const auto play = [this](const Finding* chosen) {
         if (chosen && chosen->mode > 0) session_.showMode(0, chosen->mode);
     };
-    connect(table_, &ReadingTable::keyChosen, this, [finding, play](int key) { play(finding(key)); });
+    connect(table_, &ReadingTable::keyChosen, this, [this, finding, play](int key) {
+        play(finding(key));
+        offer(finding(key));
+    });
     connect(table_, &ReadingTable::keyActivated, this, [this, finding, play](int key) {
         const Finding* chosen = finding(key);
         play(chosen);
         if (chosen && !chosen->sentence.empty()) emit sentenceWanted(chosen->sentence);
     });
+}
+
+void ChecksPage::offer(const Finding* finding)
+{
+    auto* buttons = static_cast<QBoxLayout*>(cures_->layout());
+    const auto curable = [](const Finding& one) { return !one.cures.empty(); };
+    if (!finding || !curable(*finding)) {
+        const auto first = std::find_if(shownFindings_.begin(), shownFindings_.end(), curable);
+        finding = first != shownFindings_.end() ? &*first : nullptr;
+    }
+    cures_->setVisible(finding != nullptr);
+    const std::vector<Cure> cures = finding ? finding->cures : std::vector<Cure>();
+    if (offered_ == cures) return; // a button that has the keys keeps them
+    offered_ = cures;
+    while (buttons->count() > 1) { // all but the stretch
+        buttons->itemAt(0)->widget()->deleteLater();
+        delete buttons->takeAt(0);
+    }
+    QWidget* before = table_; // in the order of Tab
+    for (const auto& cure : offered_) {
+        const QString words = QString::fromStdString(cure.words);
+        auto* button = new QPushButton(words, cures_);
+        button->setAccessibleName(words);
+        button->setFocusPolicy(Qt::TabFocus); // after a click Space still plays the motion
+        button->setToolTip(tr("One step that Undo takes back"));
+        connect(button, &QPushButton::clicked, this, [this, cure] { session_.mend(cure); });
+        buttons->insertWidget(buttons->count() - 1, button);
+        setTabOrder(std::exchange(before, button), button);
+    }
 }
 
 void ChecksPage::fill()
@@ -77,6 +115,7 @@ void ChecksPage::fill()
     static_cast<QBoxLayout*>(layout())->setStretchFactor(figures_, rows.empty() ? 1 : 0);
     table_->setColumnWidth(0, 26);
     table_->fitRows();
+    offer(nullptr);
     QString words, figures;
     if (const auto* own = solution()) {
         const Certificate certificate = certificateOf(*own);

@@ -189,7 +189,10 @@ public:
 
 private:
     void fill() override;
+    void offer(const Finding*); ///< buttons for what would mend it; for none, the first finding that can be mended
     ReadingTable* table_;
+    QWidget* cures_;
+    std::vector<Cure> offered_;
     QLabel* figures_ = nullptr;
     QLabel* words_;
     Findings shownFindings_;

@@ -33,6 +33,7 @@ public:
 
 ReadingTable::ReadingTable(QWidget* parent) : QTableWidget(parent)
 {
+    setTabKeyNavigation(false); // rows are chosen by the arrows, and Tab leads on
     setSelectionBehavior(SelectRows);
     setSelectionMode(SingleSelection);
     setEditTriggers(NoEditTriggers);

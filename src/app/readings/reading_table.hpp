@@ -21,9 +21,9 @@ public:
     };
     static Cell number(double value, int digits, const QColor& colour = {}); ///< rounded to so many digits
     void setHeads(const QStringList& heads);
-    /// Replaces all rows; `keys` name the rows for selection.
     /// Rows as high as their wrapped words need, with room for the frame of a chosen one.
     void fitRows();
+    /// Replaces all rows; `keys` name the rows for selection.
     void setRows(const std::vector<std::vector<Cell>>& rows, const std::vector<int>& keys);
     void selectKey(int key);
     int keyOfRow(int row) const;

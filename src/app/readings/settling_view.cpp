@@ -24,6 +24,7 @@ SettlingView::SettlingView(Session& session, QWidget* parent) : QWidget(parent),
     words_->setWordWrap(true);
     words_->setContentsMargins(12, 4, 8, 4);
     run_ = new QPushButton(this);
+    run_->setFocusPolicy(Qt::TabFocus);
     run_->setObjectName("settleButton");
     connect(run_, &QPushButton::clicked, this, [this] {
         if (session_.settlingNow())

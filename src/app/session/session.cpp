@@ -9,6 +9,7 @@
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/differences.hpp"
 #include "core/model/free_names.hpp"
+#include "core/model/stated.hpp"
 
 #include <QFile>
 #include <QFileInfo>
@@ -239,6 +240,13 @@ void Session::removeTake(const QString& id)
     change(tr("remove a take"), std::move(next));
 }
 
+void Session::mend(const Cure& cure)
+{
+    const auto changed = stated(model(), cure.statements);
+    if (!changed) return say(QString::fromStdString(changed.findings()[0].what));
+    changeModel(QString::fromStdString(cure.words), *changed);
+}
+
 void Session::useTake(const QString& id)
 {
     for (const auto& take : document().takes)
@@ -287,7 +295,7 @@ Session::Derived Session::derivedFrom(const Model& model)
     derived.mass = massSummary(*derived.structure);
     if (!hasError(derived.findings)) derived.unknowns = unknownsAbout(*derived.structure);
     if (!derived.structure->frame.empty())
-        for (auto& finding : checkStructure(*derived.structure, derived.mass))
+        for (auto& finding : checkStructure(*derived.structure, derived.mass, model))
             derived.findings.push_back(std::move(finding));
     return derived;
 }

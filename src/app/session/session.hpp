@@ -66,6 +66,7 @@ public:
     // Changes; each is one step of undo. Steps with the same non-empty merge key flow together.
     void change(const QString& what, Document next, const QString& merge = {});
     void changeModel(const QString& what, Model next, const QString& merge = {});
+    void mend(const Cure&); ///< makes the change that a finding offers
     void replaceSentence(const QString& what, Sentence next, const QString& merge = {});
     std::string addSentence(const SentenceKind&, std::size_t index = SIZE_MAX);
     void undo();

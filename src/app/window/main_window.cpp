@@ -15,6 +15,7 @@
 #include "core/geometry/break_up.hpp"
 #include "core/io/export.hpp"
 
+#include <QAbstractButton>
 #include <QActionGroup>
 #include <QApplication>
 #include <QCloseEvent>
@@ -513,9 +514,11 @@ void MainWindow::layOutForSize()
 bool MainWindow::eventFilter(QObject* watched, QEvent* event)
 {
     if (event->type() == QEvent::ShortcutOverride) {
-        // In a line that is being typed, a space is a space and Page keys still step the modes.
+        // In a line that is being typed a space is a space, and on a button it presses it; Page keys still step the
+        // modes.
         auto* key = static_cast<QKeyEvent*>(event);
-        if (key->key() == Qt::Key_Space && qobject_cast<QLineEdit*>(watched)) event->accept();
+        if (key->key() == Qt::Key_Space && (qobject_cast<QLineEdit*>(watched) || qobject_cast<QAbstractButton*>(watched)))
+            event->accept();
     }
     return QMainWindow::eventFilter(watched, event);
 }

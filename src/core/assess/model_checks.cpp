@@ -1,6 +1,7 @@
 #include "core/assess/model_checks.hpp"
 
 #include "core/assess/points_beside.hpp"
+#include "core/base/alike_findings.hpp"
 #include "core/base/number_text.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/mid_face.hpp"
@@ -50,9 +51,7 @@ void forgottenSupports(const Structure& structure, Findings& findings)
         if (same >= 2) alike.push_back(structure.frame.points[at].name);
     }
     if (alike.empty() || alike.size() > std::max<std::size_t>(1, structure.holds.size() / 2)) return;
-    std::string names = alike[0];
-    for (std::size_t at = 1; at < alike.size() && at < 4; ++at)
-        names += ", " + alike[at];
+    const std::string names = someOf(alike);
     findings.push_back(warningAt(sentence,
                                  fmt::format("{} {} like the held points but {} not held", names,
                                              alike.size() == 1 ? "is" : "are", alike.size() == 1 ? "is" : "are"),
@@ -84,11 +83,42 @@ void unusedPoints(const Structure& structure, Findings& findings)
     if (structure.frame.faces)
         for (std::size_t at = 0; at < used.size(); ++at)
             used[at] += structure.frame.faces->vertexOfPoint[at] >= 0;
-    for (std::size_t at = 0; at < used.size(); ++at)
-        if (used[at] == 0)
-            findings.push_back(noteAt(structure.frame.points[at].sentence,
-                                      fmt::format("nothing is joined to the point {}", structure.frame.points[at].name),
-                                      "It takes no part; join a member to it or take it away."));
+    std::vector<std::string> names;
+    std::string sentence;
+    for (std::size_t at = 0; at < used.size(); ++at) {
+        if (used[at] > 0) continue;
+        if (names.empty()) sentence = structure.frame.points[at].sentence;
+        names.push_back(structure.frame.points[at].name);
+    }
+    if (names.empty()) return;
+    const bool one = names.size() == 1;
+    findings.push_back(noteAt(
+        sentence, fmt::format("nothing is joined to the {} {}", one ? "point" : "points", someOf(names)),
+        one ? "It takes no part; join a member to it or take it away."
+            : "They take no part; join members to them or take them away."));
+}
+
+/// Members between the same two points, whose stiffness and mass count twice.
+void membersTwice(const Structure& structure, Findings& findings)
+{
+    std::map<std::pair<int, int>, std::vector<const FrameMember*>> between;
+    for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
+        const FrameMember& member = structure.frame.members[at];
+        if (structure.members[at].offset[0].isZero() && structure.members[at].offset[1].isZero())
+            between[std::minmax(member.from, member.to)].push_back(&member);
+    }
+    for (const auto& [ends, members] : between) {
+        if (members.size() == 1) continue;
+        std::vector<std::string> names;
+        for (const FrameMember* member : members)
+            names.push_back(member->name);
+        findings.push_back(warningAt(
+            members.back()->sentence,
+            fmt::format("{} run between the same points, {} and {}: stiffness and mass count {} times", someOf(names),
+                        structure.frame.points[static_cast<std::size_t>(ends.first)].name,
+                        structure.frame.points[static_cast<std::size_t>(ends.second)].name, members.size()),
+            "Keep one of them, unless there are as many."));
+    }
 }
 
 /// A mass that leans on one place of sheet: a couple at a point turns it the more the finer the mesh is.
@@ -209,17 +239,22 @@ void solidsThatAreSheet(const Structure& structure, Findings& findings)
             noteAt(solid.sentence, fmt::format("{} is {:.3g} mm thick everywhere", solid.name, 1e3 * thickness),
                    fmt::format("\"Take {} as sheet along its mid-face\", a sentence in Shape, makes the model smaller.",
                                solid.name)));
+        findings.back().cures = {{fmt::format("Take {} as sheet along its mid-face", solid.name),
+                                  {{"mid-face", {}, {}, {{"solid", solid.name}}}}}};
     }
 }
 
 } // namespace
 
-Findings checkStructure(const Structure& structure, const MassSummary& mass)
+Findings checkStructure(const Structure& structure, const MassSummary& mass, const Model& model)
 {
     Findings findings;
     forgottenSupports(structure, findings);
     unusedPoints(structure, findings);
-    for (auto& finding : pointsBesideParts(structure, usesAt(structure)))
+    membersTwice(structure, findings);
+    for (auto& finding : pointsBesideParts(structure, model, usesAt(structure)))
+        findings.push_back(std::move(finding));
+    for (auto& finding : pointsBesideMembers(structure, usesAt(structure)))
         findings.push_back(std::move(finding));
     massesOnOnePlaceOfSheet(structure, findings);
     massesOnOnePlaceOfSolids(structure, findings);

@@ -23,6 +23,7 @@ Findings alikeAsOne(const Findings& findings)
         std::size_t at; ///< in what is returned
         std::vector<std::string> places;
         std::set<std::pair<std::string, std::string>> where{}; ///< sentence and place
+        std::set<std::string> known{};                         ///< of the places
     };
     Findings all;
     std::map<std::tuple<Severity, std::string, std::string, int>, Alike> known;
@@ -30,9 +31,8 @@ Findings alikeAsOne(const Findings& findings)
         const auto [own, isNew] =
             known.try_emplace({finding.severity, finding.what, finding.remedy, finding.mode}, Alike{all.size(), {}});
         if (isNew) all.push_back(finding);
-        auto& places = own->second.places;
-        if (!finding.place.empty() && std::find(places.begin(), places.end(), finding.place) == places.end())
-            places.push_back(finding.place);
+        if (!finding.place.empty() && own->second.known.insert(finding.place).second)
+            own->second.places.push_back(finding.place);
         own->second.where.insert({finding.sentence, finding.place});
     }
     for (const auto& [key, alike] : known) {

@@ -1,5 +1,6 @@
 #pragma once
 #include <exception>
+#include <map>
 #include <optional>
 #include <string>
 #include <utility>
@@ -10,6 +11,24 @@ namespace undisona {
 
 enum class Severity { note, warning, error };
 
+/// One sentence said anew, or changed.
+struct Statement {
+    std::string kind;                           ///< of a new one
+    std::string sentence{};                     ///< id of the one that changes; empty: a new one
+    std::string row{};                          ///< first cell of the row of its table that changes; empty: its own words
+    std::map<std::string, std::string> words{}; ///< by the key of a field or column, as they are written in a file
+
+    bool operator==(const Statement&) const = default;
+};
+
+/// A change of the model that would mend what a finding is about.
+struct Cure {
+    std::string words; ///< what it does: "Move Motor onto Deck"
+    std::vector<Statement> statements;
+
+    bool operator==(const Cure&) const = default;
+};
+
 /// Something a person should know: what is the matter, where, and what to do about it.
 struct Finding {
     Severity severity = Severity::error;
@@ -18,6 +37,7 @@ struct Finding {
     std::string sentence; ///< id of the sentence it comes from; empty if none
     std::string place;    ///< file, line and key; or the name of a point or member
     int mode = 0;         ///< number of the mode whose motion shows it; 0 for none
+    std::vector<Cure> cures{}; ///< one of them mends it
 
     bool operator==(const Finding&) const = default;
 };

@@ -4,9 +4,17 @@
 
 namespace undisona {
 
+inline auto fields(Statement& of)
+{
+    return std::tie(of.kind, of.sentence, of.row, of.words);
+}
+inline auto fields(Cure& of)
+{
+    return std::tie(of.words, of.statements);
+}
 inline auto fields(Finding& of)
 {
-    return std::tie(of.severity, of.what, of.remedy, of.sentence, of.place, of.mode);
+    return std::tie(of.severity, of.what, of.remedy, of.sentence, of.place, of.mode, of.cures);
 }
 inline auto fields(StageWord& of)
 {
@@ -83,6 +91,32 @@ inline auto fields(HandEstimate& of)
 
 namespace {
 
+/// Stands for a value of any type while members are counted.
+struct Anything {
+    template <class T>
+    operator T() const; // never called
+};
+
+/// How many members an aggregate has: as many values as it can begin with.
+template <class T, class... Values>
+consteval std::size_t memberCount()
+{
+    if constexpr (requires { T{Values{}..., Anything{}}; })
+        return memberCount<T, Values..., Anything>();
+    else
+        return sizeof...(Values);
+}
+
+template <class... T>
+consteval bool allNamed()
+{
+    return ((std::tuple_size_v<decltype(fields(std::declval<T&>()))> == memberCount<T>()) && ...);
+}
+// A member that is added to one of these and not to its fields above would be left behind without a word.
+static_assert(allNamed<Statement, Cure, Finding, StageWord, EstimateAnswer, CountCheck, RunRecord, Extraction,
+                       ResidualVectors, MassSoFar, FoundHead, SizeField::Source, MeshSizes, MeshPlan, MeshOrder, Mode,
+                       Participation, EnergyRow, Energies, HandEstimate>());
+
 /// A solution without what follows from the model.
 struct SolutionBody {
     MeshPlan plan;
@@ -124,7 +158,7 @@ static_assert(sizeof(Head) == 16);
 
 const char* engineVersion()
 {
-    return "undisona " UNDISONA_VERSION ", messages 4";
+    return "undisona " UNDISONA_VERSION ", messages 5";
 }
 
 std::string framed(MessageKind kind, const std::string& body)

@@ -187,7 +187,13 @@ private:
         for (std::size_t at = 0; at < frame_.solids.size(); ++at) {
             if (frame_.solids[at].spent || placedMesh(*frame_.solids[at].shape)) continue;
             try {
-                const TopoDS_Shape shape = shapeOf(*frame_.solids[at].shape);
+                bool cutsNothing = false;
+                const TopoDS_Shape shape = shapeOf(*frame_.solids[at].shape, &cutsNothing);
+                if (cutsNothing)
+                    findings_.push_back(warningAt(
+                        frame_.solids[at].sentence,
+                        fmt::format("a solid that is cut out of {} does not meet it", frame_.solids[at].name),
+                        "Look where it lies: nothing was cut there."));
                 noteMarks(shape, marksOf(*frame_.solids[at].shape));
                 int bodies = 0;
                 for (TopExp_Explorer body(shape, TopAbs_SOLID); body.More(); body.Next()) {
@@ -318,13 +324,6 @@ private:
             if (!members_[at].IsNull()) followMember(at);
     }
 
-    static double volumeOf(const TopoDS_Shape& shape)
-    {
-        GProp_GProps properties;
-        BRepGProp::VolumeProperties(shape, properties, 1e-6);
-        return std::abs(properties.Mass());
-    }
-
     /// A part that two bodies share stays with the first of them, where it is a hair of both; more is for the user to
     /// decide.
     void sayOverlap(const TopoDS_Shape& part, int solid, int first)
@@ -336,12 +335,24 @@ private:
         for (const auto& [body, index] : bodies_)
             if (index == solid || index == first) smaller = std::min(smaller, volumeOf(body));
         const double share = volumeOf(part) / smaller;
-        if (share > hair)
-            findings_.push_back(errorAt(own.sentence,
-                                        fmt::format("{} overlaps {}: a part of both is the same, {} % of the smaller one",
-                                                    own.name, other.name, rounded(100.0 * share, 2)),
-                                        "Move one of them, cut one out of the other, or make them one."));
-        else
+        if (share > hair) {
+            Finding overlap = errorAt(own.sentence,
+                                      fmt::format("{} overlaps {}: a part of both is the same, {} % of the smaller one",
+                                                  own.name, other.name, rounded(100.0 * share, 2)),
+                                      "Move one of them, cut one out of the other, or make them one.");
+            const auto cut = [](const Solid& tool, const Solid& body) {
+                return Cure{fmt::format("Give {} the part of both", tool.name),
+                            {{"solid-cut",
+                              {},
+                              {},
+                              {{"tool", tool.name}, {"body", body.name}, {"afterwards", "stays in place"}}}}};
+            };
+            overlap.cures = {cut(other, own),
+                             cut(own, other),
+                             {fmt::format("Make {} a part of {}", own.name, other.name),
+                              {{"solid-union", {}, {}, {{"tool", own.name}, {"body", other.name}}}}}};
+            findings_.push_back(std::move(overlap));
+        } else
             findings_.push_back(noteAt(own.sentence,
                                        fmt::format("{} overlaps {} by {} % of the smaller one, which is {}'s alone",
                                                    own.name, other.name, rounded(100.0 * share, 2), other.name)));
@@ -632,6 +643,14 @@ double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
     const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(),
                                               kernel_->faces[static_cast<std::size_t>(face)].face);
     return distance.IsDone() ? distance.Value() : 1e300;
+}
+
+double JoinedFaces::thicknessOf(const JoinedSolid& body) const
+{
+    double area = 0.0;
+    for (const int face : body.faces)
+        area += faces[static_cast<std::size_t>(face)].area;
+    return 2.0 * body.volume / area;
 }
 
 Eigen::Vector3d JoinedFaces::middle(int face) const

@@ -80,6 +80,8 @@ public:
     Eigen::Vector3d normal(int face, const Eigen::Vector2d& own) const; ///< unit
     double distance(int face, const Eigen::Vector3d& place) const;      ///< m
     Eigen::Vector3d middle(int face) const;                             ///< a place on it, about its middle
+    /// Twice a body's volume over its surface, m: its thickness, about, where it is thin.
+    double thicknessOf(const JoinedSolid&) const;
     /// Of a face along one of its loops, unit.
     Eigen::Vector3d normalBeside(int face, int loop, int use, double share) const;
 

@@ -227,16 +227,23 @@ const std::vector<KernelShape::Mark>& marksOf(const SolidShape& shape)
     return none;
 }
 
-TopoDS_Shape shapeOf(const SolidShape& shape)
+double volumeOf(const TopoDS_Shape& shape)
+{
+    GProp_GProps properties;
+    BRepGProp::VolumeProperties(shape, properties, 1e-6);
+    return std::abs(properties.Mass());
+}
+
+TopoDS_Shape shapeOf(const SolidShape& shape, bool* cutsNothing)
 {
     StopScope::check();
     if (const auto* kept = std::get_if<KeptShape>(&shape.what)) return shapeOf(*kept);
     if (const auto* form = std::get_if<SolidForm>(&shape.what)) return shapeOf(*form);
     if (std::holds_alternative<PlacedMesh>(shape.what)) throw Standard_Failure("a mesh has no shape of the kernel's");
     if (const auto* motion = std::get_if<SolidShape::Moved>(&shape.what))
-        return moved(shapeOf(*motion->shape), motion->turn, motion->shift);
+        return moved(shapeOf(*motion->shape, cutsNothing), motion->turn, motion->shift);
     const auto& pair = std::get<SolidShape::Pair>(shape.what);
-    const TopoDS_Shape first = shapeOf(*pair.first), second = shapeOf(*pair.second);
+    const TopoDS_Shape first = shapeOf(*pair.first, cutsNothing), second = shapeOf(*pair.second, cutsNothing);
     StopScope::check();
     TopoDS_Shape made;
     if (pair.operation == SolidShape::Operation::join)
@@ -245,6 +252,9 @@ TopoDS_Shape shapeOf(const SolidShape& shape)
         made = BRepAlgoAPI_Cut(first, second).Shape();
     else
         made = BRepAlgoAPI_Common(first, second).Shape();
+    constexpr double rounding = 1e-11; // faces that stayed give the same volume
+    if (cutsNothing && pair.operation == SolidShape::Operation::cut)
+        if (const double whole = volumeOf(first); whole - volumeOf(made) < rounding * whole) *cutsNothing = true;
     return unified(made);
 }
 

@@ -35,7 +35,9 @@ TopoDS_Face faceOf(const FlatPanel&);
 TopoDS_Face faceOf(const TurnedPanel&);
 TopoDS_Face faceOf(const CrownPanel&);
 TopoDS_Shape faceOf(const KeptFaces&); ///< one face or several
-TopoDS_Shape shapeOf(const SolidShape&);
+/// `cutsNothing` becomes true where a solid is cut out of it that does not meet it.
+TopoDS_Shape shapeOf(const SolidShape&, bool* cutsNothing = nullptr);
+double volumeOf(const TopoDS_Shape&); ///< m3, to a millionth
 /// Flat, cylindrical and conical faces that a line parts for nothing are one in the result, and edges likewise; the
 /// shape as it was where that fails. Edges to be kept part them all the same.
 TopoDS_Shape unified(const TopoDS_Shape&, const std::vector<TopoDS_Edge>& keep = {});

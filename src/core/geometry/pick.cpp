@@ -303,6 +303,9 @@ Picked pick(const Frame& frame, std::string_view text, bool wantsPoints)
                     fmt::format("Pick it in the scene, or write the name of a {}, of a Shape sentence, or a rule "
                                 "such as {}.",
                                 noun, wantsPoints ? "\"points at z = 0 m\"" : "\"legs of Mast\"");
+                for (const auto& point : frame.points)
+                    if (point.name.find(',') != std::string::npos && text.find(point.name) != std::string_view::npos)
+                        picked.remedy = fmt::format("A name with a comma stands in quotes: '\"{}\"'.", point.name);
                 picked.onlyCountDiffers = false;
                 return;
             }

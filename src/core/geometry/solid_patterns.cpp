@@ -151,6 +151,7 @@ void combineSolids(FrameBuilder& builder, const Sentence& sentence)
             own.shape = std::make_shared<const SolidShape>(SolidShape{
                 SolidShape::Pair{operation, own.shape, builder.frame.solids[static_cast<std::size_t>(tool)].shape}});
         }
+    if (sentence.has("afterwards") && sentence.text("afterwards") == "stays in place") return;
     for (const int tool : *tools)
         builder.frame.solids[static_cast<std::size_t>(tool)].spent = true;
 }

@@ -515,7 +515,14 @@ private:
         if (leader.size() > 1)
             return complain("points are tied to one point, but several are named", "Name one leading point.");
         if (leader.empty()) return;
-        for (const int follower : points("points"))
+        const auto followers = points("points");
+        if (followers == leader)
+            findings_.push_back(warningAt(
+                sentence_->id,
+                fmt::format("{} is tied to itself, which joins nothing",
+                            structure_.frame.points[static_cast<std::size_t>(leader[0])].name),
+                "Name the points that follow it, or take the sentence away."));
+        for (const int follower : followers)
             if (follower != leader[0]) structure_.ties.push_back({leader[0], follower, sentence_->id});
     }
 

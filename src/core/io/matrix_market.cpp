@@ -1,3 +1,4 @@
+#include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
 #include "core/system/base_motion.hpp"
@@ -19,15 +20,33 @@ Finding problemAt(const std::string& path, std::int64_t line, std::string what, 
                    line > 0 ? fmt::format("{}, line {}", path, line) : path};
 }
 
+/// The next line of a file; of one that is longer than any of numbers only its beginning, and `tooLong`.
+struct Lines {
+    std::ifstream stream;
+    std::vector<char> room = std::vector<char>(1 << 12);
+    bool tooLong = false;
+
+    bool next(std::string& line)
+    {
+        stream.getline(room.data(), static_cast<std::streamsize>(room.size()));
+        tooLong = stream.fail() && stream.gcount() + 1 == static_cast<std::streamsize>(room.size());
+        line.assign(room.data());
+        return !stream.fail();
+    }
+};
+
+/// What an entry takes while a matrix is put together, and a row, bytes.
+constexpr double entryBytes = 90.0, rowBytes = 40.0;
+
 } // namespace
 
 Result<SparseSymmetric> readMatrixMarket(const std::string& path)
 {
-    std::ifstream stream(path);
-    if (!stream) return problemAt(path, 0, "this file cannot be opened", "Check its name and that it may be read.");
+    Lines lines{std::ifstream(path)};
+    if (!lines.stream) return problemAt(path, 0, "this file cannot be opened", "Check its name and that it may be read.");
     std::string line, banner, object, format, field, symmetry;
     std::int64_t at = 1;
-    std::getline(stream, line);
+    lines.next(line);
     std::istringstream(lowered(line)) >> banner >> object >> format >> field >> symmetry;
     if (banner != "%%matrixmarket" || object != "matrix" || format != "coordinate" ||
         (field != "real" && field != "integer") || (symmetry != "symmetric" && symmetry != "general"))
@@ -35,23 +54,32 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path)
                          "It begins with \"%%MatrixMarket matrix coordinate real symmetric\".");
     do
         ++at;
-    while (std::getline(stream, line) && (line.empty() || line[0] == '%'));
+    while (lines.next(line) && (line.empty() || line[0] == '%'));
     std::int64_t rows = -1, columns = -1, entries = -1;
     std::istringstream(line) >> rows >> columns >> entries;
     if (rows < 1 || columns < 1 || entries < 0)
         return problemAt(path, at, "the sizes are missing", "Write rows, columns and entries, as in \"12 12 40\".");
     if (rows != columns) return problemAt(path, at, fmt::format("the matrix is {} by {}, not square", rows, columns));
     if (rows > 100'000'000) return problemAt(path, at, fmt::format("{} rows are more than can be solved here", rows));
+    if (const double needs = 1e-6 * (entryBytes * double(entries) + rowBytes * double(rows)), free = availableMegabytes();
+        needs > free)
+        return problemAt(path, at,
+                         fmt::format("{} entries in {} rows need about {:.0f} MB, and {:.0f} MB are free", entries, rows,
+                                     needs, free),
+                         "Read it on a machine with more memory, or condense it to fewer unknowns where it was made.");
     SparseAssembler assembler(rows);
     std::vector<std::array<double, 3>> upper; // of a general matrix, to be compared
     double largest = 0.0;
     bool below = false, above = false; // the diagonal
     constexpr double most = 1e60;      // of anything that is built, in any unit; its square still is a number
     for (std::int64_t count = 0; count < entries;) {
-        if (!std::getline(stream, line))
+        if (!lines.next(line) && !lines.tooLong)
             return problemAt(path, at, fmt::format("the file ends after {} of {} entries", count, entries),
                              "It was cut short, or the number of entries is wrong.");
         ++at;
+        if (lines.tooLong)
+            return problemAt(path, at, "this line is longer than a row, a column and a number",
+                             "Write each entry on a line of its own.");
         if (line.empty() || line[0] == '%') continue;
         std::int64_t i = 0, j = 0;
         std::string text;
@@ -79,11 +107,12 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path)
                       i == j ? Eigen::MatrixXd(Eigen::Matrix2d{{value, 0.0}, {0.0, 0.0}})
                              : Eigen::MatrixXd(Eigen::Matrix2d{{0.0, value}, {value, 0.0}}));
     }
-    while (std::getline(stream, line)) {
+    while (lines.next(line) || lines.tooLong) {
         ++at;
         if (!trimmed(line).empty() && line[0] != '%')
             return problemAt(path, at, fmt::format("the file goes on after its {} entries", entries),
                              "The number of entries in its head is wrong.");
+        if (lines.tooLong) break;
     }
     SparseSymmetric matrix = assembler.finish();
     if (symmetry == "symmetric") return matrix;

@@ -170,6 +170,7 @@ public:
         findCopies();
         addEdges();
         if (bodies_) addBodies();
+        if (bodies_) sayWhatIsFiner();
         addShells();
         if (!progress || !progress->stopped()) sayWhatIsEmpty();
     }
@@ -193,11 +194,27 @@ private:
             const auto& where = bodies_->finerAt[body];
             mesh_.sizes.places.insert(mesh_.sizes.places.end(), where.begin(), where.end());
             const auto part = static_cast<std::size_t>(structure_.frame.partOfSolid(faces_.solids[body].solid));
+            finer_[faces_.solids[body].solid] += where.size();
             if (where.empty()) mesh_.sizes.ofPart[part] *= 0.7;
         }
         return true;
     }
     static constexpr std::size_t mostInTheWay = 2000;
+
+    /// The bodies that were filled after all.
+    void sayWhatIsFiner()
+    {
+        for (std::size_t body = 0; body < bodies_->problems.size(); ++body)
+            if (!bodies_->problems[body].empty()) finer_.erase(faces_.solids[body].solid);
+        for (const auto& [solid, places] : finer_) {
+            const Solid& own = structure_.frame.solids[static_cast<std::size_t>(solid)];
+            mesh_.problems.push_back(noteAt(
+                own.sentence,
+                places > 0 ? fmt::format("{} has smaller elements where its surface crossed itself in larger ones, at {} {}",
+                                         own.name, places, places == 1 ? "place" : "places")
+                           : fmt::format("{} has smaller elements than usual: with those it could not be filled", own.name)));
+        }
+    }
 
     /// Vertices at a point of the frame are that point's node.
     void takeNodes(const std::vector<Eigen::Vector3d>& places)
@@ -348,6 +365,7 @@ private:
     Unions unions_;
     std::shared_ptr<const SheetMesh> surface_;
     std::shared_ptr<const SolidMesh> bodies_;
+    std::map<int, std::size_t> finer_; ///< solids that could not be filled at first, and at how many places
     std::vector<int> own_; ///< by node of the faces, then of the bodies
     NodeCopies copies_;
 };

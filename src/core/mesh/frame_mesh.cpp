@@ -143,8 +143,7 @@ std::array<double, 2> bulkOf(const Structure& structure, int solid)
         for (const auto& body : structure.frame.faces->solids) {
             if (body.solid != solid) continue;
             volume += body.volume;
-            for (const int face : body.faces)
-                area += structure.frame.faces->faces[static_cast<std::size_t>(face)].area;
+            area += 2.0 * body.volume / structure.frame.faces->thicknessOf(body);
         }
     if (!(volume > 0.0) || !(area > 0.0)) return {1e-18, 1e-6};
     return {volume, 2.0 * volume / area};

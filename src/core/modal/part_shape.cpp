@@ -84,9 +84,11 @@ Eigen::MatrixXd byWaves(const Eigen::MatrixXd& columns)
     return columns * Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(bends.transpose() * bends).eigenvectors();
 }
 
-/// A product of one shape along each side, by how often each changes its sign, and its share of the motion.
+/// A product of one shape along each side, positive at their ends, by how often each changes its sign; with the sign it
+/// has in the motion and its share of that.
 struct Product {
     std::array<long, 2> changes;
+    bool negative;
     double share;
 };
 
@@ -100,8 +102,10 @@ std::vector<Product> productsOf(const Eigen::MatrixXd& grid)
     Eigen::Index count = 1;
     while (count < std::min<Eigen::Index>(3, values.size()) && values[count] > alike * values[0])
         ++count;
-    const Eigen::MatrixXd along = byWaves(parts.matrixU().leftCols(count)),
-                          wide = byWaves(parts.matrixV().leftCols(count));
+    Eigen::MatrixXd along = byWaves(parts.matrixU().leftCols(count)), wide = byWaves(parts.matrixV().leftCols(count));
+    for (auto* columns : {&along, &wide})
+        for (Eigen::Index at = 0; at < count; ++at)
+            if ((*columns)(columns->rows() - 1, at) < 0.0) columns->col(at) *= -1.0;
     const Eigen::MatrixXd factors = along.transpose() * grid * wide;
     std::vector<Product> products;
     const auto changes = [](const Eigen::VectorXd& column) {
@@ -110,7 +114,9 @@ std::vector<Product> productsOf(const Eigen::MatrixXd& grid)
     for (Eigen::Index i = 0; i < count; ++i)
         for (Eigen::Index j = 0; j < count; ++j)
             products.push_back(
-                {{changes(along.col(i)), changes(wide.col(j))}, factors(i, j) * factors(i, j) / grid.squaredNorm()});
+                {{changes(along.col(i)), changes(wide.col(j))},
+                 factors(i, j) < 0.0,
+                 factors(i, j) * factors(i, j) / grid.squaredNorm()});
     std::sort(products.begin(), products.end(), [](const auto& a, const auto& b) { return a.share > b.share; });
     while (products.size() > 1 && products.back().share < 0.2)
         products.pop_back();
@@ -181,19 +187,28 @@ bool restsAllRound(const std::vector<Across>& places, const std::array<double, 2
 }
 
 /// Half-waves where all sides rest; nodal lines, and what they mean, where some move: across the longer side first.
-std::string plateName(std::vector<Product> products, bool rests, bool wider)
+std::string plateName(std::vector<Product> products, bool rests, double length, double width)
 {
+    constexpr double asLong = 1.01;
+    const bool wider = width > asLong * length, square = !wider && length < asLong * width;
     if (wider && !rests)
         for (auto& product : products)
             std::swap(product.changes[0], product.changes[1]);
+    // Of two shapes that are each other turned by a right angle the sum and the difference are two modes.
+    const bool turned = products.size() == 2 && products[0].changes[0] == products[1].changes[1] &&
+                        products[0].changes[1] == products[1].changes[0];
+    if (turned && products[0].changes < products[1].changes) std::swap(products[0], products[1]);
+    const char* between = !turned                                           ? " and "
+                          : products[0].negative == products[1].negative ? " plus "
+                                                                            : " less ";
     std::string all;
-    for (const auto& [changes, share] : products)
-        all += (all.empty() ? "" : " and ") + (rests ? fmt::format("{} by {}", changes[0] + 1, changes[1] + 1)
-                                                     : fmt::format("{} by {}", changes[0], changes[1]));
+    for (const auto& product : products)
+        all += (all.empty() ? "" : between) + (rests ? fmt::format("{} by {}", product.changes[0] + 1, product.changes[1] + 1)
+                                                     : fmt::format("{} by {}", product.changes[0], product.changes[1]));
     if (rests) return all + " half-waves";
     if (products.size() > 1) return all + " nodal lines";
     const auto [along, wide] = products[0].changes;
-    if (wide == 1) return "twisting, " + all + " nodal lines"; // each strip across turns one way
+    if (wide == 1 && (along == 1 || !square)) return "twisting, " + all + " nodal lines"; // each strip across turns one way
     if (wide == 0 || along == 0) {
         const long lines = along + wide;
         return fmt::format("bending {}{}", wide == 0 ? "lengthwise" : "crosswise",
@@ -202,114 +217,85 @@ std::string plateName(std::vector<Product> products, bool rests, bool wider)
     return all + " nodal lines";
 }
 
-bool isRectangle(const Outline& outline)
-{
-    if (outline.corners.size() != 4) return false;
-    for (std::size_t at = 0; at < 4; ++at) {
-        const Eigen::Vector2d in = outline.corners[(at + 1) % 4].at - outline.corners[at].at,
-                              out = outline.corners[(at + 2) % 4].at - outline.corners[(at + 1) % 4].at;
-        if (outline.corners[at].bow != 0.0 || std::abs(in.dot(out)) > 1e-6 * in.norm() * out.norm()) return false;
-    }
-    return true;
-}
-
-} // namespace
-
-namespace {
-
-struct Form {
-    Eigen::Matrix3d axes;
-    Eigen::Vector3d origin;
-    enum Kind { rectangle, disc, turned } kind;
-};
-
-/// Where it is a flat rectangle or disc, or turned about an axis all the way.
-std::optional<Form> formOf(const Frame& frame, int part)
-{
-    if (static_cast<std::size_t>(part) >= frame.sheets.size()) {
-        const Solid& solid = frame.solids[static_cast<std::size_t>(part) - frame.sheets.size()];
-        const auto* form = std::get_if<SolidForm>(&solid.shape->what);
-        if (!form) return std::nullopt;
-        const bool round = form->turned ? form->extent > 2.0 * std::numbers::pi - 1e-9 : form->profile.isCircle();
-        if (!round) return std::nullopt;
-        return Form{form->axes, form->origin, Form::turned};
-    }
-    const Sheet& sheet = frame.sheets[static_cast<std::size_t>(part)];
-    if (sheet.flat.size() == 1 && sheet.turned.empty() && sheet.crowns.empty()) {
-        const FlatPanel& panel = sheet.flat[0];
-        if (panel.outline.isCircle()) return Form{panel.axes, panel.origin, Form::disc};
-        if (isRectangle(panel.outline)) return Form{panel.axes, panel.origin, Form::rectangle};
-    }
-    if (sheet.flat.empty() && sheet.turned.size() == 1 && sheet.turned[0].wholeTurn())
-        return Form{sheet.turned[0].axes, sheet.turned[0].origin, Form::turned};
-    return std::nullopt;
-}
-
-std::set<int> nodesOf(const Frame& frame, const FrameMesh& mesh, int part)
-{
-    std::set<int> nodes;
-    for (const auto& shell : mesh.shells)
-        if (shell.sheet == part)
-            nodes.insert(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners()));
-    for (const auto& outer : mesh.outer)
-        if (frame.partOfSolid(outer.solid) == part)
-            for (std::size_t corner = 0; corner < outer.count(); ++corner) {
-                nodes.insert(outer.corners[corner]);
-                if (outer.curved()) nodes.insert(outer.middles[corner]);
-            }
-    return nodes;
-}
-
-} // namespace
-
-std::string partShape(const Structure& structure, const FrameMesh& mesh, int part,
-                      const std::vector<Eigen::Vector3d>& motion)
-{
-    const auto form = formOf(structure.frame, part);
-    if (!form) return {};
-    const auto& [axes, origin, kind] = *form;
-    const bool disc = kind == Form::disc, turned = kind == Form::turned, flat = !turned;
-    const std::set<int> nodes = nodesOf(structure.frame, mesh, part);
+/// The motion of nodes across the form, in its coordinates.
+struct Moved {
     std::vector<Across> places;
     std::array<double, 2> low{1e300, 1e300}, high{-1e300, -1e300};
-    double across = 0.0, all = 0.0;
+    double across = 0.0, all = 0.0; ///< sums of squares
+};
+
+Moved movedAcross(const PartForm& form, const FrameMesh& mesh, const std::set<int>& nodes,
+                  const std::vector<Eigen::Vector3d>& motion)
+{
+    Moved moved;
     for (const int node : nodes) {
-        const Eigen::Vector3d own = axes.transpose() * (mesh.nodes[static_cast<std::size_t>(node)].place - origin);
-        const Eigen::Vector3d moves = axes.transpose() * motion[static_cast<std::size_t>(node)];
-        const double reach = own.head<2>().norm();
+        const Eigen::Vector3d own =
+            form.axes.transpose() * (mesh.nodes[static_cast<std::size_t>(node)].place - form.origin);
+        const Eigen::Vector3d moves = form.axes.transpose() * motion[static_cast<std::size_t>(node)];
+        const double reach = own.head<2>().norm(), turn = std::atan2(own.y(), own.x());
+        if (form.kind != PartForm::Kind::rectangle && reach < 1e-9) continue;
         Across place{own.x(), own.y(), moves.z()};
-        if (disc) {
-            if (reach < 1e-9) continue;
-            place = {std::atan2(own.y(), own.x()), reach, moves.z()};
-        }
-        if (turned) {
-            if (reach < 1e-9) continue;
-            place = {std::atan2(own.y(), own.x()), own.z(), moves.head<2>().dot(own.head<2>()) / reach};
-        }
-        low = {std::min(low[0], place.first), std::min(low[1], place.second)};
-        high = {std::max(high[0], place.first), std::max(high[1], place.second)};
-        across += place.motion * place.motion;
-        all += moves.squaredNorm();
-        places.push_back(place);
+        if (form.kind == PartForm::Kind::disc) place = {turn, reach, moves.z()};
+        if (form.kind == PartForm::Kind::turned) place = {turn, own.z(), moves.head<2>().dot(own.head<2>()) / reach};
+        moved.low = {std::min(moved.low[0], place.first), std::min(moved.low[1], place.second)};
+        moved.high = {std::max(moved.high[0], place.first), std::max(moved.high[1], place.second)};
+        moved.across += place.motion * place.motion;
+        moved.all += moves.squaredNorm();
+        moved.places.push_back(place);
     }
-    // A shell of many waves round moves along itself as well, by about 1/n of what it moves across.
-    if (places.size() < 9 || across < (turned ? 0.35 : 0.6) * all) return {};
-    if (flat && !disc) {
-        const int size = std::clamp(static_cast<int>(std::sqrt(double(places.size())) * 0.8), 4, 48);
-        return plateName(productsOf(onGrid(places, low, high, size)), restsAllRound(places, low, high),
-                         high[1] - low[1] > 1.01 * (high[0] - low[0]));
-    }
-    const Round round = wavesRound(places, low[1], high[1], 14);
+    return moved;
+}
+
+std::string rectangleName(const Moved& moved)
+{
+    const auto& [places, low, high, across, all] = moved;
+    if (places.size() < 9 || across < 0.6 * all) return {};
+    const int size = std::clamp(static_cast<int>(std::sqrt(double(places.size())) * 0.8), 4, 48);
+    return plateName(productsOf(onGrid(places, low, high, size)), restsAllRound(places, low, high),
+                     high[0] - low[0], high[1] - low[1]);
+}
+
+std::string discName(const Moved& moved)
+{
+    if (moved.places.size() < 9 || moved.across < 0.6 * moved.all) return {};
+    const Round round = wavesRound(moved.places, moved.low[1], moved.high[1], 14);
     if (round.share < 0.5) return {};
     const long changes = signChanges(round.along);
-    if (disc) {
-        if (round.waves == 0 && changes == 0) return "dishing";
-        return counted(round.waves, "nodal diameter", "nodal diameters") +
-               (changes > 0 ? ", " + counted(changes, "circle", "circles") : "");
-    }
+    if (round.waves == 0 && changes == 0) return "dishing";
+    return counted(round.waves, "nodal diameter", "nodal diameters") +
+           (changes > 0 ? ", " + counted(changes, "circle", "circles") : "");
+}
+
+std::string turnedName(const Moved& moved, bool slender)
+{
+    // A shell of many waves round moves along itself as well, by about 1/n of what it moves across.
+    if (moved.places.size() < 9 || moved.across < 0.35 * moved.all) return {};
+    const Round round = wavesRound(moved.places, moved.low[1], moved.high[1], 14);
+    if (round.share < 0.5 || (round.waves == 1 && slender)) return {}; // that is its bending
+    const long changes = signChanges(round.along);
     if (round.waves == 0) return changes == 0 ? "breathing" : fmt::format("breathing in {} half-waves", changes + 1);
     return counted(round.waves, "wave", "waves") + " round, " + counted(changes + 1, "half-wave", "half-waves") +
            " along";
+}
+
+} // namespace
+
+std::string partShape(const FormedPart& part, const FrameMesh& mesh, const std::vector<Eigen::Vector3d>& motion)
+{
+    PartForm form = part.form;
+    const Moved moved = movedAcross(form, mesh, part.nodes, motion);
+    if (form.kind == PartForm::Kind::rectangle) return rectangleName(moved);
+    if (form.kind == PartForm::Kind::disc) return discName(moved);
+    double reach = 0.0;
+    for (const int node : part.nodes) {
+        const Eigen::Vector3d arm = mesh.nodes[static_cast<std::size_t>(node)].place - form.origin;
+        reach = std::max(reach, arm.cross(form.axes.col(2)).norm());
+    }
+    const double length = moved.high[1] - moved.low[1];
+    const std::string name = turnedName(moved, length > 6.0 * reach);
+    if (!name.empty() || length > 0.6 * reach) return name;
+    form.kind = PartForm::Kind::disc; // a wheel, a flange
+    return discName(movedAcross(form, mesh, part.nodes, motion));
 }
 
 } // namespace undisona

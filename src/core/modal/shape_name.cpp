@@ -335,6 +335,10 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
 {
     const MassPoints points = massPoints(structure, mesh);
     std::map<std::string, int> used;
+    std::map<int, std::optional<FormedPart>> formed;
+    const auto parts = structure.frame.sheets.size() +
+                       static_cast<std::size_t>(std::count_if(structure.frame.solids.begin(), structure.frame.solids.end(),
+                                                              [](const Solid& solid) { return !solid.spent; }));
     for (std::size_t index = 0; index < modes.size(); ++index) {
         const auto mode = static_cast<Eigen::Index>(index);
         Motion motion;
@@ -379,9 +383,13 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             std::vector<Eigen::Vector3d> shifts;
             for (const auto& node : motion.node)
                 shifts.push_back(node.head<3>());
-            if (const std::string words = partShape(structure, mesh, part, shifts); !words.empty()) {
+            const auto known = formed.find(part) != formed.end()
+                                   ? formed.find(part)
+                                   : formed.emplace(part, formedPart(structure.frame, mesh, part)).first;
+            if (const std::string words = known->second ? partShape(*known->second, mesh, shifts) : std::string();
+                !words.empty()) {
                 modes[index].name = words;
-                if (structure.frame.parts() > 1 || !structure.members.empty())
+                if (parts > 1 || !structure.members.empty())
                     modes[index].name += " of " + structure.frame.partName(part);
                 continue;
             }
@@ -409,9 +417,15 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             kind = fmt::format("{} in {}", verb, both.empty() ? axes[main] : both);
         }
         modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
-        if (share > 0.6 && structure.frame.parts() > 1)
+        if (share > 0.6 && parts > 1)
             modes[index].name += (share > 0.9 ? " of " : ", mostly ") + structure.frame.partName(part);
     }
+    // The same shape turned about an axis of symmetry.
+    constexpr double alike = 1e-3;
+    for (std::size_t index = 1; index < modes.size(); ++index)
+        if (!modes[index].rigid && modes[index].name == modes[index - 1].name &&
+            modes[index].frequency - modes[index - 1].frequency < alike * modes[index].frequency)
+            modes[index].name += " (twin)";
 }
 
 } // namespace undisona

@@ -93,23 +93,23 @@ std::optional<Finding> tooFine(const Structure& structure, const MeshSizes& size
     constexpr double most = 1e6;
     const double elements = sheetElements(structure, sizes);
     if (elements <= most) return std::nullopt;
+    const std::string millions = elements < 1e9 ? fmt::format("about {:.2g}", elements / 1e6) : "more than a thousand";
     if (sheetElements(structure, sizes, false) <= most) {
         const auto& finest = *std::min_element(structure.localSizes.begin(), structure.localSizes.end(),
                                                [](const auto& a, const auto& b) { return a.size < b.size; });
         return errorAt(
             finest.sentence,
-            fmt::format("elements of {:.3g} mm there would make about {:.2g} million of them; {:.0f} million "
+            fmt::format("elements of {:.3g} mm there would make {} million of them; {:.0f} million "
                         "are the most",
-                        1e3 * finest.size, elements / 1e6, most / 1e6),
+                        1e3 * finest.size, millions, most / 1e6),
             fmt::format("Make them about {:.2g} mm large.", 1e3 * finest.size * elements / most));
     }
     const auto finest =
         static_cast<std::size_t>(std::min_element(sizes.ofPart.begin(), sizes.ofPart.end()) - sizes.ofPart.begin());
     return errorAt(
         structure.frame.partSentence(static_cast<int>(finest)),
-        fmt::format("elements of {:.3g} mm on {} would make about {:.2g} million of them; {:.0f} million are the most",
-                    1e3 * sizes.ofPart[finest], structure.frame.partName(static_cast<int>(finest)), elements / 1e6,
-                    most / 1e6),
+        fmt::format("elements of {:.3g} mm on {} would make {} million of them; {:.0f} million are the most",
+                    1e3 * sizes.ofPart[finest], structure.frame.partName(static_cast<int>(finest)), millions, most / 1e6),
         fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
                     1e3 * sizes.ofPart[finest] *
                         std::pow(elements / most, finest < structure.sheets.size() ? 0.5 : 1.0 / 3.0)));

@@ -76,11 +76,11 @@ private:
 
     Model readModel(const JsonNode& node)
     {
-        Model model;
+        std::vector<Sentence> sentences;
         ids_.clear();
         if (node.kind != JsonNode::Kind::object) {
             complain(node.line, "model", "\"model\" must be an object of groups, but is " + node.kindWords());
-            return model;
+            return {};
         }
         for (const auto& [key, list] : node.members) {
             const auto known = std::find(groupKeys.begin(), groupKeys.end(), key);
@@ -95,9 +95,9 @@ private:
             }
             for (const auto& item : list.items)
                 if (auto sentence = readSentence(item, static_cast<Group>(known - groupKeys.begin())))
-                    model = model.inserted(std::move(*sentence));
+                    sentences.push_back(std::move(*sentence));
         }
-        return model;
+        return Model(std::move(sentences));
     }
 
     std::optional<Sentence> readSentence(const JsonNode& node, Group group)

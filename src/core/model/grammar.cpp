@@ -3,6 +3,7 @@
 #include "core/base/number_text.hpp"
 
 #include <charconv>
+#include <cstdlib>
 
 #include <fmt/format.h>
 
@@ -80,16 +81,27 @@ std::vector<PhrasePiece> piecesOf(const SentenceKind& kind)
 
 namespace {
 
+/// A limit in SI in the unit of the value that was typed: "360 deg" beside "400 deg".
+std::string limitText(double limit, double value, std::string_view text)
+{
+    const std::string typed(text);
+    char* unit = nullptr;
+    const double number = std::strtod(typed.c_str(), &unit);
+    if (number == 0.0 || value == 0.0 || unit == typed.c_str()) return shortest(limit);
+    return fmt::format("{:.7g}{}", limit * number / value, unit);
+}
+
 std::optional<QuantityProblem> limitProblem(const Field& field, double value, std::string_view text)
 {
     if (field.positive && value <= 0.0)
         return QuantityProblem{fmt::format("{} must be more than zero; {} is not", field.label, text), {}};
     if (field.least && value < *field.least)
         return QuantityProblem{
-            fmt::format("{} must be at least {}; {} is less", field.label, shortest(*field.least), text), {}};
+            fmt::format("{} must be at least {}; {} is less", field.label, limitText(*field.least, value, text), text),
+            {}};
     if (field.most && value > *field.most)
         return QuantityProblem{
-            fmt::format("{} must be at most {}; {} is more", field.label, shortest(*field.most), text), {}};
+            fmt::format("{} must be at most {}; {} is more", field.label, limitText(*field.most, value, text), text), {}};
     return std::nullopt;
 }
 

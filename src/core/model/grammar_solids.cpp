@@ -103,10 +103,12 @@ void addSolidKinds(std::vector<SentenceKind>& all)
     all.push_back({"solid-cut",
                    Group::shape,
                    "a solid cut out of another",
-                   "Cut {tool} out of {body}",
+                   "Cut {tool} out of {body}[, and the first {afterwards}]",
                    {textField("tool", FieldType::members, "what is cut out", "Shaft"),
-                    textField("body", FieldType::members, "what it is cut out of", "Block")},
-                   "The first solid is gone afterwards, and where it was the second one is open."});
+                    textField("body", FieldType::members, "what it is cut out of", "Block"),
+                    optionalField(choiceField("afterwards", "what becomes of the first", {"is gone", "stays in place"}))},
+                   "Where the first solid was the second one is open. The first is gone afterwards, or stays in place as "
+                   "a shaft in its bore, joined where they touch."});
     all.push_back({"solid-union",
                    Group::shape,
                    "solids made one",

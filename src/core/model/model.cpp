@@ -23,6 +23,12 @@ void mix(std::uint64_t& hash, std::string_view text) // FNV-1a (Fowler, Noll, Vo
 
 } // namespace
 
+Model::Model(std::vector<Sentence> sentences)
+{
+    for (auto& sentence : sentences)
+        groups_[slot(sentence.kind->group)].push_back(std::make_shared<const Sentence>(std::move(sentence)));
+}
+
 const std::vector<SentencePtr>& Model::group(Group which) const
 {
     return groups_[slot(which)];

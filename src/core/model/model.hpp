@@ -18,6 +18,9 @@ struct SentencePlace {
 /// What the user states: sentences in groups. A plain value; copies share the sentences that are the same.
 class Model {
 public:
+    Model() = default;
+    explicit Model(std::vector<Sentence>); ///< each group in their order
+
     const std::vector<SentencePtr>& group(Group) const;
     /// Every sentence in working order.
     std::vector<SentencePtr> sentences() const;
