@@ -211,7 +211,7 @@ MeshErrorReport reportOf(const MeshErrorCase& of)
     MeshErrorReport report{{}, rough->mesh.shells.size() + rough->mesh.solids.size(), 0};
     if (rough->modes.empty()) return report;
     const double finer = rough->mesh.sizes.ofPart.front() / of.finer;
-    const auto fine = of.said({{"size", fmt::format("{:.6f} m", finer)}}).solved();
+    const auto fine = of.said({{"size", fmt::format("{:.6f} m", finer)}}).solvedUnjudged();
     for (std::size_t at = 0; at < rough->modes.size() && at < fine->modes.size(); ++at) {
         const Mode& mode = rough->modes[at];
         if (mode.rigid) continue;

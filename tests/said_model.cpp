@@ -62,19 +62,28 @@ std::string SaidModel::problems() const
     return all;
 }
 
-std::shared_ptr<const Solution> SaidModel::solved() const
+std::shared_ptr<const Solution> SaidModel::solvedAs(bool judged) const
 {
     Progress progress;
-    auto solution = solve(model_, progress);
+    auto solution = solve(model_, progress, {.meshErrors = judged});
     for (const auto& finding : solution.findings())
         ADD_FAILURE() << oneLine(finding);
     return solution ? *solution : std::make_shared<const Solution>();
 }
 
+std::shared_ptr<const Solution> SaidModel::solvedUnjudged() const
+{
+    const auto sentences = model_.sentences();
+    return solvedAs(std::any_of(sentences.begin(), sentences.end(), [](const SentencePtr& one) {
+        const auto& fields = one->kind->fields;
+        return std::any_of(fields.begin(), fields.end(), [](const Field& field) { return field.type == FieldType::section; });
+    }));
+}
+
 std::vector<double> SaidModel::frequencies() const
 {
     std::vector<double> list;
-    const auto solution = solved();
+    const auto solution = solvedUnjudged();
     for (const auto& mode : solution->modes)
         if (!mode.rigid && !mode.mechanism) list.push_back(mode.frequency);
     return list;

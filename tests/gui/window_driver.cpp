@@ -169,12 +169,17 @@ bool WindowDriver::until(const std::function<bool()>& condition, const char* wha
     return true;
 }
 
-/// What a window manager does, and the bare X server of the tests does not: the front window has the keys.
+/// What a window manager does, and the bare X server of the tests does not: the front window has the keys, by the word
+/// of the server too, which lets go of those that it sends to a window that is gone.
 bool WindowDriver::frontHasTheKeys()
 {
     if (QApplication::activePopupWidget()) return true;
     QWidget* front = QApplication::activeModalWidget() ? QApplication::activeModalWidget() : window_.get();
-    if (QApplication::activeWindow() == front) return true;
+    if (!front->isVisible()) return true;
+    Window focus = 0;
+    int revertsTo = 0;
+    XGetInputFocus(display(), &focus, &revertsTo);
+    if (QApplication::activeWindow() == front && focus == front->winId()) return true;
     front->activateWindow();
     return false;
 }
@@ -191,6 +196,7 @@ void WindowDriver::calm()
         QTest::qWait(5);
         still = changes.count == before && frontHasTheKeys() ? still + 1 : 0;
     }
+    until([this] { return frontHasTheKeys(); }, "the front window to have the keys", 30.0);
 }
 
 void WindowDriver::openExample(const char* name)

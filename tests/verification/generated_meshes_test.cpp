@@ -131,7 +131,10 @@ TEST(GeneratedMeshes, BoxesWithCutsAreFilledWithoutAGap)
         const SaidModel said = cutBox(chance);
         if (said.problems().find("nothing is left") != std::string::npos) continue;
         SCOPED_TRACE(fmt::format("seed {}", seed));
-        ASSERT_EQ(said.problems(), "");
+        const std::string problems = said.problems(); // a cut may lie within an earlier one
+        ASSERT_TRUE(problems.empty() || (problems.find("does not meet it") != std::string::npos &&
+                                         problems.find("error") == std::string::npos))
+            << problems;
         const Structure structure = said.structure();
         FrameMesh mesh = meshed(structure);
         std::erase_if(mesh.problems, [](const Finding& own) { return own.severity != Severity::error; });

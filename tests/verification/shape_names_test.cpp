@@ -12,7 +12,7 @@ using Names = std::vector<std::string>;
 Names namesOf(SaidModel said, int count)
 {
     Names names;
-    const auto solution = said.say("lowest", {{"count", std::to_string(count)}}).solved();
+    const auto solution = said.say("lowest", {{"count", std::to_string(count)}}).solvedUnjudged();
     for (const auto& mode : solution->modes)
         names.push_back(mode.name);
     return names;
@@ -130,17 +130,21 @@ TEST(ShapeName, SaysWhenAFewMembersMoveAlone)
 
 TEST(ShapeName, OfWhatIsTurnedAboutAnAxisHoldsHoweverItWasDrawn)
 {
-    const auto tube = [](const char* length, const char* inner, bool asSheet) {
+    const auto tube = [](bool asSheet) {
         SaidModel said = steel();
-        said.say("solid-cylinder", {{"name", "Tube"}, {"diameter", "200 mm"}, {"length", length}, {"inner", inner}});
+        said.say("solid-cylinder", {{"name", "Tube"},
+                                    {"diameter", "200 mm"},
+                                    {"length", "250 mm"},
+                                    {"inner", "160 mm"},
+                                    {"size", "40 mm"}});
         if (asSheet) said.say("mid-face", {{"solid", "Tube"}});
         const Names names = namesOf(said, 4);
         return Names{names.end() - 4, names.end()};
     };
     const Names waves{"2 waves round, 1 half-wave along", "2 waves round, 1 half-wave along (twin)",
                       "2 waves round, 2 half-waves along", "2 waves round, 2 half-waves along (twin)"};
-    EXPECT_EQ(tube("300 mm", "192 mm", false), waves);
-    EXPECT_EQ(tube("300 mm", "192 mm", true), waves) << "and no part is named where it is all there is";
+    EXPECT_EQ(tube(false), waves);
+    EXPECT_EQ(tube(true), waves) << "and no part is named where it is all there is";
     SaidModel shaft = steel();
     shaft.say("solid-cylinder", {{"name", "Shaft"}, {"diameter", "40 mm"}, {"length", "600 mm"}});
     const Names bends = namesOf(shaft, 2);

@@ -421,7 +421,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             modes[index].name += (share > 0.9 ? " of " : ", mostly ") + structure.frame.partName(part);
     }
     // The same shape turned about an axis of symmetry.
-    constexpr double alike = 1e-3;
+    constexpr double alike = 1e-2; // a coarse mesh parts their frequencies
     for (std::size_t index = 1; index < modes.size(); ++index)
         if (!modes[index].rigid && modes[index].name == modes[index - 1].name &&
             modes[index].frequency - modes[index - 1].frequency < alike * modes[index].frequency)
