@@ -71,16 +71,22 @@ void ChecksPage::offer(const Finding* finding)
         delete buttons->takeAt(0);
     }
     QWidget* before = table_; // in the order of Tab
+    const int room = table_->width() - 24;
+    int wide = 0;
     for (const auto& cure : offered_) {
         const QString words = QString::fromStdString(cure.words);
-        auto* button = new QPushButton(words, cures_);
+        auto* button = new QPushButton(cures_);
+        button->setText(button->fontMetrics().elidedText(words, Qt::ElideMiddle, room - 30));
         button->setAccessibleName(words);
         button->setFocusPolicy(Qt::TabFocus); // after a click Space still plays the motion
-        button->setToolTip(tr("One step that Undo takes back"));
+        button->setToolTip(words + "\n" + tr("One step that Undo takes back"));
         connect(button, &QPushButton::clicked, this, [this, cure] { session_.mend(cure); });
-        buttons->insertWidget(buttons->count() - 1, button);
+        buttons->insertWidget(buttons->count() - 1, button, 0, Qt::AlignLeft);
         setTabOrder(std::exchange(before, button), button);
+        wide += button->sizeHint().width() + 6;
     }
+    // Names may be long: then one below the other.
+    buttons->setDirection(wide > room ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
 }
 
 void ChecksPage::fill()

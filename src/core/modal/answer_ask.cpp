@@ -23,7 +23,7 @@ Eigen::MatrixXd loadsOf(const LoadPatterns& patterns, const System& system)
     for (int direction = 0; direction < 3; ++direction) {
         if (!patterns.directions[static_cast<std::size_t>(direction)]) continue;
         if (patterns.from != LoadPatterns::From::force) { // weight along a direction is a base acceleration along it
-            loads.push_back(system.base.load.col(direction));
+            loads.push_back(system.baseLoad.col(direction));
             continue;
         }
         for (const int point : patterns.points) {
@@ -98,7 +98,7 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
     const Participation whole = participationOf(system, Eigen::MatrixXd(system.size(), 0), mass, reference);
     if (aims) {
         request.enough = [&](const Eigen::MatrixXd& work) { return sufficient(ask, whole, work); };
-        request.watched = system.base.load.leftCols<3>();
+        request.watched = system.baseLoad.leftCols<3>();
     }
     Answer answer;
     answer.extraction = ask.until == Ask::Until::ritz ? extractor.loadDependent(loadsOf(ask.ritz, system), request)

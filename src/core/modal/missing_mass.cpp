@@ -42,7 +42,7 @@ std::optional<MissingMass> missingMass(const System& system, ModeExtractor& extr
     constexpr Eigen::Index steps = 14;
     Eigen::MatrixXd basis(system.size(), 0);
     Eigen::MatrixXd projected = Eigen::MatrixXd::Zero(steps, steps);
-    Eigen::VectorXd x = system.base.answer.col(direction);
+    Eigen::VectorXd x = system.baseAnswer().motion.col(direction);
     const auto clear = [&] {
         for (int pass = 0; pass < 2; ++pass) {
             const Eigen::VectorXd massive = system.mass * x;

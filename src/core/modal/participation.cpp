@@ -36,7 +36,7 @@ Participation participationOf(const System& system, const Eigen::MatrixXd& shape
     Participation participation;
     participation.reference = reference;
     participation.total = movedTo(mass.aboutOrigin, reference).diagonal();
-    participation.movable = movedTo(system.base.movable, reference).diagonal();
+    participation.movable = movedTo(system.baseAnswer().movable, reference).diagonal();
     participation.factor = shapes.transpose() * system.baseLoads(reference);
     participation.effective = participation.factor.cwiseAbs2();
     return participation;
@@ -59,7 +59,7 @@ void settleShapes(Extraction& extraction, const std::vector<int>& groups, const 
                   const Eigen::Vector3d& reference)
 {
     const Eigen::MatrixXd loads = system.baseLoads(reference);
-    const Vector6 movable = movedTo(system.base.movable, reference).diagonal();
+    const Vector6 movable = movedTo(system.baseAnswer().movable, reference).diagonal();
     for (std::size_t first = 0; first < groups.size();) {
         std::size_t end = first;
         while (end < groups.size() && groups[end] == groups[first])

@@ -336,6 +336,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
     const MassPoints points = massPoints(structure, mesh);
     std::map<std::string, int> used;
     std::map<int, std::optional<FormedPart>> formed;
+    std::map<std::string, double> round; // Hz, of the first mode of each name
     const auto parts = structure.frame.sheets.size() +
                        static_cast<std::size_t>(std::count_if(structure.frame.solids.begin(), structure.frame.solids.end(),
                                                               [](const Solid& solid) { return !solid.spent; }));
@@ -391,6 +392,11 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
                 modes[index].name = words;
                 if (parts > 1 || !structure.members.empty())
                     modes[index].name += " of " + structure.frame.partName(part);
+                if (known->second->form.kind == PartForm::Kind::rectangle) continue;
+                // The same shape turned about its axis; a coarse mesh parts their frequencies.
+                constexpr double alike = 0.05;
+                const auto [first, isNew] = round.try_emplace(modes[index].name, modes[index].frequency);
+                if (!isNew && modes[index].frequency < (1.0 + alike) * first->second) modes[index].name += " (twin)";
                 continue;
             }
         }
@@ -420,12 +426,6 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
         if (share > 0.6 && parts > 1)
             modes[index].name += (share > 0.9 ? " of " : ", mostly ") + structure.frame.partName(part);
     }
-    // The same shape turned about an axis of symmetry.
-    constexpr double alike = 1e-2; // a coarse mesh parts their frequencies
-    for (std::size_t index = 1; index < modes.size(); ++index)
-        if (!modes[index].rigid && modes[index].name == modes[index - 1].name &&
-            modes[index].frequency - modes[index - 1].frequency < alike * modes[index].frequency)
-            modes[index].name += " (twin)";
 }
 
 } // namespace undisona

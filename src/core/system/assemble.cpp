@@ -286,7 +286,7 @@ public:
         for (const auto& node : system_.motions.nodes)
             nodes.push_back(&node.unknowns);
         std::tie(system_.stiffness, system_.mass) = sumParts(system_.size(), system_.parts, nodes);
-        system_.base = baseOf(system_);
+        system_.baseLoad = baseLoadOf(system_);
     }
 
 private:
@@ -625,7 +625,7 @@ OwnerKind ownerOf(PartKind kind)
 
 Eigen::MatrixXd System::baseLoads(const Eigen::Vector3d& about) const
 {
-    return base.load * carry(-about);
+    return baseLoad * carry(-about);
 }
 
 Vector6 System::motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const

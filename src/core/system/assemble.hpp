@@ -5,6 +5,9 @@
 #include "core/numerics/sparse.hpp"
 #include "core/system/motion_map.hpp"
 
+#include <memory>
+#include <mutex>
+
 namespace undisona {
 
 enum class PartKind {
@@ -66,11 +69,18 @@ struct System {
     std::vector<ShellEquations> shells;     ///< beside mesh.shells
 
     /// How the base's motion drives the free unknowns, for the six rigid motions about the origin.
-    struct Base {
-        Eigen::MatrixXd load;   ///< b = M_ff r_f + M_fs r_s, n x 6; kg, kg m
-        Eigen::MatrixXd answer; ///< M_ff^-1 b, n x 6: the motion whose inertia is the load
+    Eigen::MatrixXd baseLoad; ///< b = M_ff r_f + M_fs r_s, n x 6; kg, kg m
+    struct BaseAnswer {
+        Eigen::MatrixXd motion;            ///< M_ff^-1 b, n x 6: the motion whose inertia is the load
         Matrix6 movable = Matrix6::Zero(); ///< b' M_ff^-1 b; kg, kg m, kg m2 by block
-    } base;
+    };
+    /// Found when it is first asked for, and kept; by any thread.
+    const BaseAnswer& baseAnswer() const;
+    struct AnsweredOnce {
+        std::once_flag asked;
+        BaseAnswer answer;
+    };
+    std::shared_ptr<AnsweredOnce> answeredOnce = std::make_shared<AnsweredOnce>();
 
     Eigen::Index size() const { return static_cast<Eigen::Index>(motions.unknowns.size()); }
     /// The loads of unit base accelerations in the six directions about a point, n x 6 (Clough and Penzien, Dynamics of

@@ -12,20 +12,28 @@ Eigen::MatrixXd rigidOf(const std::vector<Unknown>& unknowns)
     return rigid;
 }
 
-System::Base baseOf(const System& system)
+Eigen::MatrixXd baseLoadOf(const System& system)
 {
-    const Eigen::MatrixXd rigid = rigidOf(system.motions.unknowns), held = rigidOf(system.motions.held);
-    System::Base base;
-    base.load = system.mass * rigid;
-    base.answer = rigid;
-    base.movable = rigid.transpose() * base.load;
-    Eigen::MatrixXd dragged = Eigen::MatrixXd::Zero(system.size(), 6); // M_fs r_s
+    const Eigen::MatrixXd held = rigidOf(system.motions.held);
+    Eigen::MatrixXd load = system.mass * rigidOf(system.motions.unknowns);
     for (const auto& part : system.parts)
         if (!part.held.empty()) {
-            const Eigen::MatrixXd forces = part.massToHeld * held(part.held, Eigen::all);
+            const Eigen::MatrixXd forces = part.massToHeld * held(part.held, Eigen::all); // M_fs r_s
             for (std::size_t at = 0; at < part.unknowns.size(); ++at)
-                dragged.row(part.unknowns[at]) += forces.row(static_cast<Eigen::Index>(at));
+                load.row(part.unknowns[at]) += forces.row(static_cast<Eigen::Index>(at));
         }
+    return load;
+}
+
+namespace {
+
+System::BaseAnswer answerOf(const System& system)
+{
+    const Eigen::MatrixXd rigid = rigidOf(system.motions.unknowns), own = system.mass * rigid;
+    System::BaseAnswer base{rigid, rigid.transpose() * own};
+    Eigen::MatrixXd dragged = system.baseLoad - own; // M_fs r_s
+    const double rounding = 1e-15 * own.cwiseAbs().maxCoeff();
+    dragged = dragged.unaryExpr([&](double value) { return std::abs(value) > rounding ? value : 0.0; });
     if (dragged.isZero(0.0)) return base;
     std::vector<const std::vector<int>*> groups;
     for (const auto& node : system.motions.nodes)
@@ -35,14 +43,21 @@ System::Base baseOf(const System& system)
     size.head<3>().setConstant(size.head<3>().maxCoeff());
     size.tail<3>().setConstant(size.tail<3>().maxCoeff());
     // Of small models the sum over all modes is known as well as this.
-    const double within = system.size() < 3000 ? 1e-20 : 1e-14;
+    const double within = system.size() < 3000 ? 1e-20 : 1e-12;
     const Eigen::MatrixXd more =
-        solveByGradients(system.mass, dragged, groups, size.cwiseMax(1e-300), within).x; // M_ff^-1 M_fs r_s
-    const Matrix6 cross = rigid.transpose() * dragged, own = dragged.transpose() * more;
-    base.load += dragged;
-    base.answer += more;
-    base.movable += cross + cross.transpose() + (own + own.transpose()) / 2.0;
+        solveByGradients(system.mass, dragged, groups, size.cwiseMax(1e-300), within); // M_ff^-1 M_fs r_s
+    const Matrix6 cross = rigid.transpose() * dragged, square = dragged.transpose() * more;
+    base.motion += more;
+    base.movable += cross + cross.transpose() + (square + square.transpose()) / 2.0;
     return base;
+}
+
+} // namespace
+
+const System::BaseAnswer& System::baseAnswer() const
+{
+    std::call_once(answeredOnce->asked, [this] { answeredOnce->answer = answerOf(*this); });
+    return answeredOnce->answer;
 }
 
 std::vector<HeldMass> heldMassOf(const System& system)
