@@ -85,21 +85,53 @@ bool BodyFaces::goesOnSmoothly(const TopoDS_Edge& edge) const
     return normals[0].Angle(normals[1]) < smooth;
 }
 
+namespace {
+
+/// Looks at places of a grid over a face, and takes those within it.
+class FaceGrid {
+public:
+    explicit FaceGrid(const TopoDS_Face& face) : face_(face), surface_(face)
+    {
+        BRepTools::UVBounds(face, left_, right_, low_, high_);
+        // Nearer to its edge than that the kernel looks much longer.
+        const double across = std::min(right_ - left_, high_ - low_);
+        within_.emplace(face, std::min(kernelTolerance, 1e-3 * across));
+    }
+
+    std::optional<FaceSample> at(int i, int j, int parts)
+    {
+        const double u = left_ + (i + 0.5) / parts * (right_ - left_), v = low_ + (j + 0.5) / parts * (high_ - low_);
+        if (within_->Perform(gp_Pnt2d(u, v)) != TopAbs_IN) return std::nullopt;
+        return sampleAt(face_, surface_, u, v);
+    }
+
+private:
+    TopoDS_Face face_;
+    BRepAdaptor_Surface surface_;
+    double left_ = 0.0, right_ = 0.0, low_ = 0.0, high_ = 0.0;
+    std::optional<BRepTopAdaptor_FClass2d> within_;
+};
+
+} // namespace
+
+std::optional<FaceSample> BodyFaces::someSample(int which) const
+{
+    FaceGrid grid(face(which));
+    for (const int parts : {1, 4, 12, 40})
+        for (int i = 0; i < parts; ++i)
+            for (int j = 0; j < parts; ++j)
+                if (auto sample = grid.at(i, j, parts)) return sample;
+    return std::nullopt;
+}
+
 std::vector<FaceSample> BodyFaces::samples(int which) const
 {
-    const TopoDS_Face own = face(which);
-    const BRepAdaptor_Surface surface(own);
-    double left = 0.0, right = 0.0, low = 0.0, high = 0.0;
-    BRepTools::UVBounds(own, left, right, low, high);
-    BRepTopAdaptor_FClass2d within(own, kernelTolerance);
+    FaceGrid grid(face(which));
     for (const int parts : {4, 12, 40}) { // finer where the face is a narrow one
         std::vector<FaceSample> found;
         for (int i = 0; i < parts; ++i)
-            for (int j = 0; j < parts; ++j) {
-                const double u = left + (i + 0.5) / parts * (right - left), v = low + (j + 0.5) / parts * (high - low);
-                if (within.Perform(gp_Pnt2d(u, v)) != TopAbs_IN) continue;
-                if (auto sample = sampleAt(own, surface, u, v)) found.push_back(*sample);
-            }
+            for (int j = 0; j < parts; ++j)
+                if (auto sample = grid.at(i, j, parts)) found.push_back(*sample);
         if (found.size() >= 4) {
             std::vector<FaceSample> few;
             const std::size_t step = std::max<std::size_t>(1, found.size() / 16);

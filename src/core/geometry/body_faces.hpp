@@ -32,6 +32,7 @@ public:
     bool goesOnSmoothly(const TopoDS_Edge&) const;     ///< from one of its two faces into the other
     /// Places within its outline, some dozen; none of a face too narrow to find one in.
     std::vector<FaceSample> samples(int face) const;
+    std::optional<FaceSample> someSample(int face) const; ///< one within it
     /// Parts of a set of faces whose faces meet along edges.
     std::vector<std::vector<int>> connected(const std::set<int>& faces) const;
 

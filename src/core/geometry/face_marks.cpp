@@ -24,9 +24,9 @@ std::vector<int> FaceMarks::of(const BodyFaces& body) const
 {
     std::vector<int> marks(static_cast<std::size_t>(body.count()), -1);
     for (int face = 0; face < body.count(); ++face) {
-        const auto samples = body.samples(face);
-        if (samples.empty()) continue;
-        const gp_Pnt place = samples[samples.size() / 2].place;
+        const auto sample = body.someSample(face);
+        if (!sample) continue;
+        const gp_Pnt place = sample->place;
         double least = near;
         for (std::size_t at = 0; at < faces_.size(); ++at) {
             if (faces_[at].box.IsOut(place)) continue;

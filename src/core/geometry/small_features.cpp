@@ -62,13 +62,13 @@ private:
     {
         const auto& own = surface(face);
         if (own.GetType() != GeomAbs_Cylinder) return std::nullopt;
-        const auto samples = faces_.samples(face);
-        if (samples.empty()) return std::nullopt;
+        const auto sample = faces_.someSample(face);
+        if (!sample) return std::nullopt;
         const gp_Cylinder cylinder = own.Cylinder();
-        const gp_Vec fromAxis(cylinder.Axis().Location(), samples[0].place);
+        const gp_Vec fromAxis(cylinder.Axis().Location(), sample->place);
         const gp_Vec along(cylinder.Axis().Direction());
         const gp_Vec radial = fromAxis - along * fromAxis.Dot(along);
-        if (radial.Dot(gp_Vec(samples[0].outward)) >= 0.0) return std::nullopt;
+        if (radial.Dot(gp_Vec(sample->outward)) >= 0.0) return std::nullopt;
         return cylinder;
     }
     static bool onOneAxis(const gp_Cylinder& one, const gp_Cylinder& other)
