@@ -15,7 +15,6 @@
 #include "core/geometry/break_up.hpp"
 #include "core/io/export.hpp"
 
-#include <QAbstractButton>
 #include <QActionGroup>
 #include <QApplication>
 #include <QCloseEvent>
@@ -26,6 +25,7 @@
 #include <QLineEdit>
 #include <QMenuBar>
 #include <QMessageBox>
+#include <QPushButton>
 #include <QSplitter>
 #include <QStackedWidget>
 #include <QStandardPaths>
@@ -514,10 +514,12 @@ void MainWindow::layOutForSize()
 bool MainWindow::eventFilter(QObject* watched, QEvent* event)
 {
     if (event->type() == QEvent::ShortcutOverride) {
-        // In a line that is being typed a space is a space, and on a button it presses it; Page keys still step the
-        // modes.
+        // In a line that is being typed a space is a space, and on a button that only Tab leads to it presses it; Page
+        // keys still step the modes.
         auto* key = static_cast<QKeyEvent*>(event);
-        if (key->key() == Qt::Key_Space && (qobject_cast<QLineEdit*>(watched) || qobject_cast<QAbstractButton*>(watched)))
+        const auto* button = qobject_cast<QPushButton*>(watched);
+        if (key->key() == Qt::Key_Space &&
+            (qobject_cast<QLineEdit*>(watched) || (button && button->focusPolicy() == Qt::TabFocus)))
             event->accept();
     }
     return QMainWindow::eventFilter(watched, event);
