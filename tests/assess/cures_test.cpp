@@ -137,6 +137,25 @@ TEST(Cures, BodiesThatOverlapAreCutOrJoined)
     }
 }
 
+TEST(Cures, AForgottenFootIsHeldLikeTheOthers)
+{
+    const auto table = [](const char* held) {
+        SaidModel said = steel();
+        said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "1"}})
+            .say("hold", {{"points", held}, {"directions", "x y z"}});
+        return said.model();
+    };
+    const Model model = table("Frame.0.0.0, Frame.1.0.0, Frame.2.0.0, Frame.0.1.0, Frame.1.1.0");
+    const Finding forgotten = thatSays(findingsOf(model), "Frame.2.1.0 is like the held points but is not held");
+    ASSERT_EQ(forgotten.cures.size(), 1u);
+    EXPECT_EQ(forgotten.cures[0].words, "Hold Frame.2.1.0 too");
+    const Model better = mended(model, forgotten.cures[0]);
+    EXPECT_THAT(words(findingsOf(better)), Not(HasSubstr("not held")));
+    EXPECT_NEAR(SaidModel(better).frequencies()[0], SaidModel(table("feet of Frame")).frequencies()[0], 1e-6);
+    EXPECT_TRUE(thatSays(findingsOf(table("feet of Frame except Frame.2.1.0")), "not held").cures.empty())
+        << "left out on purpose";
+}
+
 TEST(Cures, AnEvenlyThinBodyIsTakenAsSheet)
 {
     SaidModel said = steel();

@@ -23,7 +23,7 @@ std::vector<int> membersAt(const Structure& structure)
 }
 
 /// A point at the height of held ones, where as many members meet, that is not held: one forgotten foot.
-void forgottenSupports(const Structure& structure, Findings& findings)
+void forgottenSupports(const Structure& structure, const Model& model, Findings& findings)
 {
     const auto meeting = membersAt(structure);
     std::set<int> held;
@@ -56,6 +56,14 @@ void forgottenSupports(const Structure& structure, Findings& findings)
                                  fmt::format("{} {} like the held points but {} not held", names,
                                              alike.size() == 1 ? "is" : "are", alike.size() == 1 ? "is" : "are"),
                                  "Hold it too, if a mounting point was forgotten."));
+    // Said after what is held; what is left out of a rule on purpose is not put back.
+    if (const SentencePtr hold = model.sentence(sentence);
+        hold && hold->kind->key == "hold" && hold->text("points").find(" except ") == std::string::npos) {
+        std::string points = hold->text("points");
+        for (const auto& name : alike)
+            points += ", " + name;
+        findings.back().cures = {{fmt::format("Hold {} too", names), {{{}, sentence, {}, {{"points", points}}}}}};
+    }
 }
 
 /// By point, how many members, masses and springs meet there.
@@ -249,7 +257,7 @@ void solidsThatAreSheet(const Structure& structure, Findings& findings)
 Findings checkStructure(const Structure& structure, const MassSummary& mass, const Model& model)
 {
     Findings findings;
-    forgottenSupports(structure, findings);
+    forgottenSupports(structure, model, findings);
     unusedPoints(structure, findings);
     membersTwice(structure, findings);
     for (auto& finding : pointsBesideParts(structure, model, usesAt(structure)))
