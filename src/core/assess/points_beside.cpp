@@ -1,12 +1,11 @@
 #include "core/assess/points_beside.hpp"
 
 #include "core/base/alike_findings.hpp"
+#include "core/base/joined_sets.hpp"
 #include "core/base/number_text.hpp"
 #include "core/geometry/joined_faces.hpp"
 
 #include <fmt/format.h>
-
-#include <numeric>
 
 namespace undisona {
 
@@ -80,31 +79,23 @@ std::optional<Cure> moveOnto(const Structure& structure, const Model& model, con
 /// By point, one that stands for all that members, ties and springs join it to; whatever lies on a part is one.
 std::vector<int> joinedTogether(const Structure& structure)
 {
-    std::vector<int> of(structure.frame.points.size());
-    std::iota(of.begin(), of.end(), 0);
-    const auto root = [&](int point) {
-        while (of[static_cast<std::size_t>(point)] != point)
-            point = of[static_cast<std::size_t>(point)] = of[static_cast<std::size_t>(of[static_cast<std::size_t>(point)])];
-        return point;
-    };
-    const auto join = [&](int a, int b) { of[static_cast<std::size_t>(root(a))] = root(b); };
+    JoinedSets sets(structure.frame.points.size());
     for (const auto& member : structure.frame.members)
-        join(member.from, member.to);
+        sets.join(member.from, member.to);
     for (const auto& tie : structure.ties)
-        join(tie.leader, tie.follower);
+        sets.join(tie.leader, tie.follower);
     for (const auto& spring : structure.springs)
-        join(spring.from, spring.to);
-    if (structure.frame.faces) {
-        int first = -1;
-        for (std::size_t at = 0; at < of.size(); ++at) {
-            if (structure.frame.faces->vertexOfPoint[at] < 0) continue;
-            if (first < 0) first = int(at);
-            join(int(at), first);
+        sets.join(spring.from, spring.to);
+    std::vector<int> together(structure.frame.points.size());
+    std::optional<int> onAPart;
+    for (std::size_t at = 0; structure.frame.faces && at < together.size(); ++at)
+        if (structure.frame.faces->vertexOfPoint[at] >= 0) {
+            if (onAPart) sets.join(int(at), *onAPart);
+            onAPart = int(at);
         }
-    }
-    for (std::size_t at = 0; at < of.size(); ++at)
-        of[at] = root(int(at));
-    return of;
+    for (std::size_t at = 0; at < together.size(); ++at)
+        together[at] = sets.of(int(at));
+    return together;
 }
 
 /// How far the outline of a section reaches from the member's line, m.

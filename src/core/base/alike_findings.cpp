@@ -23,7 +23,7 @@ Findings alikeAsOne(const Findings& findings)
         std::size_t at; ///< in what is returned
         std::vector<std::string> places;
         std::set<std::pair<std::string, std::string>> where{}; ///< sentence and place
-        std::set<std::string> known{};                         ///< of the places
+        std::set<std::string> told{};                          ///< the places once more, to find them
     };
     Findings all;
     std::map<std::tuple<Severity, std::string, std::string, int>, Alike> known;
@@ -31,7 +31,7 @@ Findings alikeAsOne(const Findings& findings)
         const auto [own, isNew] =
             known.try_emplace({finding.severity, finding.what, finding.remedy, finding.mode}, Alike{all.size(), {}});
         if (isNew) all.push_back(finding);
-        if (!finding.place.empty() && own->second.known.insert(finding.place).second)
+        if (!finding.place.empty() && own->second.told.insert(finding.place).second)
             own->second.places.push_back(finding.place);
         own->second.where.insert({finding.sentence, finding.place});
     }

@@ -1,9 +1,8 @@
 #include "core/modal/rigid_modes.hpp"
 
+#include "core/base/joined_sets.hpp"
 #include "core/numerics/mass_orthonormal.hpp"
 #include "core/system/base_motion.hpp"
-
-#include <numeric>
 
 namespace undisona {
 
@@ -17,35 +16,26 @@ struct Body {
 };
 std::vector<Body> bodiesOf(const System& system)
 {
-    std::vector<int> leader(static_cast<std::size_t>(system.size()));
-    std::iota(leader.begin(), leader.end(), 0);
-    const auto root = [&](int at) {
-        while (leader[static_cast<std::size_t>(at)] != at)
-            at = leader[static_cast<std::size_t>(at)] =
-                leader[static_cast<std::size_t>(leader[static_cast<std::size_t>(at)])];
-        return at;
-    };
+    JoinedSets sets(static_cast<std::size_t>(system.size()));
     const auto join = [&](const std::vector<int>& unknowns) {
-        for (const int unknown : unknowns) {
-            const int a = root(unknowns.front()), b = root(unknown);
-            leader[static_cast<std::size_t>(std::max(a, b))] = std::min(a, b);
-        }
+        for (const int unknown : unknowns)
+            sets.join(unknowns.front(), unknown);
     };
     for (const auto& part : system.parts)
         join(part.unknowns);
     for (const auto& node : system.motions.nodes)
         join(node.unknowns);
-    std::map<int, Body> byRoot;
+    std::map<int, Body> byLowest;
     for (int at = 0; at < static_cast<int>(system.size()); ++at)
-        byRoot[root(at)].unknowns.push_back(at);
+        byLowest[sets.of(at)].unknowns.push_back(at);
     for (std::size_t at = 0; at < system.elements.size(); ++at)
         if (const auto& unknowns = system.elements[at].unknowns; !unknowns.empty())
-            byRoot[root(unknowns.front())].elements.push_back(at);
+            byLowest[sets.of(unknowns.front())].elements.push_back(at);
     for (std::size_t at = 0; at < system.parts.size(); ++at)
         if (const auto& part = system.parts[at]; !part.unknowns.empty() && part.stiffness.size() > 0)
-            byRoot[root(part.unknowns.front())].parts.push_back(at);
+            byLowest[sets.of(part.unknowns.front())].parts.push_back(at);
     std::vector<Body> bodies;
-    for (auto& [first, body] : byRoot)
+    for (auto& [first, body] : byLowest)
         bodies.push_back(std::move(body));
     return bodies;
 }

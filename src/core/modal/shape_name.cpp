@@ -384,9 +384,9 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             std::vector<Eigen::Vector3d> shifts;
             for (const auto& node : motion.node)
                 shifts.push_back(node.head<3>());
-            const auto known = formed.find(part) != formed.end()
-                                   ? formed.find(part)
-                                   : formed.emplace(part, formedPart(structure.frame, mesh, part)).first;
+            auto known = formed.find(part);
+            if (known == formed.end())
+                known = formed.emplace(part, formedPart(structure.frame, mesh, part)).first;
             if (const std::string words = known->second ? partShape(*known->second, mesh, shifts) : std::string();
                 !words.empty()) {
                 modes[index].name = words;

@@ -6,6 +6,13 @@ namespace undisona {
 
 namespace {
 
+Result<Value> valueOf(const Field& field, const std::string& text, const std::string& sentence)
+{
+    auto read = readValue(field, text, NumberStyle::file);
+    if (const auto* problem = std::get_if<QuantityProblem>(&read)) return errorAt(sentence, problem->what);
+    return std::get<Value>(std::move(read));
+}
+
 /// The row of a table with some cells said anew.
 Result<Table> withRow(const Field& field, const Table& table, const Statement& statement)
 {
@@ -19,12 +26,12 @@ Result<Table> withRow(const Field& field, const Table& table, const Statement& s
         const auto column = std::find_if(field.columns.begin(), field.columns.end(),
                                          [&, &key = key](const Field& one) { return one.key == key; });
         if (column == field.columns.end()) return errorAt(statement.sentence, fmt::format("it has no column {}", key));
-        const auto read = readValue(*column, text, NumberStyle::file);
-        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return errorAt(statement.sentence, problem->what);
+        const auto value = valueOf(*column, text, statement.sentence);
+        if (!value) return value.findings();
         const auto at = static_cast<std::size_t>(column - field.columns.begin());
         while (row->size() <= at)
             row->push_back(usualCell(field.columns[row->size()]));
-        if (const auto* quantity = std::get_if<Quantity>(&std::get<Value>(read)))
+        if (const auto* quantity = std::get_if<Quantity>(&*value))
             (*row)[at] = *quantity;
         else
             (*row)[at] = text;
@@ -46,9 +53,9 @@ Result<Sentence> said(Sentence sentence, const Statement& statement)
     for (const auto& [key, text] : statement.words) {
         const Field* field = sentence.kind->field(key);
         if (!field) return errorAt(sentence.id, fmt::format("\"{}\" has no word {}", sentence.kind->title, key));
-        const auto read = readValue(*field, text, NumberStyle::file);
-        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return errorAt(sentence.id, problem->what);
-        sentence = sentence.with(key, std::get<Value>(read));
+        const auto value = valueOf(*field, text, sentence.id);
+        if (!value) return value.findings();
+        sentence = sentence.with(key, *value);
     }
     return sentence;
 }

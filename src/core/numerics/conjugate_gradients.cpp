@@ -108,8 +108,8 @@ std::unique_ptr<SignedFactor> factorOf(const SparseSymmetric& a)
 } // namespace
 
 Eigen::MatrixXd solveByGradients(const SparseSymmetric& a, const Eigen::MatrixXd& b,
-                                const std::vector<const std::vector<int>*>& groups, const Eigen::VectorXd& size,
-                                double within)
+                                 const std::vector<const std::vector<int>*>& groups, const Eigen::VectorXd& size,
+                                 double within)
 {
     Eigen::MatrixXd x = Eigen::MatrixXd::Zero(b.rows(), b.cols());
     if (b.isZero(0.0)) return x;

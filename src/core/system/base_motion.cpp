@@ -12,28 +12,26 @@ Eigen::MatrixXd rigidOf(const std::vector<Unknown>& unknowns)
     return rigid;
 }
 
-Eigen::MatrixXd baseLoadOf(const System& system)
+namespace {
+
+/// M_fs r_s: what the held unknowns put on the free ones when they move with the base.
+Eigen::MatrixXd draggedOf(const System& system)
 {
     const Eigen::MatrixXd held = rigidOf(system.motions.held);
-    Eigen::MatrixXd load = system.mass * rigidOf(system.motions.unknowns);
+    Eigen::MatrixXd dragged = Eigen::MatrixXd::Zero(system.size(), 6);
     for (const auto& part : system.parts)
         if (!part.held.empty()) {
-            const Eigen::MatrixXd forces = part.massToHeld * held(part.held, Eigen::all); // M_fs r_s
+            const Eigen::MatrixXd forces = part.massToHeld * held(part.held, Eigen::all);
             for (std::size_t at = 0; at < part.unknowns.size(); ++at)
-                load.row(part.unknowns[at]) += forces.row(static_cast<Eigen::Index>(at));
+                dragged.row(part.unknowns[at]) += forces.row(static_cast<Eigen::Index>(at));
         }
-    return load;
+    return dragged;
 }
-
-namespace {
 
 System::BaseAnswer answerOf(const System& system)
 {
-    const Eigen::MatrixXd rigid = rigidOf(system.motions.unknowns), own = system.mass * rigid;
-    System::BaseAnswer base{rigid, rigid.transpose() * own};
-    Eigen::MatrixXd dragged = system.baseLoad - own; // M_fs r_s
-    const double rounding = 1e-15 * own.cwiseAbs().maxCoeff();
-    dragged = dragged.unaryExpr([&](double value) { return std::abs(value) > rounding ? value : 0.0; });
+    const Eigen::MatrixXd rigid = rigidOf(system.motions.unknowns), dragged = draggedOf(system);
+    System::BaseAnswer base{rigid, rigid.transpose() * (system.mass * rigid)};
     if (dragged.isZero(0.0)) return base;
     std::vector<const std::vector<int>*> groups;
     for (const auto& node : system.motions.nodes)
@@ -53,6 +51,11 @@ System::BaseAnswer answerOf(const System& system)
 }
 
 } // namespace
+
+Eigen::MatrixXd baseLoadOf(const System& system)
+{
+    return system.mass * rigidOf(system.motions.unknowns) + draggedOf(system);
+}
 
 const System::BaseAnswer& System::baseAnswer() const
 {
