@@ -91,7 +91,7 @@ TEST(Membrane, HasEveryStateOfEvenStrainAndNothingElseForNothing)
             const double exact = strain.dot(element.elasticity.plane * strain) / 2.0 * 0.003 * element.area();
             EXPECT_NEAR(motion.dot(k * motion) / 2.0, exact, 1e-9 * exact);
             EXPECT_NEAR(strainEnergy(element, motion).total()[0], exact, 1e-9 * exact);
-            for (const auto& there : strainsAt(element, motion, finePlaces(element).parameters)) {
+            for (const auto& there : strainsAt(element, {}, motion, finePlaces(element).parameters)) {
                 EXPECT_TRUE(there.membrane.isApprox(strain, 1e-9)) << there.membrane.transpose();
                 EXPECT_TRUE(there.curvature.isZero(1e-9));
             }

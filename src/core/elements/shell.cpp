@@ -213,8 +213,9 @@ Square condensed(const Square& k)
 
 /// Membrane and drilling, with the bubble's two.
 struct MembraneStiffness {
-    Square stretching, drilling;
-    Square both() const { return stretching + drilling; }
+    Square stretching;
+    Eigen::RowVectorXd spin; ///< its square is the drilling stiffness
+    Square both() const { return stretching + spin.transpose().lazyProduct(spin); }
 
     explicit MembraneStiffness(const ShellElement& element);
 };
@@ -226,7 +227,7 @@ MembraneStiffness::MembraneStiffness(const ShellElement& element)
     Eigen::Matrix<double, 3, 4> strains;
     strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
     stretching.setZero(count + 2, count + 2);
-    Eigen::RowVectorXd spin = Eigen::RowVectorXd::Zero(count + 2); // integral of the rotation less the turn
+    spin.setZero(count + 2); // integral of the rotation less the turn
     double volume = 0.0, area = 0.0;
     for (const auto& [r, s, weight] : own.fine()) {
         const Jacobian j = own.jacobian(r, s);
@@ -240,8 +241,7 @@ MembraneStiffness::MembraneStiffness(const ShellElement& element)
         volume += own.thickness(r, s) * da;
         area += da;
     }
-    spin /= area;
-    drilling = element.drilling * element.elasticity.plane(2, 2) * volume * spin.transpose().lazyProduct(spin);
+    spin *= std::sqrt(element.drilling * element.elasticity.plane(2, 2) * volume) / area;
 }
 
 Square membraneStiffness(const ShellElement& element)
@@ -485,8 +485,26 @@ Eigen::MatrixXd lumpedOverArea(const ShellElement& element, const Eigen::Matrix3
     return sum;
 }
 
-std::vector<ShellStrains> strainsAt(const ShellElement& element, const Eigen::MatrixXd& motions,
-                                    const std::vector<Eigen::Vector2d>& places, StrainsOf which)
+ShellInside insideOf(const ShellElement& element)
+{
+    ShellInside inside;
+    if (element.membrane) return inside;
+    const Eigen::Index count = element.unknowns() / 2;
+    const MembraneStiffness membrane(element);
+    inside.spin = membrane.spin.head(count);
+    if (element.corner.size() == 4) {
+        inside.inner = innerByOuter(membrane.both());
+        inside.spin += membrane.spin.tail<2>() * inside.inner;
+    } else {
+        const PlateStiffness plate(element);
+        inside.inner = innerByOuter(plate.bending + plate.shear);
+    }
+    return inside;
+}
+
+std::vector<ShellStrains> strainsAt(const ShellElement& element, const ShellInside& inside,
+                                    const Eigen::MatrixXd& motions, const std::vector<Eigen::Vector2d>& places,
+                                    StrainsOf which)
 {
     if (element.membrane) return strainsOfMembrane(element, motions, places, which);
     const Interpolation own(element);
@@ -494,14 +512,9 @@ std::vector<ShellStrains> strainsAt(const ShellElement& element, const Eigen::Ma
     Eigen::MatrixXd face = Eigen::MatrixXd::Zero(count + 2, motions.cols()), out = face;
     face.topRows(count) = halfOf(motions, inFace);
     out.topRows(count) = halfOf(motions, outOfFace);
-    // What the element has inside moves nothing in its middle, and has no part in the mass.
-    if (which == StrainsOf::stiffness && (places.size() != 1 || places[0] != middleOf(element))) {
-        if (element.corner.size() == 4) {
-            face.bottomRows<2>() = innerByOuter(MembraneStiffness(element).both()) * face.topRows(count);
-        } else {
-            const PlateStiffness plate(element);
-            out.bottomRows<2>() = innerByOuter(plate.bending + plate.shear) * out.topRows(count);
-        }
+    if (which == StrainsOf::stiffness && inside.inner.size() > 0) { // what the element has inside has no part in the mass
+        Eigen::MatrixXd& half = element.corner.size() == 4 ? face : out;
+        half.bottomRows<2>() = inside.inner * half.topRows(count);
     }
     Eigen::Matrix<double, 3, 4> strains;
     strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
@@ -525,15 +538,11 @@ ShellStrains forcesOf(const ShellElement& element, const ShellStrains& strains, 
             shearCorrection * t * element.elasticity.shear * strains.shear};
 }
 
-Eigen::RowVectorXd drillingEnergy(const ShellElement& element, const Eigen::MatrixXd& motions)
+Eigen::RowVectorXd drillingEnergy(const ShellElement& element, const ShellInside& inside,
+                                  const Eigen::MatrixXd& motions)
 {
     if (element.membrane) return Eigen::RowVectorXd::Zero(motions.cols());
-    const MembraneStiffness k(element);
-    const Eigen::MatrixXd face = halfOf(motions, inFace);
-    Eigen::MatrixXd all = Eigen::MatrixXd::Zero(face.rows() + 2, face.cols());
-    all.topRows(face.rows()) = face;
-    if (element.corner.size() == 4) all.bottomRows<2>() = innerByOuter(k.both()) * face;
-    return (all.array() * (k.drilling * all).array()).colwise().sum() / 2.0;
+    return (inside.spin * halfOf(motions, inFace)).cwiseAbs2() / 2.0;
 }
 
 Eigen::Vector2d middleOf(const ShellElement& element)

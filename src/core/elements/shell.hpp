@@ -56,14 +56,23 @@ Eigen::MatrixXd overArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 /// The same with each corner's share of the area at it.
 Eigen::MatrixXd lumpedOverArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 
+/// What an element does inside, where no neighbour has a part, by what its corners do: made once, it serves every motion.
+struct ShellInside {
+    /// 2 x half the unknowns: of what it has inside its face with four corners, out of its face with three.
+    Eigen::Matrix<double, 2, Eigen::Dynamic> inner;
+    /// By the unknowns in its face; half the square of what it gives is the energy of drilling, J.
+    Eigen::RowVectorXd spin;
+};
+ShellInside insideOf(const ShellElement&);
+
 /// Strains at a place of some motions (unknowns x motions), a column each.
 struct ShellStrains {
     Eigen::Matrix<double, 3, Eigen::Dynamic> membrane, curvature; ///< xx, yy, xy (engineering), 1 and 1/m
     Eigen::Matrix<double, 2, Eigen::Dynamic> shear;               ///< xz, yz
 };
 /// At places as the element's parameters have them: -1...1 each way of four corners, shares of the second and the
-/// third of three.
-std::vector<ShellStrains> strainsAt(const ShellElement&, const Eigen::MatrixXd& motions,
+/// third of three. In its middle what it has inside strains nothing, and may be left out there ({}).
+std::vector<ShellStrains> strainsAt(const ShellElement&, const ShellInside&, const Eigen::MatrixXd& motions,
                                     const std::vector<Eigen::Vector2d>& places, StrainsOf = StrainsOf::stiffness);
 /// Where all corners have the same part: 0, 0 or 1/3, 1/3.
 Eigen::Vector2d middleOf(const ShellElement&);
@@ -84,7 +93,7 @@ ShellPlaces finePlaces(const ShellElement&);
 /// Forces per length by them in a sheet of that thickness: membrane forces xx, yy, xy, N/m; moments, N; shears, N/m.
 ShellStrains forcesOf(const ShellElement&, const ShellStrains&, double thickness);
 /// Energy of the turns about the normal that the drilling stiffness holds, J by motion.
-Eigen::RowVectorXd drillingEnergy(const ShellElement&, const Eigen::MatrixXd& motions);
+Eigen::RowVectorXd drillingEnergy(const ShellElement&, const ShellInside&, const Eigen::MatrixXd& motions);
 /// Energy per area of such strains in a sheet of that thickness there, J/m2, by motion.
 Eigen::RowVectorXd energyPerArea(const ShellElement&, const ShellStrains&, double thickness);
 

@@ -1,5 +1,6 @@
 #include "core/mesh/frame_mesh.hpp"
 
+#include "core/elements/surface_piece.hpp"
 #include "core/geometry/given_faces.hpp"
 #include "core/mesh/drawn_mesh.hpp"
 #include "core/mesh/given_mesh.hpp"
@@ -63,34 +64,25 @@ std::vector<std::array<int, 3>> FrameMesh::OuterPiece::triangles() const
     return list;
 }
 
-std::map<int, double> FrameMesh::areasOf(const Structure& structure, int face) const
+std::vector<FrameMesh::FacePiece> FrameMesh::piecesOfFace(const Structure& structure, int face) const
 {
-    std::map<int, double> areas;
-    double sum = 0.0;
-    const auto place = [&](int node) -> const Eigen::Vector3d& { return nodes[static_cast<std::size_t>(node)].place; };
+    std::vector<FacePiece> pieces;
+    double area = 0.0;
     for (const auto& piece : outer) {
         if (piece.face != face) continue;
-        // Alike whichever corner comes first: the four places within a quadrilateral share it evenly.
-        auto triangles = piece.triangles();
-        if (piece.count() == 4) {
-            const auto& inner = piece.curved() ? piece.middles : piece.corners;
-            const double area =
-                (place(inner[2]) - place(inner[0])).cross(place(inner[3]) - place(inner[1])).norm() / 2.0;
-            for (const int node : inner)
-                areas[node] += area / 4.0;
-            sum += area;
-            triangles.resize(piece.curved() ? 4 : 0);
-        }
-        for (const auto& [a, b, c] : triangles) {
-            const double area = (place(b) - place(a)).cross(place(c) - place(a)).norm() / 2.0;
-            for (const int node : {a, b, c})
-                areas[node] += area / 3.0;
-            sum += area;
-        }
+        FacePiece own;
+        own.nodes.assign(piece.corners.begin(), piece.corners.begin() + long(piece.count()));
+        if (piece.curved()) own.nodes.insert(own.nodes.end(), piece.middles.begin(), piece.middles.begin() + long(piece.count()));
+        std::vector<Eigen::Vector3d> places;
+        for (const int node : own.nodes)
+            places.push_back(nodes[static_cast<std::size_t>(node)].place);
+        own.products = surfaceProducts(places);
+        area += own.products.sum();
+        pieces.push_back(std::move(own));
     }
-    for (auto& [node, area] : areas)
-        area *= structure.frame.faces->faces[static_cast<std::size_t>(face)].area / sum;
-    return areas;
+    for (auto& piece : pieces)
+        piece.products *= structure.frame.faces->faces[static_cast<std::size_t>(face)].area / area;
+    return pieces;
 }
 
 double FrameMesh::length(const MeshElement& element) const

@@ -79,8 +79,12 @@ struct FrameMesh {
     /// By face: its area over that of its flat elements, so that a sheet weighs what it weighs on any mesh.
     std::vector<double> weight;
 
-    /// The nodes of a solids' face, each with the part of its area about it, m2; all together the face's.
-    std::map<int, double> areasOf(const Structure&, int face) const;
+    struct FacePiece {
+        std::vector<int> nodes;
+        Eigen::MatrixXd products; ///< of their interpolation (surface_piece.hpp), m2; of all pieces together the face's area
+    };
+    /// Of a face of solids.
+    std::vector<FacePiece> piecesOfFace(const Structure&, int face) const;
 
     struct EdgePiece {
         int first, second; ///< nodes

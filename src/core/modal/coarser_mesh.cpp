@@ -1,5 +1,6 @@
 #include "core/modal/coarser_mesh.hpp"
 
+#include "core/mesh/inner_edges.hpp"
 #include "core/modal/hertz.hpp"
 
 namespace undisona {
@@ -14,37 +15,6 @@ constexpr double halfEitherWay = 0.5, mostEitherWay = 0.75;
 constexpr double leastTimes = 1.8; // as many elements
 constexpr double mostlySolids = 0.5;
 
-/// Whether a body's surface turns inwards along an edge by more than a seventh of a right angle or so: stress has no bound
-/// there.
-bool hasInnerEdges(const FrameMesh& mesh)
-{
-    struct Side {
-        Eigen::Vector3d middle, normal;
-        int solid;
-    };
-    std::map<std::pair<int, int>, Side> first;
-    for (const auto& piece : mesh.outer) {
-        const auto place = [&](std::size_t at) {
-            return mesh.nodes[static_cast<std::size_t>(piece.corners[at % piece.count()])].place;
-        };
-        Side side{Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero(), piece.solid};
-        for (std::size_t at = 0; at < piece.count(); ++at) {
-            side.middle += place(at) / double(piece.count());
-            side.normal += place(at).cross(place(at + 1));
-        }
-        side.normal.normalize();
-        for (std::size_t at = 0; at < piece.count(); ++at) {
-            const auto [other, isNew] =
-                first.emplace(std::minmax(piece.corners[at], piece.corners[(at + 1) % piece.count()]), side);
-            if (isNew || other->second.solid != side.solid) continue;
-            const Eigen::Vector3d across = (other->second.middle - side.middle).normalized();
-            constexpr double inwards = 0.2;
-            if (across.dot(side.normal) > inwards && across.dot(other->second.normal) < -inwards) return true;
-        }
-    }
-    return false;
-}
-
 /// Scales what the pieces bring so that it adds up to a sum.
 void shareOut(Eigen::Ref<Eigen::VectorXf> pieces, float sum)
 {
@@ -55,36 +25,46 @@ void shareOut(Eigen::Ref<Eigen::VectorXf> pieces, float sum)
     pieces *= sum / pieces.sum();
 }
 
-} // namespace
+constexpr long more = 4;
+constexpr double lowerTo = 0.98, higherTo = 1.1; // as a coarser mesh is stiffer
 
-Ask askOfCoarser(const Ask& ask, long modes)
+/// Nothing beside the modes, and those without proof.
+Ask modesAlone(Ask ask)
 {
-    constexpr long more = 4;
-    Ask coarse = ask;
-    coarse.residual.reset();
-    coarse.refine.reset();
-    coarse.prove = false;
-    coarse.tolerance = std::max(ask.tolerance, 1e-6); // far below what a mesh is off
-    coarse.share = 0.0;
-    coarse.shareAlong = {};
-    coarse.count = modes + more;
-    coarse.until = Ask::Until::count;
-    return coarse;
+    ask.residual.reset();
+    ask.refine.reset();
+    ask.prove = false;
+    ask.tolerance = std::max(ask.tolerance, 1e-6); // far below what a mesh is off
+    ask.share = 0.0;
+    ask.shareAlong = {};
+    return ask;
 }
+
+} // namespace
 
 Ask askOfCoarser(const Ask& ask, const Extraction& found)
 {
-    Ask coarse = askOfCoarser(ask, static_cast<long>(found.lambda.size() - found.rigid));
+    Ask coarse = modesAlone(ask);
+    coarse.count = static_cast<long>(found.lambda.size() - found.rigid) + more;
+    coarse.until = Ask::Until::count;
     if (!ask.inside() || found.lambda.size() == 0) return coarse;
     coarse.until = Ask::Until::band;
-    coarse.from = 0.98 * toHertz(found.lambda[0]);
-    coarse.frequency = 1.1 * toHertz(found.lambda[found.lambda.size() - 1]);
+    coarse.from = lowerTo * toHertz(found.lambda[0]);
+    coarse.frequency = higherTo * toHertz(found.lambda[found.lambda.size() - 1]);
+    return coarse;
+}
+
+Ask askOfCoarser(const Ask& ask)
+{
+    Ask coarse = modesAlone(ask);
+    coarse.count += more;
+    coarse.from *= lowerTo;
+    coarse.frequency *= higherTo;
     return coarse;
 }
 
 void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::VectorXd& lambda,
-                    const ModesOnMesh& onCoarser, const Eigen::VectorXd& lambdaOnCoarser,
-                    double times)
+                    const ModesOnMesh& onCoarser, const Eigen::VectorXd& lambdaOnCoarser, double times)
 {
     const auto partOf = [times](double power) { return 1.0 / (std::pow(times, power) - 1.0); }; // of the difference
     if (onCoarser.mesh.solids.empty()) return;
@@ -92,7 +72,7 @@ void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::Vec
     if (double(own.mesh.solids.size()) < leastTimes * double(onCoarser.mesh.solids.size())) return;
     const bool bricks = std::any_of(own.mesh.solids.begin(), own.mesh.solids.end(),
                                     [](const MeshSolid& solid) { return solid.kind != SolidKind::tetrahedron10; });
-    const bool inner = hasInnerEdges(own.mesh);
+    const bool inner = !nodesOfInnerEdges(own.mesh).empty();
     const double rough = bricks ? roughPowerOfBricks : inner ? roughPowerInside : roughPower;
     const auto partners = partnersOf(onCoarser, own);
     for (std::size_t at = 0; at < partners.size(); ++at) {

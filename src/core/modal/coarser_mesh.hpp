@@ -11,8 +11,8 @@ inline constexpr double coarser = 2.0;
 /// the spectrum those in a somewhat wider range, as a coarser mesh is stiffer. Nothing beside the modes.
 Ask askOfCoarser(const Ask&, const Extraction& found);
 
-/// The same where it runs first: so many of the lowest.
-Ask askOfCoarser(const Ask&, long modes);
+/// The same where it runs first: a few more than asked, by number or frequency.
+Ask askOfCoarser(const Ask&);
 
 /// Mesh errors set against the frequencies that the same shapes have on a mesh whose elements are so many times as large,
 /// for modes whose strain energy is mostly that of solids.

@@ -18,7 +18,7 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
                 thickness += corner / double(equations.element.thickness.size());
             density.shells[at] =
                 energyPerArea(equations.element,
-                              strainsAt(equations.element, system.ownMotion(mesh.shells[at], equations, q),
+                              strainsAt(equations.element, {}, system.ownMotion(mesh.shells[at], equations, q),
                                         {middleOf(equations.element)})[0],
                               thickness)[0] /
                 thickness;

@@ -35,6 +35,7 @@ private:
     const FrameMesh& mesh_;
     const System& system_;
     Workers& workers_;
+    std::vector<ShellInside> insides_; ///< by piece
     RecoveredStrains membrane_, bending_;
     std::set<std::pair<int, int>> ends_; ///< sides of one piece alone, the lesser node first
 };

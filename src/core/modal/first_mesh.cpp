@@ -1,11 +1,16 @@
 #include "core/modal/first_mesh.hpp"
 
+#include "core/mesh/given_mesh.hpp"
 #include "core/modal/coarser_mesh.hpp"
 #include "core/modal/hertz.hpp"
+#include "core/modal/refine_mesh.hpp"
 
 namespace undisona {
 
 namespace {
+
+constexpr double promised = 0.005; // of a frequency
+constexpr double mostTimes = 2.5, mostMore = 8000.0; // pieces that it may take beside what the waves want
 
 /// Whether the user has said how fine everything is.
 bool allStated(const Structure& structure)
@@ -36,23 +41,34 @@ MeshPlan coarsePlan(const Structure& structure)
 
 FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* kept)
 {
-    if (const double stated = statedFrequency(structure.ask); stated > 0.0) return {stated};
-    if (structure.ask.until == Ask::Until::all) return {}; // all of the mesh as it is
-    if (allStated(structure)) return {};
-    const bool byCount = structure.ask.until == Ask::Until::count;
-    const bool serves = byCount && !structure.solids.empty(); // as the coarser mesh that the modes are judged by, too
-    const long asked = structure.ask.count;
-    const Ask ask = serves ? askOfCoarser(structure.ask, asked) : structure.ask;
-    auto pass = runPass(structure, ask, coarsePlan(structure), progress, {}, kept, false);
-    FirstGuess guess;
+    const double stated = statedFrequency(structure.ask);
+    FirstGuess guess{stated, proposeSizes(structure, stated), {}};
+    if (structure.ask.until == Ask::Until::all) return guess; // all of the mesh as it is
+    if (allStated(structure)) return guess;
+    const auto until = structure.ask.until;
+    const bool byCount = until == Ask::Until::count;
+    // As the coarser mesh that the modes are judged by, too.
+    const bool serves = (byCount || until == Ask::Until::frequency || until == Ask::Until::band) &&
+                        !structure.solids.empty() && partWithOneMesh(structure).empty();
+    if (stated > 0.0 && !serves) return guess;
+    const Ask ask = serves ? askOfCoarser(structure.ask) : structure.ask;
+    const MeshPlan plan = stated > 0.0 ? scaled({proposeSplits(structure, stated), guess.sizes}, coarser)
+                                       : coarsePlan(structure);
+    auto pass = runPass(structure, ask, plan, progress, {}, kept, false);
     if (!pass || pass->extraction.lambda.size() == 0) return guess;
-    const Eigen::Index last =
-        std::min<Eigen::Index>(pass->extraction.lambda.size(), byCount ? pass->extraction.rigid + asked
-                                                                       : pass->extraction.lambda.size());
-    // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
-    if (const double hertz = toHertz(pass->extraction.lambda[last - 1]); hertz > 0.0)
+    const Eigen::Index found = pass->extraction.lambda.size();
+    const Eigen::Index last = byCount ? std::min<Eigen::Index>(found, pass->extraction.rigid + structure.ask.count) : found;
+    const double hertz = toHertz(pass->extraction.lambda[last - 1]);
+    if (stated == 0.0 && hertz > 0.0) {
+        // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
         guess.frequency = std::exp2(std::ceil(4.0 * std::log2(hertz)) / 4.0);
-    if (serves) guess.pass = std::move(*pass);
+        guess.sizes = proposeSizes(structure, guess.frequency);
+    }
+    if (!serves) return guess;
+    const RefinementAim goal{promised, stated > 0.0 ? stated : hertz, guess.sizes, mostTimes, mostMore};
+    const MeshErrors errors = meshErrors(structure, pass->mesh, *pass->system, pass->extraction, progress);
+    if (errors.pieces.size() > 0) guess.sizes = refinedSizes(structure, pass->mesh, pass->extraction, errors, goal);
+    guess.pass = std::move(*pass);
     return guess;
 }
 

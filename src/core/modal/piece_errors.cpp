@@ -34,7 +34,12 @@ PieceErrors pieceErrors(const Structure& structure, const FrameMesh& mesh, const
     if (!mesh.solids.empty()) solids.emplace(structure, mesh, system, workers);
     const auto most = std::max<Eigen::Index>(
         1, Eigen::Index(mostBytes / bytesPerPiece / double(mesh.shells.size() + mesh.solids.size())));
-    for (Eigen::Index first = 0; first < modes && !progress.stopped(); first += most) {
+    // Motions at rest strain nothing.
+    const Eigen::Index still =
+        std::find_if(lambda.begin(), lambda.end(), [](double own) { return own > 0.0; }) - lambda.begin();
+    errors.shells.leftCols(still).setZero();
+    errors.solids.leftCols(still).setZero();
+    for (Eigen::Index first = still; first < modes && !progress.stopped(); first += most) {
         const Eigen::Index count = std::min(most, modes - first);
         const Eigen::MatrixXd some = shapes.middleCols(first, count);
         const Eigen::VectorXd own = lambda.segment(first, count);

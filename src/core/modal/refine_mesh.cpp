@@ -1,18 +1,23 @@
 #include "core/modal/refine_mesh.hpp"
 
+#include "core/mesh/inner_edges.hpp"
 #include "core/modal/hertz.hpp"
+
+#include <functional>
 
 namespace undisona {
 
 namespace {
 
-constexpr double aim = 0.6;        // of the goal, so that one round more is seldom needed for the last bit
-constexpr double mostAtOnce = 0.4; // smallest factor of a size in one round
-constexpr double mostPieces = 0.7; // so many of a part's pieces are content with its size
+constexpr double aim = 0.6;           // of the goal, so that one round more is seldom needed for the last bit
+constexpr double mostAtOnce = 0.4;    // smallest factor of a size in one round
+constexpr double mostAtInner = 0.15;  // the same beside inner edges, where elements have to follow a stress without bound
+constexpr double contentPieces = 0.7; // so many of a part's pieces are content with its size
+constexpr double innerPower = 0.8;    // of a size by an error there: h^(2 x 0.6), the edge of a right angle (Williams 1952)
 
-bool counts(const Ask& ask, double lambda)
+bool counts(double below, double lambda)
 {
-    return lambda > 0.0 && (ask.refine->below <= 0.0 || toHertz(lambda) <= ask.refine->below);
+    return lambda > 0.0 && (below <= 0.0 || toHertz(lambda) <= below);
 }
 
 Eigen::Vector3d middleOf(const FrameMesh& mesh, const int* nodes, std::size_t count)
@@ -30,6 +35,7 @@ struct Piece {
     Eigen::Vector3d middle;
     double power; ///< by which its error falls with its size, a half for each order
     bool swept;   ///< bricks take one size throughout
+    double least = mostAtOnce; ///< factor of its size in one round
 };
 
 Piece pieceAt(const Structure& structure, const FrameMesh& mesh, std::size_t at)
@@ -49,29 +55,75 @@ Piece pieceAt(const Structure& structure, const FrameMesh& mesh, std::size_t at)
             middleOf(mesh, solid.nodes.data(), cornersOf(solid.kind)), linear ? 0.5 : 0.25, !tetrahedron};
 }
 
-/// By how much all sizes may be larger so that the modes still come to the aim: pieces that serve several modes, and
-/// parts of one size, take more off than each mode needs. `ratio`: of each piece's next size to the one it has.
-double noFinerThanNeeded(const Structure& structure, const Extraction& extraction, const MeshErrors& errors,
-                         const std::vector<Piece>& pieces, const std::vector<double>& ratio)
+/// The pieces, those beside inner edges by what is steep there.
+std::vector<Piece> piecesOf(const Structure& structure, const FrameMesh& mesh)
 {
-    const auto reaches = [&](double larger) {
-        for (Eigen::Index mode = 0; mode < extraction.lambda.size(); ++mode) {
-            if (!counts(structure.ask, extraction.lambda[mode]) || std::isnan(errors.total[mode])) continue;
+    const std::set<int> inner = nodesOfInnerEdges(mesh);
+    std::vector<Piece> pieces;
+    for (std::size_t at = 0; at < mesh.shells.size() + mesh.solids.size(); ++at) {
+        pieces.push_back(pieceAt(structure, mesh, at));
+        if (at < mesh.shells.size() || pieces.back().swept) continue;
+        const MeshSolid& solid = mesh.solids[at - mesh.shells.size()];
+        if (std::none_of(solid.nodes.begin(), solid.nodes.begin() + long(cornersOf(solid.kind)),
+                         [&](int node) { return inner.contains(node); }))
+            continue;
+        pieces.back().power = innerPower;
+        pieces.back().least = mostAtInner;
+    }
+    return pieces;
+}
+
+/// What the pieces come to on sizes that are larger than each piece's next one by a factor.
+class Prediction {
+public:
+    Prediction(const RefinementAim& goal, const Extraction& extraction, const MeshErrors& errors,
+               const std::vector<Piece>& pieces, const std::vector<double>& next, std::size_t shells)
+        : goal_(goal), extraction_(extraction), errors_(errors), pieces_(pieces), next_(next), shells_(shells)
+    {
+    }
+
+    /// Whether the modes still come to the aim.
+    bool reaches(double larger) const
+    {
+        for (Eigen::Index mode = 0; mode < extraction_.lambda.size(); ++mode) {
+            if (!counts(goal_.below, extraction_.lambda[mode]) || std::isnan(errors_.total[mode])) continue;
             double now = 0.0, then = 0.0;
-            for (std::size_t at = 0; at < pieces.size(); ++at) {
-                const double own = std::abs(double(errors.pieces(Eigen::Index(at), mode)));
+            for (std::size_t at = 0; at < pieces_.size(); ++at) {
+                const double own = std::abs(double(errors_.pieces(Eigen::Index(at), mode)));
                 now += own;
-                then += own * std::pow(std::min(1.0, larger * ratio[at]), 1.0 / pieces[at].power);
+                then += own * std::pow(ratio(at, larger), 1.0 / pieces_[at].power);
             }
             // Parts of both signs cancel as they do now.
-            if (now > 0.0 && std::abs(errors.total[mode]) * then / now > aim * structure.ask.refine->within) return false;
+            if (now > 0.0 && std::abs(errors_.total[mode]) * then / now > aim * goal_.within) return false;
         }
         return true;
-    };
-    double low = 1.0, high = 1.0 / mostAtOnce;
-    if (!reaches(low)) return low;
+    }
+    /// About how many pieces there will be.
+    double count(double larger) const
+    {
+        double sum = 0.0;
+        for (std::size_t at = 0; at < pieces_.size(); ++at)
+            sum += std::pow(ratio(at, larger), at < shells_ ? -2.0 : -3.0);
+        return sum;
+    }
+
+private:
+    double ratio(std::size_t at, double larger) const { return std::min(1.0, larger * next_[at]); }
+
+    const RefinementAim& goal_;
+    const Extraction& extraction_;
+    const MeshErrors& errors_;
+    const std::vector<Piece>& pieces_;
+    const std::vector<double>& next_; ///< of each piece's next size to the one it has
+    std::size_t shells_; ///< the first so many pieces are of sheet
+};
+
+/// The largest factor, of a range, for which something still holds that holds up to some factor.
+double lastFor(double low, double high, const std::function<bool(double)>& holds)
+{
+    if (!holds(low)) return low;
     for (int step = 0; step < 12; ++step)
-        (reaches((low + high) / 2.0) ? low : high) = (low + high) / 2.0;
+        (holds((low + high) / 2.0) ? low : high) = (low + high) / 2.0;
     return low;
 }
 
@@ -81,7 +133,7 @@ RefinementState refinementState(const Ask& ask, const Extraction& extraction, co
 {
     RefinementState state;
     for (Eigen::Index mode = 0; mode < extraction.lambda.size(); ++mode) {
-        if (!counts(ask, extraction.lambda[mode])) continue;
+        if (!counts(ask.refine->below, extraction.lambda[mode])) continue;
         ++state.judged;
         const double own = std::abs(errors.total[mode]);
         if (std::isnan(own))
@@ -95,48 +147,56 @@ RefinementState refinementState(const Ask& ask, const Extraction& extraction, co
 }
 
 MeshSizes refinedSizes(const Structure& structure, const FrameMesh& mesh, const Extraction& extraction,
-                       const MeshErrors& errors)
+                       const MeshErrors& errors, const RefinementAim& goal)
 {
-    MeshSizes sizes = mesh.sizes;
+    const MeshSizes& before = mesh.sizes;
+    MeshSizes sizes = goal.atMost.ofPart.empty() ? before : goal.atMost;
     const auto count = static_cast<std::size_t>(errors.pieces.rows());
+    const std::vector<Piece> pieces = piecesOf(structure, mesh);
     std::vector<double> factor(count, 1.0);
-    std::vector<Piece> pieces;
-    for (std::size_t at = 0; at < count; ++at)
-        pieces.push_back(pieceAt(structure, mesh, at));
     for (Eigen::Index mode = 0; mode < extraction.lambda.size(); ++mode) {
-        if (!counts(structure.ask, extraction.lambda[mode]) ||
-            !(std::abs(errors.total[mode]) > structure.ask.refine->within))
-            continue;
-        const double permitted = aim * structure.ask.refine->within / double(count);
+        if (!counts(goal.below, extraction.lambda[mode]) || !(std::abs(errors.total[mode]) > goal.within)) continue;
+        const double permitted = aim * goal.within / double(count);
         for (std::size_t at = 0; at < count; ++at)
             if (const double own = std::abs(double(errors.pieces(Eigen::Index(at), mode))); own > permitted)
-                factor[at] = std::min(factor[at], std::max(mostAtOnce, std::pow(permitted / own, pieces[at].power)));
+                factor[at] =
+                    std::min(factor[at], std::max(pieces[at].least, std::pow(permitted / own, pieces[at].power)));
     }
-    const std::vector<double> before = sizes.ofPart;
-    std::vector<std::vector<double>> wanted(sizes.ofPart.size());
+    std::vector<std::vector<double>> wanted(before.ofPart.size());
     for (std::size_t at = 0; at < count; ++at)
         wanted[pieces[at].part].push_back(factor[at] * pieces[at].size);
+    const std::vector<double> most = sizes.ofPart; // of each part
     for (std::size_t part = 0; part < wanted.size(); ++part) {
         if (wanted[part].empty()) continue;
-        const auto which = wanted[part].begin() + long((1.0 - mostPieces) * double(wanted[part].size() - 1));
+        const auto which = wanted[part].begin() + long((1.0 - contentPieces) * double(wanted[part].size() - 1));
         std::nth_element(wanted[part].begin(), which, wanted[part].end());
-        sizes.ofPart[part] = std::clamp(*which, mostAtOnce * sizes.ofPart[part], sizes.ofPart[part]);
+        sizes.ofPart[part] = std::min(most[part], std::max(*which, mostAtOnce * before.ofPart[part]));
     }
     const auto isPlace = [&](std::size_t at) {
         return !pieces[at].swept && factor[at] < 1.0 &&
                factor[at] * pieces[at].size < 0.8 * sizes.ofPart[pieces[at].part];
     };
-    std::vector<double> ratio(count);
+    std::vector<double> next(count), alone(count); // with places, and with the largest sizes alone
     for (std::size_t at = 0; at < count; ++at) {
-        ratio[at] = sizes.ofPart[pieces[at].part] / before[pieces[at].part];
-        if (isPlace(at)) ratio[at] = std::min(ratio[at], factor[at]);
+        const std::size_t part = pieces[at].part;
+        // What is smaller than its part's size stays as it is until that is smaller still.
+        const double now = std::min(before.ofPart[part], pieces[at].size);
+        alone[at] = std::min(1.0, most[part] / now);
+        next[at] = std::min(alone[at], sizes.ofPart[part] / now);
+        if (isPlace(at)) next[at] = std::min(next[at], factor[at]);
     }
-    const double larger = noFinerThanNeeded(structure, extraction, errors, pieces, ratio);
+    const Prediction with(goal, extraction, errors, pieces, next, mesh.shells.size()),
+        without(goal, extraction, errors, pieces, alone, mesh.shells.size());
+    // Pieces that serve several modes, and parts of one size, take more off than each mode needs.
+    double larger = lastFor(1.0, 1.0 / mostAtOnce, [&](double by) { return with.reaches(by); });
+    const double base = without.count(1.0);
+    if (const double permitted = std::min(goal.mostTimes * base, goal.mostMore + base); with.count(larger) > permitted)
+        larger = lastFor(larger, 1.0 / mostAtInner, [&](double by) { return with.count(by) > permitted; });
     for (std::size_t at = 0; at < count; ++at)
         if (const double size = larger * factor[at] * pieces[at].size; isPlace(at) && size < pieces[at].size)
             sizes.places.push_back({pieces[at].middle, size});
-    for (std::size_t part = 0; part < before.size(); ++part)
-        sizes.ofPart[part] = std::min(before[part], larger * sizes.ofPart[part]);
+    for (std::size_t part = 0; part < most.size(); ++part)
+        sizes.ofPart[part] = std::min(most[part], larger * sizes.ofPart[part]);
     return sizes;
 }
 

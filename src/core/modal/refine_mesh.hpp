@@ -1,6 +1,8 @@
 #pragma once
 #include "core/modal/mesh_error.hpp"
 
+#include <limits>
+
 namespace undisona {
 
 /// How far the modes that a refinement is about are from its goal.
@@ -11,9 +13,19 @@ struct RefinementState {
 };
 RefinementState refinementState(const Ask&, const Extraction&, const MeshErrors&);
 
-/// Sizes with which the modes of an ask should come within its goal: every piece should bring as much to the error as
+/// What a finer mesh is for.
+struct RefinementAim {
+    double within;       ///< relative error of a frequency
+    double below = 0.0;  ///< Hz; above it modes do not count; 0: all of them do
+    MeshSizes atMost{};  ///< by whose sizes no part's are exceeded; empty: those of the mesh
+    /// Of the pieces that these alone would make, about, the most there may be: so many times as many, and so many more.
+    /// The goal gives way to either.
+    double mostTimes = std::numeric_limits<double>::infinity(), mostMore = mostTimes;
+};
+
+/// Sizes with which modes should come within a goal: every piece should bring as much to the error as
 /// any other (Zienkiewicz and Zhu, A simple error estimator and adaptive procedure, 1987). A part takes the size that
 /// most of its pieces want; where they want less, places of their own say so.
-MeshSizes refinedSizes(const Structure&, const FrameMesh&, const Extraction&, const MeshErrors&);
+MeshSizes refinedSizes(const Structure&, const FrameMesh&, const Extraction&, const MeshErrors&, const RefinementAim&);
 
 } // namespace undisona

@@ -1,5 +1,6 @@
 #include "core/modal/shape_name.hpp"
 
+#include "core/elements/surface_piece.hpp"
 #include "core/modal/part_shape.hpp"
 
 #include <fmt/format.h>
@@ -64,8 +65,12 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
             for (const int node : {first, second})
                 points.mass[static_cast<std::size_t>(node)] += mass.perLength * length / 2.0;
     for (const auto& mass : structure.faceMasses)
-        for (const auto& [node, area] : mesh.areasOf(structure, mass.face))
-            points.mass[static_cast<std::size_t>(node)] += mass.perArea * area;
+        for (const auto& [nodes, products] : mesh.piecesOfFace(structure, mass.face)) {
+            const Eigen::MatrixXd areas = lumpedProducts(products);
+            for (std::size_t at = 0; at < nodes.size(); ++at)
+                points.mass[static_cast<std::size_t>(nodes[at])] +=
+                    mass.perArea * areas(Eigen::Index(at), Eigen::Index(at));
+        }
     for (const auto& mass : structure.pointMasses)
         points.mass[static_cast<std::size_t>(mass.point)] += mass.mass;
     const double total = std::accumulate(points.mass.begin(), points.mass.end(), 0.0);

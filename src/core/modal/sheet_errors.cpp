@@ -39,9 +39,10 @@ Eigen::Matrix<double, 3, 6> globalToPlane(const Eigen::Matrix3d& axes)
 } // namespace
 
 SheetErrors::SheetErrors(const Structure& structure, const FrameMesh& mesh, const System& system, Workers& workers)
-    : structure_(structure), mesh_(mesh), system_(system), workers_(workers), membrane_(samples(true), workers),
-      bending_(samples(false), workers)
+    : structure_(structure), mesh_(mesh), system_(system), workers_(workers), insides_(mesh.shells.size()),
+      membrane_(samples(true), workers), bending_(samples(false), workers)
 {
+    workers_.forEach(insides_.size(), [&](std::size_t at) { insides_[at] = insideOf(system_.shells[at].element); });
     findEnds();
 }
 
@@ -54,7 +55,7 @@ void SheetErrors::fit(const Eigen::MatrixXd& shapes)
         const Eigen::MatrixXd motions = system_.ownMotion(mesh_.shells[at], shell, shapes);
         const auto turn = planeToGlobal(shell.axes);
         const auto fill = [&](const ShellPlaces& places, Eigen::MatrixXd* ofMembrane, Eigen::MatrixXd* ofBending) {
-            const auto strains = strainsAt(shell.element, motions, places.parameters);
+            const auto strains = strainsAt(shell.element, insides_[at], motions, places.parameters);
             const auto rows = Eigen::Index(strains.size());
             if (ofMembrane) ofMembrane->resize(rows, 6 * modes);
             if (ofBending) ofBending->resize(rows, 9 * modes);
@@ -82,14 +83,14 @@ ErrorEnergies SheetErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
         const ShellEquations& shell = system_.shells[at];
         const Eigen::MatrixXd motions = system_.ownMotion(mesh_.shells[at], shell, shapes);
         const ShellPlaces fine = finePlaces(shell.element);
-        const auto own = strainsAt(shell.element, motions, fine.parameters);
+        const auto own = strainsAt(shell.element, insides_[at], motions, fine.parameters);
         const auto global = globalPlaces(at, fine);
         const Eigen::MatrixXd smoothMembrane = membrane_.at(at, global, fine.corners),
                               smoothBending = bending_.at(at, global, fine.corners);
         const auto slopes = bending_.slopesAt(at, fine.corners);
-        const auto ofMass = strainsAt(shell.element, motions, fine.parameters, StrainsOf::displacements);
+        const auto ofMass = strainsAt(shell.element, insides_[at], motions, fine.parameters, StrainsOf::displacements);
         const auto turn = globalToPlane(shell.axes);
-        Eigen::RowVectorXd energy = drillingEnergy(shell.element, motions), beside = Eigen::RowVectorXd::Zero(modes);
+        Eigen::RowVectorXd energy = drillingEnergy(shell.element, insides_[at], motions), beside = Eigen::RowVectorXd::Zero(modes);
         for (std::size_t place = 0; place < own.size(); ++place) {
             const auto row = Eigen::Index(place);
             const double thickness = fine.thickness[place];

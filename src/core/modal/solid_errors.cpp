@@ -90,18 +90,21 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
         const Eigen::MatrixXd ofMass =
             same ? Eigen::MatrixXd() : strainsAt(element, motions, fine.parameters, StrainsOf::displacements);
         const auto elasticity = elasticityOf(element);
+        const auto density = [&](const Eigen::MatrixXd& strains) {
+            return ((strains.array() * (elasticity * strains).array()).colwise().sum() / 2.0).matrix().eval();
+        };
         Eigen::RowVectorXd energy = Eigen::RowVectorXd::Zero(modes), beside = energy;
         for (std::size_t place = 0; place < fine.places.size(); ++place) {
             const auto row = Eigen::Index(place);
             const Eigen::MatrixXd smoothHere = takeRow(smooth, row, 0, 6, modes), ownHere = own.middleRows<6>(6 * row);
-            energy += fine.weights[place] * energyPerVolume(element, smoothHere - ownHere);
+            energy += fine.weights[place] * density(smoothHere - ownHere);
             if (!same)
                 beside += fine.weights[place] *
                       ((elasticity * smoothHere).array() * (ownHere - ofMass.middleRows<6>(6 * row)).array())
                           .colwise()
                           .sum()
                           .matrix();
-            stored[at] += fine.weights[place] * energyPerVolume(element, ownHere);
+            stored[at] += fine.weights[place] * density(ownHere);
         }
         if (element.kind == SolidKind::tetrahedron10) energy *= unseenByTetrahedra;
         if (structure_.ask.lumped) {

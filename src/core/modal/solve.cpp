@@ -136,7 +136,8 @@ void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress
     };
     for (; state.worst > goal.within && round < mostRounds && !progress.stopped(); ++round) {
         const MeshPlan finer{refinedSplits(structure, pass.mesh, errors.members, goal.within / 2.0),
-                             refinedSizes(structure, pass.mesh, pass.extraction, errors)};
+                             refinedSizes(structure, pass.mesh, pass.extraction, errors,
+                                          {.within = goal.within, .below = goal.below})};
         if (structure.frame.faces && sheetElements(structure, finer.sizes) > 1e6) {
             remarks.push_back(warningAt(goal.sentence,
                                         "refined no further: it would take more than a million elements; " + reached(),
@@ -202,8 +203,7 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
 {
     if (auto refused = tooFine(*structure, proposeSizes(*structure, 0.0))) return *refused;
     const FirstGuess guess = firstGuess(*structure, progress, kept);
-    const double highest = guess.frequency;
-    const MeshPlan plan{proposeSplits(*structure, highest), proposeSizes(*structure, highest)};
+    const MeshPlan plan{proposeSplits(*structure, guess.frequency), guess.sizes};
     if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
     auto pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
     if (!pass) return pass.findings();

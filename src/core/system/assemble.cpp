@@ -1,5 +1,6 @@
 #include "core/system/assemble.hpp"
 
+#include "core/elements/surface_piece.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
@@ -229,7 +230,7 @@ public:
                        bed.sentence);
     }
 
-    /// Mass and beds over faces of solids, at their nodes.
+    /// Mass and beds over faces of solids, by the interpolation that the elements have there.
     void overFaces()
     {
         for (const auto& mass : structure_.faceMasses)
@@ -243,10 +244,12 @@ public:
     void spreadFace(int face, const Eigen::Vector3d& perArea, PartKind kind, const std::string& sentence)
     {
         const int solid = structure_.frame.faces->faces[static_cast<std::size_t>(face)].solids.front();
-        for (const auto& [node, area] : mesh_.areasOf(structure_, face)) {
-            Combination own(3);
-            addNode(own, 0, node, Matrix6::Identity().topRows<3>());
-            const Eigen::Matrix3d matrix = (area * perArea).asDiagonal();
+        const bool lump = kind == PartKind::faceMass && structure_.ask.lumped;
+        for (const auto& [nodes, products] : mesh_.piecesOfFace(structure_, face)) {
+            Combination own(3 * products.rows());
+            for (std::size_t at = 0; at < nodes.size(); ++at)
+                addNode(own, 3 * Eigen::Index(at), nodes[at], Matrix6::Identity().topRows<3>());
+            const Eigen::MatrixXd matrix = inEachDirection(lump ? lumpedProducts(products) : products, perArea);
             addPart(kind == PartKind::faceBed ? partOf(kind, sentence, solid, own, matrix, {})
                                               : partOf(kind, sentence, solid, own, {}, matrix));
         }

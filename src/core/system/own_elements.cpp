@@ -72,8 +72,8 @@ Eigen::MatrixXd System::ownMotion(const MeshSolid& solid, const Eigen::MatrixXd&
     Eigen::MatrixXd nodes(3 * static_cast<Eigen::Index>(solid.count()), q.cols());
     for (std::size_t at = 0; at < solid.count(); ++at) {
         const NodeMotion& motion = motions.nodes[static_cast<std::size_t>(solid.nodes[at])];
-        nodes.middleRows<3>(3 * static_cast<Eigen::Index>(at)) =
-            motion.basis.topRows<3>() * q(motion.unknowns, Eigen::all);
+        const Eigen::MatrixXd own = q(motion.unknowns, Eigen::all); // picked once, not anew for each product
+        nodes.middleRows<3>(3 * static_cast<Eigen::Index>(at)) = motion.basis.topRows<3>() * own;
     }
     return nodes;
 }
@@ -93,7 +93,8 @@ Eigen::MatrixXd System::ownMotion(const MeshShell& shell, const ShellEquations& 
     Eigen::MatrixXd nodes(equations.element.unknowns(), q.cols());
     for (std::size_t at = 0; at < shell.corners(); ++at) {
         const NodeMotion& motion = motions.nodes[static_cast<std::size_t>(shell.nodes[at])];
-        nodes.middleRows<6>(6 * static_cast<Eigen::Index>(at)) = motion.basis * q(motion.unknowns, Eigen::all);
+        const Eigen::MatrixXd own = q(motion.unknowns, Eigen::all); // picked once, not anew for each product
+        nodes.middleRows<6>(6 * static_cast<Eigen::Index>(at)) = motion.basis * own;
     }
     return equations.toOwn() * nodes;
 }

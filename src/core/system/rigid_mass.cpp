@@ -1,5 +1,7 @@
 #include "core/system/rigid_mass.hpp"
 
+#include "core/elements/surface_piece.hpp"
+
 #include "core/system/assemble.hpp"
 
 namespace undisona {
@@ -118,15 +120,21 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
                 sum.rigid += share * carry(place).topRows<3>().transpose() * own * carry(place).topRows<3>();
         }
     for (const auto& mass : structure.faceMasses)
-        for (const auto& [node, area] : mesh.areasOf(structure, mass.face)) {
-            const Eigen::Vector3d place = mesh.nodes[static_cast<std::size_t>(node)].place;
+        for (const auto& [nodes, products] : mesh.piecesOfFace(structure, mass.face)) {
+            const auto count = products.rows();
+            Eigen::MatrixXd rigid(3 * count, 6);
             auto& sum = masses[mass.sentence];
-            sum.mass += mass.perArea * area;
-            sum.moment += mass.perArea * area * place;
-            sum.rigid +=
-                carry(place).topRows<3>().transpose() *
-                (mass.perArea * area * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2])).asDiagonal() *
-                carry(place).topRows<3>();
+            sum.mass += mass.perArea * products.sum();
+            for (Eigen::Index at = 0; at < count; ++at) {
+                const Eigen::Vector3d& place =
+                    mesh.nodes[static_cast<std::size_t>(nodes[static_cast<std::size_t>(at)])].place;
+                sum.moment += mass.perArea * products.row(at).sum() * place;
+                rigid.middleRows<3>(3 * at) = carry(place).topRows<3>();
+            }
+            const Eigen::Vector3d perArea =
+                mass.perArea * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
+            sum.rigid += rigid.transpose() *
+                         inEachDirection(lumped ? lumpedProducts(products) : products, perArea) * rigid;
         }
     for (const auto& mass : structure.pointMasses) {
         const Eigen::Vector3d centre = mesh.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;

@@ -1,0 +1,20 @@
+#pragma once
+#include <Eigen/Dense>
+
+#include <vector>
+
+namespace undisona {
+
+/// The integral of N_i N_j over a piece of a surface, N the interpolation of its nodes: nodes x nodes, m2; all together
+/// its area. Three or four corners in turn, linear, or followed by the middles of the sides 01 12 ..., of the second
+/// order (serendipity), straight or curved. m.
+Eigen::MatrixXd surfaceProducts(const std::vector<Eigen::Vector3d>& nodes);
+
+/// The same with nothing between different nodes: the diagonal, scaled to the same area (Hinton, Rock and Zienkiewicz
+/// 1976).
+Eigen::MatrixXd lumpedProducts(const Eigen::MatrixXd& products);
+
+/// Such products times what stands on an area in each direction, by the nodes' x y z in turn.
+Eigen::MatrixXd inEachDirection(const Eigen::MatrixXd& products, const Eigen::Vector3d& perArea);
+
+} // namespace undisona
