@@ -198,7 +198,7 @@ TEST(DefaultMesh, FollowsThinLegsOfABodyAndSaysWhatIsLeft)
     EXPECT_LT(double(own->system->size()), 30000.0) << "but not at any price";
     said.say("refine", {{"error", "1.6 %"}});
     const auto fine = said.solved();
-    EXPECT_GT(double(fine->system->size()), 1.8 * double(own->system->size()));
+    EXPECT_GT(double(fine->system->size()), 1.6 * double(own->system->size()));
     for (std::size_t at = 6; at < own->modes.size(); ++at) {
         const Mode& mode = own->modes[at];
         const double truth = mode.frequency / fine->modes[at].frequency - 1.0 + fine->modes[at].meshError;

@@ -268,27 +268,26 @@ struct Assembled {
     double toldMass = 0.0;
 };
 
-/// What a sentence brings in rigid motions, by its parts of K and M, and what the book of masses says of it.
-Assembled broughtBy(const SaidModel& said, const std::string& sentence)
+/// What each sentence brings in rigid motions, by its parts of K and M, and what the book of masses says of it.
+std::map<std::string, Assembled> broughtBy(const SaidModel& said)
 {
     const Structure structure = said.structure();
     const FrameMesh mesh = meshOf(structure, proposeSplits(structure, 100.0), proposeSizes(structure, 100.0));
     Progress progress;
     const System system = assemble(structure, mesh, progress);
     const Eigen::MatrixXd motions = rigidMotions(system, mesh);
-    Assembled sum;
+    std::map<std::string, Assembled> sums;
     for (const auto& part : system.parts) {
-        if (part.sentence != sentence) continue;
+        Assembled& sum = sums[part.sentence];
         const Eigen::MatrixXd own = motions(part.unknowns, Eigen::all);
         if (part.stiffness.size() > 0) sum.stiffness += own.transpose() * part.stiffness * own;
         if (part.mass.size() > 0) sum.mass += own.transpose() * part.mass * own;
     }
-    const auto masses = massBySentence(structure, mesh);
-    if (const auto told = masses.find(sentence); told != masses.end()) {
-        sum.told = told->second.rigid;
-        sum.toldMass = told->second.mass;
+    for (const auto& [sentence, told] : massBySentence(structure, mesh)) {
+        sums[sentence].told = told.rigid;
+        sums[sentence].toldMass = told.mass;
     }
-    return sum;
+    return sums;
 }
 
 Eigen::Matrix3d forces(const Matrix6& rigid)
@@ -314,31 +313,39 @@ void expectSame(const Matrix6& own, const Matrix6& wanted, double moments, const
 
 TEST(SpreadAnywhere, AddsUpToTheIntegralOverItsPlace)
 {
-    for (const Body& body : bodies())
+    for (const Body& body : bodies()) {
+        SaidModel said = body.said;
+        std::vector<std::string> sentences; // beside the spreads
+        std::set<std::string> known;
+        for (const auto& own : said.model().sentences())
+            known.insert(own->id);
         for (const Spread& spread : body.spreads) {
-            SaidModel said = body.said;
             said.say(spread.kind, spread.words);
+            for (const auto& own : said.model().sentences())
+                if (known.insert(own->id).second) sentences.push_back(own->id);
+        }
+        ASSERT_EQ(said.problems(), "") << body.name;
+        ASSERT_EQ(sentences.size(), body.spreads.size());
+        const auto consistent = broughtBy(said);
+        said.say("mass-matrix", {{"matrix", "lumped"}});
+        const auto lumped = broughtBy(said);
+        for (std::size_t at = 0; at < sentences.size(); ++at) {
+            const Spread& spread = body.spreads[at];
             std::string where = body.name + ", " + spread.kind;
             for (const auto& [key, value] : spread.words)
                 where += ", " + key + " " + value;
-            ASSERT_EQ(said.problems(), "") << where;
-            std::string sentence;
-            for (const auto& own : said.model().sentences())
-                if (own->kind->key == spread.kind) sentence = own->id;
             const bool isMass = !spread.words.contains("stiffness");
             const Matrix6 wanted = resultant(spread.where, spread.perAmount);
-            const double moments = 2e-4 + body.curved;
-            const Assembled own = broughtBy(said, sentence);
-            expectSame(isMass ? own.mass : own.stiffness, wanted, moments, where);
+            const Assembled &own = consistent.at(sentences[at]), &atNodes = lumped.at(sentences[at]);
+            expectSame(isMass ? own.mass : own.stiffness, wanted, 2e-4 + body.curved, where);
             EXPECT_TRUE((isMass ? own.stiffness : own.mass).isZero()) << where;
             if (!isMass) continue;
             expectSame(own.told, own.mass, 1e-9, where + ": the book of masses");
             EXPECT_NEAR(own.toldMass, spread.perAmount.maxCoeff() * total(spread.where), 1e-4 * own.toldMass) << where;
-            said.say("mass-matrix", {{"matrix", "lumped"}});
-            const Assembled lumped = broughtBy(said, sentence);
-            EXPECT_LT(forces(lumped.mass - wanted).norm(), 1e-4 * forces(wanted).norm()) << where << ", lumped";
-            expectSame(lumped.told, lumped.mass, 1e-9, where + ": the book of lumped masses");
+            EXPECT_LT(forces(atNodes.mass - wanted).norm(), 1e-4 * forces(wanted).norm()) << where << ", lumped";
+            expectSame(atNodes.told, atNodes.mass, 1e-9, where + ": the book of lumped masses");
         }
+    }
 }
 
 TEST(SpreadAnywhere, FrequenciesDoNotKnowHowTheWholeIsTurned)
