@@ -14,6 +14,7 @@
 #include "core/mesh/tetrahedralize.hpp"
 #include "core/modal/bare_pair.hpp"
 #include "core/modal/estimate_ahead.hpp"
+#include "core/modal/first_mesh.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/numerics/blas_threads.hpp"
@@ -192,6 +193,9 @@ int runEstimate(const std::string& path, const std::string& take)
     std::cout << fmt::format("{} unknowns on the first mesh; {}; factor {:.0f} MB, matrices {:.0f} MB, modes {:.0f} MB\n",
                              estimate->unknowns, wordsOf(*estimate), estimate->factorMegabytes + estimate->frontMegabytes,
                              estimate->matrixMegabytes, estimate->basisMegabytes);
+    if (!built.structure.solids.empty())
+        std::cout << fmt::format("bodies of tetrahedra may take up to {:g} times as many, where thin parts want them\n",
+                                 mostTimesForDetail);
     const auto tooMuch = tooLarge(*estimate, availableMegabytes());
     if (tooMuch) report({*tooMuch});
     return tooMuch ? modelError : good;

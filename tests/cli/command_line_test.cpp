@@ -94,6 +94,16 @@ TEST(CommandLine, GivesEveryPromisedKeyAndAProof)
             EXPECT_TRUE(clash.contains(key)) << key;
 }
 
+TEST(CommandLine, EstimatesARunAsItTurnsOut)
+{
+    const Ran ahead = run("estimate " + example("davit-arm"));
+    ASSERT_EQ(ahead.code, 0) << ahead.err;
+    const auto json = nlohmann::json::parse(run("modes " + example("davit-arm") + " --format json").out);
+    EXPECT_EQ(std::stol(ahead.out), json["unknowns"].get<long>()) << ahead.out << "sizes are stated there";
+    EXPECT_NE(ahead.out.find("bodies of tetrahedra may take up to 2.5 times as many"), std::string::npos) << ahead.out;
+    EXPECT_EQ(run("estimate " + example("radar-mast")).out.find("tetrahedra"), std::string::npos);
+}
+
 TEST(CommandLine, AsksInPlaceOfTheModelsOwnAsk)
 {
     const std::string arm = written("arm.json", cantilever);

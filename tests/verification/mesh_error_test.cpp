@@ -210,6 +210,41 @@ TEST(DefaultMesh, FollowsThinLegsOfABodyAndSaysWhatIsLeft)
     }
 }
 
+// However the modes are asked for, the elements follow what is thin; and no finer than so many of them.
+TEST(DefaultMesh, IsAsFineByFrequencyAsByNumber)
+{
+    const auto body = [] {
+        auto said = steel();
+        said.say("solid-box", {{"name", "Case"}, {"x", "20 mm"}, {"y", "14 mm"}, {"z", "8 mm"}})
+            .say("solid-elements", {{"what", "Case"}, {"elements", "tetrahedra"}})
+            .say("solid-box",
+                 {{"name", "Leg"}, {"x", "3 mm"}, {"y", "12 mm"}, {"z", "1.2 mm"}, {"at", "8, -10, 3 mm"}})
+            .say("solid-union", {{"tool", "Leg"}, {"body", "Case"}})
+            .say("hold", {{"points", "faces at y = 0.014 m of Case"}, {"directions", "all"}});
+        return said;
+    };
+    const auto byNumber = body().say("lowest", {{"count", "3"}}).solved();
+    const double limit = 1.02 * byNumber->modes.back().frequency;
+    const std::string hertz = std::to_string(limit) + " Hz";
+    const auto byFrequency = body().say("up-to", {{"frequency", hertz}}).solved();
+    const auto inBand = body().say("band", {{"from", "10 Hz"}, {"to", hertz}}).solved();
+    for (const auto& other : {byFrequency, inBand}) {
+        ASSERT_EQ(other->modes.size(), byNumber->modes.size());
+        EXPECT_NEAR(double(other->system->size()), double(byNumber->system->size()), 0.3 * double(byNumber->system->size()));
+        for (std::size_t at = 0; at < other->modes.size(); ++at) {
+            EXPECT_NEAR(other->modes[at].frequency / byNumber->modes[at].frequency, 1.0, 0.005);
+            EXPECT_TRUE(other->modes[at].judged());
+        }
+    }
+    const Structure structure = body().say("lowest", {{"count", "3"}}).structure();
+    const double plain = double(meshOf(structure, {}, proposeSizes(structure, 1.2 * limit)).solids.size());
+    EXPECT_GT(double(byNumber->mesh.solids.size()), 1.1 * plain);
+    EXPECT_LT(double(byNumber->mesh.solids.size()), 3.0 * plain);
+    // Nothing that is found depends on whether the mesh error is shown.
+    const auto unjudged = body().say("lowest", {{"count", "3"}}).solvedUnjudged();
+    EXPECT_EQ(unjudged->system->size(), byNumber->system->size());
+}
+
 TEST(MeshError, PiecesAddUpToThatOfTheMode)
 {
     auto said = steel();

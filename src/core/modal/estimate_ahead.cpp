@@ -1,6 +1,6 @@
 #include "core/modal/estimate_ahead.hpp"
 
-#include "core/modal/solve.hpp"
+#include "core/modal/first_mesh.hpp"
 
 namespace undisona {
 
@@ -21,10 +21,8 @@ std::optional<RunEstimate> estimateAhead(const Model& model, Progress& progress,
     if (hasError(built.findings)) return std::nullopt;
     const Structure& structure = built.structure;
     if (unknownsAbout(structure) > 6'000'000) return std::nullopt; // refused when it is asked to run
-    const System system = assemble(structure,
-                                   meshOf(structure, proposeSplits(structure, statedFrequency(structure.ask)),
-                                          proposeSizes(structure, statedFrequency(structure.ask))),
-                                   progress);
+    const MeshPlan plan = plainPlan(structure);
+    const System system = assemble(structure, meshOf(structure, plan.splits, plan.sizes), progress);
     if (system.size() == 0) return std::nullopt;
     progress.stage("estimate");
     const SparseSymmetric together = sum(system.stiffness, 0.0, system.mass);

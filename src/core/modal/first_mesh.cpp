@@ -10,7 +10,7 @@ namespace undisona {
 namespace {
 
 constexpr double promised = 0.005; // of a frequency
-constexpr double mostTimes = 2.5, mostMore = 8000.0; // pieces that it may take beside what the waves want
+constexpr double mostMore = 8000.0; // pieces that it may take beside what the waves want
 
 /// Whether the user has said how fine everything is.
 bool allStated(const Structure& structure)
@@ -25,11 +25,19 @@ bool allStated(const Structure& structure)
 
 } // namespace
 
+MeshPlan plainPlan(const Structure& structure)
+{
+    constexpr double still = 1e-6; // Hz: sizes that no wave asks for, but what a body needs at least
+    const double stated = statedFrequency(structure.ask);
+    return {proposeSplits(structure, stated),
+            proposeSizes(structure, stated > 0.0 || structure.solids.empty() ? stated : still)};
+}
+
 MeshPlan coarsePlan(const Structure& structure)
 {
+    MeshPlan plan = plainPlan(structure);
+    if (statedFrequency(structure.ask) > 0.0) return scaled(std::move(plan), coarser);
     // Two elements a member already bend by themselves, so that the guess is not far too high.
-    constexpr double still = 1e-6; // Hz: sizes that no wave asks for, but what a body needs at least
-    MeshPlan plan{proposeSplits(structure, 0.0), proposeSizes(structure, structure.solids.empty() ? 0.0 : still)};
     if (plan.splits.size() < 5000)
         for (auto& split : plan.splits)
             split = std::max(split, 2L);
@@ -52,9 +60,7 @@ FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* 
                         !structure.solids.empty() && partWithOneMesh(structure).empty();
     if (stated > 0.0 && !serves) return guess;
     const Ask ask = serves ? askOfCoarser(structure.ask) : structure.ask;
-    const MeshPlan plan = stated > 0.0 ? scaled({proposeSplits(structure, stated), guess.sizes}, coarser)
-                                       : coarsePlan(structure);
-    auto pass = runPass(structure, ask, plan, progress, {}, kept, false);
+    auto pass = runPass(structure, ask, coarsePlan(structure), progress, {}, kept, false);
     if (!pass || pass->extraction.lambda.size() == 0) return guess;
     const Eigen::Index found = pass->extraction.lambda.size();
     const Eigen::Index last = byCount ? std::min<Eigen::Index>(found, pass->extraction.rigid + structure.ask.count) : found;
@@ -65,7 +71,8 @@ FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* 
         guess.sizes = proposeSizes(structure, guess.frequency);
     }
     if (!serves) return guess;
-    const RefinementAim goal{promised, stated > 0.0 ? stated : hertz, guess.sizes, mostTimes, mostMore};
+    const RefinementAim goal{promised, stated > 0.0 ? stated : hertz, guess.sizes, mostTimesForDetail, mostMore};
+    progress.stage("mesh");
     const MeshErrors errors = meshErrors(structure, pass->mesh, *pass->system, pass->extraction, progress);
     if (errors.pieces.size() > 0) guess.sizes = refinedSizes(structure, pass->mesh, pass->extraction, errors, goal);
     guess.pass = std::move(*pass);

@@ -10,7 +10,14 @@ struct FirstGuess {
     std::optional<Pass> pass{}; ///< the short run, where it can be set against the whole one
 };
 
-/// The mesh of the short run: elements twice as large as they would be at most.
+/// So many times as many pieces as the waves want a body of tetrahedra may take for what is thin or steep in it.
+inline constexpr double mostTimesForDetail = 2.5;
+
+/// The mesh as far as it is known before anything has run: for the frequency asked; where none is, each part as coarse as
+/// it may be.
+MeshPlan plainPlan(const Structure&);
+
+/// The mesh of the short run: elements twice as large as those.
 MeshPlan coarsePlan(const Structure&);
 
 /// The frequency asked, or a guess from a short run; solids are looked at in a short run in any case.

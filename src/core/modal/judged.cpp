@@ -28,8 +28,10 @@ std::optional<double> timesAsLarge(const Structure& structure, const MeshSizes& 
 
 MeshErrors judged(const Structure& structure, const Pass& pass, Progress& progress, const FirstGuess& guess)
 {
-    MeshErrors errors = meshErrors(structure, pass.mesh, *pass.system, pass.extraction, progress);
     const Ask& ask = structure.ask;
+    if (ask.meshErrors) progress.stage("mesh error");
+    MeshErrors errors =
+        meshErrors(structure, pass.mesh, *pass.system, pass.extraction, progress, ask.meshErrors);
     if (!ask.meshErrors || progress.stopped() || pass.mesh.solids.empty() || pass.extraction.lambda.size() == pass.extraction.rigid ||
         ask.until == Ask::Until::all || ask.until == Ask::Until::ritz || !partWithOneMesh(structure).empty())
         return errors;
@@ -39,7 +41,6 @@ MeshErrors judged(const Structure& structure, const Pass& pass, Progress& progre
                        {structure, beside.mesh, *beside.system, beside.extraction.shapes, beside.groups},
                        beside.extraction.lambda, times);
     };
-    progress.stage("mesh error");
     if (guess.pass)
         if (const auto times = timesAsLarge(structure, guess.pass->mesh.sizes, pass.mesh.sizes)) {
             set(*guess.pass, *times);

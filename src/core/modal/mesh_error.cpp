@@ -10,6 +10,8 @@ namespace {
 
 constexpr double mostBlind = 0.1; // of a mode's strain energy in pieces whose error cannot be told
 
+} // namespace
+
 Eigen::MatrixXd memberErrors(const Structure& structure, const FrameMesh& mesh, const System& system,
                              const Extraction& extraction)
 {
@@ -43,10 +45,8 @@ Eigen::MatrixXd memberErrors(const Structure& structure, const FrameMesh& mesh, 
     return errors;
 }
 
-} // namespace
-
 MeshErrors meshErrors(const Structure& structure, const FrameMesh& mesh, const System& system,
-                      const Extraction& extraction, Progress& progress)
+                      const Extraction& extraction, Progress& progress, bool ofPieces)
 {
     MeshErrors errors;
     errors.members = memberErrors(structure, mesh, system, extraction);
@@ -55,11 +55,10 @@ MeshErrors meshErrors(const Structure& structure, const FrameMesh& mesh, const S
     errors.inSolids.setZero(errors.total.size());
     errors.thin.setZero(errors.total.size());
     if (mesh.shells.empty() && mesh.solids.empty()) return errors;
-    if (!structure.ask.meshErrors) {
+    if (!ofPieces) {
         errors.total.setConstant(std::numeric_limits<double>::quiet_NaN());
         return errors;
     }
-    progress.stage("mesh error");
     const PieceErrors pieces = pieceErrors(structure, mesh, system, extraction.shapes, extraction.lambda, progress);
     errors.pieces.resize(pieces.shells.rows() + pieces.solids.rows(), errors.total.size());
     errors.pieces << pieces.shells.cast<float>(), pieces.solids.cast<float>();

@@ -14,17 +14,21 @@ struct MeshErrors {
     Eigen::VectorXd thin;     ///< by mode, that in bodies of layers with one through their thickness
 };
 
-/// Of sheet and solids: pieceErrors. Of members, from the size of their elements:
+/// Of members, from the size of their elements: members x modes.
 ///
-/// a uniform member vibrating at w in elements of length h, consistent mass: bending of a slender member has a
+/// A uniform member vibrating at w in elements of length h, consistent mass: bending of a slender member has a
 /// relative error of (b h)^4 / 1440, with b^4 = w2 m / EI (expand the two-node cubic element's dispersion
 /// relation: Belytschko and Mullen, 1978, give the same leading term); a bar in tension or twisting (w h/c)^2/24.
 /// Where shear carries part of the energy the same expansion of the Timoshenko element gives
 /// h2 w sqrt(m/EI) / 24 for that part. Each is weighted by the element's share of the strain energy.
 /// Lumped mass errs low: bending by (b h)^2 / 24, axial and twisting as above; the sign is then negative.
+Eigen::MatrixXd memberErrors(const Structure&, const FrameMesh&, const System&, const Extraction&);
+
+/// Of members, and of sheet and solids by pieceErrors.
 ///
-/// Where the ask leaves them out, those of members alone, which a run needs itself.
-MeshErrors meshErrors(const Structure&, const FrameMesh&, const System&, const Extraction&, Progress&);
+/// Without those of pieces the error of a mode cannot be told where there are any.
+MeshErrors meshErrors(const Structure&, const FrameMesh&, const System&, const Extraction&, Progress&,
+                      bool ofPieces = true);
 
 /// Splits that bring every member's share of the error of every mode below a quarter of `limit`; unchanged
 /// where it is below `limit` already or where the user states the number.

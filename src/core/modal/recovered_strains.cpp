@@ -15,11 +15,11 @@ std::size_t termCount(int order, bool flat)
 }
 } // namespace
 
-Eigen::VectorXd RecoveredStrains::allTermsOf(const Patch& patch, const Eigen::Vector3d& place)
+RecoveredStrains::Terms RecoveredStrains::allTermsOf(const Patch& patch, const Eigen::Vector3d& place)
 {
     const Eigen::Vector3d p = patch.toOwn * (place - patch.centre);
     const double x = p.x(), y = p.y(), z = p.z();
-    Eigen::VectorXd terms(static_cast<Eigen::Index>(termCount(patch.order, patch.flat)));
+    Terms terms(static_cast<Eigen::Index>(termCount(patch.order, patch.flat)));
     if (patch.flat) {
         terms.head<3>() << 1.0, x, y;
         if (patch.order > 1) terms.tail<3>() << x * x, x * y, y * y;
@@ -185,16 +185,17 @@ Eigen::MatrixXd RecoveredStrains::at(std::size_t piece, const std::vector<Eigen:
     return sum;
 }
 
-std::array<Eigen::MatrixXd, 3> RecoveredStrains::slopesAt(std::size_t piece, const Eigen::MatrixXd& parts) const
+std::array<Eigen::MatrixXd, 3> RecoveredStrains::slopesAt(std::size_t piece, const Eigen::MatrixXd& parts,
+                                                           Eigen::Index columns) const
 {
     std::array<Eigen::MatrixXd, 3> sums;
     const auto& corners = patchOfCorner_[piece];
     for (std::size_t corner = 0; corner < corners.size(); ++corner) {
         const Patch& patch = patches_[static_cast<std::size_t>(corners[corner])];
         for (std::size_t axis = 0; axis < 3; ++axis) {
-            Eigen::RowVectorXd slope = Eigen::RowVectorXd::Zero(patch.factors.cols());
+            Eigen::RowVectorXd slope = Eigen::RowVectorXd::Zero(columns);
             for (std::size_t term = 1; term < patch.terms.size(); ++term) // x, y and z are the terms after 1
-                slope += patch.toOwn(patch.terms[term] - 1, Eigen::Index(axis)) * patch.factors.row(Eigen::Index(term));
+                slope += patch.toOwn(patch.terms[term] - 1, Eigen::Index(axis)) * patch.factors.row(Eigen::Index(term)).head(columns);
             if (corner == 0)
                 sums[axis] = parts.col(0) * slope;
             else

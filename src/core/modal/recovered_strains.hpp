@@ -36,8 +36,9 @@ public:
     Eigen::MatrixXd at(std::size_t piece, const std::vector<Eigen::Vector3d>& places,
                        const Eigen::MatrixXd& parts) const;
 
-    /// Of a linear field its derivatives by x, y and z there, each places x columns; of sheet those along it.
-    std::array<Eigen::MatrixXd, 3> slopesAt(std::size_t piece, const Eigen::MatrixXd& parts) const;
+    /// Of the first columns of a linear field their derivatives by x, y and z there, each places x columns; of sheet
+    /// those along it.
+    std::array<Eigen::MatrixXd, 3> slopesAt(std::size_t piece, const Eigen::MatrixXd& parts, Eigen::Index columns) const;
 
 private:
     struct Patch {
@@ -51,10 +52,13 @@ private:
         Eigen::MatrixXd inverse; ///< of the sum of their products
         Eigen::MatrixXd factors; ///< terms x columns
     };
-    static Eigen::VectorXd allTermsOf(const Patch&, const Eigen::Vector3d& place);
-    static Eigen::VectorXd termsOf(const Patch& patch, const Eigen::Vector3d& place)
+    static constexpr int mostTerms = 17;
+    using Terms = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, mostTerms, 1>; ///< without an allocation
+    static Terms allTermsOf(const Patch&, const Eigen::Vector3d& place);
+    static Terms termsOf(const Patch& patch, const Eigen::Vector3d& place)
     {
-        return allTermsOf(patch, place)(patch.terms);
+        const Terms all = allTermsOf(patch, place);
+        return patch.terms.size() == std::size_t(all.size()) ? all : Terms(all(patch.terms));
     }
     const std::vector<Eigen::Vector3d>& placesOf(const Patch&, int piece) const;
     void prepare(std::size_t patch);

@@ -87,7 +87,7 @@ ErrorEnergies SheetErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
         const auto global = globalPlaces(at, fine);
         const Eigen::MatrixXd smoothMembrane = membrane_.at(at, global, fine.corners),
                               smoothBending = bending_.at(at, global, fine.corners);
-        const auto slopes = bending_.slopesAt(at, fine.corners);
+        const auto slopes = bending_.slopesAt(at, fine.corners, 6 * modes);
         const auto ofMass = strainsAt(shell.element, insides_[at], motions, fine.parameters, StrainsOf::displacements);
         const auto turn = globalToPlane(shell.axes);
         Eigen::RowVectorXd energy = drillingEnergy(shell.element, insides_[at], motions), beside = Eigen::RowVectorXd::Zero(modes);
@@ -103,13 +103,15 @@ ErrorEnergies SheetErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
             };
             energy += fine.weights[place] * energyPerArea(shell.element, less(smooth, own[place]), thickness);
             ShellStrains forces = forcesOf(shell.element, smooth, thickness);
+            const Eigen::Matrix<double, 3, 6> toMoments =
+                std::pow(thickness, 3) / 12.0 * shell.element.elasticity.plane * turn;
             // The shear forces that balance the moments.
             forces.shear.setZero();
             for (Eigen::Index along = 0; along < 2; ++along) {
-                Eigen::MatrixXd slope = Eigen::MatrixXd::Zero(3, modes);
+                Eigen::MatrixXd slope = Eigen::MatrixXd::Zero(6, modes);
                 for (std::size_t axis = 0; axis < 3; ++axis)
-                    slope += shell.axes(Eigen::Index(axis), along) * (turn * takeRow(slopes[axis], row, 0, 6, modes));
-                const Eigen::MatrixXd moment = std::pow(thickness, 3) / 12.0 * shell.element.elasticity.plane * slope;
+                    slope += shell.axes(Eigen::Index(axis), along) * takeRow(slopes[axis], row, 0, 6, modes);
+                const Eigen::MatrixXd moment = toMoments * slope;
                 forces.shear.row(along) += moment.row(along);
                 forces.shear.row(1 - along) += moment.row(2);
             }

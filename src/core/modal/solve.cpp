@@ -208,29 +208,29 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
     auto pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
     if (!pass) return pass.findings();
     Findings remarks;
-    MeshErrors errors = judged(*structure, *pass, progress, guess);
-    if (progress.stopped() && pass->extraction.check.proven)
-        remarks.push_back(noteAt({}, "stopped before the mesh was judged", "The mesh errors say how far to trust it."));
     if (!progress.stopped() && structure->ask.until != Ask::Until::all &&
         structure->ask.until != Ask::Until::ritz) { // whose highest are of the mesh alone
-        const Splits finer = refinedSplits(*structure, pass->mesh, errors.members, refineAbove);
+        const Splits finer = refinedSplits(
+            *structure, pass->mesh, memberErrors(*structure, pass->mesh, *pass->system, pass->extraction), refineAbove);
         const auto split = std::inner_product(finer.begin(), finer.end(), plan.splits.begin(), 0L, std::plus<>(),
                                               std::not_equal_to<>());
         if (split > 0) {
             auto second = runPass(*structure, structure->ask, {finer, plan.sizes}, progress, listener, kept);
             if (progress.stopped() && pass->extraction.check.proven && !(second && second->extraction.check.proven)) {
                 remarks.push_back(noteAt({}, "stopped while solving once more on a finer mesh: these are the first run's",
-                                         "The mesh errors say how far to trust them."));
+                                         "Solve again for the finer ones."));
             } else {
                 if (!second) return second.findings();
                 pass = std::move(second);
-                errors = judged(*structure, *pass, progress, guess);
                 remarks.push_back(noteAt(
                     {}, fmt::format("{} member{} split into more elements after a first run and solved once more",
                                     split, split == 1 ? " was" : "s were")));
             }
         }
     }
+    MeshErrors errors = judged(*structure, *pass, progress, guess);
+    if (progress.stopped() && pass->extraction.check.proven)
+        remarks.push_back(noteAt({}, "stopped before the mesh was judged", "Solve again to see how far off it is."));
     if (structure->ask.refine && structure->ask.until != Ask::Until::all && structure->ask.until != Ask::Until::ritz)
         refine(*structure, *pass, errors, progress, listener, kept, remarks);
     auto solution = complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
@@ -252,8 +252,7 @@ Findings refusalOf(const Structure& structure, Progress& progress)
     if (auto refused = tooFine(structure, proposeSizes(structure, stated))) return {*refused};
     constexpr std::int64_t shortRun = 60'000; // unknowns
     if (unknownsAbout(structure) > shortRun) return {};
-    const MeshPlan plan = stated > 0.0 ? MeshPlan{proposeSplits(structure, stated), proposeSizes(structure, stated)}
-                                       : coarsePlan(structure);
+    const MeshPlan plan = stated > 0.0 ? plainPlan(structure) : coarsePlan(structure);
     const Pass pass = equationsOf(structure, plan, progress);
     Findings findings;
     for (const auto& problem : pass.mesh.problems)
