@@ -5,6 +5,7 @@
 #include <QAbstractNativeEventFilter>
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QLineEdit>
 #include <QMenu>
 #include <QTest>
 
@@ -147,7 +148,10 @@ std::string WindowDriver::shown()
     std::string text = session().solving() ? " a run" : " no run";
     if (const QWidget* front = QApplication::activeModalWidget()) text += ", in front " + front->objectName().toStdString();
     if (const QWidget* popup = QApplication::activePopupWidget()) text += ", popped up " + popup->objectName().toStdString();
-    if (const QWidget* focus = QApplication::focusWidget()) text += ", keys go to " + focus->accessibleName().toStdString();
+    if (const QWidget* focus = QApplication::focusWidget()) {
+        text += ", keys go to " + focus->accessibleName().toStdString();
+        if (const auto* line = qobject_cast<const QLineEdit*>(focus)) text += " with \"" + line->text().toStdString() + "\"";
+    }
     for (const auto& one : items())
         if (one.name.startsWith("sentence ")) text += "\n  " + one.value.toStdString();
     for (const auto& finding : session().findings())
@@ -233,9 +237,20 @@ void WindowDriver::click(const QPoint& place)
 
 void WindowDriver::click(const QString& name, const QString& value)
 {
-    for (const auto& item : items())
-        if (item.name == name && (value.isEmpty() || item.value == value)) return click(item.bounds.center());
-    ADD_FAILURE() << "nothing on the screen is called " << name.toStdString();
+    const auto place = [&]() -> std::optional<QPoint> {
+        for (const auto& item : items())
+            if (item.name == name && (value.isEmpty() || item.value == value)) return item.bounds.center();
+        return std::nullopt;
+    };
+    // What is found out in the background may lay things out anew while the pointer is on its way.
+    auto at = place();
+    for (int time = 0; at && time < 5; ++time) {
+        moveTo(*at);
+        const auto then = place();
+        if (then == at) return click(*at);
+        at = then;
+    }
+    ADD_FAILURE() << "nothing on the screen is called " << name.toStdString() << (at ? ", or it does not stay" : "");
 }
 
 void WindowDriver::drag(const QPoint& from, const QPoint& to)

@@ -84,7 +84,7 @@ struct Body {
     SaidModel said;
     std::vector<Spread> spreads;
     double curved = 0.0;   ///< how far moments may be off by chords in place of curves
-    bool filled = false;   ///< with tetrahedra, which lie otherwise when the body is turned
+    bool filled = false;   ///< with tetrahedra, which lie otherwise when it is turned: as far as meshes may be off
 };
 
 /// The same on a line, an edge or an area: "the first two directions alone" is what `only` says.
@@ -369,7 +369,7 @@ TEST(SpreadAnywhere, FrequenciesDoNotKnowHowTheWholeIsTurned)
         ASSERT_EQ(one->modes.size(), other->modes.size()) << body.name;
         for (std::size_t at = 0; at < one->modes.size(); ++at)
             EXPECT_NEAR(other->modes[at].frequency, one->modes[at].frequency,
-                        (body.filled ? 5e-4 : 1e-6) * one->modes.back().frequency)
+                        (body.filled ? 6e-3 : 1e-6) * one->modes.back().frequency)
                 << body.name << ", mode " << at + 1;
     }
 }
