@@ -168,6 +168,11 @@ void Plot::placeNames()
     const QRectF room = canvas_->plot->axisRect()->rect();
     const QFontMetricsF metrics(textFont(-1.5));
     std::vector<QRectF> taken;
+    for (const Mark& mark : marks_) {
+        const QPointF at(canvas_->plot->xAxis->coordToPixel(mark.place.x()),
+                         canvas_->plot->yAxis->coordToPixel(mark.place.y()));
+        taken.emplace_back(at - QPointF(5, 5), QSizeF(10, 10));
+    }
     for (std::size_t at = 0; at < canvas_->names.size(); ++at) {
         auto* name = canvas_->names[at];
         if (!name) continue;
@@ -177,10 +182,13 @@ void Plot::placeNames()
         QRectF label(0, 0, metrics.horizontalAdvance(lines_[at].name) + 4.0, metrics.height());
         label.moveBottomRight(end + QPointF(0, -1));
         if (label.top() < room.top()) label.moveTopRight({end.x() - 8.0, room.top()}); // beside a steep line's end
-        for (int attempt = 0; attempt < 6 && std::any_of(taken.begin(), taken.end(),
-                                                         [&](const QRectF& other) { return other.intersects(label); });
-             ++attempt)
-            label.translate(-label.width() - 6.0, 0);
+        const QRectF first = label; // then below the line, then the same further left, until nothing is in the way
+        for (int attempt = 1; attempt < 12 && std::any_of(taken.begin(), taken.end(),
+                                                          [&](const QRectF& other) { return other.intersects(label); });
+             ++attempt) {
+            label = first.translated(-double(attempt / 2) * (label.width() + 6.0), 0);
+            if (attempt % 2 == 1 && label.bottom() + label.height() < room.bottom()) label.moveTop(end.y() + 2.0);
+        }
         taken.push_back(label);
         name->setVisible(room.adjusted(-1, -8, 1, 8).contains(end));
         name->position->setCoords(label.bottomRight());
