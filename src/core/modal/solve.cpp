@@ -203,9 +203,13 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
 {
     if (auto refused = tooFine(*structure, proposeSizes(*structure, 0.0))) return *refused;
     const FirstGuess guess = firstGuess(*structure, progress, kept);
-    const MeshPlan plan{proposeSplits(*structure, guess.frequency), guess.sizes};
+    MeshPlan plan{proposeSplits(*structure, guess.frequency), guess.sizes};
     if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
     auto pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
+    if (!pass && !progress.stopped() && !plan.sizes.places.empty()) { // bodies that are filled on even elements alone
+        plan.sizes = proposeSizes(*structure, guess.frequency);
+        pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
+    }
     if (!pass) return pass.findings();
     Findings remarks;
     if (!progress.stopped() && structure->ask.until != Ask::Until::all &&
