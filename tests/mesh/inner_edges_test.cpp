@@ -56,9 +56,12 @@ TEST(InnerEdges, AreWhereABodyTurnsInwards)
         if (near(most - low(axis), 0.09)) across.push_back(axis);
     }
     ASSERT_EQ(across.size(), 2u);
-    expectFound(mesh, [&](const Eigen::Vector3d& at) {
-        return near(at[across[0]] - low(across[0]), 0.03) && near(at[across[1]] - low(across[1]), 0.03);
-    }, 3);
+    expectFound(
+        mesh,
+        [&](const Eigen::Vector3d& at) {
+            return near(at[across[0]] - low(across[0]), 0.03) && near(at[across[1]] - low(across[1]), 0.03);
+        },
+        3);
 }
 
 TEST(InnerEdges, AreNotOnABoxOrABallButBetweenBodiesThatAreJoined)
@@ -76,11 +79,15 @@ TEST(InnerEdges, AreNotOnABoxOrABallButBetweenBodiesThatAreJoined)
         .say("solid-box", {{"name", "Block"}, {"x", "30 mm"}, {"y", "30 mm"}, {"z", "30 mm"}, {"at", "30, 30, 20 mm"}});
     for (const char* part : {"Slab", "Block"})
         both.say("solid-elements", {{"what", part}, {"elements", "tetrahedra"}});
-    expectFound(meshed(both), [](const Eigen::Vector3d& at) {
-        const bool onX = near(at.x(), 0.03) || near(at.x(), 0.06), onY = near(at.y(), 0.03) || near(at.y(), 0.06);
-        const bool inX = at.x() > 0.03 - 1e-9 && at.x() < 0.06 + 1e-9, inY = at.y() > 0.03 - 1e-9 && at.y() < 0.06 + 1e-9;
-        return near(at.z(), 0.02) && ((onX && inY) || (onY && inX));
-    }, 4);
+    expectFound(
+        meshed(both),
+        [](const Eigen::Vector3d& at) {
+            const bool onX = near(at.x(), 0.03) || near(at.x(), 0.06), onY = near(at.y(), 0.03) || near(at.y(), 0.06);
+            const bool inX =
+                at.x() > 0.03 - 1e-9 && at.x()<0.06 + 1e-9, inY = at.y()> 0.03 - 1e-9 && at.y() < 0.06 + 1e-9;
+            return near(at.z(), 0.02) && ((onX && inY) || (onY && inX));
+        },
+        4);
 }
 
 TEST(SurfacePiece, IntegratesWhatItsNodesInterpolate)

@@ -36,7 +36,9 @@ Samples over(double u, double v, const std::function<Eigen::Vector3d(double, dou
     for (int i = 0; i < fine; ++i)
         for (int j = 0; j < fine; ++j) {
             const double a = (i + 0.5) * du, b = (j + 0.5) * dv;
-            list.push_back({at(a, b), (at(a + du / 2, b) - at(a - du / 2, b)).cross(at(a, b + dv / 2) - at(a, b - dv / 2)).norm()});
+            list.push_back(
+                {at(a, b),
+                 (at(a + du / 2, b) - at(a - du / 2, b)).cross(at(a, b + dv / 2) - at(a, b - dv / 2)).norm()});
         }
     return list;
 }
@@ -83,8 +85,8 @@ struct Body {
     std::string name;
     SaidModel said;
     std::vector<Spread> spreads;
-    double curved = 0.0;   ///< how far moments may be off by chords in place of curves
-    bool filled = false;   ///< with tetrahedra, which lie otherwise when it is turned: as far as meshes may be off
+    double curved = 0.0; ///< how far moments may be off by chords in place of curves
+    bool filled = false; ///< with tetrahedra, which lie otherwise when it is turned: as far as meshes may be off
 };
 
 /// The same on a line, an edge or an area: "the first two directions alone" is what `only` says.
@@ -120,7 +122,8 @@ void addOfFaces(Body& body, const std::string& pick, const Samples& area)
 Body member()
 {
     Body body{"member", steel(), {}};
-    body.said.say("run", {{"name", "Beam"}, {"from", "0.2, 0, 0 m"}, {"to", "2, 1, 0.5 m"}, {"section", "rectangle 40x20 mm"}});
+    body.said.say(
+        "run", {{"name", "Beam"}, {"from", "0.2, 0, 0 m"}, {"to", "2, 1, 0.5 m"}, {"section", "rectangle 40x20 mm"}});
     const auto line = along(0, 1, [](double t) { return Eigen::Vector3d(0.2 + 1.8 * t, t, 0.5 * t); });
     addMass(body, "mass-along", {{"members", "Beam"}, {"mass", "3.2 kg/m"}}, line, 3.2);
     addMass(body, "mass-shared", {{"members", "Beam"}, {"mass", "10 kg"}}, line, 10.0 / total(line));
@@ -143,17 +146,23 @@ Body plate()
                             {"towards", "0, 1, 0"},
                             {"size", "0.1 m"}});
     const auto at = [](double u, double v) { return Eigen::Vector3d(0.1 + 0.6 * u, 0.2 + v, 0.3 + 0.8 * u); };
-    addOfSheet(body, "Deck", over(0.6, 0.4, at),
-               along(0, 0.6, [&](double u) { return at(u, 0.0); }) + along(0, 0.6, [&](double u) { return at(u, 0.4); }) +
-                   along(0, 0.4, [&](double v) { return at(0.0, v); }) + along(0, 0.4, [&](double v) { return at(0.6, v); }),
-               "edges of Deck");
+    addOfSheet(
+        body, "Deck", over(0.6, 0.4, at),
+        along(0, 0.6, [&](double u) { return at(u, 0.0); }) + along(0, 0.6, [&](double u) { return at(u, 0.4); }) +
+            along(0, 0.4, [&](double v) { return at(0.0, v); }) + along(0, 0.4, [&](double v) { return at(0.6, v); }),
+        "edges of Deck");
     return body;
 }
 
 Body ring()
 {
     Body body{"ring", steel(), {}, 1e-2};
-    body.said.say("disc", {{"name", "Ring"}, {"diameter", "0.6 m"}, {"inner", "0.2 m"}, {"at", "0, 0, 0.5 m"}, {"facing", "0, 1, 0"}, {"size", "25 mm"}});
+    body.said.say("disc", {{"name", "Ring"},
+                           {"diameter", "0.6 m"},
+                           {"inner", "0.2 m"},
+                           {"at", "0, 0, 0.5 m"},
+                           {"facing", "0, 1, 0"},
+                           {"size", "25 mm"}});
     const auto at = [](double r, double turn) {
         return Eigen::Vector3d((0.1 + r) * std::cos(turn), 0.0, 0.5 + (0.1 + r) * std::sin(turn));
     };
@@ -200,15 +209,21 @@ Body box(const std::string& elements)
 {
     Body body{"box of " + elements, steel(), {}, 0.0, elements == "tetrahedra"};
     body.said
-        .say("solid-box", {{"name", "Block"}, {"x", "0.5 m"}, {"y", "0.3 m"}, {"z", "0.2 m"}, {"at", "0.1, 0, -0.1 m"}, {"size", "0.15 m"}})
+        .say("solid-box", {{"name", "Block"},
+                           {"x", "0.5 m"},
+                           {"y", "0.3 m"},
+                           {"z", "0.2 m"},
+                           {"at", "0.1, 0, -0.1 m"},
+                           {"size", "0.15 m"}})
         .say("solid-elements", {{"what", "Block"}, {"elements", elements}});
     const auto side = [](const Eigen::Vector3d& from, const Eigen::Vector3d& u, const Eigen::Vector3d& v) {
         return over(1, 1, [=](double a, double b) { return Eigen::Vector3d(from + a * u + b * v); });
     };
     const Eigen::Vector3d low(0.1, 0, -0.1), x(0.5, 0, 0), y(0, 0.3, 0), z(0, 0, 0.2);
     addOfFaces(body, "faces at x = 0.1 m of Block", side(low, y, z));
-    addOfFaces(body, "faces of Block", side(low, y, z) + side(low + x, y, z) + side(low, x, z) + side(low + y, x, z) +
-                                           side(low, x, y) + side(low + z, x, y));
+    addOfFaces(body, "faces of Block",
+               side(low, y, z) + side(low + x, y, z) + side(low, x, z) + side(low + y, x, z) + side(low, x, y) +
+                   side(low + z, x, y));
     return body;
 }
 
@@ -216,10 +231,12 @@ Body sleeve(const std::string& elements)
 {
     Body body{"sleeve of " + elements, steel(), {}, 3e-3, elements == "tetrahedra"};
     body.said
-        .say("solid-cylinder", {{"name", "Sleeve"}, {"diameter", "0.2 m"}, {"inner", "0.1 m"}, {"length", "0.3 m"}, {"along", "0, 1, 0"}})
+        .say("solid-cylinder",
+             {{"name", "Sleeve"}, {"diameter", "0.2 m"}, {"inner", "0.1 m"}, {"length", "0.3 m"}, {"along", "0, 1, 0"}})
         .say("solid-elements", {{"what", "Sleeve"}, {"elements", elements}});
     const auto wall = [](double r) {
-        return over(2 * pi, 0.3, [=](double turn, double y) { return Eigen::Vector3d(r * std::cos(turn), y, r * std::sin(turn)); });
+        return over(2 * pi, 0.3,
+                    [=](double turn, double y) { return Eigen::Vector3d(r * std::cos(turn), y, r * std::sin(turn)); });
     };
     const auto end = [](double y) {
         return over(0.05, 2 * pi, [=](double r, double turn) {
@@ -236,16 +253,25 @@ Body ball()
     Body body{"ball", steel(), {}, 3e-3, true};
     body.said.say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.2 m"}, {"at", "0.3, 0, 0 m"}});
     addOfFaces(body, "faces of Ball", over(pi, 2 * pi, [](double polar, double turn) {
-                   return Eigen::Vector3d(0.3 + 0.1 * std::sin(polar) * std::cos(turn), 0.1 * std::sin(polar) * std::sin(turn),
-                                          0.1 * std::cos(polar));
+                   return Eigen::Vector3d(0.3 + 0.1 * std::sin(polar) * std::cos(turn),
+                                          0.1 * std::sin(polar) * std::sin(turn), 0.1 * std::cos(polar));
                }));
     return body;
 }
 
 std::vector<Body> bodies()
 {
-    return {member(), plate(), ring(), panel(), dome(), box("tetrahedra"), box("8-node bricks"), box("20-node bricks"),
-            sleeve("tetrahedra"), sleeve("20-node bricks"), ball()};
+    return {member(),
+            plate(),
+            ring(),
+            panel(),
+            dome(),
+            box("tetrahedra"),
+            box("8-node bricks"),
+            box("20-node bricks"),
+            sleeve("tetrahedra"),
+            sleeve("20-node bricks"),
+            ball()};
 }
 
 /// The six rigid motions about the origin by the unknowns of a model that nothing holds or ties.
@@ -387,10 +413,12 @@ TEST(SpreadAnywhere, ASoftBedLetsAStiffBodyBounceAndRock)
     for (const char* elements : {"tetrahedra", "8-node bricks", "20-node bricks"})
         for (const char* matrix : {"consistent", "lumped"}) {
             SaidModel said = steel();
-            said.say("solid-box", {{"name", "Block"}, {"x", "0.5 m"}, {"y", "0.3 m"}, {"z", "0.2 m"}, {"size", "0.1 m"}})
+            said.say("solid-box",
+                     {{"name", "Block"}, {"x", "0.5 m"}, {"y", "0.3 m"}, {"z", "0.2 m"}, {"size", "0.1 m"}})
                 .say("solid-elements", {{"what", "Block"}, {"elements", elements}})
                 .say("mass-matrix", {{"matrix", matrix}})
-                .say("bed-faces", {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}});
+                .say("bed-faces",
+                     {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}});
             if (matrix == std::string("consistent"))
                 cases.push_back({said,
                                  {hertz(k * a * b, mass), hertz(k * b * a * a * a, mass * (a * a + h * h)),
@@ -404,13 +432,13 @@ TEST(SpreadAnywhere, ASoftBedLetsAStiffBodyBounceAndRock)
             .say("bed-under", {{"sheets", "Deck"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}})
             .say("mass-over", {{"sheets", "Deck"}, {"mass", "80 kg/m2"}});
         constexpr double t = 0.04, own = 8000.0 * t + 80.0, turning = 8000.0 * t * t * t; // 12 times the rotary inertia
-        cases.push_back({said,
-                         {hertz(k, own), hertz(k * a * a, own * a * a + turning),
-                          hertz(k * b * b, own * b * b + turning)}});
+        cases.push_back(
+            {said, {hertz(k, own), hertz(k * a * a, own * a * a + turning), hertz(k * b * b, own * b * b + turning)}});
     }
     {
         SaidModel said = steel();
-        said.say("run", {{"name", "Beam"}, {"from", "0, 0, 0 m"}, {"to", "0.5, 0, 0 m"}, {"section", "rectangle 40x20 mm"}})
+        said.say("run",
+                 {{"name", "Beam"}, {"from", "0, 0, 0 m"}, {"to", "0.5, 0, 0 m"}, {"section", "rectangle 40x20 mm"}})
             .say("bed", {{"members", "Beam"}, {"stiffness", "10 kN/m2"}, {"directions", "z"}})
             .say("mass-shared", {{"members", "Beam"}, {"mass", "2 kg"}});
         constexpr double perLength = 8000.0 * 8e-4 + 4.0;

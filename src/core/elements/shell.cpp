@@ -512,7 +512,8 @@ std::vector<ShellStrains> strainsAt(const ShellElement& element, const ShellInsi
     Eigen::MatrixXd face = Eigen::MatrixXd::Zero(count + 2, motions.cols()), out = face;
     face.topRows(count) = halfOf(motions, inFace);
     out.topRows(count) = halfOf(motions, outOfFace);
-    if (which == StrainsOf::stiffness && inside.inner.size() > 0) { // what the element has inside has no part in the mass
+    if (which == StrainsOf::stiffness &&
+        inside.inner.size() > 0) { // what the element has inside has no part in the mass
         Eigen::MatrixXd& half = element.corner.size() == 4 ? face : out;
         half.bottomRows<2>() = inside.inner * half.topRows(count);
     }

@@ -72,7 +72,8 @@ std::vector<FrameMesh::FacePiece> FrameMesh::piecesOfFace(const Structure& struc
         if (piece.face != face) continue;
         FacePiece own;
         own.nodes.assign(piece.corners.begin(), piece.corners.begin() + long(piece.count()));
-        if (piece.curved()) own.nodes.insert(own.nodes.end(), piece.middles.begin(), piece.middles.begin() + long(piece.count()));
+        if (piece.curved())
+            own.nodes.insert(own.nodes.end(), piece.middles.begin(), piece.middles.begin() + long(piece.count()));
         std::vector<Eigen::Vector3d> places;
         for (const int node : own.nodes)
             places.push_back(nodes[static_cast<std::size_t>(node)].place);

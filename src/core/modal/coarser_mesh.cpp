@@ -8,9 +8,10 @@ namespace undisona {
 namespace {
 
 constexpr double smoothPower = 4.0, usualPower = 3.1;
-constexpr double roughPower = 1.7, roughPowerInside = 1.1, roughPowerOfBricks = 2.2; // whose strains see less of what is steep
-constexpr double innerPower = 2.1; // beside an inner edge, on meshes that begin to follow it
-constexpr double thinPower = 1.6; // one element through a thickness on both meshes: its error stays
+constexpr double roughPower = 1.7, roughPowerInside = 1.1,
+                 roughPowerOfBricks = 2.2; // whose strains see less of what is steep
+constexpr double innerPower = 2.1;         // beside an inner edge, on meshes that begin to follow it
+constexpr double thinPower = 1.6;          // one element through a thickness on both meshes: its error stays
 constexpr double halfEitherWay = 0.5, mostEitherWay = 0.75;
 constexpr double leastTimes = 1.8; // as many elements
 constexpr double mostlySolids = 0.5;
@@ -85,8 +86,7 @@ void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::Vec
         // Strains of bricks that say more than all that a coarser mesh is off are wrong; of tetrahedra, too careful.
         if (own.structure.ask.lumped && !std::isnan(total)) continue; // whose error falls with the square
         if (std::abs(total) < (bricks ? std::abs(apart) : std::numeric_limits<double>::infinity())) {
-            const auto [low, high] =
-                std::minmax({partOf(smoothPower) * apart, partOf(rough) * apart});
+            const auto [low, high] = std::minmax({partOf(smoothPower) * apart, partOf(rough) * apart});
             total = std::clamp(total, low, high);
         } else {
             const bool thin = errors.thin[mode] > mostlySolids;

@@ -9,7 +9,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double promised = 0.005; // of a frequency
+constexpr double promised = 0.005;  // of a frequency
 constexpr double mostMore = 8000.0; // pieces that it may take beside what the waves want
 
 /// Whether the user has said how fine everything is.
@@ -63,7 +63,8 @@ FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* 
     auto pass = runPass(structure, ask, coarsePlan(structure), progress, {}, kept, false);
     if (!pass || pass->extraction.lambda.size() == 0) return guess;
     const Eigen::Index found = pass->extraction.lambda.size();
-    const Eigen::Index last = byCount ? std::min<Eigen::Index>(found, pass->extraction.rigid + structure.ask.count) : found;
+    const Eigen::Index last =
+        byCount ? std::min<Eigen::Index>(found, pass->extraction.rigid + structure.ask.count) : found;
     const double hertz = toHertz(pass->extraction.lambda[last - 1]);
     if (stated == 0.0 && hertz > 0.0) {
         // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.

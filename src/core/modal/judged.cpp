@@ -30,10 +30,10 @@ MeshErrors judged(const Structure& structure, const Pass& pass, Progress& progre
 {
     const Ask& ask = structure.ask;
     if (ask.meshErrors) progress.stage("mesh error");
-    MeshErrors errors =
-        meshErrors(structure, pass.mesh, *pass.system, pass.extraction, progress, ask.meshErrors);
-    if (!ask.meshErrors || progress.stopped() || pass.mesh.solids.empty() || pass.extraction.lambda.size() == pass.extraction.rigid ||
-        ask.until == Ask::Until::all || ask.until == Ask::Until::ritz || !partWithOneMesh(structure).empty())
+    MeshErrors errors = meshErrors(structure, pass.mesh, *pass.system, pass.extraction, progress, ask.meshErrors);
+    if (!ask.meshErrors || progress.stopped() || pass.mesh.solids.empty() ||
+        pass.extraction.lambda.size() == pass.extraction.rigid || ask.until == Ask::Until::all ||
+        ask.until == Ask::Until::ritz || !partWithOneMesh(structure).empty())
         return errors;
     const auto set = [&](const Pass& beside, double times) {
         judgeByCoarser(errors, {structure, pass.mesh, *pass.system, pass.extraction.shapes, pass.groups},
@@ -51,8 +51,8 @@ MeshErrors judged(const Structure& structure, const Pass& pass, Progress& progre
         if (progress.stopped()) inner->stop();
     });
     inner = &within;
-    const auto beside = runPass(structure, askOfCoarser(ask, pass.extraction), scaled(planOf(pass.mesh), coarser), within,
-                                {}, nullptr, false);
+    const auto beside = runPass(structure, askOfCoarser(ask, pass.extraction), scaled(planOf(pass.mesh), coarser),
+                                within, {}, nullptr, false);
     if (beside) set(*beside, coarser);
     return errors;
 }

@@ -9,11 +9,13 @@ namespace undisona {
 
 namespace {
 
-constexpr double aim = 0.6;           // of the goal, so that one round more is seldom needed for the last bit
-constexpr double mostAtOnce = 0.4;    // smallest factor of a size in one round
-constexpr double mostAtInner = 0.15;  // the same beside inner edges, where elements have to follow a stress without bound
+constexpr double aim = 0.6;        // of the goal, so that one round more is seldom needed for the last bit
+constexpr double mostAtOnce = 0.4; // smallest factor of a size in one round
+constexpr double mostAtInner =
+    0.15; // the same beside inner edges, where elements have to follow a stress without bound
 constexpr double contentPieces = 0.7; // so many of a part's pieces are content with its size
-constexpr double innerPower = 0.8;    // of a size by an error there: h^(2 x 0.6), the edge of a right angle (Williams 1952)
+constexpr double innerPower =
+    0.8; // of a size by an error there: h^(2 x 0.6), the edge of a right angle (Williams 1952)
 
 bool counts(double below, double lambda)
 {
@@ -33,8 +35,8 @@ struct Piece {
     std::size_t part;
     double size;
     Eigen::Vector3d middle;
-    double power; ///< by which its error falls with its size, a half for each order
-    bool swept;   ///< bricks take one size throughout
+    double power;              ///< by which its error falls with its size, a half for each order
+    bool swept;                ///< bricks take one size throughout
     double least = mostAtOnce; ///< factor of its size in one round
 };
 
@@ -115,7 +117,7 @@ private:
     const MeshErrors& errors_;
     const std::vector<Piece>& pieces_;
     const std::vector<double>& next_; ///< of each piece's next size to the one it has
-    std::size_t shells_; ///< the first so many pieces are of sheet
+    std::size_t shells_;              ///< the first so many pieces are of sheet
 };
 
 /// The largest factor, of a range, for which something still holds that holds up to some factor.

@@ -15,11 +15,11 @@ RefinementState refinementState(const Ask&, const Extraction&, const MeshErrors&
 
 /// What a finer mesh is for.
 struct RefinementAim {
-    double within;       ///< relative error of a frequency
-    double below = 0.0;  ///< Hz; above it modes do not count; 0: all of them do
-    MeshSizes atMost{};  ///< by whose sizes no part's are exceeded; empty: those of the mesh
-    /// Of the pieces that these alone would make, about, the most there may be: so many times as many, and so many more.
-    /// The goal gives way to either.
+    double within;      ///< relative error of a frequency
+    double below = 0.0; ///< Hz; above it modes do not count; 0: all of them do
+    MeshSizes atMost{}; ///< by whose sizes no part's are exceeded; empty: those of the mesh
+    /// Of the pieces that these alone would make, about, the most there may be: so many times as many, and so many
+    /// more. The goal gives way to either.
     double mostTimes = std::numeric_limits<double>::infinity(), mostMore = mostTimes;
 };
 

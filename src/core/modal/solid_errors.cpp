@@ -100,10 +100,10 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
             energy += fine.weights[place] * density(smoothHere - ownHere);
             if (!same)
                 beside += fine.weights[place] *
-                      ((elasticity * smoothHere).array() * (ownHere - ofMass.middleRows<6>(6 * row)).array())
-                          .colwise()
-                          .sum()
-                          .matrix();
+                          ((elasticity * smoothHere).array() * (ownHere - ofMass.middleRows<6>(6 * row)).array())
+                              .colwise()
+                              .sum()
+                              .matrix();
             stored[at] += fine.weights[place] * density(ownHere);
         }
         if (element.kind == SolidKind::tetrahedron10) energy *= unseenByTetrahedra;

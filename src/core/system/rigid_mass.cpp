@@ -1,7 +1,6 @@
 #include "core/system/rigid_mass.hpp"
 
 #include "core/elements/surface_piece.hpp"
-
 #include "core/system/assemble.hpp"
 
 namespace undisona {
@@ -131,10 +130,9 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
                 sum.moment += mass.perArea * products.row(at).sum() * place;
                 rigid.middleRows<3>(3 * at) = carry(place).topRows<3>();
             }
-            const Eigen::Vector3d perArea =
-                mass.perArea * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
-            sum.rigid += rigid.transpose() *
-                         inEachDirection(lumped ? lumpedProducts(products) : products, perArea) * rigid;
+            const Eigen::Vector3d perArea = mass.perArea * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
+            sum.rigid +=
+                rigid.transpose() * inEachDirection(lumped ? lumpedProducts(products) : products, perArea) * rigid;
         }
     for (const auto& mass : structure.pointMasses) {
         const Eigen::Vector3d centre = mesh.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
