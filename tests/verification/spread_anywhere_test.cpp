@@ -89,7 +89,7 @@ struct Body {
     bool filled = false; ///< with tetrahedra, which lie otherwise when it is turned: as far as meshes may be off
 };
 
-/// The same on a line, an edge or an area: "the first two directions alone" is what `only` says.
+/// In every direction, and in two of them alone.
 void addMass(Body& body, const std::string& kind, Words words, const Samples& where, double perAmount)
 {
     body.spreads.push_back({kind, words, where, Eigen::Vector3d::Constant(perAmount)});
@@ -171,11 +171,11 @@ Body ring()
     return body;
 }
 
-/// A quarter of a tube along y; its edges are two lines and two arcs.
-Body panel()
+/// Open at both ends; its edges are two circles.
+Body tube()
 {
-    Body body{"panel", steel(), {}, 6e-3};
-    body.said.say("cylinder-shell", {{"name", "Panel"},
+    Body body{"tube", steel(), {}, 6e-3};
+    body.said.say("cylinder-shell", {{"name", "Tube"},
                                      {"diameter", "1 m"},
                                      {"length", "0.8 m"},
                                      {"at", "0, 0, 0 m"},
@@ -184,10 +184,10 @@ Body panel()
     const auto at = [](double turn, double z) {
         return Eigen::Vector3d(0.5 * std::cos(turn), 0.5 * std::sin(turn), z);
     };
-    addOfSheet(body, "Panel", over(2 * pi, 0.8, at),
+    addOfSheet(body, "Tube", over(2 * pi, 0.8, at),
                along(0, 2 * pi, [&](double turn) { return at(turn, 0.0); }) +
                    along(0, 2 * pi, [&](double turn) { return at(turn, 0.8); }),
-               "edges of Panel");
+               "edges of Tube");
     return body;
 }
 
@@ -264,7 +264,7 @@ std::vector<Body> bodies()
     return {member(),
             plate(),
             ring(),
-            panel(),
+            tube(),
             dome(),
             box("tetrahedra"),
             box("8-node bricks"),

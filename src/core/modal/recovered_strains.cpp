@@ -195,7 +195,8 @@ std::array<Eigen::MatrixXd, 3> RecoveredStrains::slopesAt(std::size_t piece, con
         for (std::size_t axis = 0; axis < 3; ++axis) {
             Eigen::RowVectorXd slope = Eigen::RowVectorXd::Zero(columns);
             for (std::size_t term = 1; term < patch.terms.size(); ++term) // x, y and z are the terms after 1
-                slope += patch.toOwn(patch.terms[term] - 1, Eigen::Index(axis)) * patch.factors.row(Eigen::Index(term)).head(columns);
+                slope += patch.toOwn(patch.terms[term] - 1, Eigen::Index(axis)) *
+                         patch.factors.row(Eigen::Index(term)).head(columns);
             if (corner == 0)
                 sums[axis] = parts.col(0) * slope;
             else

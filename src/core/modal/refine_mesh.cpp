@@ -9,13 +9,11 @@ namespace undisona {
 
 namespace {
 
-constexpr double aim = 0.6;        // of the goal, so that one round more is seldom needed for the last bit
-constexpr double mostAtOnce = 0.4; // smallest factor of a size in one round
-constexpr double mostAtInner =
-    0.15; // the same beside inner edges, where elements have to follow a stress without bound
+constexpr double aim = 0.6;           // of the goal, so that one round more is seldom needed for the last bit
+constexpr double mostAtOnce = 0.4;    // smallest factor of a size in one round
+constexpr double mostAtInner = 0.15;  // the same beside inner edges, where elements follow a stress without bound
 constexpr double contentPieces = 0.7; // so many of a part's pieces are content with its size
-constexpr double innerPower =
-    0.8; // of a size by an error there: h^(2 x 0.6), the edge of a right angle (Williams 1952)
+constexpr double innerPower = 0.8;    // of the error there, h^(2 x 0.6) at a right angle (Williams 1952)
 
 bool counts(double below, double lambda)
 {
