@@ -6,8 +6,8 @@
 
 namespace undisona::plane {
 
-// Polynomials and rules over triangles and quadrilaterals, by parameters r and s: -1...1 each of four corners, the parts
-// of the second and the third of three.
+// Polynomials and rules over triangles and quadrilaterals, by parameters r and s: -1...1 each of four corners, the
+// parts of the second and the third of three.
 
 struct Place {
     double r, s, weight;
