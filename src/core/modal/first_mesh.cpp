@@ -47,10 +47,22 @@ MeshPlan coarsePlan(const Structure& structure)
     return plan;
 }
 
-FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* kept)
+bool governedByDetails(const Structure& structure, const FrameMesh& mesh, const MeshSizes& sizes, std::size_t veryMany)
+{
+    constexpr double hardly = 1.5; // times as many, or as few
+    if (mesh.solids.size() < veryMany || !mesh.shells.empty() ||
+        std::any_of(mesh.solids.begin(), mesh.solids.end(),
+                    [](const MeshSolid& piece) { return piece.kind != SolidKind::tetrahedron10; }))
+        return false;
+    const double times = piecesOn(structure, mesh, sizes) / double(mesh.solids.size());
+    return times < hardly && times > 1.0 / hardly;
+}
+
+FirstGuess firstGuess(const Structure& structure, Progress& progress, const RunListener& listener, KeptRuns* kept,
+                      std::size_t veryMany)
 {
     const double stated = statedFrequency(structure.ask);
-    FirstGuess guess{stated, proposeSizes(structure, stated), {}};
+    FirstGuess guess{stated, {proposeSplits(structure, stated), proposeSizes(structure, stated)}};
     if (structure.ask.until == Ask::Until::all) return guess; // all of the mesh as it is
     if (allStated(structure)) return guess;
     const auto until = structure.ask.until;
@@ -59,8 +71,10 @@ FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* 
     const bool serves = (byCount || until == Ask::Until::frequency || until == Ask::Until::band) &&
                         !structure.solids.empty() && partWithOneMesh(structure).empty();
     if (stated > 0.0 && !serves) return guess;
-    const Ask ask = serves ? askOfCoarser(structure.ask) : structure.ask;
-    auto pass = runPass(structure, ask, coarsePlan(structure), progress, {}, kept, false);
+    Pass equations = equationsOf(structure, coarsePlan(structure), progress);
+    const bool whole = serves && governedByDetails(structure, equations.mesh, guess.plan.sizes, veryMany);
+    const Ask ask = serves && !whole ? askOfCoarser(structure.ask) : structure.ask;
+    auto pass = runPass(structure, ask, std::move(equations), progress, whole ? listener : RunListener{}, kept, whole);
     if (!pass || pass->extraction.lambda.size() == 0) return guess;
     const Eigen::Index found = pass->extraction.lambda.size();
     const Eigen::Index last =
@@ -69,13 +83,20 @@ FirstGuess firstGuess(const Structure& structure, Progress& progress, KeptRuns* 
     if (stated == 0.0 && hertz > 0.0) {
         // In steps of a fifth, so that a mass moved a little leaves the mesh, and with it the stiffness, as it is.
         guess.frequency = std::exp2(std::ceil(4.0 * std::log2(hertz)) / 4.0);
-        guess.sizes = proposeSizes(structure, guess.frequency);
+        guess.plan = {proposeSplits(structure, guess.frequency), proposeSizes(structure, guess.frequency)};
     }
     if (!serves) return guess;
-    const RefinementAim goal{promised, stated > 0.0 ? stated : hertz, guess.sizes, mostTimesForDetail, mostMore};
-    progress.stage("mesh");
-    const MeshErrors errors = meshErrors(structure, pass->mesh, *pass->system, pass->extraction, progress);
-    if (errors.pieces.size() > 0) guess.sizes = refinedSizes(structure, pass->mesh, pass->extraction, errors, goal);
+    guess.whole = whole && governedByDetails(structure, pass->mesh, guess.plan.sizes, veryMany);
+    if (guess.whole) {
+        guess.plan = planOf(pass->mesh);
+    } else {
+        const RefinementAim goal{promised, stated > 0.0 ? stated : hertz, guess.plan.sizes, mostTimesForDetail,
+                                 mostMore};
+        progress.stage("mesh");
+        const MeshErrors errors = meshErrors(structure, pass->mesh, *pass->system, pass->extraction, progress);
+        if (errors.pieces.size() > 0)
+            guess.plan.sizes = refinedSizes(structure, pass->mesh, pass->extraction, errors, goal);
+    }
     guess.pass = std::move(*pass);
     return guess;
 }

@@ -41,18 +41,19 @@ MeshErrors judged(const Structure& structure, const Pass& pass, Progress& progre
                        {structure, beside.mesh, *beside.system, beside.extraction.shapes, beside.groups},
                        beside.extraction.lambda, times);
     };
-    if (guess.pass)
+    if (guess.pass && !guess.whole)
         if (const auto times = timesAsLarge(structure, guess.pass->mesh.sizes, pass.mesh.sizes)) {
             set(*guess.pass, *times);
             return errors;
         }
+    const MeshPlan plan = scaled(planOf(pass.mesh), coarser);
+    if (governedByDetails(structure, pass.mesh, plan.sizes)) return errors; // it would be no coarser
     Progress* inner = nullptr;
     Progress within([&](const std::string&, double) { // its stages are all one to who waits
         if (progress.stopped()) inner->stop();
     });
     inner = &within;
-    const auto beside = runPass(structure, askOfCoarser(ask, pass.extraction), scaled(planOf(pass.mesh), coarser),
-                                within, {}, nullptr, false);
+    const auto beside = runPass(structure, askOfCoarser(ask, pass.extraction), plan, within, {}, nullptr, false);
     if (beside) set(*beside, coarser);
     return errors;
 }

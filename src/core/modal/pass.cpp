@@ -43,7 +43,13 @@ void settle(const Structure& structure, Pass& pass)
 Result<Pass> runPass(const Structure& structure, const Ask& ask, const MeshPlan& plan, Progress& progress,
                      const RunListener& listener, KeptRuns* kept, bool prove)
 {
-    Pass pass = equationsOf(structure, plan, progress);
+    return runPass(structure, ask, equationsOf(structure, plan, progress), progress, listener, kept, prove);
+}
+
+Result<Pass> runPass(const Structure& structure, const Ask& ask, Pass pass, Progress& progress,
+                     const RunListener& listener, KeptRuns* kept, bool prove)
+{
+    const MeshPlan plan = planOf(pass.mesh);
     if (hasError(pass.mesh.problems)) return pass.mesh.problems;
     ModeListener inner{listener.frequencies, {}};
     if (listener.modes)

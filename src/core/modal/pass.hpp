@@ -26,4 +26,8 @@ void settle(const Structure&, Pass&);
 Result<Pass> runPass(const Structure&, const Ask&, const MeshPlan&, Progress&, const RunListener&, KeptRuns*,
                      bool prove = true);
 
+/// The rest of a pass whose equations stand.
+Result<Pass> runPass(const Structure&, const Ask&, Pass equations, Progress&, const RunListener&, KeptRuns*,
+                     bool prove = true);
+
 } // namespace undisona

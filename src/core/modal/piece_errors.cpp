@@ -11,7 +11,7 @@ namespace undisona {
 namespace {
 /// Parts of both signs cancel to a sum whose own error is about so much of all of them.
 constexpr double offEitherWay = 0.2;
-constexpr double bytesPerPiece = 1500.0, mostBytes = 3e8; // of one mode; of all that are worked on at once
+constexpr double bytesPerPiece = 1500.0, mostBytes = 1.2e9; // of one mode; of all that are worked on at once
 } // namespace
 
 PieceErrors pieceErrors(const Structure& structure, const FrameMesh& mesh, const System& system,

@@ -200,4 +200,17 @@ MeshSizes refinedSizes(const Structure& structure, const FrameMesh& mesh, const 
     return sizes;
 }
 
+double piecesOn(const Structure& structure, const FrameMesh& mesh, const MeshSizes& sizes)
+{
+    constexpr double governed = 0.6; // of its part's size at least has a piece that no detail made smaller
+    double sum = 0.0;
+    for (std::size_t at = mesh.shells.size(); at < mesh.shells.size() + mesh.solids.size(); ++at) {
+        const Piece piece = pieceAt(structure, mesh, at);
+        const double before = mesh.sizes.ofPart[piece.part], next = sizes.ofPart[piece.part];
+        const double ratio = piece.size > governed * before ? next / before : std::min(1.0, next / piece.size);
+        sum += std::pow(ratio, -3.0);
+    }
+    return sum;
+}
+
 } // namespace undisona

@@ -28,4 +28,8 @@ struct RefinementAim {
 /// most of its pieces want; where they want less, places of their own say so.
 MeshSizes refinedSizes(const Structure&, const FrameMesh&, const Extraction&, const MeshErrors&, const RefinementAim&);
 
+/// About how many pieces of bodies there would be on other sizes, by those that there are: where details made them
+/// smaller than their part's size, they stay until that is smaller still.
+double piecesOn(const Structure&, const FrameMesh&, const MeshSizes&);
+
 } // namespace undisona

@@ -97,22 +97,21 @@ std::optional<Finding> tooFine(const Structure& structure, const MeshSizes& size
     if (sheetElements(structure, sizes, false) <= most) {
         const auto& finest = *std::min_element(structure.localSizes.begin(), structure.localSizes.end(),
                                                [](const auto& a, const auto& b) { return a.size < b.size; });
-        return errorAt(
-            finest.sentence,
-            fmt::format("elements of {:.3g} mm there would make {} million of them; {:.0f} million "
-                        "are the most",
-                        1e3 * finest.size, millions, most / 1e6),
-            fmt::format("Make them about {:.2g} mm large.", 1e3 * finest.size * elements / most));
+        return errorAt(finest.sentence,
+                       fmt::format("elements of {:.3g} mm there would make {} million of them; {:.0f} million "
+                                   "are the most",
+                                   1e3 * finest.size, millions, most / 1e6),
+                       fmt::format("Make them about {:.2g} mm large.", 1e3 * finest.size * elements / most));
     }
     const auto finest =
         static_cast<std::size_t>(std::min_element(sizes.ofPart.begin(), sizes.ofPart.end()) - sizes.ofPart.begin());
-    return errorAt(
-        structure.frame.partSentence(static_cast<int>(finest)),
-        fmt::format("elements of {:.3g} mm on {} would make {} million of them; {:.0f} million are the most",
-                    1e3 * sizes.ofPart[finest], structure.frame.partName(static_cast<int>(finest)), millions, most / 1e6),
-        fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
-                    1e3 * sizes.ofPart[finest] *
-                        std::pow(elements / most, finest < structure.sheets.size() ? 0.5 : 1.0 / 3.0)));
+    return errorAt(structure.frame.partSentence(static_cast<int>(finest)),
+                   fmt::format("elements of {:.3g} mm on {} would make {} million of them; {:.0f} million are the most",
+                               1e3 * sizes.ofPart[finest], structure.frame.partName(static_cast<int>(finest)), millions,
+                               most / 1e6),
+                   fmt::format("Make them about {:.2g} mm large, or ask for lower frequencies.",
+                               1e3 * sizes.ofPart[finest] *
+                                   std::pow(elements / most, finest < structure.sheets.size() ? 0.5 : 1.0 / 3.0)));
 }
 
 /// Solves on finer and finer meshes until the modes are as near as the ask has it; says what it reached.
@@ -135,9 +134,9 @@ void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress
                            rounded(100.0 * state.worst, 2), state.mode + 1, pass.system->size());
     };
     for (; state.worst > goal.within && round < mostRounds && !progress.stopped(); ++round) {
-        const MeshPlan finer{refinedSplits(structure, pass.mesh, errors.members, goal.within / 2.0),
-                             refinedSizes(structure, pass.mesh, pass.extraction, errors,
-                                          {.within = goal.within, .below = goal.below})};
+        const MeshPlan finer{
+            refinedSplits(structure, pass.mesh, errors.members, goal.within / 2.0),
+            refinedSizes(structure, pass.mesh, pass.extraction, errors, {.within = goal.within, .below = goal.below})};
         if (structure.frame.faces && sheetElements(structure, finer.sizes) > 1e6) {
             remarks.push_back(warningAt(goal.sentence,
                                         "refined no further: it would take more than a million elements; " + reached(),
@@ -202,11 +201,12 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
                                       const RunListener& listener, KeptRuns* kept)
 {
     if (auto refused = tooFine(*structure, proposeSizes(*structure, 0.0))) return *refused;
-    const FirstGuess guess = firstGuess(*structure, progress, kept);
-    MeshPlan plan{proposeSplits(*structure, guess.frequency), guess.sizes};
+    FirstGuess guess = firstGuess(*structure, progress, listener, kept);
+    MeshPlan& plan = guess.plan;
     if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
-    auto pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
-    if (!pass && !progress.stopped() && !plan.sizes.places.empty()) { // bodies that are filled on even elements alone
+    auto pass = guess.whole ? Result<Pass>(std::move(*guess.pass))
+                            : runPass(*structure, structure->ask, plan, progress, listener, kept);
+    if (!pass && !progress.stopped() && guess.pass) { // bodies that are filled, or fit, on even elements alone
         plan.sizes = proposeSizes(*structure, guess.frequency);
         pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
     }
@@ -221,7 +221,8 @@ Result<std::shared_ptr<Solution>> run(std::shared_ptr<const Structure> structure
         if (split > 0) {
             auto second = runPass(*structure, structure->ask, {finer, plan.sizes}, progress, listener, kept);
             if (progress.stopped() && pass->extraction.check.proven && !(second && second->extraction.check.proven)) {
-                remarks.push_back(noteAt({}, "stopped while solving once more on a finer mesh: these are the first run's",
+                remarks.push_back(noteAt({},
+                                         "stopped while solving once more on a finer mesh: these are the first run's",
                                          "Solve again for the finer ones."));
             } else {
                 if (!second) return second.findings();

@@ -8,7 +8,7 @@ struct SolveOptions {
     std::optional<Ask> ask;
     std::optional<MeshPlan> plan; ///< a mesh to solve on as it is, rather than one that the run chooses
     bool meshErrors = true;       ///< estimate how far off the mesh leaves each mode
-    KeptRuns* kept = nullptr; ///< what earlier runs left behind, and this one may; one run at a time
+    KeptRuns* kept = nullptr;     ///< what earlier runs left behind, and this one may; one run at a time
 };
 
 /// Effective mass of the modes found so far.
