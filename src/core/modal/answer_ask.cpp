@@ -95,8 +95,9 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
         ask.until == Ask::Until::massShare ||
         (ask.until == Ask::Until::ritz && (ask.share > 0.0 || ask.shareAlong != decltype(ask.shareAlong){}));
     const Eigen::Vector3d reference = ask.reference.value_or(mass.centre);
-    const Participation whole = participationOf(system, Eigen::MatrixXd(system.size(), 0), mass, reference);
+    Participation whole; // which costs a solve with the mass
     if (aims) {
+        whole = participationOf(system, Eigen::MatrixXd(system.size(), 0), mass, reference);
         request.enough = [&](const Eigen::MatrixXd& work) { return sufficient(ask, whole, work); };
         request.watched = system.baseLoad.leftCols<3>();
     }

@@ -9,20 +9,19 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
                             const Eigen::VectorXd& q)
 {
     EnergyDensity density{std::vector<double>(mesh.shells.size()), std::vector<double>(mesh.solids.size())};
-    Workers workers(threadsFor(system.size()));
-    workers.forEach(
-        mesh.shells.size(), [&](std::size_t at) {
-            const ShellEquations equations = shellOf(structure, mesh, mesh.shells[at]);
-            double thickness = 0.0;
-            for (const double corner : equations.element.thickness)
-                thickness += corner / double(equations.element.thickness.size());
-            density.shells[at] =
-                energyPerArea(equations.element,
-                              strainsAt(equations.element, {}, system.ownMotion(mesh.shells[at], equations, q),
-                                        {middleOf(equations.element)})[0],
-                              thickness)[0] /
-                thickness;
-        });
+    Workers workers(threadsForPieces(mesh.shells.size() + mesh.solids.size()));
+    workers.forEach(mesh.shells.size(), [&](std::size_t at) {
+        const ShellEquations equations = shellOf(structure, mesh, mesh.shells[at]);
+        double thickness = 0.0;
+        for (const double corner : equations.element.thickness)
+            thickness += corner / double(equations.element.thickness.size());
+        density.shells[at] =
+            energyPerArea(equations.element,
+                          strainsAt(equations.element, {}, system.ownMotion(mesh.shells[at], equations, q),
+                                    {middleOf(equations.element)})[0],
+                          thickness)[0] /
+            thickness;
+    });
     workers.forEach(mesh.solids.size(), [&](std::size_t at) {
         const SolidElement element = solidOf(structure, mesh, mesh.solids[at]);
         density.solids[at] = energyPerVolume(

@@ -27,7 +27,7 @@ PieceErrors pieceErrors(const Structure& structure, const FrameMesh& mesh, const
     errors.thin.setZero(modes);
     if (mesh.shells.empty() && mesh.solids.empty()) return errors;
     useBlasThreads(1); // its threads would spin beside ours
-    Workers workers(threadsFor(system.size()));
+    Workers workers(threadsForPieces(mesh.shells.size() + mesh.solids.size()));
     std::optional<SheetErrors> sheets;
     std::optional<SolidErrors> solids;
     if (!mesh.shells.empty()) sheets.emplace(structure, mesh, system, workers);

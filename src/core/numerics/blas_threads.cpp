@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <limits>
 #include <thread>
 #include <vector>
 
@@ -29,6 +30,12 @@ int threadsFor(std::int64_t unknowns)
     constexpr std::int64_t small = 20000;
     if (unknowns < small) return 1;
     return limit > 0 ? limit.load() : static_cast<int>(std::max(1u, std::thread::hardware_concurrency()));
+}
+
+int threadsForPieces(std::size_t pieces)
+{
+    constexpr std::size_t few = 500;
+    return pieces < few ? 1 : threadsFor(std::numeric_limits<std::int64_t>::max());
 }
 
 void chooseBlasThreads(std::int64_t unknowns)
