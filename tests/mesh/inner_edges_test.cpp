@@ -140,7 +140,7 @@ TEST(SurfacePiece, FollowsACurvedSide)
     const double exact = radius * turn * length;
     EXPECT_NEAR(surfaceProducts(curved).sum() / exact, 1.0, 3e-5);
     EXPECT_NEAR(surfaceProducts(corners).sum() / exact, 1.0 - turn * turn / 24.0, 2e-4);
-    const Eigen::MatrixXd spread = inEachDirection(surfaceProducts(curved), {2.0, 0.0, 3.0});
+    const Eigen::MatrixXd spread = inEachDirection(surfaceProducts(curved), Eigen::Vector3d(2.0, 0.0, 3.0).asDiagonal());
     Eigen::MatrixXd shifts = Eigen::MatrixXd::Zero(24, 3);
     for (Eigen::Index node = 0; node < 8; ++node)
         shifts.middleRows<3>(3 * node).setIdentity();

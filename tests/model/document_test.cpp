@@ -1,5 +1,5 @@
 #include "core/base/number_text.hpp"
-#include "core/geometry/structure.hpp"
+#include "core/statement/structure.hpp"
 #include "core/model/document_io.hpp"
 #include "core/system/rigid_mass.hpp"
 

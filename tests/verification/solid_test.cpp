@@ -3,7 +3,7 @@
 #include "core/base/number_text.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/pick.hpp"
-#include "core/geometry/touching.hpp"
+#include "core/statement/touching.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>

@@ -303,11 +303,12 @@ std::map<std::string, Assembled> broughtBy(const SaidModel& said)
     const System system = assemble(structure, mesh, progress);
     const Eigen::MatrixXd motions = rigidMotions(system, mesh);
     std::map<std::string, Assembled> sums;
+    Eigen::MatrixXd room;
     for (const auto& part : system.parts) {
         Assembled& sum = sums[part.sentence];
         const Eigen::MatrixXd own = motions(part.unknowns, Eigen::all);
-        if (part.stiffness.size() > 0) sum.stiffness += own.transpose() * part.stiffness * own;
-        if (part.mass.size() > 0) sum.mass += own.transpose() * part.mass * own;
+        if (part.isStiff()) sum.stiffness += own.transpose() * system.stiffnessOf(part, room) * own;
+        if (part.isHeavy()) sum.mass += own.transpose() * system.massOf(part, room) * own;
     }
     for (const auto& [sentence, told] : massBySentence(structure, mesh)) {
         sums[sentence].told = told.rigid;

@@ -58,8 +58,9 @@ GroupSummary summaryOf(const Session& session, Group group)
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
-        const bool bedded = !structure.beds.empty() || !structure.areaBeds.empty() || !structure.edgeBeds.empty() ||
-                            !structure.faceBeds.empty();
+        const bool bedded =
+            std::any_of(structure.attachments.begin(), structure.attachments.end(),
+                        [](const Attachment& own) { return own.effect == Attachment::Effect::stiffness; });
         QStringList held;
         if (!points.empty()) held << count(points.size(), "point", "points");
         if (!edges.empty()) held << count(edges.size(), "edge", "edges");

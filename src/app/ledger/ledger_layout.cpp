@@ -1,7 +1,7 @@
 #include "app/ledger/ledger_layout.hpp"
 
 #include "app/session/theme.hpp"
-#include "core/geometry/touching.hpp"
+#include "core/statement/touching.hpp"
 
 #include <QFontMetricsF>
 

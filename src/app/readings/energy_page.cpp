@@ -22,11 +22,10 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
         emit paintWanted();
         Spotlight spotlight;
         spotlight.sentences.push_back(row.sentence);
-        const OwnerKind owner = ownerOf(row.kind);
-        if (owner == OwnerKind::member) spotlight.members.push_back(row.owner);
-        if (owner == OwnerKind::sheet) spotlight.parts.push_back(row.owner);
-        if (owner == OwnerKind::solid) spotlight.parts.push_back(solution()->structure->frame.partOfSolid(row.owner));
-        if (owner == OwnerKind::point) spotlight.points.push_back(row.owner);
+        if (row.of == OwnerKind::member) spotlight.members.push_back(row.owner);
+        if (row.of == OwnerKind::sheet) spotlight.parts.push_back(row.owner);
+        if (row.of == OwnerKind::solid) spotlight.parts.push_back(solution()->structure->frame.partOfSolid(row.owner));
+        if (row.of == OwnerKind::point) spotlight.points.push_back(row.owner);
         session_.light(spotlight);
     });
 }
@@ -70,16 +69,14 @@ void EnergyPage::select()
         const auto& part = energies.rows[row];
         const auto said = session_.model().sentence(part.sentence);
         QString name = QString::fromStdString(part.name);
-        if (part.kind == PartKind::lineMass || part.kind == PartKind::pointMass || part.kind == PartKind::areaMass ||
-            part.kind == PartKind::edgeMass || part.kind == PartKind::faceMass)
+        if (part.kind == PartKind::pointMass || part.kind == PartKind::spreadMass)
             name =
                 tr("%1 on %2")
                     .arg(said && said->has("label") ? QString::fromStdString(said->text("label")) : tr("mass"), name);
         if (part.kind == PartKind::support) name = tr("support at %1").arg(name);
         if (part.kind == PartKind::spring) name = tr("spring at %1").arg(name);
-        if (part.kind == PartKind::bed || part.kind == PartKind::areaBed || part.kind == PartKind::faceBed)
-            name = tr("bed of %1").arg(name);
-        if (part.kind == PartKind::edgeBed) name = tr("edge bed of %1").arg(name);
+        if (part.kind == PartKind::bed)
+            name = part.of == OwnerKind::edge ? tr("edge bed of %1").arg(name) : tr("bed of %1").arg(name);
         const double strain = energies.strain(index, column), kinetic = energies.kinetic(index, column);
         cells.push_back({{name, {}, {}, false, false, name},
                          {QString::number(100 * strain, 'f', 1), strain, {}, strain > 0.1, true, {}},

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/geometry/structure.hpp"
+#include "core/statement/structure.hpp"
 
 namespace undisona {
 

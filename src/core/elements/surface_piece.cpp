@@ -51,12 +51,12 @@ Eigen::MatrixXd lumpedProducts(const Eigen::MatrixXd& products)
     return (products.sum() / products.trace() * products.diagonal()).asDiagonal();
 }
 
-Eigen::MatrixXd inEachDirection(const Eigen::MatrixXd& products, const Eigen::Vector3d& perArea)
+Eigen::MatrixXd inEachDirection(const Eigen::MatrixXd& products, const Eigen::Matrix3d& perArea)
 {
     Eigen::MatrixXd matrix = Eigen::MatrixXd::Zero(3 * products.rows(), 3 * products.cols());
     for (Eigen::Index row = 0; row < products.rows(); ++row)
         for (Eigen::Index column = 0; column < products.cols(); ++column)
-            matrix.block<3, 3>(3 * row, 3 * column).diagonal() = products(row, column) * perArea;
+            matrix.block<3, 3>(3 * row, 3 * column) = products(row, column) * perArea;
     return matrix;
 }
 

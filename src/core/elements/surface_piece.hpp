@@ -14,7 +14,7 @@ Eigen::MatrixXd surfaceProducts(const std::vector<Eigen::Vector3d>& nodes);
 /// 1976).
 Eigen::MatrixXd lumpedProducts(const Eigen::MatrixXd& products);
 
-/// Such products times what stands on an area in each direction, by the nodes' x y z in turn.
-Eigen::MatrixXd inEachDirection(const Eigen::MatrixXd& products, const Eigen::Vector3d& perArea);
+/// Such products times what stands on an area, by the nodes' x y z in turn.
+Eigen::MatrixXd inEachDirection(const Eigen::MatrixXd& products, const Eigen::Matrix3d& perArea);
 
 } // namespace undisona

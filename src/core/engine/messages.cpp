@@ -78,7 +78,7 @@ inline auto fields(Participation& of)
 }
 inline auto fields(EnergyRow& of)
 {
-    return std::tie(of.kind, of.sentence, of.owner, of.name);
+    return std::tie(of.kind, of.sentence, of.of, of.owner, of.name);
 }
 inline auto fields(Energies& of)
 {

@@ -1,5 +1,5 @@
 // Panels and bodies in, common edges and vertices out.
-#include "core/geometry/joined_faces.hpp"
+#include "core/geometry/joined_kernel.hpp"
 
 #include "core/base/number_text.hpp"
 #include "core/geometry/frame.hpp"
@@ -37,55 +37,6 @@
 #include <fmt/format.h>
 
 namespace undisona {
-
-struct JoinedFaces::Kernel {
-    struct Use {
-        TopoDS_Edge edge;
-        Handle(Geom2d_Curve) curve; ///< on the face
-        double first, last;
-    };
-    struct Face {
-        TopoDS_Face face;
-        BRepAdaptor_Surface surface;
-        Eigen::Vector2d scale; ///< lengths of the derivatives by u and v
-        /// Where a face closes about a pole its own plane is laid out about that, and it has no seam: +1 where the
-        /// pole is at the upper end of v, -1 at the lower.
-        int pole = 0;
-        double poleAt = 0.0;
-
-        Eigen::Vector2d plane(const Eigen::Vector2d& parameters) const
-        {
-            if (pole == 0) return scale.cwiseProduct(parameters);
-            const double reach = (poleAt - parameters.y()) * pole * scale.y();
-            return {reach * std::cos(parameters.x()), pole * reach * std::sin(parameters.x())};
-        }
-        Eigen::Vector2d parameters(const Eigen::Vector2d& own) const
-        {
-            if (pole == 0) return own.cwiseQuotient(scale);
-            return {std::atan2(pole * own.y(), own.x()), poleAt - pole * own.norm() / scale.y()};
-        }
-        std::vector<std::vector<Use>> loops;
-        std::vector<Use> inner;
-        std::vector<Eigen::Vector2d> innerVertices; ///< parameters
-    };
-    std::vector<TopoDS_Edge> edges;
-    std::vector<Face> faces;
-
-    /// The curve's parameter at a share of its length, from the first parameter on.
-    static double parameter(const TopoDS_Edge& edge, double share)
-    {
-        const BRepAdaptor_Curve curve(edge);
-        const double first = curve.FirstParameter(), last = curve.LastParameter();
-        if (curve.GetType() == GeomAbs_Line || curve.GetType() == GeomAbs_Circle || share <= 0.0 || share >= 1.0)
-            return first + share * (last - first);
-        return GCPnts_AbscissaPoint(curve, share * GCPnts_AbscissaPoint::Length(curve), first).Parameter();
-    }
-    Eigen::Vector2d on(const Face& face, const Use& use, double share) const
-    {
-        const gp_Pnt2d own = use.curve->Value(parameter(use.edge, share));
-        return face.plane({own.X(), own.Y()});
-    }
-};
 
 JoinedFaces::JoinedFaces() : stamp(newStamp()), kernel_(std::make_shared<Kernel>()) {}
 JoinedFaces::~JoinedFaces() = default;
@@ -190,10 +141,10 @@ private:
                 bool cutsNothing = false;
                 const TopoDS_Shape shape = shapeOf(*frame_.solids[at].shape, &cutsNothing);
                 if (cutsNothing)
-                    findings_.push_back(warningAt(
-                        frame_.solids[at].sentence,
-                        fmt::format("a solid that is cut out of {} does not meet it", frame_.solids[at].name),
-                        "Look where it lies: nothing was cut there."));
+                    findings_.push_back(
+                        warningAt(frame_.solids[at].sentence,
+                                  fmt::format("a solid that is cut out of {} does not meet it", frame_.solids[at].name),
+                                  "Look where it lies: nothing was cut there."));
                 noteMarks(shape, marksOf(*frame_.solids[at].shape));
                 int bodies = 0;
                 for (TopExp_Explorer body(shape, TopAbs_SOLID); body.More(); body.Next()) {
@@ -353,9 +304,9 @@ private:
                               {{"solid-union", {}, {}, {{"tool", own.name}, {"body", other.name}}}}}};
             findings_.push_back(std::move(overlap));
         } else
-            findings_.push_back(noteAt(own.sentence,
-                                       fmt::format("{} overlaps {} by {} % of the smaller one, which is {}'s alone",
-                                                   own.name, other.name, rounded(100.0 * share, 2), other.name)));
+            findings_.push_back(
+                noteAt(own.sentence, fmt::format("{} overlaps {} by {} % of the smaller one, which is {}'s alone",
+                                                 own.name, other.name, rounded(100.0 * share, 2), other.name)));
     }
 
     void gatherSolids()
@@ -536,11 +487,11 @@ private:
     BOPAlgo_Builder builder_;
     bool fused_ = false;
     TopoDS_Compound all_;
-    std::vector<std::pair<TopoDS_Face, int>> arguments_; ///< with their sheet
-    std::vector<std::pair<TopoDS_Solid, int>> bodies_;   ///< with their solid
+    std::vector<std::pair<TopoDS_Face, int>> arguments_;             ///< with their sheet
+    std::vector<std::pair<TopoDS_Solid, int>> bodies_;               ///< with their solid
     std::vector<std::pair<TopoDS_Shape, KernelShape::Mark>> marked_; ///< faces
-    std::vector<TopoDS_Vertex> points_;                  ///< null: on no sheet
-    std::vector<TopoDS_Edge> members_;                   ///< null: along no sheet
+    std::vector<TopoDS_Vertex> points_;                              ///< null: on no sheet
+    std::vector<TopoDS_Edge> members_;                               ///< null: along no sheet
     TopTools_IndexedMapOfShape vertices_, edges_, faces_;
 };
 
@@ -560,107 +511,6 @@ std::shared_ptr<const JoinedFaces> JoinedFaces::of(const Frame& frame, Findings&
         findings.push_back(errorAt({}, fmt::format("the sheets could not be joined: {}", failure.GetMessageString())));
         return nullptr;
     }
-}
-
-namespace {
-
-/// At a share of the length of an edge that is known by its places alone.
-Eigen::Vector3d onLine(const FaceEdge& edge, double share)
-{
-    double left = share * edge.length;
-    for (std::size_t at = 0; at + 1 < edge.along.size(); ++at) {
-        const Eigen::Vector3d way = edge.along[at + 1] - edge.along[at];
-        const double length = way.norm();
-        if (left <= length && length > 0.0) return edge.along[at] + left / length * way;
-        left -= length;
-    }
-    return edge.along.back();
-}
-
-bool isGiven(const JoinedFaces& faces, int face)
-{
-    return faces.given && static_cast<std::size_t>(face) >= faces.given->firstFace;
-}
-
-} // namespace
-
-Eigen::Vector3d JoinedFaces::onEdge(int edge, double share) const
-{
-    if (given && static_cast<std::size_t>(edge) >= given->firstEdge)
-        return onLine(edges[static_cast<std::size_t>(edge)], share);
-    const auto& own = kernel_->edges[static_cast<std::size_t>(edge)];
-    return vectorOf(BRepAdaptor_Curve(own).Value(Kernel::parameter(own, share)).XYZ());
-}
-
-Eigen::Vector2d JoinedFaces::onFace(int face, int loop, int use, double share) const
-{
-    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
-    const auto at = static_cast<std::size_t>(use);
-    const bool backwards = faces[static_cast<std::size_t>(face)].loops[static_cast<std::size_t>(loop)][at].backwards;
-    return kernel_->on(own, own.loops[static_cast<std::size_t>(loop)][at], backwards ? 1.0 - share : share);
-}
-
-Eigen::Vector2d JoinedFaces::insideFace(int face, int innerEdge, double share) const
-{
-    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
-    return kernel_->on(own, own.inner[static_cast<std::size_t>(innerEdge)], share);
-}
-
-Eigen::Vector2d JoinedFaces::vertexOnFace(int face, int innerVertex) const
-{
-    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
-    return own.plane(own.innerVertices[static_cast<std::size_t>(innerVertex)]);
-}
-
-Eigen::Vector3d JoinedFaces::place(int face, const Eigen::Vector2d& own) const
-{
-    const auto& kernel = kernel_->faces[static_cast<std::size_t>(face)];
-    const Eigen::Vector2d at = kernel.parameters(own);
-    return vectorOf(kernel.surface.Value(at.x(), at.y()).XYZ());
-}
-
-Eigen::Vector3d JoinedFaces::normal(int face, const Eigen::Vector2d& own) const
-{
-    const auto& kernel = kernel_->faces[static_cast<std::size_t>(face)];
-    gp_Pnt place;
-    gp_Vec byU, byV;
-    const Eigen::Vector2d at = kernel.parameters(own);
-    kernel.surface.D1(at.x(), at.y(), place, byU, byV);
-    return vectorOf(byU.Crossed(byV).XYZ()).normalized();
-}
-
-Eigen::Vector3d JoinedFaces::normalBeside(int face, int loop, int use, double share) const
-{
-    if (!isGiven(*this, face)) return normal(face, onFace(face, loop, use, share));
-    const EdgeUse& own =
-        faces[static_cast<std::size_t>(face)].loops[static_cast<std::size_t>(loop)][static_cast<std::size_t>(use)];
-    return given->normalBeside(face, onEdge(own.edge, own.backwards ? 1.0 - share : share));
-}
-
-double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
-{
-    if (isGiven(*this, face)) return given->distance(face, place);
-    const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(),
-                                              kernel_->faces[static_cast<std::size_t>(face)].face);
-    return distance.IsDone() ? distance.Value() : 1e300;
-}
-
-double JoinedFaces::thicknessOf(const JoinedSolid& body) const
-{
-    double area = 0.0;
-    for (const int face : body.faces)
-        area += faces[static_cast<std::size_t>(face)].area;
-    return 2.0 * body.volume / area;
-}
-
-Eigen::Vector3d JoinedFaces::middle(int face) const
-{
-    if (isGiven(*this, face)) return given->middle(face);
-    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
-    GProp_GProps properties;
-    BRepGProp::SurfaceProperties(own.face, properties);
-    const GeomAPI_ProjectPointOnSurf nearest(properties.CentreOfMass(), own.surface.Surface().Surface());
-    return vectorOf((nearest.NbPoints() > 0 ? nearest.NearestPoint() : properties.CentreOfMass()).XYZ());
 }
 
 } // namespace undisona

@@ -24,35 +24,26 @@ Json six(F value)
     return list;
 }
 
-const char* kindWord(PartKind kind)
+const char* kindWord(PartKind kind, OwnerKind of)
 {
+    const bool bed = kind == PartKind::bed;
     switch (kind) {
     case PartKind::member:
         return "member";
-    case PartKind::lineMass:
-        return "mass along";
-    case PartKind::bed:
-        return "bed";
+    case PartKind::sheet:
+        return "sheet";
+    case PartKind::solid:
+        return "solid";
     case PartKind::spring:
         return "spring";
     case PartKind::support:
         return "support";
-    case PartKind::sheet:
-        return "sheet";
-    case PartKind::areaMass:
-        return "mass over";
-    case PartKind::areaBed:
-        return "bed under";
-    case PartKind::edgeMass:
-        return "mass along edges";
-    case PartKind::edgeBed:
-        return "bed along edges";
-    case PartKind::faceMass:
-        return "mass on faces";
-    case PartKind::faceBed:
-        return "bed on faces";
-    case PartKind::solid:
-        return "solid";
+    case PartKind::spreadMass:
+    case PartKind::bed:
+        if (of == OwnerKind::sheet) return bed ? "bed under" : "mass over";
+        if (of == OwnerKind::edge) return bed ? "bed along edges" : "mass along edges";
+        if (of == OwnerKind::solid) return bed ? "bed on faces" : "mass on faces";
+        return bed ? "bed" : "mass along";
     case PartKind::pointMass:
         break;
     }
@@ -62,11 +53,11 @@ const char* kindWord(PartKind kind)
 /// Shares by sentence and kind; single members would make the file many times larger.
 Json energyOf(const Solution& solution, Eigen::Index mode)
 {
-    std::map<std::pair<std::string, PartKind>, std::array<double, 5>> sums;
+    std::map<std::tuple<std::string, PartKind, OwnerKind>, std::array<double, 5>> sums;
     const auto& energies = solution.energies;
     for (std::size_t row = 0; row < energies.rows.size(); ++row) {
         const auto at = static_cast<Eigen::Index>(row);
-        auto& sum = sums[{energies.rows[row].sentence, energies.rows[row].kind}];
+        auto& sum = sums[{energies.rows[row].sentence, energies.rows[row].kind, energies.rows[row].of}];
         const double parts[5] = {energies.strain(at, mode), energies.kinetic(at, mode), energies.axial(at, mode),
                                  energies.twisting(at, mode), energies.bending(at, mode)};
         for (std::size_t part = 0; part < 5; ++part)
@@ -74,8 +65,8 @@ Json energyOf(const Solution& solution, Eigen::Index mode)
     }
     Json list = Json::array();
     for (const auto& [key, sum] : sums)
-        list.push_back({{"sentence", key.first},
-                        {"kind", kindWord(key.second)},
+        list.push_back({{"sentence", std::get<0>(key)},
+                        {"kind", kindWord(std::get<1>(key), std::get<2>(key))},
                         {"strain", sum[0]},
                         {"kinetic", sum[1]},
                         {"axial", sum[2]},
@@ -90,25 +81,25 @@ Json modeOf(const Solution& solution, std::size_t index, bool shapes)
     const auto& participation = solution.participation;
     const auto row = static_cast<Eigen::Index>(index);
     Json json = {{"position", solution.count.before + mode.number},
-            {"number", mode.number},
-            {"group", mode.group},
-            {"frequency_hz", mode.frequency},
-            {"period_s", mode.frequency > 0.0 ? Json(1.0 / mode.frequency) : Json(nullptr)},
-            {"name", mode.name},
-            {"rigid", mode.rigid},
-            {"mechanism", mode.mechanism},
-            {"participation", six([&](int d) { return participation.factor(row, d); })},
-            {"effective_mass", six([&](int d) { return participation.effective(row, d); })},
-            {"fraction_of_movable", six([&](int d) { return participation.ofMovable(row, d); })},
-            {"fraction_of_total", six([&](int d) { return participation.ofTotal(row, d); })},
-            {"cumulative_of_movable", six([&](int d) { return participation.sumOfMovable(row, d); })},
-            {"cumulative_of_total", six([&](int d) { return participation.sumOfTotal(row, d); })},
-            {"residual", mode.residual},
-            {"residual_floor", mode.floor},
-            {"accepted_error", mode.acceptedError},
-            {"mesh_error", mode.judged() ? Json(mode.meshError) : Json(nullptr)},
-            {"mesh_error_either_way", mode.judged() ? Json(mode.meshErrorEither) : Json(nullptr)},
-            {"energy", energyOf(solution, row)}};
+                 {"number", mode.number},
+                 {"group", mode.group},
+                 {"frequency_hz", mode.frequency},
+                 {"period_s", mode.frequency > 0.0 ? Json(1.0 / mode.frequency) : Json(nullptr)},
+                 {"name", mode.name},
+                 {"rigid", mode.rigid},
+                 {"mechanism", mode.mechanism},
+                 {"participation", six([&](int d) { return participation.factor(row, d); })},
+                 {"effective_mass", six([&](int d) { return participation.effective(row, d); })},
+                 {"fraction_of_movable", six([&](int d) { return participation.ofMovable(row, d); })},
+                 {"fraction_of_total", six([&](int d) { return participation.ofTotal(row, d); })},
+                 {"cumulative_of_movable", six([&](int d) { return participation.sumOfMovable(row, d); })},
+                 {"cumulative_of_total", six([&](int d) { return participation.sumOfTotal(row, d); })},
+                 {"residual", mode.residual},
+                 {"residual_floor", mode.floor},
+                 {"accepted_error", mode.acceptedError},
+                 {"mesh_error", mode.judged() ? Json(mode.meshError) : Json(nullptr)},
+                 {"mesh_error_either_way", mode.judged() ? Json(mode.meshErrorEither) : Json(nullptr)},
+                 {"energy", energyOf(solution, row)}};
     if (!shapes) return json;
     json["shape"] = listOf(solution.shapes.col(row));
     json["motion"] = Json::array(); // beside "nodes"
@@ -145,8 +136,9 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes, 
         for (const auto& node : solution.mesh.nodes)
             out["nodes"].push_back(
                 {{"place_m", listOf(node.place)},
-                 {"point", node.point < 0 ? Json(nullptr)
-                                          : Json(solution.structure->frame.points[static_cast<std::size_t>(node.point)].name)}});
+                 {"point", node.point < 0
+                               ? Json(nullptr)
+                               : Json(solution.structure->frame.points[static_cast<std::size_t>(node.point)].name)}});
     }
     out["modes"] = Json::array();
     for (std::size_t mode = 0; mode < solution.modes.size(); ++mode)
@@ -161,10 +153,14 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes, 
             out["residual_vectors"]["vectors"].push_back(std::move(vector));
         }
     }
-    out["count_check"] = {{"above_hz", solution.count.aboveHz}, {"below_hz", solution.count.belowHz},
-                          {"before", solution.count.before},    {"expected", solution.count.expected},
-                          {"found", solution.count.found},      {"method", solution.count.method},
-                          {"proven", solution.count.proven},    {"shown", solution.count.shown},
+    out["count_check"] = {{"above_hz", solution.count.aboveHz},
+                          {"below_hz", solution.count.belowHz},
+                          {"before", solution.count.before},
+                          {"expected", solution.count.expected},
+                          {"found", solution.count.found},
+                          {"method", solution.count.method},
+                          {"proven", solution.count.proven},
+                          {"shown", solution.count.shown},
                           {"cut_below_hz", solution.count.cutHz > 0.0 ? Json(solution.count.cutHz) : Json(nullptr)}};
     out["certificate"] = certificateJson(certificateOf(solution), solution.record);
     out["clashes"] = Json::array();

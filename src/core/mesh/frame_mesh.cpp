@@ -10,12 +10,22 @@
 
 namespace undisona {
 
+namespace {
+
+std::vector<double> addedPerExtent(const Structure& structure, Attachment::Over over, std::size_t count)
+{
+    std::vector<double> added(count, 0.0);
+    for (const auto& own : structure.attachments)
+        if (own.over == over && own.effect == Attachment::Effect::mass)
+            added[static_cast<std::size_t>(own.at)] += own.perExtent();
+    return added;
+}
+
+} // namespace
+
 std::vector<double> addedPerLength(const Structure& structure)
 {
-    std::vector<double> added(structure.members.size(), 0.0);
-    for (const auto& mass : structure.lineMasses)
-        added[static_cast<std::size_t>(mass.member)] += mass.perLength;
-    return added;
+    return addedPerExtent(structure, Attachment::Over::member, structure.members.size());
 }
 
 Eigen::Vector3d FrameMesh::end(const MeshElement& element, int which) const
@@ -116,10 +126,7 @@ Splits proposeSplits(const Structure& structure, double frequency)
 
 std::vector<double> addedPerArea(const Structure& structure)
 {
-    std::vector<double> added(structure.sheets.size(), 0.0);
-    for (const auto& mass : structure.areaMasses)
-        added[static_cast<std::size_t>(mass.sheet)] += mass.perArea;
-    return added;
+    return addedPerExtent(structure, Attachment::Over::sheet, structure.sheets.size());
 }
 
 namespace {

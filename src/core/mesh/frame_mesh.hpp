@@ -1,7 +1,7 @@
 #pragma once
 #include "core/base/progress.hpp"
 #include "core/elements/solid.hpp"
-#include "core/geometry/structure.hpp"
+#include "core/statement/structure.hpp"
 #include "core/mesh/size_field.hpp"
 #include "core/mesh/sweep_plan.hpp"
 
@@ -81,7 +81,8 @@ struct FrameMesh {
 
     struct FacePiece {
         std::vector<int> nodes;
-        Eigen::MatrixXd products; ///< of their interpolation (surface_piece.hpp), m2; of all pieces together the face's area
+        Eigen::MatrixXd
+            products; ///< of their interpolation (surface_piece.hpp), m2; of all pieces together the face's area
     };
     /// Of a face of solids.
     std::vector<FacePiece> piecesOfFace(const Structure&, int face) const;

@@ -1,6 +1,8 @@
 #include "core/modal/energy.hpp"
 
 #include "core/geometry/joined_faces.hpp"
+#include "core/numerics/blas_threads.hpp"
+#include "core/numerics/workers.hpp"
 
 namespace undisona {
 
@@ -9,7 +11,7 @@ namespace {
 std::string ownerName(const Frame& frame, const Part& part)
 {
     const auto owner = static_cast<std::size_t>(std::max(0, part.owner));
-    switch (ownerOf(part.kind)) {
+    switch (part.of) {
     case OwnerKind::member:
         return frame.members[owner].name;
     case OwnerKind::sheet:
@@ -28,43 +30,60 @@ std::string ownerName(const Frame& frame, const Part& part)
     return owner < frame.points.size() ? frame.points[owner].name : "";
 }
 
+/// What each part's stiffness and mass do in each mode, by the rows of the parts.
+void addWork(const System& system, const Extraction& extraction, const std::vector<Eigen::Index>& rowOf, Energies& sums)
+{
+    const Eigen::Index rows = sums.strain.rows(), modes = sums.strain.cols();
+    Workers workers(threadsForPieces(system.parts.size()));
+    std::vector<std::array<Eigen::MatrixXd, 2>> ofHand(static_cast<std::size_t>(workers.count()));
+    workers.run([&](int hand) {
+        const std::size_t own = static_cast<std::size_t>(hand), hands = ofHand.size(), count = system.parts.size();
+        auto& [strain, kinetic] = ofHand[own];
+        strain = kinetic = Eigen::MatrixXd::Zero(rows, modes);
+        Eigen::MatrixXd room;
+        for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
+            const Part& part = system.parts[at];
+            const Eigen::MatrixXd q = extraction.shapes(part.unknowns, Eigen::all);
+            const auto work = [&](const Eigen::MatrixXd& matrix) {
+                return (q.array() * (matrix * q).array()).colwise().sum().matrix().eval();
+            };
+            if (part.isStiff()) strain.row(rowOf[at]) += work(system.stiffnessOf(part, room));
+            if (part.isHeavy()) kinetic.row(rowOf[at]) += work(system.massOf(part, room));
+        }
+    });
+    for (const auto& [strain, kinetic] : ofHand) {
+        for (Eigen::Index mode = 0; mode < modes; ++mode)
+            if (extraction.lambda[mode] > 0.0) sums.strain.col(mode) += strain.col(mode) / extraction.lambda[mode];
+        sums.kinetic += kinetic;
+    }
+}
+
 } // namespace
 
 Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const System& system,
                     const Extraction& extraction)
 {
     Energies energies;
-    std::map<std::tuple<PartKind, std::string, int>, Eigen::Index> rowOf;
+    std::map<std::tuple<PartKind, std::string, OwnerKind, int>, Eigen::Index> rowOf;
     std::vector<Eigen::Index> partRow;
     for (const auto& part : system.parts) {
-        const auto [place, isNew] = rowOf.emplace(std::tuple(part.kind, part.sentence, part.owner),
+        const auto [place, isNew] = rowOf.emplace(std::tuple(part.kind, part.sentence, part.of, part.owner),
                                                   static_cast<Eigen::Index>(energies.rows.size()));
-        if (isNew) {
-            energies.rows.push_back({part.kind, part.sentence, part.owner, ownerName(structure.frame, part)});
-        }
+        if (isNew)
+            energies.rows.push_back({part.kind, part.sentence, part.of, part.owner, ownerName(structure.frame, part)});
         partRow.push_back(place->second);
     }
     const auto rows = static_cast<Eigen::Index>(energies.rows.size()), modes = extraction.shapes.cols();
     for (auto* matrix : {&energies.strain, &energies.kinetic, &energies.axial, &energies.twisting, &energies.bending})
         matrix->setZero(rows, modes);
 
-    for (std::size_t at = 0; at < system.parts.size(); ++at) {
-        const auto& part = system.parts[at];
-        const Eigen::MatrixXd q = extraction.shapes(part.unknowns, Eigen::all);
-        if (part.stiffness.size() > 0) {
-            const Eigen::RowVectorXd work = (q.array() * (part.stiffness * q).array()).colwise().sum();
-            for (Eigen::Index mode = 0; mode < modes; ++mode)
-                if (extraction.lambda[mode] > 0.0)
-                    energies.strain(partRow[at], mode) += work[mode] / extraction.lambda[mode];
-        }
-        if (part.mass.size() > 0)
-            energies.kinetic.row(partRow[at]) += ((q.array() * (part.mass * q).array()).colwise().sum()).matrix();
-    }
+    addWork(system, extraction, partRow, energies);
     for (std::size_t at = 0; at < system.elements.size(); ++at) {
         const auto& element = system.elements[at];
         const int member = mesh.elements[at].member;
         const auto found =
-            rowOf.find({PartKind::member, structure.frame.members[static_cast<std::size_t>(member)].sentence, member});
+            rowOf.find({PartKind::member, structure.frame.members[static_cast<std::size_t>(member)].sentence,
+                        OwnerKind::member, member});
         if (found == rowOf.end()) continue; // held at both ends
         const Eigen::Index row = found->second;
         const Eigen::MatrixXd own = element.toOwn * extraction.shapes(element.unknowns, Eigen::all);
@@ -80,8 +99,9 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
     }
     for (std::size_t at = 0; at < system.shells.size(); ++at) {
         const MeshShell& shell = mesh.shells[at];
-        const auto row = rowOf.find(
-            {PartKind::sheet, structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].sentence, shell.sheet});
+        const auto row =
+            rowOf.find({PartKind::sheet, structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].sentence,
+                        OwnerKind::sheet, shell.sheet});
         if (row == rowOf.end()) continue; // held all round
         const ShellEnergy energy =
             strainEnergy(system.shells[at].element, system.ownMotion(shell, system.shells[at], extraction.shapes));

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/modal/kept_runs.hpp"
 #include "core/modal/run_estimate.hpp"
-#include "core/geometry/structure.hpp"
+#include "core/statement/structure.hpp"
 
 namespace undisona {
 

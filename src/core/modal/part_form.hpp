@@ -1,5 +1,5 @@
 #pragma once
-#include "core/geometry/structure.hpp"
+#include "core/statement/structure.hpp"
 #include "core/mesh/frame_mesh.hpp"
 
 namespace undisona {

@@ -32,7 +32,7 @@ std::vector<Body> bodiesOf(const System& system)
         if (const auto& unknowns = system.elements[at].unknowns; !unknowns.empty())
             byLowest[sets.of(unknowns.front())].elements.push_back(at);
     for (std::size_t at = 0; at < system.parts.size(); ++at)
-        if (const auto& part = system.parts[at]; !part.unknowns.empty() && part.stiffness.size() > 0)
+        if (const auto& part = system.parts[at]; !part.unknowns.empty() && part.isStiff())
             byLowest[sets.of(part.unknowns.front())].parts.push_back(at);
     std::vector<Body> bodies;
     for (auto& [first, body] : byLowest)
@@ -62,8 +62,10 @@ public:
     void addPart(const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& motions)
     {
         const Eigen::Matrix<double, 6, 6> energy = motions.transpose() * (stiffness * motions);
-        const double terms =
-            (motions.cwiseAbs().array() * (stiffness.cwiseAbs() * motions.cwiseAbs()).array()).colwise().sum().maxCoeff();
+        const double terms = (motions.cwiseAbs().array() * (stiffness.cwiseAbs() * motions.cwiseAbs()).array())
+                                 .colwise()
+                                 .sum()
+                                 .maxCoeff();
         if (!(energy.diagonal().maxCoeff() > 1e-11 * terms)) return; // as of nearly every piece of sheet or solid
         const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen((energy + energy.transpose()) / 2.0);
         for (int at = 0; at < 6; ++at)
@@ -94,7 +96,6 @@ Eigen::Matrix<double, 6, 12> memberStrains(double length)
     return ways;
 }
 
-
 Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Body& body, const Eigen::MatrixXd& motions)
 {
     const Eigen::MatrixXd unit = motions * unitSizes(motions).asDiagonal();
@@ -107,10 +108,11 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Body&
         for (int way = 0; way < 6; ++way)
             directions.add(ways.row(way), own);
     }
+    Eigen::MatrixXd room;
     for (const std::size_t at : body.parts) { // springs, beds, pieces of sheet and solids
         const auto& part = system.parts[at];
         if (part.kind == PartKind::member) continue;
-        directions.addPart(part.stiffness, unit(part.unknowns, Eigen::all));
+        directions.addPart(system.stiffnessOf(part, room), unit(part.unknowns, Eigen::all));
     }
     return directions.sum();
 }

@@ -1,7 +1,7 @@
 #include "core/modal/shape_name.hpp"
 
-#include "core/elements/surface_piece.hpp"
 #include "core/modal/part_shape.hpp"
+#include "core/system/spread.hpp"
 
 #include <fmt/format.h>
 
@@ -39,20 +39,15 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
     for (std::size_t at = 0; at < structure.members.size(); ++at)
         perLength[at] = structure.materialMassFactor * structure.members[at].material->density *
                         structure.frame.members[at].section->area;
-    for (const auto& line : structure.lineMasses)
-        perLength[static_cast<std::size_t>(line.member)] += line.perLength;
     for (const auto& element : mesh.elements)
         for (const int node : element.nodes)
             points.mass[static_cast<std::size_t>(node)] +=
                 perLength[static_cast<std::size_t>(element.member)] * mesh.length(element) / 2.0;
-    const auto added = addedPerArea(structure);
     for (const auto& shell : mesh.shells) {
-        const auto sheet = static_cast<std::size_t>(shell.sheet);
         const ShellEquations own = shellOf(structure, mesh, shell);
         for (std::size_t at = 0; at < shell.corners(); ++at)
             points.mass[static_cast<std::size_t>(shell.nodes[at])] +=
-                own.element.area() * (own.element.density * own.element.thickness[at] + added[sheet]) /
-                double(shell.corners());
+                own.element.area() * own.element.density * own.element.thickness[at] / double(shell.corners());
     }
     for (const auto& solid : mesh.solids) {
         const SolidElement own = solidOf(structure, mesh, solid);
@@ -60,17 +55,12 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
         for (std::size_t at = 0; at < solid.count(); ++at)
             points.mass[static_cast<std::size_t>(solid.nodes[at])] += mass / double(solid.count());
     }
-    for (const auto& mass : structure.edgeMasses)
-        for (const auto& [first, second, length] : mesh.piecesOfEdge(structure, mass.edge))
-            for (const int node : {first, second})
-                points.mass[static_cast<std::size_t>(node)] += mass.perLength * length / 2.0;
-    for (const auto& mass : structure.faceMasses)
-        for (const auto& [nodes, products] : mesh.piecesOfFace(structure, mass.face)) {
-            const Eigen::MatrixXd areas = lumpedProducts(products);
-            for (std::size_t at = 0; at < nodes.size(); ++at)
-                points.mass[static_cast<std::size_t>(nodes[at])] +=
-                    mass.perArea * areas(Eigen::Index(at), Eigen::Index(at));
-        }
+    for (const auto& attachment : structure.attachments)
+        if (attachment.effect == Attachment::Effect::mass)
+            eachPiece(structure, mesh, attachment, [&](const SpreadPiece& piece) {
+                for (std::size_t at = 0; at < piece.nodes.size(); ++at)
+                    points.mass[static_cast<std::size_t>(piece.nodes[at])] += piece.ofNode[at];
+            });
     for (const auto& mass : structure.pointMasses)
         points.mass[static_cast<std::size_t>(mass.point)] += mass.mass;
     const double total = std::accumulate(points.mass.begin(), points.mass.end(), 0.0);
@@ -160,8 +150,8 @@ bool shiftsAlike(const Profile& profile, int axis)
     return least > 0.5 * most;
 }
 
-/// The axis about which slices along it turn; of what is slender its length alone. What leans, floor by floor, moves one
-/// way across the axis and turns nothing.
+/// The axis about which slices along it turn; of what is slender its length alone. What leans, floor by floor, moves
+/// one way across the axis and turns nothing.
 std::optional<int> twistingAxis(const MassPoints& points, const Motion& motion, const Eigen::Vector3d& shares)
 {
     std::optional<int> most;
@@ -173,8 +163,8 @@ std::optional<int> twistingAxis(const MassPoints& points, const Motion& motion, 
         if (points.slender && axis != points.longAxis) continue;
         const int one = (axis + 1) % 3, other = (axis + 2) % 3; // a turn moves one by how far the other reaches
         const double both = std::max(reach[one] + reach[other], 1e-300);
-        const bool leans = !points.slender && (shares[one] < 0.4 * reach[other] / both ||
-                                               shares[other] < 0.4 * reach[one] / both);
+        const bool leans =
+            !points.slender && (shares[one] < 0.4 * reach[other] / both || shares[other] < 0.4 * reach[one] / both);
         if (leans) continue;
         if (const double own = profileOf(points, motion, axis).turning; own > turning) {
             turning = own;
@@ -212,7 +202,7 @@ std::vector<std::pair<double, int>> kineticOfMembers(const Energies& energies, E
 {
     std::map<int, double> sums; // with what is spread along them
     for (std::size_t row = 0; row < energies.rows.size(); ++row)
-        if (ownerOf(energies.rows[row].kind) == OwnerKind::member)
+        if (energies.rows[row].of == OwnerKind::member)
             sums[energies.rows[row].owner] += energies.kinetic(static_cast<Eigen::Index>(row), mode);
     std::vector<std::pair<double, int>> shares;
     for (const auto& [member, share] : sums)
@@ -229,7 +219,8 @@ std::string togetherCalled(const Frame& frame, std::vector<int> members)
     const std::size_t more = members.size() - 1;
     std::sort(members.begin(), members.end());
     for (const auto& [name, group] : frame.groups)
-        if (std::is_permutation(group.members.begin(), group.members.end(), members.begin(), members.end())) return name;
+        if (std::is_permutation(group.members.begin(), group.members.end(), members.begin(), members.end()))
+            return name;
     return fmt::format("{} and {} more", first, more);
 }
 
@@ -291,10 +282,10 @@ Strained strainedParts(const Energies& energies, Eigen::Index mode)
         case PartKind::spring:
         case PartKind::support:
         case PartKind::bed:
-        case PartKind::areaBed:
-        case PartKind::edgeBed:
-        case PartKind::faceBed: sums.springs += energies.strain(row, mode); break;
-        default: break;
+            sums.springs += energies.strain(row, mode);
+            break;
+        default:
+            break;
         }
     }
     return sums;
@@ -315,7 +306,7 @@ std::pair<int, double> mainPart(const Frame& frame, const Energies& energies, Ei
 {
     std::vector<double> shares(frame.parts(), 0.0);
     for (std::size_t row = 0; row < energies.rows.size(); ++row) {
-        const OwnerKind kind = ownerOf(energies.rows[row].kind);
+        const OwnerKind kind = energies.rows[row].of;
         if (kind != OwnerKind::sheet && kind != OwnerKind::solid) continue;
         const int owner = energies.rows[row].owner;
         shares[static_cast<std::size_t>(kind == OwnerKind::sheet ? owner : frame.partOfSolid(owner))] +=
@@ -342,9 +333,10 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
     std::map<std::string, int> used;
     std::map<int, std::optional<FormedPart>> formed;
     std::map<std::string, double> round; // Hz, of the first mode of each name
-    const auto parts = structure.frame.sheets.size() +
-                       static_cast<std::size_t>(std::count_if(structure.frame.solids.begin(), structure.frame.solids.end(),
-                                                              [](const Solid& solid) { return !solid.spent; }));
+    const auto parts =
+        structure.frame.sheets.size() +
+        static_cast<std::size_t>(std::count_if(structure.frame.solids.begin(), structure.frame.solids.end(),
+                                               [](const Solid& solid) { return !solid.spent; }));
     for (std::size_t index = 0; index < modes.size(); ++index) {
         const auto mode = static_cast<Eigen::Index>(index);
         Motion motion;
@@ -390,8 +382,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             for (const auto& node : motion.node)
                 shifts.push_back(node.head<3>());
             auto known = formed.find(part);
-            if (known == formed.end())
-                known = formed.emplace(part, formedPart(structure.frame, mesh, part)).first;
+            if (known == formed.end()) known = formed.emplace(part, formedPart(structure.frame, mesh, part)).first;
             if (const std::string words = known->second ? partShape(*known->second, mesh, shifts) : std::string();
                 !words.empty()) {
                 modes[index].name = words;

@@ -29,8 +29,9 @@ struct Participation {
 struct EnergyRow {
     PartKind kind;
     std::string sentence;
-    int owner = -1;   ///< member or point index
-    std::string name; ///< of the member or point
+    OwnerKind of = OwnerKind::member;
+    int owner = -1;   ///< index of such a one
+    std::string name; ///< of the owner; of an edge, of the sheet that has it
 };
 
 /// Shares of each mode's energy, rows x modes; strain and kinetic shares add up to 1 over the rows.
@@ -52,7 +53,7 @@ struct Mode {
     /// Estimated relative error of the frequency, positive when it is too high; no number where there is no estimate.
     double meshError = 0.0;
     double meshErrorEither = 0.0; ///< by how much that may be off either way
-    std::string name; ///< in words
+    std::string name;             ///< in words
 
     bool judged() const { return !std::isnan(meshError); }
     /// Between what the frequency lies without the estimated error, Hz; from the computed one on.
@@ -87,9 +88,9 @@ struct Solution {
     Eigen::MatrixXd shapes; ///< unknowns x modes, unit modal mass
     std::vector<Mode> modes;
     Eigen::MatrixXf pieceErrors; ///< of the pieces of sheet, then of solids, to each mode's frequency; pieces x modes
-    double shift = 0.0; ///< sigma of the extraction, (rad/s)2
+    double shift = 0.0;          ///< sigma of the extraction, (rad/s)2
     bool allModes = false;
-    bool ritz = false; ///< Ritz vectors, not modes
+    bool ritz = false;        ///< Ritz vectors, not modes
     ResidualVectors residual; ///< where they were asked for
     Participation participation;
     Energies energies;

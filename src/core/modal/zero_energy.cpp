@@ -22,9 +22,11 @@ void addMember(const ElementEquations& equations, const Eigen::Ref<const Eigen::
                  turn = std::max(own.segment<3>(3).cwiseAbs().maxCoeff(), own.segment<3>(9).cwiseAbs().maxCoeff()),
                  shift = std::max(own.head<3>().cwiseAbs().maxCoeff(), own.segment<3>(6).cwiseAbs().maxCoeff());
     constexpr double lost = 1e4 * eps; // by a solve in a well-conditioned model
-    const double stray = lost * (shift + (length + std::abs(member.shearCentre[0]) + std::abs(member.shearCentre[1])) * turn);
-    sum.noise += (member.axial / length + 12.0 * (member.bending[0] + member.bending[1]) / std::pow(length, 3)) * stray * stray +
-                 member.twisting / length * std::pow(lost * turn, 2);
+    const double stray =
+        lost * (shift + (length + std::abs(member.shearCentre[0]) + std::abs(member.shearCentre[1])) * turn);
+    sum.noise +=
+        (member.axial / length + 12.0 * (member.bending[0] + member.bending[1]) / std::pow(length, 3)) * stray * stray +
+        member.twisting / length * std::pow(lost * turn, 2);
 }
 
 } // namespace
@@ -36,11 +38,13 @@ bool ZeroEnergy::costsNothing(double lambda, const Eigen::Ref<const Eigen::Vecto
     Energy sum;
     for (const auto& element : system_.elements)
         addMember(element, shape, sum);
+    Eigen::MatrixXd room;
     for (const auto& part : system_.parts) {
-        if (part.kind == PartKind::member || part.stiffness.size() == 0) continue;
+        if (part.kind == PartKind::member || !part.isStiff()) continue;
         const Eigen::VectorXd own = shape(part.unknowns);
-        sum.work += own.dot(part.stiffness * own);
-        sum.noise += 10.0 * eps * own.cwiseAbs().dot(part.stiffness.cwiseAbs() * own.cwiseAbs());
+        const Eigen::MatrixXd& stiffness = system_.stiffnessOf(part, room);
+        sum.work += own.dot(stiffness * own);
+        sum.noise += 10.0 * eps * own.cwiseAbs().dot(stiffness.cwiseAbs() * own.cwiseAbs());
     }
     // A real mode's strains agree with its eigenvalue; where they do not, rounding has made the one or the other.
     return sum.work <= sum.noise || std::abs(sum.work - lambda) > 0.5 * std::abs(lambda);

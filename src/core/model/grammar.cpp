@@ -16,6 +16,17 @@ const Field* SentenceKind::field(std::string_view fieldKey) const
     return nullptr;
 }
 
+bool SentenceKind::has(Touch what) const
+{
+    return std::find(touches.begin(), touches.end(), what) != touches.end();
+}
+
+bool SentenceKind::leavesModes() const
+{
+    return std::all_of(touches.begin(), touches.end(),
+                       [](Touch what) { return what == Touch::load || what == Touch::reading; });
+}
+
 std::vector<std::string> SentenceKind::optionalFields() const
 {
     std::vector<std::string> keys;
@@ -23,6 +34,30 @@ std::vector<std::string> SentenceKind::optionalFields() const
         if (candidate.optional) keys.push_back(candidate.key);
     return keys;
 }
+
+namespace {
+
+std::vector<Touch> usually(Group group)
+{
+    switch (group) {
+    case Group::shape:
+        return {Touch::shape};
+    case Group::material:
+        return {Touch::stiffness, Touch::mass, Touch::damping};
+    case Group::joints:
+    case Group::supports:
+        return {Touch::stiffness};
+    case Group::addedMass:
+        return {Touch::mass};
+    case Group::excitation:
+        return {Touch::reading};
+    case Group::ask:
+        break;
+    }
+    return {Touch::ask};
+}
+
+} // namespace
 
 const std::vector<SentenceKind>& sentenceKinds()
 {
@@ -37,6 +72,8 @@ const std::vector<SentenceKind>& sentenceKinds()
         addMassKinds(all);
         addExcitationKinds(all);
         addAskKinds(all);
+        for (auto& kind : all)
+            if (kind.touches.empty()) kind.touches = usually(kind.group);
         return all;
     }();
     return kinds;
@@ -101,7 +138,8 @@ std::optional<QuantityProblem> limitProblem(const Field& field, double value, st
             {}};
     if (field.most && value > *field.most)
         return QuantityProblem{
-            fmt::format("{} must be at most {}; {} is more", field.label, limitText(*field.most, value, text), text), {}};
+            fmt::format("{} must be at most {}; {} is more", field.label, limitText(*field.most, value, text), text),
+            {}};
     return std::nullopt;
 }
 

@@ -54,14 +54,22 @@ struct Field {
 ///
 /// The phrase holds words and {fields}; a part in [brackets] shows only when its fields are set, such as
 /// "{mass} on {points}[, centre {centre} from it]".
+/// What a sentence has a part in: what is there, its elements, what stands in the equations, what is asked of them, and
+/// what is read of the answer alone.
+enum class Touch { shape, mesh, stiffness, mass, damping, load, ask, reading };
+
 struct SentenceKind {
     std::string key;
     Group group;
     std::string title; ///< "a tapering lattice mast"
     std::string phrase;
     std::vector<Field> fields;
-    std::string help; ///< one or two sentences for the chooser
+    std::string help;             ///< one or two sentences for the chooser
+    std::vector<Touch> touches{}; ///< where nothing stands here, as the sentences of its group usually do
 
+    bool has(Touch) const;
+    /// Whether modes that were found remain those of the model when such a sentence changes.
+    bool leavesModes() const;
     const Field* field(std::string_view fieldKey) const;
     /// Keys of the optional fields, in phrase order.
     std::vector<std::string> optionalFields() const;

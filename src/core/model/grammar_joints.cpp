@@ -70,7 +70,8 @@ void addJointKinds(std::vector<SentenceKind>& all)
                     vectorField("offset", "the offset of the centroid line", K::length, "0, 0, 50 mm"),
                     optionalField(vectorField("far", "the offset at the second end", K::length, "0, 0, 50 mm")),
                     optionalField(choiceField("axes", "the axes of the offset", {"global", "member"}))},
-                   "The centroid line runs beside the points, joined to them by rigid arms."});
+                   "The centroid line runs beside the points, joined to them by rigid arms.",
+                   {Touch::mesh, Touch::stiffness, Touch::mass}});
 
     all.push_back({"rods",
                    Group::joints,
@@ -96,7 +97,8 @@ void addJointKinds(std::vector<SentenceKind>& all)
          {textField("what", FieldType::members, "the one part", "Plate"),
           textField("other", FieldType::members, "the other part", "Rib")},
          "Parts that touch are joined along their common lines and faces unless it is said here that they are not. "
-         "Where a third one joins both they stay together."});
+         "Where a third one joins both they stay together.",
+         {Touch::mesh}});
 
     SentenceKind spring{
         "spring",

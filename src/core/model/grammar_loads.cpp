@@ -272,7 +272,8 @@ void addAskKinds(std::vector<SentenceKind>& all)
                         quantityField("frequency", "the frequency up to which modes count", K::frequency, "60 Hz"))),
                     within},
                    "Where the estimated mesh error sits the elements are made smaller and the run begins anew, until "
-                   "the error of each frequency is as small as this, or no smaller elements can be had."});
+                   "the error of each frequency is as small as this, or no smaller elements can be had.",
+                   {Touch::ask, Touch::mesh}});
 
     Field error = quantityField("error", "the largest error of an eigenvalue", K::number, "1e-8");
     error.least = 1e-12;
@@ -285,13 +286,14 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "The relative error of an eigenvalue and the residual of its mode: 1e-8 unless said otherwise. "
                    "What the numbers themselves can hold is the limit, and is said."});
 
-    all.push_back({"proof",
-                   Group::ask,
-                   "whether the modes are counted",
-                   "{proof} that none is missed",
-                   {choiceField("proof", "whether modes are counted", {"Prove", "Do not prove"})},
-                   "The count by inertia proves that no mode is missing and costs about one more factorisation. Without "
-                   "it the result says that it is not proven."});
+    all.push_back(
+        {"proof",
+         Group::ask,
+         "whether the modes are counted",
+         "{proof} that none is missed",
+         {choiceField("proof", "whether modes are counted", {"Prove", "Do not prove"})},
+         "The count by inertia proves that no mode is missing and costs about one more factorisation. Without "
+         "it the result says that it is not proven."});
 
     all.push_back({"leave-out",
                    Group::ask,
@@ -299,21 +301,24 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "Leave out {what}",
                    {textField("what", label, "labels of masses and supports, with commas", "contents")},
                    "So that one model holds several states: empty and full, bare and loaded, this support or that. "
-                   "They keep their place; switch this sentence off to have them back."});
+                   "They keep their place; switch this sentence off to have them back.",
+                   {Touch::stiffness, Touch::mass}});
 
     all.push_back({"mass-matrix",
                    Group::ask,
                    "how mass is put on the nodes",
                    "Use {matrix} mass",
                    {choiceField("matrix", "the mass matrix", {"consistent", "lumped"})},
-                   "Consistent unless said otherwise; lumped mass converges from below and more slowly."});
+                   "Consistent unless said otherwise; lumped mass converges from below and more slowly.",
+                   {Touch::mass}});
 
     all.push_back({"fineness",
                    Group::ask,
                    "how finely members are split",
                    "Split every member into {elements} elements",
                    {countField("elements", "the number of elements", "4", 1, 1000)},
-                   "Without this, three elements go to each half wave of bending and the estimated error decides."});
+                   "Without this, three elements go to each half wave of bending and the estimated error decides.",
+                   {Touch::mesh}});
 
     all.push_back(
         {"sheet-mesh",
@@ -322,7 +327,8 @@ void addAskKinds(std::vector<SentenceKind>& all)
          "Mesh sheet {fineness}",
          {choiceField("fineness", "the fineness", {"coarse", "fair", "fine"})},
          "Without this it is fair: eight elements to each half wave of bending at the highest frequency asked, "
-         "and eight across at least. Coarse takes five, fine twelve."});
+         "and eight across at least. Coarse takes five, fine twelve.",
+         {Touch::mesh}});
 
     all.push_back(
         {"solid-elements",
@@ -334,16 +340,17 @@ void addAskKinds(std::vector<SentenceKind>& all)
                       {"what its shape allows", "tetrahedra", "20-node bricks", "8-node bricks"}),
           optionalField(countField("through", "how many at least", "2", 1, 50))},
          "A body that is drawn out or turned is filled with bricks and wedges of 20 and 15 nodes, others with "
-         "tetrahedra of 10. Bricks of 8 nodes are quicker, and stiff where they are not rectangular."});
+         "tetrahedra of 10. Bricks of 8 nodes are quicker, and stiff where they are not rectangular.",
+         {Touch::mesh}});
 
-    all.push_back(
-        {"size-at",
-         Group::ask,
-         "smaller elements at a place",
-         "Elements of {size} at {where}",
-         {positiveField(quantityField("size", "the size of the elements", K::length, "10 mm")),
-          textField("where", points, "the points, edges and faces", "rims of Plate")},
-         "On faces and about points and edges the mesh is as fine as this, and grows coarser away from them."});
+    all.push_back({"size-at",
+                   Group::ask,
+                   "smaller elements at a place",
+                   "Elements of {size} at {where}",
+                   {positiveField(quantityField("size", "the size of the elements", K::length, "10 mm")),
+                    textField("where", points, "the points, edges and faces", "rims of Plate")},
+                   "On faces and about points and edges the mesh is as fine as this, and grows coarser away from them.",
+                   {Touch::mesh}});
 
     all.push_back({"reference-point",
                    Group::ask,
@@ -359,7 +366,8 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    {choiceField("load", "the load", {"force", "moment"}), textField("point", points, "the point", "p"),
                     choiceField("direction", "the direction", {"x", "y", "z"})},
                    "A static load of one newton (or newton metre): its deflection gives a stiffness, and with the "
-                   "mass a frequency to lay beside the computed one."});
+                   "mass a frequency to lay beside the computed one.",
+                   {Touch::reading}});
 }
 
 } // namespace undisona

@@ -218,7 +218,8 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
          {textField("sheets", FieldType::members, "the sheets and solids", "everything"),
           vectorField("along", "the direction of the grain", K::number, "1, 0, 0")},
          "For sheet and solids whose material has a grain; without it the grain runs along x, or along y where x is "
-         "square to a sheet."});
+         "square to a sheet.",
+         {Touch::stiffness}});
 
     all.push_back({"section",
                    Group::material,
@@ -249,7 +250,8 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
                    "Material mass counts {factor}",
                    {atLeast(quantityField("factor", "the factor", K::share, "100 %"), 0.0)},
                    "100 % unless said otherwise; more for welds and bolts, 0 % for a structure without mass. "
-                   "A structure's own weight never needs entering."});
+                   "A structure's own weight never needs entering.",
+                   {Touch::mass}});
 }
 
 } // namespace undisona

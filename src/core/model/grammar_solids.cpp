@@ -100,15 +100,16 @@ void addSolidKinds(std::vector<SentenceKind>& all)
           optionalField(coveredTurn("180 deg")), placeField("at", "the place of the axis's origin", "0, 0, 0 m"),
           directionField("along", "the direction of the axis", "0, 0, 1")},
          "An outline of distances from an axis and heights along it, turned about the axis: a bell, a hub, a nozzle."});
-    all.push_back({"solid-cut",
-                   Group::shape,
-                   "a solid cut out of another",
-                   "Cut {tool} out of {body}[, and the first {afterwards}]",
-                   {textField("tool", FieldType::members, "what is cut out", "Shaft"),
-                    textField("body", FieldType::members, "what it is cut out of", "Block"),
-                    optionalField(choiceField("afterwards", "what becomes of the first", {"is gone", "stays in place"}))},
-                   "Where the first solid was the second one is open. The first is gone afterwards, or stays in place as "
-                   "a shaft in its bore, joined where they touch."});
+    all.push_back(
+        {"solid-cut",
+         Group::shape,
+         "a solid cut out of another",
+         "Cut {tool} out of {body}[, and the first {afterwards}]",
+         {textField("tool", FieldType::members, "what is cut out", "Shaft"),
+          textField("body", FieldType::members, "what it is cut out of", "Block"),
+          optionalField(choiceField("afterwards", "what becomes of the first", {"is gone", "stays in place"}))},
+         "Where the first solid was the second one is open. The first is gone afterwards, or stays in place as "
+         "a shaft in its bore, joined where they touch."});
     all.push_back({"solid-union",
                    Group::shape,
                    "solids made one",

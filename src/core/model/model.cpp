@@ -141,10 +141,10 @@ std::uint64_t solveKey(const Model& model)
 {
     std::uint64_t hash = 14695981039346656037ULL;
     const auto asks = model.activeIn(Group::ask);
-    const bool labelsCount = std::any_of(asks.begin(), asks.end(),
-                                         [](const SentencePtr& one) { return one->kind->key == "leave-out"; });
+    const bool labelsCount =
+        std::any_of(asks.begin(), asks.end(), [](const SentencePtr& one) { return one->kind->key == "leave-out"; });
     for (const auto& sentence : model.active()) {
-        if (sentence->kind->group == Group::excitation || sentence->kind->key == "hand-check") continue;
+        if (sentence->kind->leavesModes()) continue;
         mix(hash, sentence->kind->key);
         mix(hash, sentence->id);
         for (const auto& [key, value] : sentence->values) {

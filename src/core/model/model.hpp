@@ -47,8 +47,8 @@ private:
     std::array<std::vector<SentencePtr>, groupCount> groups_;
 };
 
-/// 64-bit fingerprint of everything that a computed mode depends on: all active sentences but those of the
-/// group Excitation, hand checks and labels. Results are kept under this key.
+/// 64-bit fingerprint of everything that a computed mode depends on: all active sentences but those that leave modes as
+/// they are (SentenceKind::leavesModes), and without labels. Results are kept under this key.
 std::uint64_t solveKey(const Model&);
 
 /// The live model and everything kept beside it; what a file holds.

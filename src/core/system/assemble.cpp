@@ -1,84 +1,24 @@
 #include "core/system/assemble.hpp"
 
-#include "core/elements/surface_piece.hpp"
+#include "core/base/memory.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
 #include "core/system/base_motion.hpp"
+#include "core/system/combination.hpp"
+#include "core/system/spread.hpp"
 #include "core/system/sum_parts.hpp"
 
 namespace undisona {
 
 namespace {
 
-/// Columns of a motion by the unknowns they belong to.
-class Columns {
-public:
-    explicit Columns(Eigen::Index rows) : matrix_(rows, 0) {}
-
-    /// matrix rows [row, row + block.rows()) += block * q(unknowns). What cancels but for rounding is nothing: two points
-    /// of one body do not part.
-    void add(Eigen::Index row, const std::vector<int>& unknowns, const Eigen::MatrixXd& block)
-    {
-        for (std::size_t at = 0; at < unknowns.size(); ++at) {
-            auto sum = matrix_.col(columnOf(unknowns[at])).segment(row, block.rows());
-            for (Eigen::Index i = 0; i < block.rows(); ++i) {
-                const double more = block(i, static_cast<Eigen::Index>(at)), before = sum[i];
-                sum[i] += more;
-                if (before != 0.0 && std::abs(sum[i]) < 1e-12 * block.cwiseAbs().maxCoeff()) sum[i] = 0.0;
-            }
-        }
-    }
-    const std::vector<int>& unknowns() const { return unknowns_; }
-    const Eigen::MatrixXd& matrix() const { return matrix_; }
-
-private:
-    Eigen::Index columnOf(int unknown)
-    {
-        const auto found = std::find(unknowns_.begin(), unknowns_.end(), unknown);
-        if (found != unknowns_.end()) return found - unknowns_.begin();
-        unknowns_.push_back(unknown);
-        matrix_.conservativeResize(Eigen::NoChange, matrix_.cols() + 1);
-        matrix_.rightCols(1).setZero();
-        return matrix_.cols() - 1;
-    }
-
-    std::vector<int> unknowns_;
-    Eigen::MatrixXd matrix_;
-};
-
-/// A motion as it is put together from what is free and what is held.
-struct Combination {
-    Columns free, held;
-    explicit Combination(Eigen::Index rows) : free(rows), held(rows) {}
-    void add(Eigen::Index row, const NodeMotion& motion, const Eigen::MatrixXd& matrix)
-    {
-        free.add(row, motion.unknowns, matrix * motion.basis);
-        held.add(row, motion.held, matrix * motion.heldBasis);
-    }
-};
-
-/// A part whose own motions are a combination; a stiffness or a mass of nothing stands for zero.
-Part partOf(PartKind kind, const std::string& sentence, int owner, const Combination& own,
-            const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass)
-{
-    Part part{kind, sentence, owner, own.free.unknowns(), {}, {}};
-    const Eigen::MatrixXd& a = own.free.matrix();
-    if (stiffness.size() > 0) part.stiffness = a.transpose() * stiffness * a;
-    if (mass.size() == 0) return part;
-    const Eigen::MatrixXd forces = a.transpose() * mass;
-    part.mass = forces * a;
-    if (own.held.unknowns().empty()) return part;
-    part.held = own.held.unknowns();
-    part.massToHeld = forces * own.held.matrix();
-    return part;
-}
-
 class Assembly {
 public:
     Assembly(const Structure& structure, const FrameMesh& mesh, System& system)
         : structure_(structure), mesh_(mesh), system_(system)
     {
+        system_.lumped = structure.ask.lumped;
     }
 
     void members()
@@ -100,82 +40,28 @@ public:
         releaseSprings();
     }
 
-    void alongMembers()
-    {
-        for (const auto& mass : structure_.lineMasses) {
-            const Eigen::Vector3d perLength =
-                mass.perLength * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
-            spread(mass.member, perLength, PartKind::lineMass, mass.sentence);
-        }
-        for (const auto& bed : structure_.beds)
-            spread(bed.member, {bed.stiffness[0], bed.stiffness[1], bed.stiffness[2]}, PartKind::bed, bed.sentence);
-    }
-
-    /// Pieces of sheet and what is spread over them.
     void sheets()
     {
         useBlasThreads(1); // its threads would spin beside ours
         const std::size_t count = mesh_.shells.size(), before = system_.parts.size();
         system_.shells.resize(count);
-        const std::size_t each = 1 + structure_.areaMasses.size() + structure_.areaBeds.size();
-        system_.parts.resize(before + count * each);
-        std::vector<std::vector<const AreaBed*>> beds(structure_.sheets.size());
-        for (const auto& bed : structure_.areaBeds)
-            beds[static_cast<std::size_t>(bed.sheet)].push_back(&bed);
-        std::vector<std::vector<const AreaMass*>> masses(structure_.sheets.size());
-        for (const auto& mass : structure_.areaMasses)
-            masses[static_cast<std::size_t>(mass.sheet)].push_back(&mass);
-        Workers workers(threadsFor(system_.size()));
-        workers.run([&](int hand) {
-            const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
-            for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
-                const MeshShell& shell = mesh_.shells[at];
-                const auto sheet = static_cast<std::size_t>(shell.sheet);
-                auto& equations = system_.shells[at] = shellOf(structure_, mesh_, shell);
-                const auto [unknowns, toOwn, held, heldToOwn] = ownMotions(shell, equations);
-                const auto fill = [&, &unknowns = unknowns](Part& part, PartKind kind, const std::string& sentence) {
-                    part.kind = kind;
-                    part.sentence = sentence;
-                    part.owner = shell.sheet;
-                    part.unknowns = unknowns;
-                };
-                const auto fillMass = [&, &unknowns = unknowns, &toOwn = toOwn, &held = held,
-                                       &heldToOwn = heldToOwn](Part& part, const Eigen::MatrixXd& mass, bool blocks) {
-                    part.mass = blocks ? carriedBlocks(mass, toOwn, shell) : toOwn.transpose() * mass * toOwn;
-                    if (held.empty()) return;
-                    part.held = held;
-                    part.massToHeld = toOwn.transpose() * mass * heldToOwn;
-                };
-                Part* part = &system_.parts[before + at * each];
-                fill(*part, PartKind::sheet, structure_.frame.sheets[sheet].sentence);
-                if (!system_.motions.isOneBody(shell.nodes, shell.corners()))
-                    part->stiffness = carriedBlocks(stiffness(equations.element), toOwn, shell);
-                fillMass(*part,
-                         structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element),
-                         true);
-                for (const AreaMass* mass : masses[sheet]) {
-                    fill(*++part, PartKind::areaMass, mass->sentence);
-                    const Eigen::Matrix3d inAxes = equations.axes.transpose() *
-                                                   (mesh_.weight[static_cast<std::size_t>(shell.face)] * mass->perArea *
-                                                    Eigen::Vector3d(mass->acts[0], mass->acts[1], mass->acts[2]))
-                                                       .asDiagonal() *
-                                                   equations.axes;
-                    fillMass(*part,
-                             structure_.ask.lumped ? lumpedOverArea(equations.element, inAxes)
-                                                   : overArea(equations.element, inAxes),
-                             false);
-                }
-                for (const AreaBed* bed : beds[sheet]) {
-                    fill(*++part, PartKind::areaBed, bed->sentence);
-                    const Eigen::Matrix3d inAxes =
-                        equations.axes.transpose() *
-                        (mesh_.weight[static_cast<std::size_t>(shell.face)] *
-                         Eigen::Vector3d(bed->stiffness[0], bed->stiffness[1], bed->stiffness[2]))
-                            .asDiagonal() *
-                        equations.axes;
-                    part->stiffness = toOwn.transpose() * overArea(equations.element, inAxes) * toOwn;
-                }
-            }
+        system_.parts.resize(before + count);
+        Workers workers(threadsForPieces(count));
+        workers.forEach(count, [&](std::size_t at) {
+            const MeshShell& shell = mesh_.shells[at];
+            auto& equations = system_.shells[at] = shellOf(structure_, mesh_, shell);
+            OwnMotions own = ownMotions(shell, equations);
+            Part& part = system_.parts[before + at];
+            part = {PartKind::sheet, structure_.frame.sheets[static_cast<std::size_t>(shell.sheet)].sentence,
+                    OwnerKind::sheet, shell.sheet, own.unknowns};
+            if (!system_.motions.isOneBody(shell.nodes, shell.corners()))
+                part.stiffness = carriedBlocks(stiffness(equations.element), own.toOwn, shell);
+            const Eigen::MatrixXd mass =
+                structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element);
+            part.mass = carriedBlocks(mass, own.toOwn, shell);
+            if (own.held.empty()) return;
+            part.held = std::move(own.held);
+            part.massToHeld = own.toOwn.transpose() * mass * own.heldToOwn;
         });
         std::erase_if(system_.parts, [](const Part& part) { return part.unknowns.empty(); });
     }
@@ -185,74 +71,52 @@ public:
     {
         const std::size_t count = mesh_.solids.size(), before = system_.parts.size();
         system_.parts.resize(before + count);
-        Workers workers(threadsFor(system_.size()));
-        workers.run([&](int hand) {
-            const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
-            for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
-                const MeshSolid& solid = mesh_.solids[at];
-                Part& part = system_.parts[before + at];
-                const std::string& sentence = structure_.frame.solids[static_cast<std::size_t>(solid.solid)].sentence;
-                const SolidElement element = solidOf(structure_, mesh_, solid);
-                const Eigen::MatrixXd k = stiffness(element),
-                                      m = structure_.ask.lumped ? lumpedMass(element) : consistentMass(element);
-                bool plain = true; // every node shifts freely along x, y, z, which is the usual case
-                for (std::size_t node = 0; node < solid.count() && plain; ++node) {
-                    const auto& motion = system_.motions.nodes[static_cast<std::size_t>(solid.nodes[node])];
-                    plain = motion.basis.cols() == 3 && motion.basis.topRows<3>().isIdentity(0.0);
-                    part.unknowns.insert(part.unknowns.end(), motion.unknowns.begin(), motion.unknowns.end());
-                }
-                if (plain) {
-                    part.kind = PartKind::solid;
-                    part.owner = solid.solid;
-                    part.sentence = sentence;
-                    part.stiffness = k;
-                    part.mass = m;
-                    continue;
-                }
-                Combination nodes(element.unknowns());
-                for (std::size_t node = 0; node < solid.count(); ++node)
-                    addNode(nodes, 3 * static_cast<Eigen::Index>(node), solid.nodes[node],
-                            Matrix6::Identity().topRows<3>());
-                part = partOf(PartKind::solid, sentence, solid.solid, nodes, k, m);
+        system_.solids.resize(count);
+        Workers workers(threadsForPieces(count));
+        workers.forEach(count, [&](std::size_t at) {
+            const MeshSolid& solid = mesh_.solids[at];
+            Part& part = system_.parts[before + at];
+            const std::string& sentence = structure_.frame.solids[static_cast<std::size_t>(solid.solid)].sentence;
+            const SolidElement& element = system_.solids[at] = solidOf(structure_, mesh_, solid);
+            Eigen::MatrixXd k = stiffness(element), m = system_.lumped ? lumpedMass(element) : consistentMass(element);
+            bool plain = true; // every node shifts freely along x, y, z, which is the usual case
+            for (std::size_t node = 0; node < solid.count() && plain; ++node) {
+                const auto& motion = system_.motions.nodes[static_cast<std::size_t>(solid.nodes[node])];
+                plain = motion.basis.cols() == 3 && motion.basis.topRows<3>().isIdentity(0.0);
+                part.unknowns.insert(part.unknowns.end(), motion.unknowns.begin(), motion.unknowns.end());
             }
+            if (plain) {
+                part = {PartKind::solid,          sentence,     OwnerKind::solid, solid.solid,
+                        std::move(part.unknowns), std::move(k), std::move(m),     static_cast<int>(at)};
+                return;
+            }
+            Combination nodes(element.unknowns());
+            for (std::size_t node = 0; node < solid.count(); ++node)
+                addNode(nodes, 3 * static_cast<Eigen::Index>(node), solid.nodes[node],
+                        Matrix6::Identity().topRows<3>());
+            part = partOf(PartKind::solid, sentence, OwnerKind::solid, solid.solid, nodes, k, m);
         });
         std::erase_if(system_.parts, [](const Part& part) { return part.unknowns.empty(); });
     }
 
-    /// Mass and beds along edges of sheet, linear between the nodes.
-    void alongEdges()
+    /// What is spread over parts, edges and faces.
+    void attachments()
     {
-        for (const auto& mass : structure_.edgeMasses)
-            spreadEdge(mass.edge, mass.perLength * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]),
-                       PartKind::edgeMass, mass.sentence);
-        for (const auto& bed : structure_.edgeBeds)
-            spreadEdge(bed.edge, {bed.stiffness[0], bed.stiffness[1], bed.stiffness[2]}, PartKind::edgeBed,
-                       bed.sentence);
-    }
-
-    /// Mass and beds over faces of solids, by the interpolation that the elements have there.
-    void overFaces()
-    {
-        for (const auto& mass : structure_.faceMasses)
-            spreadFace(mass.face, mass.perArea * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]),
-                       PartKind::faceMass, mass.sentence);
-        for (const auto& bed : structure_.faceBeds)
-            spreadFace(bed.face, {bed.stiffness[0], bed.stiffness[1], bed.stiffness[2]}, PartKind::faceBed,
-                       bed.sentence);
-    }
-
-    void spreadFace(int face, const Eigen::Vector3d& perArea, PartKind kind, const std::string& sentence)
-    {
-        const int solid = structure_.frame.faces->faces[static_cast<std::size_t>(face)].solids.front();
-        const bool lump = kind == PartKind::faceMass && structure_.ask.lumped;
-        for (const auto& [nodes, products] : mesh_.piecesOfFace(structure_, face)) {
-            Combination own(3 * products.rows());
-            for (std::size_t at = 0; at < nodes.size(); ++at)
-                addNode(own, 3 * Eigen::Index(at), nodes[at], Matrix6::Identity().topRows<3>());
-            const Eigen::MatrixXd matrix = inEachDirection(lump ? lumpedProducts(products) : products, perArea);
-            addPart(kind == PartKind::faceBed ? partOf(kind, sentence, solid, own, matrix, {})
-                                              : partOf(kind, sentence, solid, own, {}, matrix));
-        }
+        for (const auto& attachment : structure_.attachments)
+            eachPiece(structure_, mesh_, attachment, [&](const SpreadPiece& piece) {
+                OwnMotions own = ownMotions(piece);
+                const auto [of, owner] = ownerOf(attachment);
+                const bool mass = attachment.effect == Attachment::Effect::mass;
+                Part part{mass ? PartKind::spreadMass : PartKind::bed, attachment.sentence, of, owner,
+                          std::move(own.unknowns)};
+                const Eigen::MatrixXd forces = own.toOwn.transpose() * piece.matrix;
+                (mass ? part.mass : part.stiffness) = forces * own.toOwn;
+                if (mass && !own.held.empty()) {
+                    part.held = std::move(own.held);
+                    part.massToHeld = forces * own.heldToOwn;
+                }
+                addPart(std::move(part));
+            });
     }
 
     void atPoints()
@@ -278,7 +142,7 @@ public:
             addNode(stretch, 0, spring.to, turned(spring.axes) * carry(middle - to));
             addNode(stretch, 0, spring.from, -turned(spring.axes) * carry(middle - from));
             const Vector6 springs = Eigen::Map<const Vector6>(spring.stiffness.data());
-            addPart(partOf(PartKind::spring, spring.sentence, spring.from, stretch,
+            addPart(partOf(PartKind::spring, spring.sentence, OwnerKind::point, spring.from, stretch,
                            Matrix6(springs.asDiagonal()), {}));
         }
     }
@@ -289,6 +153,9 @@ public:
         for (const auto& node : system_.motions.nodes)
             nodes.push_back(&node.unknowns);
         std::tie(system_.stiffness, system_.mass) = sumParts(system_.size(), system_.parts, nodes);
+        for (auto& part : system_.parts)
+            if (part.piece >= 0) part.stiffness = part.mass = Eigen::MatrixXd();
+        if (!system_.solids.empty()) giveBackFreed(); // which would be more than the sums
         system_.baseLoad = baseLoadOf(system_);
     }
 
@@ -317,7 +184,7 @@ private:
         return carried;
     }
 
-    /// The unknowns that move a piece of sheet, and its own motions by them.
+    /// The unknowns that move a piece, and its own motions by them.
     struct OwnMotions {
         std::vector<int> unknowns;
         Eigen::MatrixXd toOwn;
@@ -351,8 +218,38 @@ private:
         for (std::size_t corner = 0; corner < shell.corners(); ++corner)
             addNode(nodes, 6 * static_cast<Eigen::Index>(corner), shell.nodes[corner], Matrix6::Identity());
         const Eigen::MatrixXd toOwn = equations.toOwn();
-        return {nodes.free.unknowns(), toOwn * nodes.free.matrix(), nodes.held.unknowns(),
-                toOwn * nodes.held.matrix()};
+        return {nodes.free.unknowns(), toOwn * nodes.free.matrix(), nodes.held.unknowns(), toOwn * nodes.held.matrix()};
+    }
+    OwnMotions ownMotions(const SpreadPiece& piece) const
+    {
+        if (piece.element >= 0) {
+            const ElementEquations& own = system_.elements[static_cast<std::size_t>(piece.element)];
+            return {own.unknowns, own.toOwn, own.held, own.heldToOwn};
+        }
+        if (piece.shell >= 0) {
+            const auto at = static_cast<std::size_t>(piece.shell);
+            return ownMotions(mesh_.shells[at], system_.shells[at]);
+        }
+        Combination shifts(3 * static_cast<Eigen::Index>(piece.nodes.size()));
+        for (std::size_t at = 0; at < piece.nodes.size(); ++at)
+            addNode(shifts, 3 * static_cast<Eigen::Index>(at), piece.nodes[at], Matrix6::Identity().topRows<3>());
+        return {shifts.free.unknowns(), shifts.free.matrix(), shifts.held.unknowns(), shifts.held.matrix()};
+    }
+
+    /// Of a face, the solid that has it.
+    std::pair<OwnerKind, int> ownerOf(const Attachment& own) const
+    {
+        switch (own.over) {
+        case Attachment::Over::member:
+            return {OwnerKind::member, own.at};
+        case Attachment::Over::sheet:
+            return {OwnerKind::sheet, own.at};
+        case Attachment::Over::edge:
+            return {OwnerKind::edge, own.at};
+        case Attachment::Over::face:
+            break;
+        }
+        return {OwnerKind::solid, structure_.frame.faces->faces[static_cast<std::size_t>(own.at)].solids.front()};
     }
 
     void addNode(Combination& combination, Eigen::Index row, int node, const Eigen::MatrixXd& matrix) const
@@ -404,16 +301,12 @@ private:
         const auto index = static_cast<std::size_t>(element.member);
         const auto& shape = structure_.frame.members[index];
         const auto& properties = structure_.members[index];
-        const Eigen::Vector3d x = (mesh_.end(element, 1) - mesh_.end(element, 0)).normalized();
-        const Eigen::Vector3d z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
         auto& equations = system_.elements[at];
-        equations.element = memberElement(*shape.section, *properties.material, mesh_.length(element),
-                                          structure_.materialMassFactor);
-        equations.element.rod = properties.rod;
-        equations.axes = principalAxes(*shape.section, x, z);
-        const std::array<const NodeMotion*, 2> ends{
-            &system_.motions.nodes[static_cast<std::size_t>(element.nodes[0])],
-            &system_.motions.nodes[static_cast<std::size_t>(element.nodes[1])]};
+        const OwnMember own = memberOf(structure_, mesh_, element);
+        equations.element = own.element;
+        equations.axes = own.axes;
+        const std::array<const NodeMotion*, 2> ends{&system_.motions.nodes[static_cast<std::size_t>(element.nodes[0])],
+                                                    &system_.motions.nodes[static_cast<std::size_t>(element.nodes[1])]};
         const bool held = !ends[0]->held.empty() || !ends[1]->held.empty();
         const auto shared = [&] { // both ends move with one body
             for (const int unknown : ends[0]->unknowns)
@@ -538,8 +431,8 @@ private:
             Combination difference(1);
             difference.free.add(0, {own}, Eigen::MatrixXd::Identity(1, 1));
             difference.add(0, node, -toDrawn.row(direction));
-            springs_.push_back(partOf(PartKind::spring, properties.releaseSentence, element.member, difference,
-                                      Eigen::MatrixXd::Constant(1, 1, spring), {}));
+            springs_.push_back(partOf(PartKind::spring, properties.releaseSentence, OwnerKind::member, element.member,
+                                      difference, Eigen::MatrixXd::Constant(1, 1, spring), {}));
         }
     }
 
@@ -550,45 +443,12 @@ private:
         springs_.clear();
     }
 
-    void spread(int member, const Eigen::Vector3d& perLength, PartKind kind, const std::string& sentence)
-    {
-        const auto index = static_cast<std::size_t>(member);
-        for (int at = mesh_.firstElement[index]; at < mesh_.firstElement[index + 1]; ++at) {
-            const auto& equations = system_.elements[static_cast<std::size_t>(at)];
-            const Eigen::Matrix3d own = equations.axes.transpose() * perLength.asDiagonal() * equations.axes;
-            const bool lump = kind == PartKind::lineMass && structure_.ask.lumped;
-            const Matrix12 matrix =
-                lump ? lumpedAlongLength(equations.element, own) : alongLength(equations.element, own);
-            Part part{kind, sentence, member, equations.unknowns, {}, {}};
-            (kind == PartKind::bed ? part.stiffness : part.mass) =
-                equations.toOwn.transpose() * matrix * equations.toOwn;
-            if (kind == PartKind::lineMass) holdBack(part, equations, matrix);
-            addPart(std::move(part));
-        }
-    }
-
-    void spreadEdge(int edge, const Eigen::Vector3d& perLength, PartKind kind, const std::string& sentence)
-    {
-        for (const auto& [first, second, length] : mesh_.piecesOfEdge(structure_, edge)) {
-            Combination ends(6);
-            addNode(ends, 0, first, Matrix6::Identity().topRows<3>());
-            addNode(ends, 3, second, Matrix6::Identity().topRows<3>());
-            Matrix6 matrix = Matrix6::Zero();
-            const Eigen::Matrix3d own = (perLength * length).asDiagonal();
-            const bool lump = kind == PartKind::edgeMass && structure_.ask.lumped;
-            matrix.topLeftCorner<3, 3>() = matrix.bottomRightCorner<3, 3>() = own / (lump ? 2.0 : 3.0);
-            if (!lump) matrix.topRightCorner<3, 3>() = matrix.bottomLeftCorner<3, 3>() = own / 6.0;
-            addPart(kind == PartKind::edgeBed ? partOf(kind, sentence, edge, ends, matrix, {})
-                                              : partOf(kind, sentence, edge, ends, {}, matrix));
-        }
-    }
-
     void addAt(int point, const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass, PartKind kind,
                const std::string& sentence)
     {
         Combination own(6);
         addNode(own, 0, point, Matrix6::Identity());
-        addPart(partOf(kind, sentence, point, own, stiffness, mass));
+        addPart(partOf(kind, sentence, OwnerKind::point, point, own, stiffness, mass));
     }
 
     const Structure& structure_;
@@ -599,32 +459,6 @@ private:
 };
 
 } // namespace
-
-OwnerKind ownerOf(PartKind kind)
-{
-    switch (kind) {
-    case PartKind::member:
-    case PartKind::lineMass:
-    case PartKind::bed:
-        return OwnerKind::member;
-    case PartKind::sheet:
-    case PartKind::areaMass:
-    case PartKind::areaBed:
-        return OwnerKind::sheet;
-    case PartKind::solid:
-    case PartKind::faceMass:
-    case PartKind::faceBed:
-        return OwnerKind::solid;
-    case PartKind::edgeMass:
-    case PartKind::edgeBed:
-        return OwnerKind::edge;
-    case PartKind::spring:
-    case PartKind::support:
-    case PartKind::pointMass:
-        break;
-    }
-    return OwnerKind::point;
-}
 
 Eigen::MatrixXd System::baseLoads(const Eigen::Vector3d& about) const
 {
@@ -656,11 +490,9 @@ System assemble(const Structure& structure, const FrameMesh& mesh, Progress& pro
     system.motions = mapMotions(structure, mesh);
     Assembly assembly(structure, mesh, system);
     assembly.members();
-    assembly.alongMembers();
     assembly.sheets();
     assembly.solids();
-    assembly.alongEdges();
-    assembly.overFaces();
+    assembly.attachments();
     assembly.atPoints();
     assembly.finish();
     return system;

@@ -2,6 +2,7 @@
 #include "core/base/progress.hpp"
 #include "core/elements/member.hpp"
 #include "core/elements/shell.hpp"
+#include "core/elements/solid.hpp"
 #include "core/numerics/sparse.hpp"
 #include "core/system/motion_map.hpp"
 
@@ -10,36 +11,27 @@
 
 namespace undisona {
 
-enum class PartKind {
-    member,
-    lineMass,
-    bed,
-    spring,
-    support,
-    pointMass,
-    sheet,
-    areaMass,
-    areaBed,
-    edgeMass,
-    edgeBed,
-    faceMass,
-    faceBed,
-    solid
-};
+/// What a contribution to the equations is: the structure's own, or what is attached to it.
+enum class PartKind { member, sheet, solid, pointMass, spreadMass, spring, support, bed };
 
 /// What the number in Part::owner counts.
 enum class OwnerKind { member, sheet, solid, edge, point };
-OwnerKind ownerOf(PartKind);
 
 /// One contribution to the equations, in the unknowns it touches; empty matrices stand for zero.
 struct Part {
     PartKind kind = PartKind::member;
     std::string sentence;
-    int owner = -1; ///< index of what ownerOf(kind) says; of a spring its first point
+    OwnerKind of = OwnerKind::member;
+    int owner = -1; ///< index of such a one; of a spring between points the first
     std::vector<int> unknowns;
-    Eigen::MatrixXd stiffness, mass;
+    Eigen::MatrixXd stiffness{}, mass{};
+    int piece =
+        -1; ///< of a solid whose nodes shift freely: its matrices are made from System::solids when they are wanted
     std::vector<int> held{};      ///< the held unknowns that its mass touches
     Eigen::MatrixXd massToHeld{}; ///< unknowns x held: the forces on the free ones when the held ones accelerate
+
+    bool isStiff() const { return piece >= 0 || stiffness.size() > 0; }
+    bool isHeavy() const { return piece >= 0 || mass.size() > 0; }
 };
 
 /// An element of a member with the way from the unknowns to its own: own = toOwn * q + heldToOwn * s.
@@ -67,6 +59,8 @@ struct System {
     std::vector<Part> parts;
     std::vector<ElementEquations> elements; ///< beside mesh.elements
     std::vector<ShellEquations> shells;     ///< beside mesh.shells
+    std::vector<SolidElement> solids;       ///< beside mesh.solids
+    bool lumped = false;                    ///< the mass
 
     /// How the base's motion drives the free unknowns, for the six rigid motions about the origin.
     Eigen::MatrixXd baseLoad; ///< b = M_ff r_f + M_fs r_s, n x 6; kg, kg m
@@ -90,9 +84,19 @@ struct System {
     Vector6 motionOf(int node, const Eigen::Ref<const Eigen::VectorXd>& q) const;
     /// Displacements of a piece of a solid's nodes for each column of q, one after the other.
     Eigen::MatrixXd ownMotion(const MeshSolid&, const Eigen::MatrixXd& q) const;
+    /// Of a part; what it does not hold itself is made in `room`. Nothing stands for zero.
+    const Eigen::MatrixXd& stiffnessOf(const Part&, Eigen::MatrixXd& room) const;
+    const Eigen::MatrixXd& massOf(const Part&, Eigen::MatrixXd& room) const;
     /// Motions of a piece of sheet's corners in its own axes, for each column of q.
     Eigen::MatrixXd ownMotion(const MeshShell&, const ShellEquations&, const Eigen::MatrixXd& q) const;
 };
+
+/// An element of a member as its own, without added mass, and its axes.
+struct OwnMember {
+    MemberElement element;
+    Eigen::Matrix3d axes; ///< columns: x, axis 1, axis 2, global
+};
+OwnMember memberOf(const Structure&, const FrameMesh&, const MeshElement&);
 
 /// A piece of sheet as its own element, without added mass.
 ShellEquations shellOf(const Structure&, const FrameMesh&, const MeshShell&);

@@ -35,7 +35,8 @@ struct MotionMap {
     std::vector<std::size_t> body; ///< by node: the same number for those that move as one body
 
     /// Whether all of the nodes (those below 0 aside) move as one body, so that nothing between them is strained.
-    template <class Nodes> bool isOneBody(const Nodes& list, std::size_t count) const
+    template <class Nodes>
+    bool isOneBody(const Nodes& list, std::size_t count) const
     {
         for (std::size_t at = 1; at < count; ++at)
             if (body[static_cast<std::size_t>(list[at])] != body[static_cast<std::size_t>(list[0])]) return false;

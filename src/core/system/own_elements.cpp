@@ -16,6 +16,20 @@ double grainIn(const Eigen::Matrix3d& axes, const Eigen::Vector3d& stated)
 
 } // namespace
 
+OwnMember memberOf(const Structure& structure, const FrameMesh& mesh, const MeshElement& element)
+{
+    const auto index = static_cast<std::size_t>(element.member);
+    const FrameMember& shape = structure.frame.members[index];
+    const MemberProperties& properties = structure.members[index];
+    const Eigen::Vector3d x = (mesh.end(element, 1) - mesh.end(element, 0)).normalized();
+    const Eigen::Vector3d z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
+    OwnMember own{
+        memberElement(*shape.section, *properties.material, mesh.length(element), structure.materialMassFactor),
+        principalAxes(*shape.section, x, z)};
+    own.element.rod = properties.rod;
+    return own;
+}
+
 ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const MeshShell& shell)
 {
     const auto sheet = static_cast<std::size_t>(shell.sheet);
@@ -65,6 +79,19 @@ SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const Me
     if (material.grain)
         element.grained = grainElasticity(material, structure.solids[static_cast<std::size_t>(solid.solid)].grain);
     return element;
+}
+
+const Eigen::MatrixXd& System::stiffnessOf(const Part& part, Eigen::MatrixXd& room) const
+{
+    if (part.piece < 0) return part.stiffness;
+    return room = undisona::stiffness(solids[static_cast<std::size_t>(part.piece)]);
+}
+
+const Eigen::MatrixXd& System::massOf(const Part& part, Eigen::MatrixXd& room) const
+{
+    if (part.piece < 0) return part.mass;
+    const SolidElement& own = solids[static_cast<std::size_t>(part.piece)];
+    return room = lumped ? lumpedMass(own) : consistentMass(own);
 }
 
 Eigen::MatrixXd System::ownMotion(const MeshSolid& solid, const Eigen::MatrixXd& q) const

@@ -1,4 +1,4 @@
-#include "core/geometry/left_out.hpp"
+#include "core/statement/left_out.hpp"
 
 #include "core/base/number_text.hpp"
 

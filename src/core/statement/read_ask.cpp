@@ -1,4 +1,4 @@
-#include "core/geometry/read_ask.hpp"
+#include "core/statement/read_groups.hpp"
 
 #include "core/geometry/sentence_reader.hpp"
 
@@ -17,7 +17,7 @@ public:
     {
         sentence_ = &sentence;
         const std::string& kind = sentence.kind->key;
-        static const std::set<std::string> asks{"lowest",     "up-to",       "band",        "nearest",
+        static const std::set<std::string> asks{"lowest",     "up-to",      "band",        "nearest",
                                                 "every-mode", "mass-share", "ritz-vectors"};
         if (asks.contains(kind)) {
             if (asked_) return complain("modes are asked for twice", "Keep one of the two sentences on.");

@@ -1,4 +1,4 @@
-#include "core/geometry/touching.hpp"
+#include "core/statement/touching.hpp"
 
 #include "core/geometry/joined_faces.hpp"
 

@@ -1,0 +1,283 @@
+// What is solved, by whom, and what stands on the staves.
+#include "app/session/engine_process.hpp"
+#include "app/session/session.hpp"
+#include "app/session/settings.hpp"
+#include "app/session/solve_job.hpp"
+#include "core/modal/estimate_ahead.hpp"
+
+namespace undisona {
+
+/// Only where a run waits to be asked for, and would take its time.
+void Session::estimateAgain()
+{
+    const auto key = solveKey(model());
+    if (estimatedKey_ == key) return;
+    estimatedKey_.reset();
+    estimate_.clear();
+    refused_.clear();
+    const bool wanted = open_ && !solvesByItself() && !hasError(modelFindings_) && !solutions_.contains(key) &&
+                        !structure_->frame.empty() && EngineProcess::found();
+    if (wanted && !job_) {
+        estimatedKey_ = key;
+        engine_->order(MessageKind::estimate, model());
+    }
+    emit runChanged();
+}
+
+void Session::refreshStaves()
+{
+    staves_.clear();
+    const auto fill = [&](QString id, QString name, const Model& model) {
+        Stave stave{std::move(id), std::move(name), model, nullptr, false, {}, {}, {}, 0.0};
+        const auto key = solveKey(model);
+        if (const auto found = solutions_.find(key); found != solutions_.end()) stave.solution = found->second;
+        if (const auto found = failures_.find(key); found != failures_.end()) stave.failure = found->second;
+        return stave;
+    };
+    Stave live = fill({}, tr("now"), model());
+    live.mass = mass_.mass;
+    if (live.solution) lastLive_ = live.solution;
+    if (hasError(modelFindings_)) {
+        for (const auto& finding : modelFindings_)
+            if (finding.severity == Severity::error) live.failure.push_back(finding);
+        live.solution = nullptr;
+    } else if (!live.solution && live.failure.empty() && lastLive_) {
+        live.solution = lastLive_;
+        live.stale = true;
+    }
+    staves_.push_back(std::move(live));
+    for (auto take = document().takes.rbegin(); take != document().takes.rend(); ++take)
+        staves_.push_back(fill(QString::fromStdString(take->id), QString::fromStdString(take->name), take->model));
+    for (auto& stave : staves_) {
+        if (!stave.solution) continue;
+        Findings ignored;
+        // Bands and margins need no solve: they are always of the present model.
+        stave.excitations = readExcitations(stave.model, stave.solution->structure->frame, ignored);
+        stave.clashes = clashesOf(*stave.solution, stave.excitations);
+        if (!stave.id.isEmpty()) stave.mass = stave.solution->mass.mass;
+    }
+    if (staves_[0].excitations.empty()) staves_[0].excitations = structure_->excitations;
+
+    shownStave_ = std::min(shownStave_, staves_.size() - 1);
+    const auto& solution = shown().solution;
+    const int count = solution ? static_cast<int>(solution->modes.size()) : 0;
+    if (count == 0)
+        shownMode_ = 0;
+    else if (shownMode_ == 0 || shownMode_ > count) {
+        shownMode_ = 1; // the first that is not a rigid motion
+        while (shownMode_ < count && solution->modes[static_cast<std::size_t>(shownMode_ - 1)].rigid)
+            ++shownMode_;
+    }
+    findings_ = modelFindings_;
+    const Stave& now = staves_[0];
+    const Findings& run = now.solution && !now.stale ? now.solution->findings
+                          : hasError(modelFindings_) ? Findings{}
+                                                     : now.failure;
+    for (const auto& finding : run)
+        if (std::find(findings_.begin(), findings_.end(), finding) == findings_.end()) findings_.push_back(finding);
+    if (!now.solution || now.stale) findings_.insert(findings_.end(), refused_.begin(), refused_.end());
+    std::stable_sort(findings_.begin(), findings_.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
+}
+
+void Session::solve()
+{
+    if (hasError(modelFindings_)) {
+        for (const auto& finding : findings_)
+            if (finding.severity == Severity::error)
+                return say(
+                    QString::fromStdString(finding.what + (finding.remedy.empty() ? "" : ". " + finding.remedy)));
+    }
+    waitsToBeAsked_ = false;
+    const auto key = solveKey(model());
+    if (study_ && study_->key == key) {
+        endStudy();
+        if (job_ && job_->plan()) job_->abandon();
+    }
+    failures_.erase(key);
+    solutions_.erase(key);
+    pairs_.clear();
+    refreshStaves();
+    askedToSolve_ = true;
+    emit stavesChanged();
+    startNext();
+}
+
+void Session::stop()
+{
+    askedToSolve_ = false;
+    if (!job_) return;
+    stopAsked_ = true;
+    job_->stop();
+}
+
+void Session::adopt(std::shared_ptr<const Solution> solution)
+{
+    failures_.erase(solution->key);
+    solutions_[solution->key] = std::move(solution);
+    refreshStaves();
+    emit stavesChanged();
+    emit selectionChanged();
+}
+
+void Session::startNext()
+{
+    if (job_ || !open_) return;
+    QString takeId;
+    const Model* next = nullptr;
+    const auto known = [&](const Model& model) {
+        return solutions_.contains(solveKey(model)) || failures_.contains(solveKey(model));
+    };
+    if (askedToSolve_ && !hasError(modelFindings_) && !known(model())) next = &model();
+    if (!next)
+        for (const auto& take : document().takes)
+            if (!waitsToBeAsked_ && !known(take.model)) {
+                next = &take.model;
+                takeId = QString::fromStdString(take.id);
+                break;
+            }
+    if (!next && (!study_ || study_->waiting.empty())) return;
+    arriving_.clear();
+    stage_.clear();
+    stopAsked_ = false;
+    massSoFar_ = {};
+    job_ = next ? makeProcessJob(*next, takeId, {}, *engine_, this) : makeStudyJob();
+    const bool forLive = next && takeId.isEmpty();
+    connect(job_, &SolveJob::massReached, this, [this, forLive](const MassSoFar& mass) {
+        if (!forLive) return;
+        massSoFar_ = mass;
+        emit massMoved();
+    });
+    connect(job_, &SolveJob::stageChanged, this, [this](const QString& stage, double fraction) {
+        if (!stage_.endsWith(stage)) stageBegan_.start();
+        stage_ = study_ && job_->plan() ? tr("mesh %1 of %2: %3")
+                                              .arg(settlingFactors.size() - study_->waiting.size() + 1)
+                                              .arg(settlingFactors.size())
+                                              .arg(stage)
+                                        : stage;
+        fraction_ = fraction;
+        emit runChanged();
+    });
+    connect(job_, &SolveJob::modesConverged, this, [this, forLive](const std::vector<double>& hertz) {
+        if (forLive) arriving_ = hertz;
+        emit runChanged();
+    });
+    connect(job_, &SolveJob::finished, this, &Session::jobFinished);
+    autosave_.setSolving(true);
+    job_->start();
+    emit runChanged();
+}
+
+void Session::settleFrequencies()
+{
+    const Stave& stave = shown();
+    if (study_) return say(tr("Frequencies on other meshes are being found already."));
+    if (!stave.solution || stave.stale) return say(tr("Solve first; then the same is solved on other meshes."));
+    if (!canSettle(*stave.solution))
+        return say(tr("Only modes settle on finer meshes: not Ritz vectors, all of a mesh, a run that was stopped, or "
+                      "what comes as a mesh."));
+    const auto key = solveKey(stave.model);
+    if (settlings_.size() > 8) settlings_.clear();
+    study_ = Study{key, stave.model, stave.solution, {settlingFactors.begin(), settlingFactors.end()}};
+    settlings_[key] = {stave.solution, settlingOf(*stave.solution)};
+    emit settlingMoved();
+    startNext();
+}
+
+const Settling* Session::settling() const
+{
+    if (!shown().solution) return nullptr;
+    const auto found = settlings_.find(solveKey(shown().model));
+    return found != settlings_.end() && found->second.first == shown().solution ? &found->second.second : nullptr;
+}
+
+SolveJob* Session::makeStudyJob()
+{
+    const double factor = study_->waiting.front();
+    MeshPlan plan = scaled(planOf(study_->own->mesh), factor);
+    return makeProcessJob(study_->model, {}, std::move(plan), *engine_, this);
+}
+
+void Session::studyJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>& solution,
+                               const Findings& findings)
+{
+    if (!study_ || study_->key != key) return; // it was given up
+    Settling& settling = settlings_[study_->key].second;
+    const double factor = study_->waiting.front();
+    study_->waiting.erase(study_->waiting.begin());
+    if (solution && !solution->stopped)
+        addRound(settling, *study_->own, *solution, factor);
+    else if (!stopAsked_)
+        addRemark(settling, factor, findings);
+    if (stopAsked_ || study_->waiting.empty()) return endStudy();
+    emit settlingMoved();
+}
+
+void Session::endStudy()
+{
+    study_.reset();
+    emit settlingMoved();
+}
+
+qint64 Session::engineProcessId() const
+{
+    return engine_->processId();
+}
+
+double Session::secondsLeft() const
+{
+    if (!stageBegan_.isValid() || fraction_ < 0.1) return -1.0;
+    return double(stageBegan_.elapsed()) / 1000.0 * (1.0 - fraction_) / fraction_;
+}
+
+void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findings& findings)
+{
+    const auto key = job_->key();
+    const bool superseded = job_->takeId().isEmpty() && key != solveKey(model());
+    const bool ofStudy = job_->plan().has_value();
+    job_->deleteLater();
+    job_ = nullptr;
+    autosave_.setSolving(false);
+    arriving_.clear();
+    massSoFar_ = {};
+    if (ofStudy) {
+        studyJobFinished(key, solution, findings);
+        emit runChanged();
+        estimateSoon_.start();
+        return startNext();
+    }
+    const bool broken = solution && !findings.empty(); // saved from a run that broke
+    if (solution && (!solution->stopped || ((stopAsked_ || broken) && !superseded))) {
+        failures_.erase(key);
+        if (broken) {
+            auto partial = std::make_shared<Solution>(*solution);
+            partial->findings.insert(partial->findings.begin(), findings.begin(), findings.end());
+            solution = partial;
+        } else if (solution->stopped) { // the modes found before the stop are kept, and said to be not all
+            auto partial = std::make_shared<Solution>(*solution);
+            partial->findings.push_back(warningAt({},
+                                                  "the run was stopped: higher modes than these were not looked for",
+                                                  "Solve again for all that are asked."));
+            solution = partial;
+        }
+        solutions_[key] = solution;
+    } else if (!solution && !superseded) {
+        failures_[key] = findings;
+    }
+    pairs_.clear();
+    if (solutions_.size() > 60)
+        std::erase_if(solutions_, [&](const auto& kept) {
+            return kept.first != solveKey(model()) &&
+                   std::none_of(document().takes.begin(), document().takes.end(),
+                                [&](const Take& take) { return solveKey(take.model) == kept.first; });
+        });
+    refreshStaves();
+    emit derivedChanged();
+    emit stavesChanged();
+    emit selectionChanged();
+    emit runChanged();
+    estimateSoon_.start();
+    if (!stopAsked_ || superseded) startNext();
+}
+
+} // namespace undisona

@@ -1,0 +1,168 @@
+#include "core/geometry/joined_faces.hpp"
+#include "core/geometry/pick.hpp"
+#include "core/statement/read_groups.hpp"
+#include "core/statement/statement_reader.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+class JointReader : StatementReader {
+public:
+    JointReader(Structure& structure, Findings& findings) : StatementReader(structure, findings) {}
+
+    void read(const Model& model)
+    {
+        readEach(*this, model, Group::joints,
+                 {{"release", &JointReader::release},
+                  {"rigid", &JointReader::tie},
+                  {"offset", &JointReader::offset},
+                  {"spring", &JointReader::spring},
+                  {"apart", &JointReader::apart},
+                  {"rods", &JointReader::rods},
+                  {"membranes", &JointReader::membranes}});
+        readEach(*this, model, Group::joints,
+                 {{"rods", &JointReader::checkRods}}); // with all that frees and shifts them
+    }
+
+private:
+    void rods()
+    {
+        for (const int member : members("members"))
+            structure_.members[static_cast<std::size_t>(member)].rod = true;
+    }
+
+    void membranes()
+    {
+        for (const int sheet : sheets("sheets"))
+            structure_.sheets[static_cast<std::size_t>(sheet)].membrane = true;
+    }
+
+    void checkRods()
+    {
+        for (const int member : members("members"))
+            checkRod(member);
+    }
+
+    void release()
+    {
+        const std::string ends = sentence_->text("ends");
+        const Directions freed = sentence_->directions("directions");
+        for (const int member : members("members")) {
+            auto& properties = structure_.members[static_cast<std::size_t>(member)];
+            properties.releaseSentence = sentence_->id;
+            for (std::size_t end = 0; end < 2; ++end) {
+                if (ends == (end == 0 ? "the second end" : "the first end")) continue;
+                for (std::size_t direction = 0; direction < 6; ++direction) {
+                    if (!freed.has(static_cast<int>(direction))) continue;
+                    properties.released[6 * end + direction] = true;
+                    const char* spring = direction < 3 ? "stiffness" : "turning";
+                    if (sentence_->has(spring))
+                        properties.releaseSpring[6 * end + direction] = sentence_->number(spring);
+                }
+            }
+            for (const std::size_t through :
+                 {std::size_t{0}, std::size_t{3}}) // axial and twisting run through the member
+                if (properties.released[through] && properties.released[through + 6] &&
+                    properties.releaseSpring[through] == 0.0 && properties.releaseSpring[through + 6] == 0.0)
+                    complain(fmt::format("both ends of {} are free in {}, so that it would {} by itself",
+                                         structure_.frame.members[static_cast<std::size_t>(member)].name,
+                                         directionNames[through], through == 0 ? "slide" : "spin"),
+                             "Free one end only.");
+        }
+    }
+
+    /// A rod has nothing to be freed, and no arm to turn.
+    void checkRod(int member)
+    {
+        const auto& properties = structure_.members[static_cast<std::size_t>(member)];
+        const std::string& name = structure_.frame.members[static_cast<std::size_t>(member)].name;
+        if (properties.released != std::array<bool, 12>{})
+            complain(fmt::format("{} is a rod and has no end to free", name),
+                     "Take it out of one of the two sentences.");
+        if (!properties.offset[0].isZero() || !properties.offset[1].isZero())
+            complain(fmt::format("{} is a rod and cannot run beside its points", name),
+                     "Give it points of its own, tied rigidly to the others.");
+    }
+
+    void tie()
+    {
+        const auto leader = points("to");
+        if (leader.size() > 1)
+            return complain("points are tied to one point, but several are named", "Name one leading point.");
+        if (leader.empty()) return;
+        const auto followers = points("points");
+        if (followers == leader)
+            findings_.push_back(
+                warningAt(sentence_->id,
+                          fmt::format("{} is tied to itself, which joins nothing",
+                                      structure_.frame.points[static_cast<std::size_t>(leader[0])].name),
+                          "Name the points that follow it, or take the sentence away."));
+        for (const int follower : followers)
+            if (follower != leader[0]) structure_.ties.push_back({leader[0], follower, sentence_->id});
+    }
+
+    void offset()
+    {
+        const Eigen::Vector3d first = asVector(sentence_->vector("offset"));
+        const Eigen::Vector3d second = sentence_->has("far") ? asVector(sentence_->vector("far")) : first;
+        const bool own = sentence_->has("axes") && sentence_->text("axes") == "member";
+        for (const int index : members("members")) {
+            const auto& member = structure_.frame.members[static_cast<std::size_t>(index)];
+            Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
+            if (own) {
+                axes.col(0) = structure_.frame.direction(member);
+                axes.col(2) = member.zAxis;
+                axes.col(1) = axes.col(2).cross(axes.col(0));
+            }
+            structure_.members[static_cast<std::size_t>(index)].offset = {axes * first, axes * second};
+            if (!(lengthOf(index) > 1e-5)) complain(fmt::format("the offset leaves {} without length", member.name));
+        }
+    }
+
+    void spring()
+    {
+        const auto from = points("from"), to = points("to");
+        if (from.empty() || to.empty()) return;
+        if (from.size() != 1 || to.size() != 1)
+            return complain("a spring runs from one point to one point", "Name one point at each end.");
+        const Spring spring{from[0], to[0], axes(), sixStiffnesses(), sentence_->id};
+        if (spring.from == spring.to) return complain("both ends of the spring are the same point");
+        if (spring.stiffness == std::array<double, 6>{})
+            return complain("the spring has no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
+        structure_.springs.push_back(spring);
+    }
+
+    void apart()
+    {
+        const auto named = [&](const char* key) {
+            const Picked picked = parts(key);
+            std::vector<int> found = picked.sheets;
+            for (const int solid : picked.solids)
+                found.push_back(structure_.frame.partOfSolid(solid));
+            if (found.empty() && !picked.indices.empty())
+                complain(fmt::format("\"{}\" means members, which meet others at points alone", sentence_->text(key)),
+                         "Name sheet or solids; a member gets points of its own.");
+            return found;
+        };
+        const auto one = named("what"), other = named("other");
+        for (const int first : one)
+            for (const int second : other) {
+                if (first == second)
+                    return complain(fmt::format("{} is named on both sides", structure_.frame.partName(first)),
+                                    "Name two parts that touch.");
+                structure_.apart.push_back({first, second});
+            }
+    }
+};
+
+} // namespace
+
+void readJoints(const Model& model, Structure& structure, Findings& findings)
+{
+    JointReader(structure, findings).read(model);
+}
+
+} // namespace undisona

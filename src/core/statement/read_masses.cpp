@@ -1,0 +1,128 @@
+#include "core/geometry/joined_faces.hpp"
+#include "core/geometry/pick.hpp"
+#include "core/statement/read_groups.hpp"
+#include "core/statement/statement_reader.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+class MassReader : StatementReader {
+public:
+    MassReader(Structure& structure, Findings& findings) : StatementReader(structure, findings) {}
+
+    void read(const Model& model)
+    {
+        readEach(*this, model, Group::addedMass,
+                 {{"mass", &MassReader::pointMass},
+                  {"mass-along", &MassReader::onEach<along>},
+                  {"mass-over", &MassReader::onEach<over>},
+                  {"mass-edges", &MassReader::onEach<onEdges>},
+                  {"mass-shared", &MassReader::shared<along>},
+                  {"mass-spread", &MassReader::shared<over>},
+                  {"mass-faces", &MassReader::shared<onFaces>},
+                  {"coating", &MassReader::coating}});
+    }
+
+private:
+    struct Spread {
+        Attachment::Over over;
+        std::string_view key;
+    };
+    static constexpr Spread along{Attachment::Over::member, "members"}, over{Attachment::Over::sheet, "sheets"},
+        onEdges{Attachment::Over::edge, "edges"}, onFaces{Attachment::Over::face, "faces"};
+
+    /// So much on every metre or square metre.
+    template <const Spread& spread>
+    void onEach()
+    {
+        attach(Attachment::Effect::mass, spread.over, picked(spread.over, spread.key), sentence_->number("mass"),
+               translations("only"));
+    }
+
+    /// One mass over all of them.
+    template <const Spread& spread>
+    void shared()
+    {
+        const auto which = picked(spread.over, spread.key);
+        double total = 0.0;
+        for (const int at : which)
+            total += extentOf(spread.over, at);
+        attach(Attachment::Effect::mass, spread.over, which, sentence_->number("mass") / total, translations("only"));
+    }
+
+    void coating()
+    {
+        for (const int member : members("members"))
+            attach(Attachment::Effect::mass, Attachment::Over::member, {member},
+                   sentence_->number("thickness") * sentence_->number("density") *
+                       structure_.frame.members[static_cast<std::size_t>(member)].section->perimeter);
+    }
+
+    void pointMass()
+    {
+        const Sentence& said = *sentence_;
+        const auto picked = points("points");
+        if (picked.empty()) return;
+        const std::string sharing = said.text("sharing");
+        if (sharing == "on" && picked.size() > 1)
+            return complain(fmt::format("one mass is on {} points", picked.size()),
+                            "Say whether it is \"on each of\" them or \"shared over\" them.");
+        PointMass mass{0, said.number("mass"), {}, {}, translations("only"), said.id};
+        if (sharing == "shared over") mass.mass /= double(picked.size());
+        if (said.has("centre")) mass.centre = asVector(said.vector("centre"));
+        Eigen::Matrix3d own = Eigen::Matrix3d::Zero();
+        if (said.has("body") || said.has("size")) own += bodyInertia(mass.mass);
+        if (said.has("inertia")) own.diagonal() += asVector(said.vector("inertia"));
+        if (said.has("products")) {
+            const auto xyz = said.vector("products");
+            own(0, 1) = own(1, 0) = -xyz[0];
+            own(0, 2) = own(2, 0) = -xyz[1];
+            own(1, 2) = own(2, 1) = -xyz[2];
+        }
+        const Eigen::Vector3d principal =
+            Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(own, Eigen::EigenvaluesOnly).eigenvalues();
+        if (principal[0] < -1e-12 * std::abs(principal[2]))
+            return complain("these inertias belong to no real body: one principal inertia is negative",
+                            "Check the products of inertia.");
+        if (principal[2] > (principal[0] + principal[1]) * (1.0 + 1e-9))
+            findings_.push_back(
+                warningAt(said.id, "no real body has these inertias: the largest is more than the other two together",
+                          "Check them; the program uses them as they are."));
+        const Eigen::Matrix3d frame = axes();
+        mass.inertia = frame * own * frame.transpose();
+        for (const int point : picked) {
+            mass.point = point;
+            structure_.pointMasses.push_back(mass);
+        }
+    }
+
+    Eigen::Matrix3d bodyInertia(double mass)
+    {
+        const Eigen::Vector3d size =
+            sentence_->has("size") ? asVector(sentence_->vector("size")) : Eigen::Vector3d(0.3, 0.3, 0.3);
+        const std::string body = sentence_->has("body") ? sentence_->text("body") : "box";
+        const Eigen::Vector3d square = size.cwiseProduct(size);
+        Eigen::Vector3d inertia;
+        if (body == "ball")
+            inertia = Eigen::Vector3d::Constant(mass * square.x() / 10.0);
+        else if (body == "cylinder along z")
+            inertia = mass * Eigen::Vector3d(square.x() / 16 + square.z() / 12, square.x() / 16 + square.z() / 12,
+                                             square.x() / 8);
+        else
+            inertia = mass / 12.0 *
+                      Eigen::Vector3d(square.y() + square.z(), square.x() + square.z(), square.x() + square.y());
+        return inertia.asDiagonal();
+    }
+};
+
+} // namespace
+
+void readMasses(const Model& model, Structure& structure, Findings& findings)
+{
+    MassReader(structure, findings).read(model);
+}
+
+} // namespace undisona

@@ -1,0 +1,146 @@
+#include "core/geometry/joined_faces.hpp"
+#include "core/geometry/pick.hpp"
+#include "core/statement/read_groups.hpp"
+#include "core/statement/statement_reader.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+class MaterialReader : StatementReader {
+public:
+    MaterialReader(Structure& structure, Findings& findings) : StatementReader(structure, findings) {}
+
+    void read(const Model& model)
+    {
+        std::map<std::string, std::shared_ptr<const Material>> own;
+        for (const auto& sentence : model.activeIn(Group::material)) {
+            if (sentence->kind->key == "own-material") {
+                const Material material{sentence->text("name"),
+                                        sentence->number("modulus"),
+                                        sentence->number("poisson"),
+                                        sentence->number("density"),
+                                        sentence->has("damping") ? sentence->number("damping") : 0.0,
+                                        "stated in the model",
+                                        {}};
+                own[material.name] = std::make_shared<const Material>(material);
+            }
+            if (sentence->kind->key == "orthotropic") {
+                sentence_ = sentence.get();
+                own[sentence->text("name")] = std::make_shared<const Material>(withGrain(*sentence));
+            }
+            if (sentence->kind->key == "material-mass") structure_.materialMassFactor = sentence->number("factor");
+        }
+        for (const auto& sentence : model.activeIn(Group::material)) {
+            if (sentence->kind->key != "material") continue;
+            sentence_ = sentence.get();
+            const std::string name = sentence->text("material");
+            std::shared_ptr<const Material> material;
+            if (const auto found = own.find(name); found != own.end())
+                material = found->second;
+            else if (auto library = libraryMaterial(name))
+                material = std::make_shared<const Material>(*library);
+            if (!material) {
+                complain(fmt::format("there is no material \"{}\"", name),
+                         "Choose one from the library, or add a material of your own with that name.");
+                continue;
+            }
+            const Picked picked = parts("what");
+            for (const int member : picked.indices)
+                structure_.members[static_cast<std::size_t>(member)].material = material;
+            for (const int sheet : picked.sheets)
+                structure_.sheets[static_cast<std::size_t>(sheet)].material = material;
+            for (const int solid : picked.solids)
+                structure_.solids[static_cast<std::size_t>(solid)].material = material;
+        }
+        for (const auto& sentence : model.activeIn(Group::material)) {
+            if (sentence->kind->key != "grain") continue;
+            sentence_ = sentence.get();
+            const Eigen::Vector3d along = asVector(sentence->vector("along"));
+            if (!(along.norm() > 0.0))
+                complain("the grain's direction is 0, 0, 0", "Give a direction such as 1, 0, 0.");
+            const Picked picked = parts("sheets");
+            if (picked.sheets.empty() && picked.solids.empty() && !picked.indices.empty())
+                complain(
+                    fmt::format("\"{}\" means members, but sheet or solids are needed here", sentence->text("sheets")),
+                    "Members take the figures along the grain as they are.");
+            for (const int sheet : picked.sheets)
+                structure_.sheets[static_cast<std::size_t>(sheet)].grain = along;
+            for (const int solid : picked.solids)
+                structure_.solids[static_cast<std::size_t>(solid)].grain = along;
+        }
+        for (std::size_t at = 0; at < structure_.sheets.size(); ++at)
+            if (!structure_.sheets[at].material) {
+                findings_.push_back(
+                    errorAt(structure_.frame.sheets[at].sentence,
+                            fmt::format("{} has no material", structure_.frame.sheets[at].name),
+                            "Add a sentence to the group Material, such as \"everything is structural steel\"."));
+                break;
+            }
+        for (std::size_t at = 0; at < structure_.solids.size(); ++at) {
+            const auto& material = structure_.solids[at].material;
+            if (!material || !material->grain) continue;
+            // Lekhnitskii 1963: the energy of a body alike in every direction across its grain is positive.
+            const Grain& grain = *material->grain;
+            const double least = 1.0 - grain.poissonAcross -
+                                 2.0 * material->poisson * material->poisson * grain.across / material->modulus;
+            if (least > 0.0 && grain.poissonAcross < 1.0) continue;
+            findings_.push_back(errorAt(
+                structure_.frame.solids[at].sentence,
+                fmt::format("{}: no solid has the figures of {}", structure_.frame.solids[at].name, material->name),
+                "The two Poisson ratios are too large for its moduli."));
+        }
+        for (std::size_t at = 0; at < structure_.solids.size(); ++at)
+            if (!structure_.solids[at].material && !structure_.frame.solids[at].spent) {
+                findings_.push_back(
+                    errorAt(structure_.frame.solids[at].sentence,
+                            fmt::format("{} has no material", structure_.frame.solids[at].name),
+                            "Add a sentence to the group Material, such as \"everything is structural steel\"."));
+                break;
+            }
+        std::size_t without = 0;
+        std::string first;
+        for (std::size_t at = 0; at < structure_.members.size(); ++at)
+            if (!structure_.members[at].material && without++ == 0) first = structure_.frame.members[at].name;
+        if (without > 0)
+            findings_.push_back(
+                errorAt({},
+                        without == 1 ? fmt::format("the member {} has no material", first)
+                                     : fmt::format("{} members have no material, {} among them", without, first),
+                        "Add a sentence to the group Material, such as \"everything is structural steel\"."));
+    }
+
+private:
+    Material withGrain(const Sentence& said)
+    {
+        Material material{said.text("name"),
+                          said.number("modulus"),
+                          said.number("poisson"),
+                          said.number("density"),
+                          said.has("damping") ? said.number("damping") : 0.0,
+                          "stated in the model",
+                          Grain{said.number("across"), said.number("shear"), said.number("shear"), 0.3}};
+        if (said.has("rolling")) material.grain->rolling = said.number("rolling");
+        if (said.has("poisson-across")) material.grain->poissonAcross = said.number("poisson-across");
+        // Lekhnitskii, Theory of Elasticity of an Anisotropic Body, 1963: the plane's energy is positive.
+        if (material.poisson * material.poisson >= material.modulus / material.grain->across) {
+            complain(fmt::format("no material has these figures: the Poisson ratio must lie below {:.3g}, the root of "
+                                 "the two moduli's ratio",
+                                 std::sqrt(material.modulus / material.grain->across)),
+                     "It is the strain across the grain for one along it.");
+            material.poisson = 0.0;
+        }
+        return material;
+    }
+};
+
+} // namespace
+
+void readMaterials(const Model& model, Structure& structure, Findings& findings)
+{
+    MaterialReader(structure, findings).read(model);
+}
+
+} // namespace undisona

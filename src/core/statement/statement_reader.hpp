@@ -1,0 +1,51 @@
+#pragma once
+#include "core/geometry/pick.hpp"
+#include "core/geometry/sentence_reader.hpp"
+#include "core/statement/structure.hpp"
+
+namespace undisona {
+
+/// Reads the sentences of a group into a structure whose frame is there; each group's reader stands in a file of its
+/// own.
+class StatementReader : protected SentenceReader {
+protected:
+    StatementReader(Structure& structure, Findings& findings)
+        : SentenceReader(structure.frame, findings), structure_(structure)
+    {
+    }
+
+    /// What is done with a sentence of each kind; kinds that are missing are read elsewhere.
+    template <class Reader>
+    using ByKind = std::map<std::string_view, void (Reader::*)()>;
+
+    /// One after the other, but for those that this run leaves out.
+    template <class Reader>
+    void readEach(Reader& reader, const Model& model, Group group, const ByKind<Reader>& byKind)
+    {
+        for (const auto& sentence : model.activeIn(group)) {
+            const auto found = byKind.find(sentence->kind->key);
+            if (found == byKind.end() || structure_.leftOut.contains(sentence->id)) continue;
+            sentence_ = sentence.get();
+            (reader.*found->second)();
+        }
+    }
+
+    std::vector<int> edges(std::string_view key);
+    std::vector<int> faces(std::string_view key);
+    /// The frame stated by "its x towards ..., its y near ..."; global axes if neither is said.
+    Eigen::Matrix3d axes();
+    /// N/m and N m/rad along and about x, y, z; 0 where nothing is said.
+    std::array<double, 6> sixStiffnesses() const;
+    double lengthOf(int member) const; ///< m, between its ends beside its points
+
+    // What is spread over something.
+    std::vector<int> picked(Attachment::Over, std::string_view key);
+    double extentOf(Attachment::Over, int at) const; ///< m or m2
+    /// So much per length or area along x, y, z on each of them.
+    void attach(Attachment::Effect, Attachment::Over, const std::vector<int>& which, double perExtent,
+                const Mask3& along = {true, true, true});
+
+    Structure& structure_;
+};
+
+} // namespace undisona

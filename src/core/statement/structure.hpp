@@ -1,0 +1,123 @@
+#pragma once
+#include "core/geometry/frame.hpp"
+#include "core/model/material.hpp"
+#include "core/model/model.hpp"
+#include "core/statement/ask.hpp"
+#include "core/statement/attachment.hpp"
+#include "core/statement/excitation.hpp"
+
+#include <set>
+
+namespace undisona {
+
+/// What a member is beside its shape.
+struct MemberProperties {
+    std::shared_ptr<const Material> material;
+    std::array<Eigen::Vector3d, 2> offset{Eigen::Vector3d::Zero(),
+                                          Eigen::Vector3d::Zero()}; ///< m, global, from the points
+    std::array<bool, 12> released{};        ///< member axes: x y z rx ry rz of the first end, then of the second
+    std::array<double, 12> releaseSpring{}; ///< N/m or N m/rad; 0 is free
+    std::string releaseSentence;
+    bool rod = false; ///< carries force along itself alone
+};
+
+/// What a sheet is beside its shape.
+struct SheetProperties {
+    std::shared_ptr<const Material> material;
+    Eigen::Vector3d grain = Eigen::Vector3d::Zero(); ///< its direction; zero: x, or y where x is square to the sheet
+    bool membrane = false;                           ///< carries forces in its own plane alone
+};
+
+/// What a solid is beside its shape.
+struct SolidProperties {
+    std::shared_ptr<const Material> material;
+    Eigen::Vector3d grain = Eigen::Vector3d::UnitX(); ///< its direction
+    BodyElements elements = BodyElements::byShape;
+    long through = 0; ///< elements through its thickness, at least; 0: as their size has it
+    std::string elementsSentence;
+};
+
+/// Two parts that touch and are not joined, as Frame::partName counts them.
+using PartPair = std::array<int, 2>;
+
+/// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global); or rigid along an
+/// edge of sheets.
+struct Hold {
+    int point; ///< -1: along the edge, or on the face
+    Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
+    std::array<bool, 6> rigid{};
+    std::array<double, 6> elastic{}; ///< N/m, N m/rad
+    std::string sentence;
+    int edge = -1;
+    int face = -1; ///< of solids
+};
+
+struct Tie {
+    int leader, follower;
+    std::string sentence;
+};
+
+struct Spring {
+    int from, to;
+    Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
+    std::array<double, 6> stiffness{};
+    std::string sentence;
+};
+
+struct PointMass {
+    int point;
+    double mass;                                       ///< kg
+    Eigen::Vector3d centre = Eigen::Vector3d::Zero();  ///< from the point, m
+    Eigen::Matrix3d inertia = Eigen::Matrix3d::Zero(); ///< about its own centre, global axes, kg m2
+    Mask3 acts{true, true, true};
+    std::string sentence;
+};
+
+/// Where elements are smaller.
+struct LocalSize {
+    double size; ///< m
+    std::vector<int> edges;
+    std::vector<Eigen::Vector3d> places;
+    std::string sentence;
+    std::vector<int> faces{}; ///< their edges stand in `edges`
+};
+
+struct HandCheck {
+    int point;
+    bool moment;
+    int direction;
+    std::string sentence;
+};
+
+/// Everything the model says, with every name resolved to an index: what the equations are made from.
+struct Structure {
+    Frame frame;
+    std::vector<MemberProperties> members; ///< beside frame.members
+    std::vector<SheetProperties> sheets;   ///< beside frame.sheets
+    std::vector<SolidProperties> solids;   ///< beside frame.solids
+    double materialMassFactor = 1.0;
+    std::vector<Hold> holds;
+    std::vector<Tie> ties;
+    std::vector<Spring> springs;
+    std::vector<PointMass> pointMasses;
+    std::vector<Attachment> attachments;
+    std::vector<PartPair> apart;
+    std::vector<LocalSize> localSizes;
+    std::vector<Excitation> excitations;
+    Ask ask;
+    std::vector<HandCheck> handChecks;
+    std::set<std::string> leftOut; ///< ids of the masses and supports that this run goes without
+};
+
+struct StructureAndFindings {
+    Structure structure;
+    Findings findings;
+};
+
+/// Always gives what could be resolved, so that it can be drawn; solve only when the findings hold no error.
+StructureAndFindings buildStructure(const Model&);
+
+/// The excitations alone, for when only they have changed.
+std::vector<Excitation> readExcitations(const Model&, const Frame&, Findings&);
+
+} // namespace undisona
