@@ -106,9 +106,9 @@ TEST(Touches, NothingChangesThatAKindHasNoPartIn)
             }
         }
     }
-    EXPECT_GT(changes, 60);
-    EXPECT_GT(ofMass, 15);
-    EXPECT_GT(ofStiffness, 15);
+    EXPECT_GT(changes, 30);
+    EXPECT_GT(ofMass, 10);
+    EXPECT_GT(ofStiffness, 10);
     EXPECT_GT(left, 5);
 }
 
