@@ -1,5 +1,6 @@
 // Solid elements alone: patches, motions that cost nothing, mass, incompressible material, and what trapezoids cost the
 // linear brick (MacNeal, Finite Elem. Anal. Des. 1987).
+#include "core/elements/solid_work.hpp"
 #include "core/system/motion_map.hpp"
 #include "tests/solid_block.hpp"
 
@@ -103,6 +104,28 @@ TEST(SolidElement, OnlyRigidMotionsCostNothing)
                     .eigenvalues()[6];
             EXPECT_GT(values[6], 0.25 * seventh) << int(kind) << " " << poisson;
             EXPECT_LT((stiffness(element) * rigidOf(element.node)).norm(), 1e-9 * values.tail<1>()[0]);
+        }
+}
+
+// Work without a matrix is that of the matrix, whatever is projected or enhanced.
+TEST(SolidElement, DoesTheWorkOfItsMatrices)
+{
+    for (const SolidKind kind : kinds)
+        for (const double poisson : {0.3, 0.49}) {
+            SolidBlock patch = patchOf(kind);
+            patch.poisson = poisson;
+            const SolidElement element = patch.element(3);
+            const Eigen::Index n = element.unknowns();
+            Eigen::MatrixXd motions(n, 4);
+            for (Eigen::Index at = 0; at < motions.size(); ++at)
+                motions(at % n, at / n) = std::sin(1.0 + 0.7 * double(at) * double(at));
+            const auto expectWork = [&](const Eigen::RowVectorXd& work, const Eigen::MatrixXd& matrix) {
+                const Eigen::RowVectorXd wanted = (motions.transpose() * matrix * motions).diagonal().transpose();
+                EXPECT_LT((work - wanted).norm(), 1e-10 * wanted.norm()) << int(kind) << " " << poisson;
+            };
+            expectWork(strainWork(element, motions), stiffness(element));
+            expectWork(massWork(element, motions, false), consistentMass(element));
+            expectWork(massWork(element, motions, true), lumpedMass(element));
         }
 }
 

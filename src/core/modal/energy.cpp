@@ -1,5 +1,6 @@
 #include "core/modal/energy.hpp"
 
+#include "core/elements/solid_work.hpp"
 #include "core/geometry/joined_faces.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
@@ -34,21 +35,27 @@ std::string ownerName(const Frame& frame, const Part& part)
 void addWork(const System& system, const Extraction& extraction, const std::vector<Eigen::Index>& rowOf, Energies& sums)
 {
     const Eigen::Index rows = sums.strain.rows(), modes = sums.strain.cols();
+    useBlasThreads(1); // its threads would spin beside ours
     Workers workers(threadsForPieces(system.parts.size()));
     std::vector<std::array<Eigen::MatrixXd, 2>> ofHand(static_cast<std::size_t>(workers.count()));
     workers.run([&](int hand) {
         const std::size_t own = static_cast<std::size_t>(hand), hands = ofHand.size(), count = system.parts.size();
         auto& [strain, kinetic] = ofHand[own];
         strain = kinetic = Eigen::MatrixXd::Zero(rows, modes);
-        Eigen::MatrixXd room;
         for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
             const Part& part = system.parts[at];
             const Eigen::MatrixXd q = extraction.shapes(part.unknowns, Eigen::all);
+            if (part.piece >= 0) {
+                const SolidElement& solid = system.solids[static_cast<std::size_t>(part.piece)];
+                strain.row(rowOf[at]) += strainWork(solid, q);
+                kinetic.row(rowOf[at]) += massWork(solid, q, system.lumped);
+                continue;
+            }
             const auto work = [&](const Eigen::MatrixXd& matrix) {
                 return (q.array() * (matrix * q).array()).colwise().sum().matrix().eval();
             };
-            if (part.isStiff()) strain.row(rowOf[at]) += work(system.stiffnessOf(part, room));
-            if (part.isHeavy()) kinetic.row(rowOf[at]) += work(system.massOf(part, room));
+            if (part.isStiff()) strain.row(rowOf[at]) += work(part.stiffness);
+            if (part.isHeavy()) kinetic.row(rowOf[at]) += work(part.mass);
         }
     });
     for (const auto& [strain, kinetic] : ofHand) {

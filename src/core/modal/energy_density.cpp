@@ -9,6 +9,7 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
                             const Eigen::VectorXd& q)
 {
     EnergyDensity density{std::vector<double>(mesh.shells.size()), std::vector<double>(mesh.solids.size())};
+    useBlasThreads(1); // its threads would spin beside ours
     Workers workers(threadsForPieces(mesh.shells.size() + mesh.solids.size()));
     workers.forEach(mesh.shells.size(), [&](std::size_t at) {
         const ShellEquations equations = shellOf(structure, mesh, mesh.shells[at]);

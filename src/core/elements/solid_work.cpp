@@ -1,0 +1,42 @@
+#include "core/elements/solid_work.hpp"
+
+#include "core/elements/solid_field.hpp"
+
+namespace undisona {
+
+using namespace solids;
+
+namespace {
+
+Eigen::RowVectorXd squares(const Eigen::MatrixXd& motions, const Eigen::MatrixXd& matrix)
+{
+    return (motions.array() * (matrix * motions).array()).colwise().sum();
+}
+
+} // namespace
+
+Eigen::RowVectorXd strainWork(const SolidElement& element, const Eigen::MatrixXd& motions)
+{
+    return ofFamily(element.kind, [&](auto family) {
+        using F = decltype(family);
+        const bool projects = ProjectedDivergence<F>::isWanted(element);
+        const Elasticity d = elasticityOf(element, projects ? plainBulkOf(element) : bulkOf(element));
+        const StrainField<F> field(element, projects);
+        Eigen::RowVectorXd work = Eigen::RowVectorXd::Zero(motions.cols());
+        for (const auto& point : field.points()) {
+            const Eigen::Matrix<double, 6, Eigen::Dynamic> strain = point.strain * motions;
+            work += point.dv * (strain.array() * (d * strain).array()).colwise().sum().matrix();
+        }
+        if (projects)
+            work += (bulkOf(element) - plainBulkOf(element)) * squares(motions, ProjectedDivergence<F>(field).square());
+        if constexpr (F::nodes == 8) work -= squares(motions, EnhancedStrains(field, d).relief());
+        return work;
+    });
+}
+
+Eigen::RowVectorXd massWork(const SolidElement& element, const Eigen::MatrixXd& motions, bool lumped)
+{
+    return squares(motions, lumped ? lumpedMass(element) : consistentMass(element));
+}
+
+} // namespace undisona
