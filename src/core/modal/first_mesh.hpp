@@ -5,9 +5,8 @@ namespace undisona {
 
 /// What a short run on a coarse mesh tells of the one to come.
 struct FirstGuess {
-    double frequency =
-        0.0;         ///< that the mesh is made for, Hz; 0 where none is known or the user has said how fine all is
-    MeshPlan plan{}; ///< of that mesh, smaller in solids where the short run shows that they have to be
+    double frequency = 0.0; ///< that the mesh is made for, Hz; 0: none is known, or the user has said how fine all is
+    MeshPlan plan{};        ///< of that mesh, smaller in solids where the short run shows that they have to be
     std::optional<Pass> pass{}; ///< the short run, where it can be set against the whole one
     bool whole = false;         ///< it is the whole one: details make its mesh as fine as the first one would be
 };

@@ -69,7 +69,7 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
     const Eigen::Index modes = shapes.cols();
     std::vector<RecoveredStrains::Values> values(mesh_.solids.size());
     workers_.forEach(mesh_.solids.size(), [&](std::size_t at) {
-        const SolidElement element = solidOf(structure_, mesh_, mesh_.solids[at]);
+        const SolidElement& element = system_.solids[at];
         const auto best = bestPlaces(element).parameters;
         const Eigen::MatrixXd strains = strainsAt(element, system_.ownMotion(mesh_.solids[at], shapes), best);
         values[at].at.resize(Eigen::Index(best.size()), 6 * modes);
@@ -80,7 +80,7 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
     Eigen::MatrixXd errors(Eigen::Index(mesh_.solids.size()), modes), gross = errors;
     std::vector<Eigen::RowVectorXd> stored(mesh_.solids.size(), Eigen::RowVectorXd::Zero(modes));
     workers_.forEach(mesh_.solids.size(), [&](std::size_t at) {
-        const SolidElement element = solidOf(structure_, mesh_, mesh_.solids[at]);
+        const SolidElement& element = system_.solids[at];
         const SolidPlaces fine = finePlaces(element);
         const Eigen::MatrixXd motions = system_.ownMotion(mesh_.solids[at], shapes);
         // Of tetrahedra that project nothing the strains of stiffness and mass are the same.
@@ -134,7 +134,7 @@ std::vector<StrainSamples> SolidErrors::samples() const
         list[at].corners.assign(solid.nodes.begin(), solid.nodes.begin() + long(cornersOf(solid.kind)));
         const bool linear = solid.kind == SolidKind::brick8 || solid.kind == SolidKind::wedge6;
         list[at].order = linear ? 1 : solid.kind == SolidKind::tetrahedron10 ? 2 : (3);
-        list[at].places = bestPlaces(solidOf(structure_, mesh_, solid)).places;
+        list[at].places = bestPlaces(system_.solids[at]).places;
     }
     return list;
 }

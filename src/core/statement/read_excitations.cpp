@@ -1,5 +1,3 @@
-#include "core/geometry/joined_faces.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
 
@@ -11,7 +9,7 @@ namespace {
 
 class ExcitationReader : StatementReader {
 public:
-    ExcitationReader(Structure& structure, Findings& findings) : StatementReader(structure, findings) {}
+    using StatementReader::StatementReader;
 
     void read(const Model& model)
     {

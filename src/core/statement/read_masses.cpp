@@ -1,5 +1,3 @@
-#include "core/geometry/joined_faces.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
 
@@ -11,52 +9,46 @@ namespace {
 
 class MassReader : StatementReader {
 public:
-    MassReader(Structure& structure, Findings& findings) : StatementReader(structure, findings) {}
+    using StatementReader::StatementReader;
 
     void read(const Model& model)
     {
         readEach(*this, model, Group::addedMass,
                  {{"mass", &MassReader::pointMass},
-                  {"mass-along", &MassReader::onEach<along>},
-                  {"mass-over", &MassReader::onEach<over>},
-                  {"mass-edges", &MassReader::onEach<onEdges>},
-                  {"mass-shared", &MassReader::shared<along>},
-                  {"mass-spread", &MassReader::shared<over>},
-                  {"mass-faces", &MassReader::shared<onFaces>},
+                  {"mass-along", &MassReader::onEach<Over::member>},
+                  {"mass-over", &MassReader::onEach<Over::sheet>},
+                  {"mass-edges", &MassReader::onEach<Over::edge>},
+                  {"mass-shared", &MassReader::shared<Over::member>},
+                  {"mass-spread", &MassReader::shared<Over::sheet>},
+                  {"mass-faces", &MassReader::shared<Over::face>},
                   {"coating", &MassReader::coating}});
     }
 
 private:
-    struct Spread {
-        Attachment::Over over;
-        std::string_view key;
-    };
-    static constexpr Spread along{Attachment::Over::member, "members"}, over{Attachment::Over::sheet, "sheets"},
-        onEdges{Attachment::Over::edge, "edges"}, onFaces{Attachment::Over::face, "faces"};
+    using Over = Attachment::Over;
 
     /// So much on every metre or square metre.
-    template <const Spread& spread>
+    template <Over over>
     void onEach()
     {
-        attach(Attachment::Effect::mass, spread.over, picked(spread.over, spread.key), sentence_->number("mass"),
-               translations("only"));
+        attach(Attachment::Effect::mass, over, picked(over), sentence_->number("mass"), translations("only"));
     }
 
     /// One mass over all of them.
-    template <const Spread& spread>
+    template <Over over>
     void shared()
     {
-        const auto which = picked(spread.over, spread.key);
+        const auto which = picked(over);
         double total = 0.0;
         for (const int at : which)
-            total += extentOf(spread.over, at);
-        attach(Attachment::Effect::mass, spread.over, which, sentence_->number("mass") / total, translations("only"));
+            total += extentOf(over, at);
+        attach(Attachment::Effect::mass, over, which, sentence_->number("mass") / total, translations("only"));
     }
 
     void coating()
     {
         for (const int member : members("members"))
-            attach(Attachment::Effect::mass, Attachment::Over::member, {member},
+            attach(Attachment::Effect::mass, Over::member, {member},
                    sentence_->number("thickness") * sentence_->number("density") *
                        structure_.frame.members[static_cast<std::size_t>(member)].section->perimeter);
     }

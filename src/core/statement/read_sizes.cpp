@@ -1,5 +1,4 @@
 #include "core/geometry/joined_faces.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
 
@@ -11,7 +10,7 @@ namespace {
 
 class SizeReader : StatementReader {
 public:
-    SizeReader(Structure& structure, Findings& findings) : StatementReader(structure, findings) {}
+    using StatementReader::StatementReader;
 
     void read(const Model& model)
     {

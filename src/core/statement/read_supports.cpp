@@ -1,5 +1,3 @@
-#include "core/geometry/joined_faces.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
 
@@ -11,7 +9,7 @@ namespace {
 
 class SupportReader : StatementReader {
 public:
-    SupportReader(Structure& structure, Findings& findings) : StatementReader(structure, findings) {}
+    using StatementReader::StatementReader;
 
     void read(const Model& model)
     {
@@ -33,11 +31,7 @@ private:
     template <Over over>
     void bed()
     {
-        constexpr std::string_view key = over == Over::member  ? "members"
-                                         : over == Over::sheet ? "sheets"
-                                         : over == Over::face  ? "faces"
-                                                               : "edges";
-        attach(Attachment::Effect::stiffness, over, picked(over, key), sentence_->number("stiffness"),
+        attach(Attachment::Effect::stiffness, over, picked(over), sentence_->number("stiffness"),
                translations("directions"));
     }
 

@@ -64,17 +64,17 @@ double StatementReader::lengthOf(int member) const
         .norm();
 }
 
-std::vector<int> StatementReader::picked(Attachment::Over over, std::string_view key)
+std::vector<int> StatementReader::picked(Attachment::Over over)
 {
     switch (over) {
     case Attachment::Over::member:
-        return members(key);
+        return members("members");
     case Attachment::Over::sheet:
-        return sheets(key);
+        return sheets("sheets");
     case Attachment::Over::edge:
-        return edges(key);
+        return edges("edges");
     case Attachment::Over::face:
-        return faces(key);
+        return faces("faces");
     }
     return {};
 }

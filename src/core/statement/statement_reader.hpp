@@ -8,12 +8,13 @@ namespace undisona {
 /// Reads the sentences of a group into a structure whose frame is there; each group's reader stands in a file of its
 /// own.
 class StatementReader : protected SentenceReader {
-protected:
+public:
     StatementReader(Structure& structure, Findings& findings)
         : SentenceReader(structure.frame, findings), structure_(structure)
     {
     }
 
+protected:
     /// What is done with a sentence of each kind; kinds that are missing are read elsewhere.
     template <class Reader>
     using ByKind = std::map<std::string_view, void (Reader::*)()>;
@@ -38,8 +39,8 @@ protected:
     std::array<double, 6> sixStiffnesses() const;
     double lengthOf(int member) const; ///< m, between its ends beside its points
 
-    // What is spread over something.
-    std::vector<int> picked(Attachment::Over, std::string_view key);
+    // What is spread over something, which stands in the field "members", "sheets", "edges" or "faces".
+    std::vector<int> picked(Attachment::Over);
     double extentOf(Attachment::Over, int at) const; ///< m or m2
     /// So much per length or area along x, y, z on each of them.
     void attach(Attachment::Effect, Attachment::Over, const std::vector<int>& which, double perExtent,
