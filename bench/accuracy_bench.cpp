@@ -80,9 +80,9 @@ SaidModel& asked(SaidModel& model)
 SaidModel sheetHeld(SaidModel model)
 {
     for (const double x : {0.0, length})
-        model.say("hold", {{"points", "edges at x = " + metres(x)}, {"directions", "x y z rx"}});
+        model.say("hold", {{"where", "edges at x = " + metres(x)}, {"directions", "x y z rx"}});
     for (const double y : {0.0, width})
-        model.say("hold", {{"points", "edges at y = " + metres(y)}, {"directions", "x y z ry"}});
+        model.say("hold", {{"where", "edges at y = " + metres(y)}, {"directions", "x y z ry"}});
     return asked(model);
 }
 
@@ -141,9 +141,9 @@ SaidModel solidPlate(double size, const char* elements, int through)
     if (through > 0) words["through"] = std::to_string(through);
     model.say("solid-elements", words);
     for (const double x : {0.0, length})
-        model.say("hold", {{"points", "faces at x = " + metres(x) + " of Plate"}, {"directions", "y z"}});
+        model.say("hold", {{"where", "faces at x = " + metres(x) + " of Plate"}, {"directions", "y z"}});
     for (const double y : {0.0, width})
-        model.say("hold", {{"points", "faces at y = " + metres(y) + " of Plate"}, {"directions", "x z"}});
+        model.say("hold", {{"where", "faces at y = " + metres(y) + " of Plate"}, {"directions", "x z"}});
     return asked(model);
 }
 
@@ -157,7 +157,7 @@ SaidModel bar(double size, const char* elements, int through)
     if (through > 0) words["through"] = std::to_string(through);
     model.say("solid-elements", words); // free to move along itself
     for (const double x : {0.0, length})
-        model.say("hold", {{"points", "faces at x = " + metres(x) + " of Bar"}, {"directions", "y z"}});
+        model.say("hold", {{"where", "faces at x = " + metres(x) + " of Bar"}, {"directions", "y z"}});
     return asked(model);
 }
 
@@ -170,8 +170,8 @@ SaidModel member(double size)
                      {"to", metres(length).insert(metres(length).find(' '), ", 0, 0")},
                      {"section", "rectangle 20x30 mm"},
                      {"elements", std::to_string(std::lround(length / size))}})
-        .say("hold", {{"points", "Bar.0"}, {"directions", "y z rx"}})
-        .say("hold", {{"points", "Bar.1"}, {"directions", "y z rx"}});
+        .say("hold", {{"where", "Bar.0"}, {"directions", "y z rx"}})
+        .say("hold", {{"where", "Bar.1"}, {"directions", "y z rx"}});
     return asked(model);
 }
 

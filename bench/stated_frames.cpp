@@ -23,7 +23,7 @@ Model statedMast(long bays, long modes)
     say(model, "lattice-mast",
         {{"bays", std::to_string(bays)}, {"height", fmt::format("{} m", bays)}, {"bottom", "4 m"}, {"top", "2 m"}});
     say(model, "material", {});
-    say(model, "hold", {{"points", "feet of Mast"}, {"directions", "all"}});
+    say(model, "hold", {{"where", "feet of Mast"}, {"directions", "all"}});
     say(model, "fineness", {{"elements", "1"}});
     say(model, "lowest", {{"count", std::to_string(modes)}});
     return model;
@@ -38,7 +38,7 @@ Model statedPlate(long side, long modes)
          {"thickness", "40 mm"},
          {"size", fmt::format("{} m", 10.0 / double(side))}});
     say(model, "material", {});
-    say(model, "hold", {{"points", "edges of Plate"}, {"directions", "x y z"}});
+    say(model, "hold", {{"where", "edges of Plate"}, {"directions", "x y z"}});
     say(model, "lowest", {{"count", std::to_string(modes)}});
     return model;
 }
@@ -53,7 +53,7 @@ Model statedCube(long side, long modes)
          {"z", "1 m"},
          {"size", fmt::format("{} m", 1.0 / double(side))}});
     say(model, "material", {});
-    say(model, "hold", {{"points", "faces at z = 0 m of Cube"}, {"directions", "all"}});
+    say(model, "hold", {{"where", "faces at z = 0 m of Cube"}, {"directions", "all"}});
     say(model, "lowest", {{"count", std::to_string(modes)}});
     return model;
 }
@@ -64,7 +64,7 @@ Model statedHouse(long bays, long storeys, const std::string& at, const std::str
     say(model, "frame",
         {{"bays-x", std::to_string(bays)}, {"bays-y", std::to_string(bays)}, {"storeys", std::to_string(storeys)}});
     say(model, "material", {});
-    say(model, "hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+    say(model, "hold", {{"where", "feet of Frame"}, {"directions", "all"}});
     say(model, "mass", {{"points", at}, {"mass", mass}});
     say(model, "fineness", {{"elements", std::to_string(elements)}});
     say(model, "lowest", {{"count", std::to_string(modes)}});

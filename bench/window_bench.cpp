@@ -153,7 +153,7 @@ int main(int argc, char** argv)
     document.model = Model()
                          .inserted(frame)
                          .inserted(newSentence(*kindNamed("material"), "steel"))
-                         .inserted(newSentence(*kindNamed("hold"), "feet").with("points", std::string("feet of Frame")))
+                         .inserted(newSentence(*kindNamed("hold"), "feet").with("where", std::string("feet of Frame")))
                          .inserted(newSentence(*kindNamed("lowest"), "ask").with("count", 6L));
     window.session().start(document, {});
     solveIt(window);

@@ -21,7 +21,10 @@ public:
     {
         return *(list.begin() + below(static_cast<int>(list.size())));
     }
-    std::string oneOf(std::initializer_list<const char*> list) { return *(list.begin() + below(static_cast<int>(list.size()))); }
+    std::string oneOf(std::initializer_list<const char*> list)
+    {
+        return *(list.begin() + below(static_cast<int>(list.size())));
+    }
     std::string someOf(std::vector<std::string> list, int most)
     {
         std::string all;
@@ -76,23 +79,26 @@ private:
                 if (!chance_.with(0.2)) place[0] += 0.7 + 0.1 * at;
             }
             names_.push_back(std::string(1, static_cast<char>('a' + at)));
-            rows += fmt::format("{}{}|{:g} m|{:g} m|{:g} m", rows.empty() ? "" : "\n", names_.back(), place[0], place[1],
-                                place[2]);
+            rows += fmt::format("{}{}|{:g} m|{:g} m|{:g} m", rows.empty() ? "" : "\n", names_.back(), place[0],
+                                place[1], place[2]);
         }
         for (int at = 0; at + 1 < count; ++at)
-            members_.push_back("m" + std::to_string(at)), members += fmt::format("{}{}|{}|{}", at ? "\n" : "", members_.back(), names_[std::size_t(at)], names_[std::size_t(at) + 1]);
+            members_.push_back("m" + std::to_string(at)),
+                members += fmt::format("{}{}|{}|{}", at ? "\n" : "", members_.back(), names_[std::size_t(at)],
+                                       names_[std::size_t(at) + 1]);
         for (int more = chance_.below(4); more > 0; --more) {
-            const auto one = names_[std::size_t(chance_.below(count))], other = names_[std::size_t(chance_.below(count))];
+            const auto one = names_[std::size_t(chance_.below(count))],
+                       other = names_[std::size_t(chance_.below(count))];
             if (one == other) continue;
             members_.push_back("x" + std::to_string(more));
             members += fmt::format("\n{}|{}|{}", members_.back(), one, other);
         }
         said_.say("points", {{"rows", rows}})
-            .say("members", {{"name", "Frame"},
-                             {"rows", members},
-                             {"section", chance_.oneOf({"tube 60.3x4 mm", "round 16 mm", "angle 50x50x5 mm",
-                                                        "channel 80x45x6x8 mm", "I 160x82x5x7.4 mm",
-                                                        "box 100x100x5 mm"})}})
+            .say("members",
+                 {{"name", "Frame"},
+                  {"rows", members},
+                  {"section", chance_.oneOf({"tube 60.3x4 mm", "round 16 mm", "angle 50x50x5 mm",
+                                             "channel 80x45x6x8 mm", "I 160x82x5x7.4 mm", "box 100x100x5 mm"})}})
             .say("material");
         wholes_ = names_;
         if (chance_.with(0.3))
@@ -101,16 +107,16 @@ private:
                                   {"directions", chance_.oneOf({"ry rz", "rx", "rz", "x", "ry rz rx"})}});
         if (chance_.with(0.3)) {
             Words words{{"members", chance_.with(0.5) ? "Frame" : chance_.someOf(members_, 1)},
-                        {"offset", fmt::format("{}, {}, {} mm", chance_.oneOf({"0", "30"}),
-                                               chance_.oneOf({"0", "-50"}), chance_.oneOf({"0", "75", "1000"}))}};
+                        {"offset", fmt::format("{}, {}, {} mm", chance_.oneOf({"0", "30"}), chance_.oneOf({"0", "-50"}),
+                                               chance_.oneOf({"0", "75", "1000"}))}};
             if (chance_.with(0.3)) words["far"] = "0, 10, 20 mm";
             said_.say("offset", words);
         }
         if (chance_.with(0.2)) said_.say("rods", {{"members", chance_.someOf(members_, 1)}});
         if (chance_.with(0.2))
-            said_.say("bed", {{"members", "Frame"},
-                              {"stiffness", "10 kN/m2"},
-                              {"directions", chance_.oneOf({"z", "x y z", "x"})}});
+            said_.say(
+                "bed",
+                {{"where", "Frame"}, {"stiffness", "10 kN/m2"}, {"directions", chance_.oneOf({"z", "x y z", "x"})}});
     }
 
     /// One or two plates, the second standing on the first, with places of their own to hold and tie.
@@ -131,28 +137,25 @@ private:
                                 {"size", "0.1 m"}});
         said_.say("points", {{"rows", "t|0.3 m|0.2 m|0.5 m"}});
         names_ = {"Deck.1", "Deck.2", "Deck.3", "Deck.4", "t"};
-        wholes_ = {"edges at x = 0 m", "edges at y = 0 m", "edges of Deck", "Deck.1, Deck.2", "Deck.1", "Deck.3, Deck.4",
-                   "Deck.2, Deck.3, Deck.4"};
+        wholes_ = {"edges at x = 0 m", "edges at y = 0 m", "edges of Deck",         "Deck.1, Deck.2",
+                   "Deck.1",           "Deck.3, Deck.4",   "Deck.2, Deck.3, Deck.4"};
         said_.say("material");
-        if (chance_.with(0.2)) said_.say("mass-over", {{"sheets", "Deck"}, {"mass", "20 kg/m2"}});
-        if (chance_.with(0.2))
-            said_.say("bed-under", {{"sheets", "Deck"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}});
+        if (chance_.with(0.2)) said_.say("mass-spread", {{"where", "Deck"}, {"mass", "20 kg/m2"}});
+        if (chance_.with(0.2)) said_.say("bed", {{"where", "Deck"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}});
     }
 
     void solid()
     {
         said_.say("solid-box", {{"name", "Block"}, {"x", "0.6 m"}, {"y", "0.4 m"}, {"z", "0.1 m"}, {"size", "0.2 m"}});
         if (chance_.with(0.6))
-            said_.say("solid-elements",
-                      {{"what", "Block"},
-                       {"elements", chance_.oneOf({"tetrahedra", "20-node bricks", "8-node bricks"})},
-                       {"through", "2"}});
+            said_.say("solid-elements", {{"what", "Block"},
+                                         {"elements", chance_.oneOf({"tetrahedra", "20-node bricks", "8-node bricks"})},
+                                         {"through", "2"}});
         corners();
         wholes_ = {"faces at x = 0 m of Block", "faces at z = 0 m of Block", "p, q", "p", "r, s", "q, r, s"};
         said_.say("material");
         if (chance_.with(0.2))
-            said_.say("bed-faces",
-                      {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "10 MN/m3"}, {"directions", "z"}});
+            said_.say("bed", {{"where", "faces at z = 0 m of Block"}, {"stiffness", "10 MN/m3"}, {"directions", "z"}});
     }
 
     /// Points at the corners of the part, two of them beside it.
@@ -189,8 +192,9 @@ private:
     {
         for (int count = chance_.oneOf({0, 1, 1, 2, 3}); count > 0; --count) {
             const bool points = family_ == ChanceFamily::frame;
-            Words words{{"points", points ? chance_.someOf(names_, 3) : chance_.someOf(wholes_, 1)},
-                        {"directions", chance_.oneOf({std::string("all"), std::string("x y z"), chance_.directions()})}};
+            Words words{
+                {"where", points ? chance_.someOf(names_, 3) : chance_.someOf(wholes_, 1)},
+                {"directions", chance_.oneOf({std::string("all"), std::string("x y z"), chance_.directions()})}};
             if (chance_.with(0.2))
                 words["x-towards"] = chance_.oneOf({"1, 0.5, 0", "0, 1, 0", "-1, 1, 0.3", "0.3, 0.3, 1"});
             if (points && chance_.with(0.2))
@@ -224,7 +228,8 @@ private:
     void asks()
     {
         if (chance_.with(0.15)) said_.say("mass-matrix", {{"matrix", "lumped"}});
-        if (chance_.with(0.15)) said_.say("residual-vectors", {{"from", "base accelerations"}, {"directions", "x y z"}});
+        if (chance_.with(0.15))
+            said_.say("residual-vectors", {{"from", "base accelerations"}, {"directions", "x y z"}});
         if (chance_.with(0.15))
             said_.say("hand-check", {{"load", chance_.oneOf({"force", "moment"})},
                                      {"point", chance_.someOf(names_, 1)},
@@ -286,15 +291,16 @@ std::optional<Model> withStiffSprings(const Model& model, double stiffness, doub
             continue;
         }
         if (sentence->kind->key == "hold") {
-            if (sentence->text("points").find("edges") == 0 || sentence->text("points").find("faces") == 0)
+            if (sentence->text("where").find("edges") == 0 || sentence->text("where").find("faces") == 0)
                 return std::nullopt;
             Sentence elastic = *sentence;
             const Directions held = sentence->directions("directions");
             const char* keys[6] = {"kx", "ky", "kz", "krx", "kry", "krz"};
             for (std::size_t at = 0; at < 6; ++at)
                 if (held.has(static_cast<int>(at)) && !elastic.has(keys[at]))
-                    elastic = elastic.with(keys[at], at < 3 ? quantityIn(stiffness, QuantityKind::stiffness, "N/m")
-                                                            : quantityIn(turning, QuantityKind::turningStiffness, "N m/rad"));
+                    elastic =
+                        elastic.with(keys[at], at < 3 ? quantityIn(stiffness, QuantityKind::stiffness, "N/m")
+                                                      : quantityIn(turning, QuantityKind::turningStiffness, "N m/rad"));
             soft = soft.inserted(elastic);
             continue;
         }

@@ -28,10 +28,10 @@ SaidModel plate(const Words& size, const char* thickness)
 }
 SaidModel bar(const Words& size, const char* elements, const char* matrix)
 {
-    SaidModel model = with({{"name", "S"}, {"x", "0.5 m"}, {"y", "40 mm"}, {"z", "60 mm"}}, orElse(size, "34 mm"),
-                           "solid-box");
+    SaidModel model =
+        with({{"name", "S"}, {"x", "0.5 m"}, {"y", "40 mm"}, {"z", "60 mm"}}, orElse(size, "34 mm"), "solid-box");
     model.say("solid-elements", {{"what", "S"}, {"elements", elements}})
-        .say("hold", {{"points", "faces at x = 0 m of S"}, {"directions", "all"}})
+        .say("hold", {{"where", "faces at x = 0 m of S"}, {"directions", "all"}})
         .say("mass-matrix", {{"matrix", matrix}});
     return first20(model);
 }
@@ -39,34 +39,34 @@ SaidModel bar(const Words& size, const char* elements, const char* matrix)
 SaidModel cantileverPlate(const Words& size)
 {
     SaidModel model = plate(size, "10 mm");
-    return first20(model.say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}}));
+    return first20(model.say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}}));
 }
 SaidModel thickCantileverPlate(const Words& size)
 {
     SaidModel model = plate(size, "60 mm");
-    return first20(model.say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}}));
+    return first20(model.say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}}));
 }
 SaidModel clampedPlate(const Words& size)
 {
     SaidModel model = plate(size, "5 mm");
-    return first20(model.say("hold", {{"points", "free edges of P"}, {"directions", "all"}}));
+    return first20(model.say("hold", {{"where", "free edges of P"}, {"directions", "all"}}));
 }
 SaidModel supportedPlate(const Words& size)
 {
     SaidModel model = plate(size, "5 mm");
-    return first20(model.say("hold", {{"points", "free edges of P"}, {"directions", "x y z"}}));
+    return first20(model.say("hold", {{"where", "free edges of P"}, {"directions", "x y z"}}));
 }
 SaidModel lumpedPlate(const Words& size)
 {
     SaidModel model = plate(size, "10 mm");
-    model.say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+    model.say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}})
         .say("mass-matrix", {{"matrix", "lumped"}});
     return first20(model);
 }
 SaidModel clampedDisc(const Words& size)
 {
     SaidModel model = with({{"name", "D"}, {"diameter", "1 m"}, {"thickness", "8 mm"}}, size, "disc");
-    return first20(model.say("hold", {{"points", "free edges of D"}, {"directions", "all"}}));
+    return first20(model.say("hold", {{"where", "free edges of D"}, {"directions", "all"}}));
 }
 SaidModel anglePlate(const Words& size)
 {
@@ -75,19 +75,19 @@ SaidModel anglePlate(const Words& size)
               {"rows", "0 m|0 m|0 m\n1 m|0 m|0 m\n1 m|0.5 m|0 m\n0.5 m|0.5 m|0 m\n0.5 m|1 m|0 m\n0 m|1 m|0 m"},
               {"thickness", "6 mm"}},
              size, "plate-through");
-    return first20(model.say("hold", {{"points", "free edges of L"}, {"directions", "x y z"}}));
+    return first20(model.say("hold", {{"where", "free edges of L"}, {"directions", "x y z"}}));
 }
 SaidModel cylinder(const Words& size)
 {
     SaidModel model = with({{"name", "C"}, {"diameter", "0.6 m"}, {"length", "0.9 m"}, {"thickness", "8 mm"}}, size,
                            "cylinder-shell");
-    return first20(model.say("hold", {{"points", "free edges of C"}, {"directions", "all"}}));
+    return first20(model.say("hold", {{"where", "free edges of C"}, {"directions", "all"}}));
 }
 SaidModel box(const Words& size)
 {
     SaidModel model =
         with({{"name", "B"}, {"x", "0.5 m"}, {"y", "0.4 m"}, {"z", "0.3 m"}, {"thickness", "3 mm"}}, size, "sheet-box");
-    return first20(model.say("hold", {{"points", "edges at z = 0 m"}, {"directions", "all"}}));
+    return first20(model.say("hold", {{"where", "edges at z = 0 m"}, {"directions", "all"}}));
 }
 /// A panel on four legs with a member along its middle and a deck covering.
 SaidModel table(const Words& size)
@@ -102,8 +102,8 @@ SaidModel table(const Words& size)
                           {"from", fmt::format(fmt::runtime(at), "0")},
                           {"to", fmt::format(fmt::runtime(at), "-0.5")},
                           {"section", "rectangle 40x40 mm"}});
-    model.say("mass-over", {{"sheets", "P"}, {"mass", "15 kg/m2"}})
-        .say("hold", {{"points", "points at z = -0.5 m"}, {"directions", "all"}});
+    model.say("mass-spread", {{"where", "P"}, {"mass", "15 kg/m2"}})
+        .say("hold", {{"where", "points at z = -0.5 m"}, {"directions", "all"}});
     return first20(model);
 }
 SaidModel barOfTetrahedra(const Words& size)
@@ -134,24 +134,23 @@ SaidModel angle(const Words& size)
                             {"length", "60 mm"}},
                            orElse(size, "28 mm"), "extrusion");
     model.say("solid-elements", {{"what", "S"}, {"elements", "tetrahedra"}})
-        .say("hold", {{"points", "faces at x = 0.2 m of S"}, {"directions", "all"}});
+        .say("hold", {{"where", "faces at x = 0.2 m of S"}, {"directions", "all"}});
     return first20(model);
 }
 SaidModel tube(const Words& size)
 {
-    SaidModel model =
-        with({{"name", "S"}, {"diameter", "0.1 m"}, {"inner", "80 mm"}, {"length", "0.3 m"}}, orElse(size, "14 mm"),
-             "solid-cylinder");
+    SaidModel model = with({{"name", "S"}, {"diameter", "0.1 m"}, {"inner", "80 mm"}, {"length", "0.3 m"}},
+                           orElse(size, "14 mm"), "solid-cylinder");
     model.say("solid-elements", {{"what", "S"}, {"elements", "tetrahedra"}})
-        .say("hold", {{"points", "faces at z = 0 m of S"}, {"directions", "all"}});
+        .say("hold", {{"where", "faces at z = 0 m of S"}, {"directions", "all"}});
     return first20(model);
 }
 SaidModel plateOfTetrahedra(const Words& size)
 {
-    SaidModel model = with({{"name", "S"}, {"x", "0.3 m"}, {"y", "0.22 m"}, {"z", "8 mm"}}, orElse(size, "11 mm"),
-                           "solid-box");
+    SaidModel model =
+        with({{"name", "S"}, {"x", "0.3 m"}, {"y", "0.22 m"}, {"z", "8 mm"}}, orElse(size, "11 mm"), "solid-box");
     model.say("solid-elements", {{"what", "S"}, {"elements", "tetrahedra"}})
-        .say("hold", {{"points", "faces at x = 0 m of S"}, {"directions", "all"}});
+        .say("hold", {{"where", "faces at x = 0 m of S"}, {"directions", "all"}});
     return first20(model);
 }
 

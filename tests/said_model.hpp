@@ -8,7 +8,7 @@ namespace undisona {
 
 using Words = std::map<std::string, std::string>;
 
-/// Builds a model sentence by sentence for tests: say("hold", {{"points", "a"}, {"directions", "all"}}).
+/// Builds a model sentence by sentence for tests: say("hold", {{"where", "a"}, {"directions", "all"}}).
 /// Tables are lines of cells set apart by "|"; what the end of a line leaves out is as usual. A text that does not read
 /// fails the test.
 class SaidModel {

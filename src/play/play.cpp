@@ -227,8 +227,7 @@ private:
         picture("imported-arm");
     }
 
-    static void sentence(Document& document, const char* kindKey,
-                         const std::map<std::string, std::string>& values)
+    static void sentence(Document& document, const char* kindKey, const std::map<std::string, std::string>& values)
     {
         document.model = *stated(document.model, {Statement{kindKey, {}, {}, values}});
     }
@@ -240,7 +239,7 @@ private:
         tower.name = "leading light";
         sentence(tower, "lattice-mast", {{"height", "64 m"}, {"bottom", "6 m"}, {"top", "2.5 m"}, {"bays", "60"}});
         sentence(tower, "material", {});
-        sentence(tower, "hold", {{"points", "4 feet of Mast"}, {"directions", "all"}});
+        sentence(tower, "hold", {{"where", "4 feet of Mast"}, {"directions", "all"}});
         sentence(tower, "mass", {{"mass", "450 kg"}, {"points", "Mast.60.1"}, {"label", "lantern"}});
         sentence(tower, "mass-share", {{"share", "90 %"}, {"directions", "x y z"}, {"most", "900"}});
         driver_.window().readings().showPage("mass");
@@ -261,11 +260,15 @@ private:
         Document gangway;
         gangway.name = "gangway";
         sentence(gangway, "run",
-                 {{"name", "Planks"}, {"from", "0, 0, 0 m"}, {"to", "8, 0, 0 m"}, {"parts", "4"}, {"section", "box 200x120x5 mm"}});
+                 {{"name", "Planks"},
+                  {"from", "0, 0, 0 m"},
+                  {"to", "8, 0, 0 m"},
+                  {"parts", "4"},
+                  {"section", "box 200x120x5 mm"}});
         sentence(gangway, "material", {{"material", "aluminium alloy 6082"}});
         sentence(gangway, "release", {{"members", "Planks"}, {"ends", "the second end"}, {"directions", "ry"}});
-        sentence(gangway, "hold", {{"points", "Planks.0"}, {"directions", "x y z rx rz"}});
-        sentence(gangway, "hold", {{"points", "Planks.4"}, {"directions", "all"}});
+        sentence(gangway, "hold", {{"where", "Planks.0"}, {"directions", "x y z rx rz"}});
+        sentence(gangway, "hold", {{"where", "Planks.4"}, {"directions", "all"}});
         sentence(gangway, "lowest", {{"count", "8"}});
         driver_.session().start(gangway, {});
         canvas().frameAll();

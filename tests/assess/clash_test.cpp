@@ -16,7 +16,7 @@ SaidModel post()
                      {"section", "rectangle 60x90 mm"},
                      {"elements", "6"}})
         .say("material")
-        .say("hold", {{"points", "M.0"}, {"directions", "all"}});
+        .say("hold", {{"where", "M.0"}, {"directions", "all"}});
     return said.say("lowest", {{"count", "5"}});
 }
 

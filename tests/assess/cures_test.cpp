@@ -53,7 +53,7 @@ SaidModel deckWithMotor(bool inATable)
 {
     SaidModel said = steel();
     said.say("plate", {{"name", "Deck"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "6 mm"}})
-        .say("hold", {{"points", "edges of Deck"}, {"directions", "all"}});
+        .say("hold", {{"where", "edges of Deck"}, {"directions", "all"}});
     if (inATable)
         said.say("points", {{"rows", "far|0.5 m|0.3 m|2 m\nseat|0.5 m|0.3 m|1 mm"}});
     else
@@ -98,7 +98,7 @@ TEST(Cures, AMemberThatEndsBesideAnotherIsTiedToItsEnd)
         said.say("points", {{"rows", std::string("a|0 m|0 m|0 m\nb|1 m|0 m|0 m\nd|1 m|1 m|0 m\nc|") + foot}})
             .say("members", {{"name", "Beam"}, {"rows", "beam|a|b"}, {"section", "tube 60.3x4 mm"}})
             .say("members", {{"name", "Arm"}, {"rows", arm}, {"section", "tube 60.3x4 mm"}})
-            .say("hold", {{"points", "a"}, {"directions", "all"}});
+            .say("hold", {{"where", "a"}, {"directions", "all"}});
         return said.model();
     };
     const Model atEnd = tee("1.003 m|0 m|0 m");
@@ -121,8 +121,7 @@ TEST(Cures, BodiesThatOverlapAreCutOrJoined)
 {
     SaidModel said = steel();
     said.say("solid-box", {{"name", "Hub"}, {"x", "100 mm"}, {"y", "80 mm"}, {"z", "60 mm"}})
-        .say("solid-box",
-             {{"name", "Pin"}, {"x", "100 mm"}, {"y", "40 mm"}, {"z", "30 mm"}, {"at", "50, 20, 15 mm"}});
+        .say("solid-box", {{"name", "Pin"}, {"x", "100 mm"}, {"y", "40 mm"}, {"z", "30 mm"}, {"at", "50, 20, 15 mm"}});
     const Model model = said.model();
     const double both = (0.1 * 0.08 * 0.06 + 0.05 * 0.04 * 0.03) * 8000.0;
     const Finding overlap = thatSays(findingsOf(model), "Pin overlaps Hub");
@@ -142,7 +141,7 @@ TEST(Cures, AForgottenFootIsHeldLikeTheOthers)
     const auto table = [](const char* held) {
         SaidModel said = steel();
         said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "1"}})
-            .say("hold", {{"points", held}, {"directions", "x y z"}});
+            .say("hold", {{"where", held}, {"directions", "x y z"}});
         return said.model();
     };
     const Model model = table("Frame.0.0.0, Frame.1.0.0, Frame.2.0.0, Frame.0.1.0, Frame.1.1.0");
@@ -183,7 +182,7 @@ TEST(Cures, WhatSaysNothingIsSaid)
     EXPECT_THAT(words(findingsOf(beam("x|a|b\ny|b|c").say("rigid", {{"points", "b, c"}, {"to", "b"}}).model())),
                 Not(HasSubstr("tied to itself")));
     SaidModel named = steel();
-    named.say("point", {{"name", "a,b"}, {"at", "0, 0, 0 m"}}).say("hold", {{"points", "a,b"}, {"directions", "all"}});
+    named.say("point", {{"name", "a,b"}, {"at", "0, 0, 0 m"}}).say("hold", {{"where", "a,b"}, {"directions", "all"}});
     EXPECT_THAT(words(findingsOf(named.model())), HasSubstr("A name with a comma stands in quotes: '\"a,b\"'"));
     SaidModel cut = steel();
     cut.say("solid-box", {{"name", "Block"}, {"x", "100 mm"}, {"y", "80 mm"}, {"z", "60 mm"}})

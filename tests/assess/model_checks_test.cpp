@@ -23,7 +23,7 @@ SaidModel table(const char* held)
     SaidModel said;
     said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "1"}})
         .say("material")
-        .say("hold", {{"points", held}, {"directions", "all"}});
+        .say("hold", {{"where", held}, {"directions", "all"}});
     return said;
 }
 
@@ -71,7 +71,7 @@ TEST(Checks, AMassThatLeansOnOnePlaceOfSheet)
         Words all = mass;
         all["points"] = "seat";
         all["mass"] = "40 kg";
-        said.say("mass", all).say("hold", {{"points", "free edges of Deck"}, {"directions", "x y z"}});
+        said.say("mass", all).say("hold", {{"where", "free edges of Deck"}, {"directions", "x y z"}});
         return checks(said);
     };
     EXPECT_THAT(deck({{"centre", "0, 0, 200 mm"}}, false),
@@ -89,9 +89,10 @@ TEST(Checks, PointsJustBesideAPartAreNamedWithWhereTheyWouldLieOnIt)
             .say("mass", {{"mass", "12 kg"}, {"points", "seat"}});
         return checks(said);
     };
-    EXPECT_THAT(deck("0.4, 0.3, 0.001 m"),
-                HasSubstr("seat lies beside Deck, 1 mm off, and not joined to it (sentence s4). On it seat would lie at "
-                          "0.4, 0.3, 0 m"));
+    EXPECT_THAT(
+        deck("0.4, 0.3, 0.001 m"),
+        HasSubstr("seat lies beside Deck, 1 mm off, and not joined to it (sentence s4). On it seat would lie at "
+                  "0.4, 0.3, 0 m"));
     EXPECT_THAT(deck("0.4, 0.3, 0 m"), Not(HasSubstr("beside")));
     EXPECT_THAT(deck("0.4, 0.3, 0.02 m"), Not(HasSubstr("beside"))) << "further off than it is thick";
 
@@ -102,6 +103,7 @@ TEST(Checks, PointsJustBesideAPartAreNamedWithWhereTheyWouldLieOnIt)
         .say("ground-spring", {{"points", "foot"}, {"kz", "2 kN/mm"}});
     EXPECT_THAT(checks(post), HasSubstr("foot lies beside Post, 2 mm off"));
     EXPECT_THAT(checks(post), HasSubstr("would lie at 0.05, 0, 0.2 m"));
-    post.say("point", {{"name", "other"}, {"at", "0.05, 0, 0.2 m"}}).say("rigid", {{"points", "foot"}, {"to", "other"}});
+    post.say("point", {{"name", "other"}, {"at", "0.05, 0, 0.2 m"}})
+        .say("rigid", {{"points", "foot"}, {"to", "other"}});
     EXPECT_THAT(checks(post), Not(HasSubstr("beside")));
 }

@@ -15,7 +15,7 @@ SaidModel post(const char* section, const char* mass = "0 kg")
                      {"section", section},
                      {"elements", "2"}})
         .say("material")
-        .say("hold", {{"points", "M.0"}, {"directions", "all"}});
+        .say("hold", {{"where", "M.0"}, {"directions", "all"}});
     return said.say("mass", {{"mass", mass}, {"points", "M.6"}}).say("lowest", {{"count", "6"}});
 }
 
@@ -46,7 +46,7 @@ TEST(Pairing, GivesAtMostOnePartnerAndOnlyToShapesThatAreAlike)
     SaidModel other;
     other.say("run", {{"name", "Else"}})
         .say("material")
-        .say("hold", {{"points", "Else.0"}, {"directions", "all"}})
+        .say("hold", {{"where", "Else.0"}, {"directions", "all"}})
         .say("lowest", {{"count", "3"}});
     for (const auto& pair : pairModes(*a, *other.solved()))
         EXPECT_EQ(pair.second, 0) << "no shared points";

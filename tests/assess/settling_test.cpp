@@ -44,7 +44,7 @@ TEST(Settling, AMemberHeldAtBothEndsFindsItsModesOnOtherMeshesAndTheirLimit)
 {
     const auto beam = [](int elements) {
         SaidModel said = straightBeam(3.0, 0.1, 0.06, elements);
-        return said.say("hold", {{"points", "Beam.0, Beam.1"}, {"directions", "all"}}).say("lowest", {{"count", "4"}});
+        return said.say("hold", {{"where", "Beam.0, Beam.1"}, {"directions", "all"}}).say("lowest", {{"count", "4"}});
     };
     const SaidModel said = beam(12);
     const auto own = said.solved(), fine = beam(60).solved();
@@ -63,7 +63,7 @@ TEST(Settling, AMemberHeldAtBothEndsFindsItsModesOnOtherMeshesAndTheirLimit)
 TEST(Settling, RitzVectorsAndAllOfAMeshAreRefused)
 {
     SaidModel said = straightBeam(3.0, 0.1, 0.06, 6);
-    said.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("every-mode");
+    said.say("hold", {{"where", "Beam.0"}, {"directions", "all"}}).say("every-mode");
     Progress progress;
     const auto refused = settle(said.model(), *said.solved(), progress);
     ASSERT_FALSE(refused);

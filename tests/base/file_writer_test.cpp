@@ -59,7 +59,7 @@ TEST_F(FileWriter, KeepsModeAndLinksAndLeavesNothingBeside)
     ASSERT_FALSE(writeWholeFile(at("link"), "new"));
     EXPECT_EQ(textOf(at("model")), "new");
     EXPECT_TRUE(fs::is_symlink(at("link"))) << "the link stays a link";
-    struct stat there{};
+    struct stat there {};
     stat(at("model").c_str(), &there);
     EXPECT_EQ(there.st_mode & 0777, 0640u);
     fs::create_symlink("not there yet", at("dangling"));
@@ -74,7 +74,8 @@ TEST_F(FileWriter, RefusesInputsFoldersAndProtectedFiles)
 {
     put(at("input"), "read");
     fs::create_hard_link(at("input"), at("the same"));
-    EXPECT_THAT(writeWholeFile(at("the same"), "x", {.inputs = {at("input")}})->what, HasSubstr("read by the same run"));
+    EXPECT_THAT(writeWholeFile(at("the same"), "x", {.inputs = {at("input")}})->what,
+                HasSubstr("read by the same run"));
     EXPECT_THAT(writeWholeFile(folder_.string(), "x")->what, HasSubstr("folder"));
     EXPECT_THAT(writeWholeFile(at("no/such/file"), "x")->what, HasSubstr("folder does not exist"));
     ASSERT_EQ(chmod(at("input").c_str(), 0444), 0);
@@ -82,7 +83,7 @@ TEST_F(FileWriter, RefusesInputsFoldersAndProtectedFiles)
     EXPECT_EQ(textOf(at("input")), "read");
     EXPECT_FALSE(writeWholeFile(at("input"), "asked for", {.inputs = {}, .overProtection = true}));
     EXPECT_EQ(textOf(at("input")), "asked for");
-    struct stat there{};
+    struct stat there {};
     stat(at("input").c_str(), &there);
     EXPECT_EQ(there.st_mode & 0777, 0444u) << "and stays protected";
 }
@@ -143,7 +144,7 @@ TEST_F(FileWriter, AKillLeavesOneWholeTextOrTheOther)
 TEST(Differences, SayWhatStandsOnWhichSide)
 {
     SaidModel said;
-    said.say("mass", {{"mass", "85 kg"}, {"points", "a"}}).say("hold", {{"points", "b"}, {"directions", "all"}});
+    said.say("mass", {{"mass", "85 kg"}, {"points", "a"}}).say("hold", {{"where", "b"}, {"directions", "all"}});
     Document here, there;
     here.model = there.model = said.model();
     EXPECT_TRUE(differences(there, here).empty());

@@ -101,7 +101,7 @@ SaidModel tower(const char* height = "12 m", const char* bays = "10")
     SaidModel said;
     said.say("lattice-mast", {{"height", height}, {"bays", bays}});
     said.say("material", {{"what", "everything"}, {"material", "structural steel"}});
-    said.say("hold", {{"points", "4 feet of Mast"}, {"directions", "all"}});
+    said.say("hold", {{"where", "4 feet of Mast"}, {"directions", "all"}});
     said.say("mass-share", {{"share", "90 %"}, {"directions", "x y"}, {"most", "60"}});
     if (std::string(bays) == "10") said.say("hand-check", {{"point", "Mast.10.1"}, {"direction", "x"}});
     return said;
@@ -240,8 +240,8 @@ TEST(Engine, ModesHandedOutOnTheWayMakeAResultOfTheirOwn)
     ask.elements = 4;
     options.ask = ask;
     const auto whole = *solve(model, progress, options, {.modes = [&](const FoundModes& found) {
-        if (!found.extraction.check.proven) last = found;
-    }});
+                                  if (!found.extraction.check.proven) last = found;
+                              }});
     ASSERT_TRUE(last) << "a run of this length hands modes out";
     const auto kept = solutionFrom(model, *last, progress);
     ASSERT_TRUE(kept);
@@ -263,7 +263,7 @@ TEST(Engine, ARunThatWouldNotFitIsRefusedWithFiguresAndMemoryThatRunsOutIsSaid)
     SaidModel large;
     large.say("frame", {{"bays-x", "14"}, {"bays-y", "14"}, {"storeys", "14"}});
     large.say("material", {{"what", "everything"}, {"material", "structural steel"}});
-    large.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+    large.say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
     large.say("lowest", {{"count", "30"}});
     std::set<std::string> said;
     for (const char* limit : {"5", "40", "120"}) { // from too little for the equations to too little for the factor

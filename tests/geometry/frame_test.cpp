@@ -15,7 +15,7 @@ SaidModel smallMast(const std::string& bracing = "crosses")
     SaidModel said;
     said.say("lattice-mast", {{"bays", "3"}, {"height", "6 m"}, {"bracing", bracing}});
     said.say("material")
-        .say("hold", {{"points", "4 feet of Mast"}, {"directions", "all"}})
+        .say("hold", {{"where", "4 feet of Mast"}, {"directions", "all"}})
         .say("lowest", {{"count", "6"}});
     return said;
 }
@@ -35,26 +35,26 @@ TEST(Pattern, MastHasItsParts)
     const auto frame = buildStructure(smallMast().model()).structure.frame;
     EXPECT_EQ(frame.points.size(), 16u);
     EXPECT_EQ(frame.members.size(), 3u * (4 + 8 + 4));
-    EXPECT_EQ(pickPoints(frame, "feet of Mast").indices.size(), 4u);
-    EXPECT_EQ(pickMembers(frame, "legs of Mast").indices.size(), 12u);
-    EXPECT_EQ(pickPoints(frame, "points at z = 2 m").indices.size(), 4u);
-    EXPECT_EQ(pickPoints(frame, "highest points").indices, pickPoints(frame, "head of Mast").indices);
-    EXPECT_EQ(pickPoints(frame, "nearest to (9, 9, 6 m)").indices.size(), 1u);
-    EXPECT_EQ(pickMembers(frame, "everything except legs of Mast").indices.size(), 36u);
-    EXPECT_EQ(pickPoints(frame, "4 feet of Mast, Mast.3.1 and Mast.3.2").indices.size(), 6u);
+    EXPECT_EQ(pick(frame, "feet of Mast", placeTargets).points.size(), 4u);
+    EXPECT_EQ(pick(frame, "legs of Mast", partTargets).members.size(), 12u);
+    EXPECT_EQ(pick(frame, "points at z = 2 m", placeTargets).points.size(), 4u);
+    EXPECT_EQ(pick(frame, "highest points", placeTargets).points, pick(frame, "head of Mast", placeTargets).points);
+    EXPECT_EQ(pick(frame, "nearest to (9, 9, 6 m)", placeTargets).points.size(), 1u);
+    EXPECT_EQ(pick(frame, "everything except legs of Mast", partTargets).members.size(), 36u);
+    EXPECT_EQ(pick(frame, "4 feet of Mast, Mast.3.1 and Mast.3.2", placeTargets).points.size(), 6u);
     EXPECT_EQ(buildStructure(smallMast("chevrons").model()).structure.frame.points.size(), 28u);
 }
 
 TEST(Pick, SaysWhenItFindsNothingOrADifferentNumber)
 {
     const auto frame = buildStructure(smallMast().model()).structure.frame;
-    const auto fewer = pickPoints(frame, "5 feet of Mast");
+    const auto fewer = pick(frame, "5 feet of Mast", placeTargets);
     EXPECT_TRUE(fewer.onlyCountDiffers);
-    EXPECT_EQ(fewer.indices.size(), 4u);
+    EXPECT_EQ(fewer.points.size(), 4u);
     EXPECT_THAT(fewer.problem, HasSubstr("finds 4 now"));
-    EXPECT_THAT(pickPoints(frame, "paws of Mast").problem, HasSubstr("no point"));
-    EXPECT_THAT(pickPoints(frame, "points at z = 99 m").problem, HasSubstr("finds no point"));
-    EXPECT_THAT(pickMembers(frame, "").problem, HasSubstr("finds no member"));
+    EXPECT_THAT(pick(frame, "paws of Mast", placeTargets).problem, HasSubstr("no point"));
+    EXPECT_THAT(pick(frame, "points at z = 99 m", placeTargets).problem, HasSubstr("finds no point"));
+    EXPECT_THAT(pick(frame, "", partTargets).problem, HasSubstr("finds no member"));
     EXPECT_EQ(quotedName("a, b"), "\"a, b\"");
 }
 
@@ -64,19 +64,21 @@ TEST(Pick, OffersMoreLikeThisAsRules)
     said.say("frame", {{"name", "House"}, {"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "2"}, {"storey", "3 m"}})
         .say("run", {{"name", "Post"}, {"from", "9, 0, 0 m"}, {"to", "9, 0, 6 m"}, {"parts", "1"}});
     const Frame frame = buildStructure(said.model()).structure.frame;
-    const int column = pickMembers(frame, "members along z").indices.front();
+    const int column = pick(frame, "members along z", partTargets).members.front();
     const auto members = rulesLikeMember(frame, column);
     EXPECT_THAT(members, testing::ElementsAre("12 columns of House", "13 members along z"));
     for (const auto& rule : members) { // each holds what it was made from, and its count is true
-        const Picked picked = pickMembers(frame, rule);
+        const Picked picked = pick(frame, rule, partTargets);
         EXPECT_TRUE(picked.problem.empty()) << rule << ": " << picked.problem;
-        EXPECT_THAT(picked.indices, testing::Contains(column)) << rule;
+        EXPECT_THAT(picked.members, testing::Contains(column)) << rule;
     }
     const auto points = rulesLikePoint(frame, frame.pointNamed("House.0.0.2"));
     EXPECT_THAT(points, testing::Contains("6 roof of House"));
     EXPECT_THAT(points, testing::Contains("7 points at z = 6 m"));
-    EXPECT_EQ(pickMembers(frame, "members 118.110236220472 in long in House").indices.size(), 12u) << "3 m in inches";
-    EXPECT_FALSE(pickMembers(frame, "members along w").problem.empty());
+    EXPECT_EQ(pick(frame, "members 118.110236220472 in long in House", partTargets).members.size(), 12u)
+        << "3 m in inches";
+    EXPECT_EQ(pick(frame, "members between z = 0 m and 3 m", partTargets).members.size(), 13u);
+    EXPECT_FALSE(pick(frame, "members along w", partTargets).problem.empty());
 }
 
 TEST(Pattern, CopiesMirrorAndGridShareMeetingPoints)
@@ -128,9 +130,9 @@ TEST(Mass, SumsByHand)
 {
     SaidModel said = straightBeam(4.0, 0.1, 0.05, 3);
     said.say("mass", {{"mass", "10 kg"}, {"points", "Beam.1"}, {"centre", "0, 0, 2 m"}});
-    said.say("mass-along", {{"mass", "2 kg/m"}, {"members", "Beam"}});
-    said.say("mass-shared", {{"mass", "12 kg"}, {"members", "Beam"}});
-    said.say("coating", {{"thickness", "10 mm"}, {"density", "1000 kg/m3"}, {"members", "Beam"}});
+    said.say("mass-spread", {{"mass", "2 kg/m"}, {"where", "Beam"}});
+    said.say("mass-spread", {{"mass", "12 kg"}, {"where", "Beam"}});
+    said.say("coating", {{"thickness", "10 mm"}, {"density", "1000 kg/m3"}, {"where", "Beam"}});
     said.say("mass", {{"mass", "3 kg"}, {"points", "Beam.0, Beam.1"}, {"sharing", "on each of"}, {"only", "x"}});
     const auto summary = massSummary(buildStructure(said.model()).structure);
     const double beam = 0.1 * 0.05 * 4 * 8000, coat = 0.01 * 1000 * 0.3 * 4;

@@ -118,7 +118,7 @@ TEST_F(MeshFiles, SheetComesBackWithItsFrequenciesAndItsEdges)
                            {"thickness", "6 mm"}});
     };
     const auto rest = [](SaidModel said) {
-        return said.say("hold", {{"points", "edges at x = 0 m of Deck"}, {"directions", "all"}})
+        return said.say("hold", {{"where", "edges at x = 0 m of Deck"}, {"directions", "all"}})
             .say("lowest", {{"count", "8"}});
     };
     const auto drawn = rest(shape(steel()));
@@ -150,8 +150,8 @@ TEST_F(MeshFiles, SheetsOfOneFileComeApart)
     };
     const auto rest = [](SaidModel said) {
         return said.say("apart", {{"what", "One"}, {"other", "Two"}})
-            .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
-            .say("hold", {{"points", "edges at x = 1 m"}, {"directions", "all"}})
+            .say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}})
+            .say("hold", {{"where", "edges at x = 1 m"}, {"directions", "all"}})
             .say("lowest", {{"count", "6"}});
     };
     const auto joined = shape(steel()).say("lowest", {{"count", "1"}});
@@ -174,8 +174,8 @@ TEST_P(MeshFilesOfSolids, ComeBackWithTheirFrequenciesAndFaces)
             .say("solid-elements", {{"what", "Hub"}, {"elements", elements}});
     };
     const auto rest = [](SaidModel said) {
-        return said.say("hold", {{"points", "faces at z = 0 m of Hub"}, {"directions", "all"}})
-            .say("mass-faces", {{"mass", "2 kg"}, {"faces", "faces of radius 50 mm of Hub"}})
+        return said.say("hold", {{"where", "faces at z = 0 m of Hub"}, {"directions", "all"}})
+            .say("mass-spread", {{"mass", "2 kg"}, {"where", "faces of radius 50 mm of Hub"}})
             .say("lowest", {{"count", "8"}});
     };
     const auto drawn = rest(shape(steel()));
@@ -185,7 +185,7 @@ TEST_P(MeshFilesOfSolids, ComeBackWithTheirFrequenciesAndFaces)
     expectSame(drawn, read);
     EXPECT_EQ(read.structure().frame.faces->faces.size(), 4U); // two ends, the bore, the outside
     EXPECT_EQ(read.structure().frame.faces->edges.size(), 4U);
-    EXPECT_EQ(pickPoints(read.structure().frame, "rims of radius 50 mm of Hub").edges.size(), 2U);
+    EXPECT_EQ(pick(read.structure().frame, "rims of radius 50 mm of Hub", placeTargets).edges.size(), 2U);
     // In its mirror image too.
     const auto image =
         imported(path).say("mirror", {{"name", "Image"}, {"what", "Hub"}, {"axis", "x"}, {"at", "0.3 m"}});
@@ -203,7 +203,7 @@ TEST_F(MeshFiles, GroupsOfNodesBecomePointsAndNodesCanBeNamed)
                               "</DataArray></PointData>\n";
     const auto path = put("cube.vtu", vtu(unitCube(), {{12, {0, 1, 2, 3, 4, 5, 6, 7}}}, marks));
     auto said = imported(path, {{"unit", "mm"}, {"name", "Cube"}});
-    said.say("hold", {{"points", "4 feet of Cube"}, {"directions", "all"}})
+    said.say("hold", {{"where", "4 feet of Cube"}, {"directions", "all"}})
         .say("point-at-node", {{"name", "top"}, {"part", "Cube"}, {"at", "0.9, 1.2, 0.8 mm"}})
         .say("mass", {{"mass", "1 kg"}, {"points", "top"}})
         .say("lowest", {{"count", "3"}});
@@ -289,7 +289,7 @@ TEST_F(MeshFiles, BrokenOnesAreSaidAndHarmNothing)
     EXPECT_THAT(cut.problems(), HasSubstr("Cube comes as a mesh, which is neither cut nor joined"));
     // One mesh is all there is: no other is tried.
     auto refined = imported(put("cube.vtu", cube), {{"name", "Cube"}});
-    refined.say("hold", {{"points", "faces at z = 0 m"}, {"directions", "all"}})
+    refined.say("hold", {{"where", "faces at z = 0 m"}, {"directions", "all"}})
         .say("lowest", {{"count", "2"}})
         .say("refine", {{"error", "1 %"}});
     const auto solution = refined.solved();

@@ -116,11 +116,12 @@ TEST_F(ShapeFiles, FacesKeepTheNamesAndColoursOfTheFile)
     const Frame frame = read.structure().frame;
     ASSERT_EQ(frame.faces->faces.size(), 7U);
     for (int side = 1; side <= 7; ++side)
-        EXPECT_EQ(pickPoints(frame, fmt::format("faces named Side {} of Block", side)).faces.size(), 1U) << side;
+        EXPECT_EQ(pick(frame, fmt::format("faces named Side {} of Block", side), placeTargets).faces.size(), 1U)
+            << side;
     // Most faces have the one colour, which is the body's; two have another.
     ASSERT_TRUE(frame.solids[0].colour);
     EXPECT_NEAR(frame.solids[0].colour->x(), 0.6, 1e-6);
-    const auto red = pickPoints(frame, "2 faces of colour #ff3300 of Block");
+    const auto red = pick(frame, "2 faces of colour #ff3300 of Block", placeTargets);
     EXPECT_EQ(red.problem, "");
     ASSERT_EQ(red.faces.size(), 2U);
     const auto offers = rulesLikeFace(frame, red.faces[0]);
@@ -128,8 +129,8 @@ TEST_F(ShapeFiles, FacesKeepTheNamesAndColoursOfTheFile)
     // Moved and made larger they are the same faces.
     const auto moved =
         imported(at("marked.step"), {{"scale", "2"}}).say("moved", {{"what", "Block"}, {"step", "1, 0, 0 m"}});
-    EXPECT_EQ(pickPoints(moved.structure().frame, "faces of colour #ff3300 of Block").faces.size(), 2U);
-    EXPECT_THAT(pickPoints(frame, "faces named Top of Block").problem, HasSubstr("finds no point"));
+    EXPECT_EQ(pick(moved.structure().frame, "faces of colour #ff3300 of Block", placeTargets).faces.size(), 2U);
+    EXPECT_THAT(pick(frame, "faces named Top of Block", placeTargets).problem, HasSubstr("finds no point"));
 }
 
 TEST_F(ShapeFiles, BoxAndCylinderComeBackAsTheyWere)
@@ -160,8 +161,16 @@ TEST_F(ShapeFiles, ABodyOfAnySizeIsReadAlike)
     std::vector<double> first;
     for (const double size : {1.0, 1000.0, 100000.0}) { // mm
         std::string rows;
-        for (const auto& [x, y] : {std::pair(0.0, 0.0), {1.0, 0.0}, {1.0, 0.3}, {0.996, 0.3}, {0.996, 0.5}, {0.6, 0.5}, {0.6, 0.45},
-                                   {0.57, 0.45}, {0.57, 0.5}, {0.0, 0.5}})
+        for (const auto& [x, y] : {std::pair(0.0, 0.0),
+                                   {1.0, 0.0},
+                                   {1.0, 0.3},
+                                   {0.996, 0.3},
+                                   {0.996, 0.5},
+                                   {0.6, 0.5},
+                                   {0.6, 0.45},
+                                   {0.57, 0.45},
+                                   {0.57, 0.5},
+                                   {0.0, 0.5}})
             rows += fmt::format("{}{:.9g} mm|{:.9g} mm", rows.empty() ? "" : "\n", size * x, size * y);
         auto drawn = steel();
         drawn.say("extrusion", {{"name", "Foot"}, {"rows", rows}, {"length", fmt::format("{:.9g} mm", 0.4 * size)}});
@@ -171,7 +180,8 @@ TEST_F(ShapeFiles, ABodyOfAnySizeIsReadAlike)
         ASSERT_EQ(structure.frame.faces->solids.size(), 1u) << size;
         EXPECT_EQ(structure.frame.faces->faces.size(), 12u) << size;
         const double area = 0.5 - 0.004 * 0.2 - 0.03 * 0.05;
-        EXPECT_NEAR(structure.frame.faces->solids[0].volume / (area * 0.4 * std::pow(size / 1000.0, 3)), 1.0, 1e-6) << size;
+        EXPECT_NEAR(structure.frame.faces->solids[0].volume / (area * 0.4 * std::pow(size / 1000.0, 3)), 1.0, 1e-6)
+            << size;
         auto hertz = SaidModel(said).say("lowest", {{"count", "3"}}).frequencies();
         ASSERT_EQ(hertz.size(), 3u) << size;
         for (double& own : hertz)
@@ -192,11 +202,11 @@ TEST_F(ShapeFiles, SheetComesBackWithTheThicknessThatIsSaid)
                            {"z", "0.1 m"},
                            {"thickness", "3 mm"},
                            {"open", "open above"}})
-        .say("hold", {{"points", "edges at z = 0 m"}, {"directions", "all"}});
+        .say("hold", {{"where", "edges at z = 0 m"}, {"directions", "all"}});
     const std::string path = written(drawn, "tray.stp");
     EXPECT_THAT(imported(path).problems(), HasSubstr("Tray.bottom is sheet and has no thickness yet"));
     auto read = imported(path, {{"thickness", "3 mm"}});
-    read.say("hold", {{"points", "edges at z = 0 m"}, {"directions", "all"}});
+    read.say("hold", {{"where", "edges at z = 0 m"}, {"directions", "all"}});
     EXPECT_EQ(read.problems(), "");
     const auto before = drawn.say("lowest", {{"count", "6"}}).frequencies(),
                after = read.say("lowest", {{"count", "6"}}).frequencies();
@@ -295,7 +305,7 @@ TEST(FaceRules, OfferFacesOfOneRadiusAndThoseThatGoOnWithoutACorner)
     EXPECT_EQ(said.problems(), "");
     const Frame frame = said.structure().frame;
     const auto rulesAt = [&](const char* place) {
-        const Picked one = pickPoints(frame, std::string("face nearest to ") + place);
+        const Picked one = pick(frame, std::string("face nearest to ") + place, placeTargets);
         EXPECT_EQ(one.faces.size(), 1u);
         return rulesLikeFace(frame, one.faces.front());
     };
@@ -304,11 +314,11 @@ TEST(FaceRules, OfferFacesOfOneRadiusAndThoseThatGoOnWithoutACorner)
     const auto round = rulesAt("0.15 0 0.01 m");
     EXPECT_THAT(round, testing::Contains(HasSubstr("8 faces smooth with face nearest to")));
     for (const auto& rule : round)
-        EXPECT_EQ(pickPoints(frame, rule).problem, "") << rule;
-    EXPECT_EQ(pickPoints(frame, "rims of Foot").edges.size(), 8u) << "above and below";
-    EXPECT_EQ(pickPoints(frame, "rims of radius 11 mm of Foot").edges.size(), 8u);
-    EXPECT_EQ(pickPoints(frame, "rims of radius 12 mm of Foot").edges.size(), 0u);
-    EXPECT_EQ(pickPoints(frame, "edges at z = 0 m").edges.size(), 12u) << "eight sides and four rims";
+        EXPECT_EQ(pick(frame, rule, placeTargets).problem, "") << rule;
+    EXPECT_EQ(pick(frame, "rims of Foot", placeTargets).edges.size(), 8u) << "above and below";
+    EXPECT_EQ(pick(frame, "rims of radius 11 mm of Foot", placeTargets).edges.size(), 8u);
+    EXPECT_EQ(pick(frame, "rims of radius 12 mm of Foot", placeTargets).edges.size(), 0u);
+    EXPECT_EQ(pick(frame, "edges at z = 0 m", placeTargets).edges.size(), 12u) << "eight sides and four rims";
 }
 
 // A bar held along two edges of an end, middles of sides too, is held as at its corners by a careful hand: nothing of
@@ -317,7 +327,7 @@ TEST(EdgeRules, EdgesOfSolidsAreHeldWithTheMiddlesOfTheirSides)
 {
     auto said = steel();
     said.say("solid-box", {{"name", "Bar"}, {"x", "0.3 m"}, {"y", "0.03 m"}, {"z", "0.03 m"}, {"size", "15 mm"}})
-        .say("hold", {{"points", "edges at x = 0 m of Bar"}, {"directions", "x y z"}})
+        .say("hold", {{"where", "edges at x = 0 m of Bar"}, {"directions", "x y z"}})
         .say("size-at", {{"size", "5 mm"}, {"where", "edges at x = 0.3 m of Bar"}})
         .say("lowest", {{"count", "3"}});
     EXPECT_EQ(said.problems(), "");
@@ -339,8 +349,8 @@ TEST_F(ShapeFiles, MassAndBedsOnFacesOfSolids)
     // A rigid block on an elastic face: it bounces with all the mass on it; the second mass lies on its top.
     auto said = steel();
     said.say("solid-box", {{"name", "Block"}, {"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}})
-        .say("bed-faces", {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "1 MN/m3"}, {"directions", "x y z"}})
-        .say("mass-faces", {{"mass", "12 kg"}, {"faces", "faces at z = 0.1 m of Block"}})
+        .say("bed", {{"where", "faces at z = 0 m of Block"}, {"stiffness", "1 MN/m3"}, {"directions", "x y z"}})
+        .say("mass-spread", {{"mass", "12 kg"}, {"where", "faces at z = 0.1 m of Block"}})
         .say("lowest", {{"count", "6"}});
     const auto solution = said.solved();
     EXPECT_NEAR(solution->mass.mass, 60.0, 1e-6);
@@ -352,7 +362,8 @@ TEST_F(ShapeFiles, MassAndBedsOnFacesOfSolids)
     EXPECT_LT(best, 2e-3);
     EXPECT_THAT(steel()
                     .say("plate", {{"name", "Plate"}})
-                    .say("mass-faces", {{"mass", "12 kg"}, {"faces", "edges of Plate"}})
+                    .say("mass-spread", {{"mass", "12 kg/m2"}, {"where", "edges of Plate"}})
                     .problems(),
-                HasSubstr("means no faces of solids"));
+                testing::AllOf(HasSubstr("\"edges of Plate\" means edges, and sheets or faces are meant here"),
+                               HasSubstr("12 kg/m2 is a mass per area, for sheets and faces")));
 }

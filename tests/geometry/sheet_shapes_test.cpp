@@ -87,8 +87,8 @@ TEST(Sheet, IsOpenedByWindowsOfAnyOutline)
     const double window = 0.06 - 4.0 * 0.0025 * (1.0 - pi / 4.0), corner = 0.02 + pi * 0.01 / 2.0;
     EXPECT_NEAR(areaOf(said), 0.6 - window - corner, 1e-9);
     const Frame frame = said.structure().frame;
-    EXPECT_EQ(pickPoints(frame, "rims of Plate").edges.size(), 8u + 3u);
-    EXPECT_EQ(pickPoints(frame, "edges of Plate").edges.size(), 4u);
+    EXPECT_EQ(pick(frame, "rims of Plate", placeTargets).edges.size(), 8u + 3u);
+    EXPECT_EQ(pick(frame, "edges of Plate", placeTargets).edges.size(), 4u);
     said.say("opening", {{"length", "0.3 m"}, {"width", "0.2 m"}, {"x", "0.35 m"}, {"y", "0.25 m"}});
     EXPECT_THAT(said.problems(), HasSubstr("meets another hole"));
 }
@@ -114,11 +114,11 @@ TEST(Part, IsMovedAndTurnedWithItsPoints)
         .say("moved", {{"what", "Lid"}, {"step", "0, 0, 0.1 m"}});
     const Frame frame = said.structure().frame;
     ASSERT_EQ(said.problems(), "");
-    const auto lid = pickPoints(frame, "corners of Lid"), base = pickPoints(frame, "corners of Base");
-    ASSERT_EQ(lid.indices.size(), 4u);
-    for (const int point : lid.indices)
+    const auto lid = pick(frame, "corners of Lid", placeTargets), base = pick(frame, "corners of Base", placeTargets);
+    ASSERT_EQ(lid.points.size(), 4u);
+    for (const int point : lid.points)
         EXPECT_NEAR(frame.points[static_cast<std::size_t>(point)].place.y(), 0.0, 1e-12);
-    for (const int point : base.indices)
+    for (const int point : base.points)
         EXPECT_NEAR(frame.points[static_cast<std::size_t>(point)].place.z(), 0.0, 1e-12);
     // A member that stays hangs on the corner: the plate cannot leave it.
     auto hung = one("plate", {{"name", "Base"}});

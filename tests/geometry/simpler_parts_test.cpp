@@ -140,8 +140,8 @@ TEST(MidFace, TheBentSheetHasTheSolidsFrequencies)
 {
     auto solid = angle(true), sheet = angle(true);
     sheet.say("mid-face", {{"solid", "Angle"}, {"size", "6 mm"}});
-    sheet.say("hold", {{"points", "edges at z = 0 m of Angle"}, {"directions", "all"}});
-    solid.say("hold", {{"points", "faces at z = 0 m of Angle"}, {"directions", "all"}});
+    sheet.say("hold", {{"where", "edges at z = 0 m of Angle"}, {"directions", "all"}});
+    solid.say("hold", {{"where", "faces at z = 0 m of Angle"}, {"directions", "all"}});
     for (auto* said : {&solid, &sheet})
         said->say("lowest", {{"count", "6"}});
     const auto of = solid.frequencies(), as = sheet.frequencies();

@@ -143,7 +143,7 @@ TEST(Import, AMeshFromElsewhereIsUsedAsItIs)
     const auto drawn =
         steel()
             .say("plate", {{"name", "Deck"}, {"length", "0.9 m"}, {"width", "0.6 m"}, {"thickness", "5 mm"}})
-            .say("hold", {{"points", "edges at x = 0 m of Deck"}, {"directions", "all"}})
+            .say("hold", {{"where", "edges at x = 0 m of Deck"}, {"directions", "all"}})
             .say("lowest", {{"count", "6"}});
     const auto solved = drawn.solved();
     const auto put = [&](const char* name, const std::string& text) {

@@ -65,7 +65,7 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     SaidModel same;
     same.say("frame", {{"name", "House"}, {"bay-x", "5 m"}, {"bay-y", "4 m"}, {"bays-x", "1"}, {"bays-y", "1"}})
         .say("material")
-        .say("hold", {{"points", "feet of House"}, {"directions", "all"}})
+        .say("hold", {{"where", "feet of House"}, {"directions", "all"}})
         .say("lowest", {{"count", "12"}});
     const double first = same.frequencies()[0];
     const QString note = driver.valueOf("note 1 of now");

@@ -115,7 +115,7 @@ TEST(Readings, EveryFindingLeadsToItsSentence)
     Model model = driver.session().model();
     // Three mistakes at once: a mass on nothing, a section that cannot be, a support that finds nothing.
     model = model.inserted(newSentence(*kindNamed("mass"), "lost").with("points", std::string("nowhere")));
-    model = model.inserted(newSentence(*kindNamed("hold"), "gone").with("points", std::string("points at z = 99 m")));
+    model = model.inserted(newSentence(*kindNamed("hold"), "gone").with("where", std::string("points at z = 99 m")));
     model = model.inserted(newSentence(*kindNamed("material"), "odd").with("material", std::string("moon cheese")));
     driver.session().changeModel("mistakes", model);
     driver.click(driver.window().findChild<QWidget*>("checks")->mapToGlobal(QPoint(20, 10)));
@@ -144,7 +144,7 @@ TEST(Readings, AMechanismPlaysItsMotionFromItsFinding)
         .say("run",
              {{"name", "C"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}})
         .say("material")
-        .say("hold", {{"points", "C.0, C.4"}, {"directions", "all"}})
+        .say("hold", {{"where", "C.0, C.4"}, {"directions", "all"}})
         .say("release", {{"members", "C"}, {"ends", "the second end"}, {"directions", "ry"}})
         .say("release", {{"members", "C.0-1"}, {"ends", "the first end"}, {"directions", "ry"}})
         .say("lowest", {{"count", "6"}});
@@ -176,7 +176,7 @@ TEST(Readings, WhatAFindingOffersMendsItAndIsUndone)
     SaidModel said = steel();
     said.say("plate", {{"name", "Deck"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "6 mm"}})
         .say("points", {{"rows", "seat|0.5 m|0.3 m|1 mm"}})
-        .say("hold", {{"points", "edges of Deck"}, {"directions", "all"}})
+        .say("hold", {{"where", "edges of Deck"}, {"directions", "all"}})
         .say("mass", {{"mass", "40 kg"}, {"points", "seat"}})
         .say("lowest", {{"count", "3"}});
     document.model = said.model();

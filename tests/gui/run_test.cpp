@@ -22,7 +22,7 @@ SaidModel tallMast(const char* kind, const Words& ask, const char* elements = "2
     SaidModel said;
     said.say("lattice-mast", {{"height", "120 m"}, {"bottom", "6 m"}, {"top", "3 m"}, {"bays", "80"}})
         .say("material")
-        .say("hold", {{"points", "4 feet of Mast"}, {"directions", "all"}})
+        .say("hold", {{"where", "4 feet of Mast"}, {"directions", "all"}})
         .say("fineness", {{"elements", elements}})
         .say(kind, ask);
     return said;
@@ -62,10 +62,9 @@ TEST(Run, UntilNinetyPercentTheSumsRiseToTheTargetAndTheRunEndsThere)
         shown << textOf(driver, "massWords");
     });
     SaidModel house;
-    house
-        .say("frame", {{"bays-x", "6"}, {"bays-y", "3"}, {"storeys", "9"}})
+    house.say("frame", {{"bays-x", "6"}, {"bays-y", "3"}, {"storeys", "9"}})
         .say("material")
-        .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}})
+        .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}})
         .say("fineness", {{"elements", "2"}})
         .say("mass-share", {{"share", "90 %"}, {"directions", "x y"}, {"most", "300"}});
     driver.session().changeModel("a house", house.model());
@@ -93,7 +92,8 @@ TEST(Run, UntilNinetyPercentTheSumsRiseToTheTargetAndTheRunEndsThere)
         EXPECT_TRUE(textOf(driver, "massWords").contains(QString("passed 90 % at mode %1").arg(passed + 1)))
             << textOf(driver, "massWords").toStdString();
     }
-    EXPECT_TRUE(textOf(driver, "proof").contains(QRegularExpression("^(\\d+) of \\1 modes (below|up to)"))) << textOf(driver, "proof").toStdString();
+    EXPECT_TRUE(textOf(driver, "proof").contains(QRegularExpression("^(\\d+) of \\1 modes (below|up to)")))
+        << textOf(driver, "proof").toStdString();
 }
 
 TEST(Run, ALongOneStoppedByTheButtonKeepsItsProvenModes)
@@ -148,7 +148,8 @@ TEST(Run, TheEnginesDeathIsAFindingAndLosesNothing)
     EXPECT_EQ(driver.session().model(), mast) << "the model is as it was";
     EXPECT_EQ(driver.session().staves()[1].solution, take) << "and so are earlier results";
     const auto& live = driver.session().live();
-    EXPECT_TRUE(!live.solution || live.stale || live.solution->stopped) << "what was handed out is kept and said to be it";
+    EXPECT_TRUE(!live.solution || live.stale || live.solution->stopped)
+        << "what was handed out is kept and said to be it";
     // The next run has a process of its own.
     driver.session().changeModel("fewer modes", tallMast("lowest", {{"count", "6"}}).model());
     driver.solved();
@@ -163,7 +164,7 @@ TEST(Run, WhatALongOneWouldCostStandsBesideSolveBeforeItIsPressed)
     SaidModel house;
     house.say("frame", {{"bays-x", "12"}, {"bays-y", "12"}, {"storeys", "12"}})
         .say("material")
-        .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}})
+        .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}})
         .say("fineness", {{"elements", "1"}})
         .say("lowest", {{"count", "10"}});
     driver.session().changeModel("a large frame", house.model());
@@ -185,7 +186,7 @@ TEST(Run, RefinesUntilTheModesAreNearAndShowsHowTheySettleOnOtherMeshes)
     driver.click("New structure");
     auto said = steel();
     said.say("plate", {{"name", "Lid"}, {"length", "900 mm"}, {"width", "600 mm"}, {"thickness", "5 mm"}})
-        .say("hold", {{"points", "free edges of Lid"}, {"directions", "all"}})
+        .say("hold", {{"where", "free edges of Lid"}, {"directions", "all"}})
         .say("lowest", {{"count", "6"}})
         .say("sheet-mesh", {{"fineness", "coarse"}});
     driver.session().changeModel("a lid", said.model());

@@ -193,7 +193,7 @@ TEST(Scene, AModeOfATallStructureStaysInViewAndThinMembersStayVisible)
                               .with("top", quantityIn(6, QuantityKind::length, "m"))
                               .with("bays", 40L);
     Model tall = driver.session().model().inserted(mast);
-    tall = tall.inserted(newSentence(*kindNamed("hold"), "feet").with("points", std::string("4 feet of Mast")));
+    tall = tall.inserted(newSentence(*kindNamed("hold"), "feet").with("where", std::string("4 feet of Mast")));
     driver.session().changeModel("a tall mast", tall);
     driver.solved();
     auto& canvas = driver.window().scene().canvas();

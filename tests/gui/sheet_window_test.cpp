@@ -68,7 +68,7 @@ TEST(Sheet, APlateWithFourHolesIsDrawnHeldAndSolvedByTheKeyboardAlone)
                            {"apart-x", "500 mm"},
                            {"apart-y", "300 mm"}})
         .say("material")
-        .say("hold", {{"points", "edges of Lid"}, {"directions", "all"}})
+        .say("hold", {{"where", "edges of Lid"}, {"directions", "all"}})
         .say("lowest", {{"count", "12"}});
     const auto solution = driver.session().live().solution;
     EXPECT_EQ(solution->structure->frame.sheets[0].flat[0].holes.size(), 4u);
@@ -116,7 +116,7 @@ TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
     EXPECT_EQ(driver.session().selectedSentence(), "deck");
     // While a word wants points, a click on an edge fills it with that edge.
     driver.window().ledger().showSentence("hinge");
-    driver.click("word hinge.points");
+    driver.click("word hinge.where");
     const QPoint edge = onScreen(canvas, {1.8, 0.0, 0.0});
     driver.moveTo(edge);
     driver.until([&] { return canvas.hoveredEdge() >= 0; }, "the edge is under the cursor");
@@ -217,7 +217,7 @@ TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
     SaidModel same;
     same.say("solid-box", {{"name", "Arm"}, {"x", "400 mm"}, {"y", "40 mm"}, {"z", "30 mm"}})
         .say("material")
-        .say("hold", {{"points", "faces at x = 0 m of Arm"}, {"directions", "all"}})
+        .say("hold", {{"where", "faces at x = 0 m of Arm"}, {"directions", "all"}})
         .say("lowest", {{"count", "12"}});
     const auto solution = driver.session().live().solution;
     EXPECT_NEAR(solution->modes[0].frequency / same.frequencies()[0], 1.0, 1e-9);

@@ -168,7 +168,7 @@ TEST(Window, ARunCanBeStoppedAndLosesNothing)
     for (const char* key : {"bays-x", "bays-y", "storeys"})
         frame = frame.with(key, 14L);
     Model model = driver.session().model().inserted(frame);
-    model = model.inserted(newSentence(*kindNamed("hold"), "feet").with("points", std::string("feet of Frame")));
+    model = model.inserted(newSentence(*kindNamed("hold"), "feet").with("where", std::string("feet of Frame")));
     driver.session().changeModel("a large frame", model);
     driver.calm();
     EXPECT_FALSE(driver.session().solving()) << "a large model waits to be asked";

@@ -132,7 +132,7 @@ TEST(Document, ErrorsNameFileLineAndKey)
     EXPECT_THAT(firstProblem(with("1e999 kg")), HasSubstr("line 7"));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\"}")), HasSubstr("the mass is missing"));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"qqqq\"}")),
-                testing::AllOf(HasSubstr("no kind of sentence \"qqqq\""), HasSubstr("mass-along")));
+                testing::AllOf(HasSubstr("no kind of sentence \"qqqq\""), HasSubstr("mass-spread")));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"hold\", \"points\": \"a\", \"directions\": \"x\"}")),
                 HasSubstr("belongs to the group \"supports\""));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\", \"sharing\": \"on\", \"mass\": \"1 kg\", "
@@ -173,7 +173,8 @@ TEST(Document, AWordThatCannotBeReadIsKeptSoThatItsSentenceCanBeMended)
     const auto again = readDocument(writeDocument(*kept), "mast.json", WrongWords::kept);
     ASSERT_TRUE(again);
     EXPECT_EQ(*again, *kept);
-    const Sentence mass = kept->model.sentence("m")->with("mass", quantityIn(85, QuantityKind::mass, "kg"))
+    const Sentence mass = kept->model.sentence("m")
+                              ->with("mass", quantityIn(85, QuantityKind::mass, "kg"))
                               .with("sharing", std::string("on"));
     for (const auto& finding : buildStructure(kept->model.replaced(mass)).findings)
         EXPECT_NE(finding.sentence, "m") << oneLine(finding);

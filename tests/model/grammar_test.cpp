@@ -29,7 +29,7 @@ TEST(Sentence, ReadsLikeANotebook)
     SaidModel said;
     said.say("mass", {{"mass", "85 kg"}, {"points", "head"}, {"centre", "0, 0, 240 mm"}, {"label", "gearbox"}});
     said.say("running-speed", {{"name", "Antenna"}, {"speed", "24 rpm"}, {"orders", "1 2 6"}, {"margin", "15 %"}});
-    said.say("hold", {{"points", "4 feet of Mast"}, {"directions", "x y z"}, {"kz", "25 kN/mm"}});
+    said.say("hold", {{"where", "4 feet of Mast"}, {"directions", "x y z"}, {"kz", "25 kN/mm"}});
     EXPECT_EQ(wordsOf(*said.model().group(Group::addedMass)[0]), "85 kg on head, centre 0, 0, 240 mm from it: gearbox");
     EXPECT_EQ(wordsOf(*said.model().group(Group::excitation)[0]),
               "Antenna turns at 24 rpm, orders 1 2 6, keep 15 % clear");
@@ -69,8 +69,8 @@ TEST(Model, ExcitationAndLabelsNeedNoNewSolve)
 TEST(Model, RenamingAPatternIsCarriedIntoWhatNamesIt)
 {
     SaidModel said;
-    said.say("hold", {{"points", "4 feet of Mast, Mast.3.1, Masts"}}).say("mass-along", {{"members", "legs of Mast"}});
+    said.say("hold", {{"where", "4 feet of Mast, Mast.3.1, Masts"}}).say("mass-spread", {{"where", "legs of Mast"}});
     const Model changed = renamed(said.model(), "Mast", "Tower");
-    EXPECT_EQ(changed.group(Group::supports)[0]->text("points"), "4 feet of Tower, Tower.3.1, Masts");
-    EXPECT_EQ(changed.group(Group::addedMass)[0]->text("members"), "legs of Tower");
+    EXPECT_EQ(changed.group(Group::supports)[0]->text("where"), "4 feet of Tower, Tower.3.1, Masts");
+    EXPECT_EQ(changed.group(Group::addedMass)[0]->text("where"), "legs of Tower");
 }

@@ -1,4 +1,5 @@
-// What stands beside an ask: how accurate, lumped or consistent, what is left out, residual vectors, a stop between slices.
+// What stands beside an ask: how accurate, lumped or consistent, what is left out, residual vectors, a stop between
+// slices.
 #include "core/modal/hertz.hpp"
 #include "tests/said_model.hpp"
 
@@ -14,10 +15,10 @@ SaidModel tank(const Words& leaveOut = {})
     SaidModel said;
     said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "1"}, {"elements", "2"}})
         .say("material")
-        .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}})
+        .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}})
         .say("ground-spring", {{"points", "Frame.1.1.1"}, {"kx", "2 kN/mm"}, {"label", "stay"}})
         .say("mass", {{"mass", "3 t"}, {"points", "roof of Frame"}, {"sharing", "shared over"}, {"label", "brine"}})
-        .say("mass-along", {{"mass", "6 kg/m"}, {"members", "everything"}, {"label", "ice"}})
+        .say("mass-spread", {{"mass", "6 kg/m"}, {"where", "everything"}, {"label", "ice"}})
         .say("lowest", {{"count", "4"}});
     if (!leaveOut.empty()) said.say("leave-out", leaveOut);
     return said;
@@ -78,7 +79,8 @@ TEST(LeaveOut, ANewLabelIsANewModelOnlyWhereItCounts)
 {
     const auto renamed = [](SaidModel said) {
         for (const auto& sentence : said.model().group(Group::addedMass))
-            if (sentence->text("label") == "ice") return said.model().replaced(sentence->with("label", std::string("snow")));
+            if (sentence->text("label") == "ice")
+                return said.model().replaced(sentence->with("label", std::string("snow")));
         return said.model();
     };
     EXPECT_EQ(solveKey(renamed(tank())), solveKey(tank().model())) << "a label is a word";
@@ -91,7 +93,7 @@ TEST(Accuracy, IsWhatWasAskedForAndNeverCostsAMode)
     SaidModel base;
     base.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "3"}, {"elements", "3"}})
         .say("material")
-        .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}})
+        .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}})
         .say("lowest", {{"count", "30"}});
     const auto exact = base.solved();
     long solves = 0;
@@ -136,13 +138,14 @@ TEST(ResidualVectors, StandBesideAnyAskAndMakeTheStaticAnswerExact)
         SaidModel said;
         said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "2"}, {"elements", "2"}})
             .say("material")
-            .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}})
+            .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}})
             .say("mass", {{"mass", "400 kg"}, {"points", "Frame.1.1.2"}, {"centre", "0.3, 0.2, 0.1 m"}});
         said.say(kind, kind == std::string("lowest")  ? Words{{"count", "7"}}
                        : kind == std::string("band")  ? Words{{"from", "8 Hz"}, {"to", "40 Hz"}}
                        : kind == std::string("up-to") ? Words{{"frequency", "30 Hz"}, {"most", "50"}}
                                                       : Words{});
-        said.say("residual-vectors", {{"from", "unit forces"}, {"directions", "x z"}, {"at", "Frame.1.0.2, Frame.0.1.1"}});
+        said.say("residual-vectors",
+                 {{"from", "unit forces"}, {"directions", "x z"}, {"at", "Frame.1.0.2, Frame.0.1.1"}});
         const auto solution = said.solved();
         const auto& system = *solution->system;
         EXPECT_EQ(solution->residual.loads, 4) << kind;
@@ -196,7 +199,7 @@ TEST(ResidualVectors, WithoutPlaceOrSenseAreFindings)
         .say("run",
              {{"name", "C"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}})
         .say("material")
-        .say("hold", {{"points", "C.0, C.4"}, {"directions", "all"}})
+        .say("hold", {{"where", "C.0, C.4"}, {"directions", "all"}})
         .say("release", {{"members", "C"}, {"ends", "the second end"}, {"directions", "ry"}})
         .say("release", {{"members", "C.0-1"}, {"ends", "the first end"}, {"directions", "ry"}})
         .say("residual-vectors")
@@ -234,7 +237,7 @@ TEST(Stop, BetweenSlicesKeepsWhatWasCountedAndSaysThatThereIsMore)
     SaidModel said;
     said.say("frame", {{"bays-x", "2"}, {"bays-y", "2"}, {"storeys", "3"}, {"elements", "3"}})
         .say("material")
-        .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}})
+        .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}})
         .say("lowest", {{"count", "220"}});
     const auto whole = said.solved();
     for (const std::size_t moment : {60u, 110u, 170u}) {
@@ -257,10 +260,10 @@ TEST(Mechanisms, BesideManyModesDoNotEndTheRunEarly)
     SaidModel said;
     said.say("frame", {{"bays-x", "2"}, {"bays-y", "2"}, {"storeys", "3"}, {"elements", "3"}})
         .say("material")
-        .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}})
+        .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}})
         .say("run",
              {{"name", "C"}, {"from", "20, 0, 0 m"}, {"to", "24, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}})
-        .say("hold", {{"points", "C.0, C.4"}, {"directions", "all"}})
+        .say("hold", {{"where", "C.0, C.4"}, {"directions", "all"}})
         .say("release", {{"members", "C"}, {"ends", "the second end"}, {"directions", "ry"}})
         .say("release", {{"members", "C.0-1"}, {"ends", "the first end"}, {"directions", "ry"}})
         .say("material")
@@ -271,8 +274,8 @@ TEST(Mechanisms, BesideManyModesDoNotEndTheRunEarly)
     const auto& solution = *solved;
     EXPECT_EQ(solution->modes.size(), 150u);
     EXPECT_TRUE(solution->count.proven);
-    const auto loose = std::count_if(solution->modes.begin(), solution->modes.end(),
-                                     [](const Mode& mode) { return mode.mechanism; });
+    const auto loose =
+        std::count_if(solution->modes.begin(), solution->modes.end(), [](const Mode& mode) { return mode.mechanism; });
     EXPECT_GT(loose, 0) << "the chain of hinges beside the house";
     EXPECT_LT(loose, 4);
 }
@@ -283,7 +286,7 @@ TEST(Mechanisms, AreAllThereWhereTheRigidMotionsAloneReachAShare)
     SaidModel said;
     said.say("run",
              {{"name", "C"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}})
-        .say("hold", {{"points", "C.0"}, {"directions", "y z rx ry rz"}})
+        .say("hold", {{"where", "C.0"}, {"directions", "y z rx ry rz"}})
         .say("release", {{"members", "C.2-3"}, {"ends", "the first end"}, {"directions", "ry rz"}})
         .say("material")
         .say("mass-share", {{"share", "100 %"}, {"of", "movable"}, {"directions", "x"}, {"most", "80"}});
@@ -301,7 +304,7 @@ TEST(Mechanisms, ARigidMotionThatMovesNoMassIsNoModeAtNothing)
     said.say("solid-box", {{"name", "Block"}, {"x", "0.6 m"}, {"y", "0.4 m"}, {"z", "0.1 m"}, {"size", "0.2 m"}})
         .say("points", {{"rows", "q|0.6 m|0 m|0 m\nr|0.6 m|0.4 m|0 m\ns|0 m|0.4 m|0 m"}})
         .say("material-mass", {{"factor", "0 %"}})
-        .say("hold", {{"points", "r, s"}, {"directions", "x y z"}})
+        .say("hold", {{"where", "r, s"}, {"directions", "x y z"}})
         .say("mass", {{"mass", "500 kg"}, {"points", "q"}, {"only", "x"}})
         .say("lowest", {{"count", "3"}});
     Progress progress;

@@ -76,8 +76,8 @@ SaidModel member(const Case& own)
                      {"parts", "1"},
                      {"section", "rectangle 0.02x0.05 m"}})
         .material("200 GPa", "0.3", "8000 kg/m3");
-    said.say("hold", {{"points", "Beam.0"}, {"directions", own.first}});
-    if (*own.second) said.say("hold", {{"points", "Beam.1"}, {"directions", own.second}});
+    said.say("hold", {{"where", "Beam.0"}, {"directions", own.first}});
+    if (*own.second) said.say("hold", {{"where", "Beam.1"}, {"directions", own.second}});
     return said;
 }
 
@@ -111,8 +111,8 @@ TEST(BaseMotion, SharesOfARodOnTheMeshChosen)
                     {"parts", "1"},
                     {"section", "rectangle 0.06x0.06 m"}})
         .material("200 GPa", "0.3", "8000 kg/m3");
-    rod.say("hold", {{"points", "Rod.0"}, {"directions", "all"}})
-        .say("hold", {{"points", "Rod.1"}, {"directions", "y z ry rz"}})
+    rod.say("hold", {{"where", "Rod.0"}, {"directions", "all"}})
+        .say("hold", {{"where", "Rod.1"}, {"directions", "y z ry rz"}})
         .say("up-to", {{"frequency", "2.5 kHz"}, {"most", "100"}});
     const auto shares = sharesOf(*rod.solved(), 0, 3);
     ASSERT_EQ(shares.size(), 3u);
@@ -132,14 +132,15 @@ TEST(BaseMotion, APinnedBeamNeedsItsThirdModeForNinetyPercent)
     EXPECT_NEAR(shares[0] + shares[1], 8.0 / (pi * pi) * (1.0 + 1.0 / 9.0), 0.0091);
 }
 
-// A plate and a block on their default meshes, held along an edge and on a face, without Poisson's ratio: as the member.
+// A plate and a block on their default meshes, held along an edge and on a face, without Poisson's ratio: as the
+// member.
 TEST(BaseMotion, SheetAndSolidsHeldAlongEdgesAndFacesShareAsTheMember)
 {
     const auto cantilever = bendingCases().front().shares;
     const auto strip = [](const char* kind, const Words& shape, const char* held) {
         SaidModel said;
         said.material("200 GPa", "0", "8000 kg/m3");
-        said.say(kind, shape).say("hold", {{"points", held}, {"directions", "all"}});
+        said.say(kind, shape).say("hold", {{"where", held}, {"directions", "all"}});
         said.say("lowest", {{"count", "12"}});
         return said.solved();
     };
@@ -170,9 +171,10 @@ TEST(BaseMotion, AllModesSumToTheMovableMassHoweverHeld)
                 .say("material")
                 .say("fineness", {{"elements", "2"}})
                 .say("rigid", {{"points", "d"}, {"to", "b"}})
-                .say("hold", {{"points", "a"}, {"directions", "x y z rx"}, {"x-towards", towards}})
-                .say("hold", {{"points", "d"}, {"directions", "z"}, {"x-towards", towards}}) // eccentric to b
-                .say("mass", {{"mass", "30 kg"}, {"points", "d"}, {"centre", "0.1, 0.2, 0.1 m"}, {"inertia", "1, 2, 3 kg m2"}})
+                .say("hold", {{"where", "a"}, {"directions", "x y z rx"}, {"x-towards", towards}})
+                .say("hold", {{"where", "d"}, {"directions", "z"}, {"x-towards", towards}}) // eccentric to b
+                .say("mass",
+                     {{"mass", "30 kg"}, {"points", "d"}, {"centre", "0.1, 0.2, 0.1 m"}, {"inertia", "1, 2, 3 kg m2"}})
                 .say("mass", {{"mass", "12 kg"}, {"points", "a"}})
                 .say("mass-matrix", {{"matrix", matrix}})
                 .say("every-mode");

@@ -47,8 +47,8 @@ TEST(SlenderBeam, EveryEndCondition)
                           {"clamped-pinned", "all", "y z", {3.92660, 7.06858, 10.21018}}};
     for (const auto& ends : cases) {
         SaidModel beam = straightBeam(10.0, 0.02, 0.05, 16);
-        if (*ends.first) beam.say("hold", {{"points", "Beam.0"}, {"directions", ends.first}});
-        if (*ends.second) beam.say("hold", {{"points", "Beam.1"}, {"directions", ends.second}});
+        if (*ends.first) beam.say("hold", {{"where", "Beam.0"}, {"directions", ends.first}});
+        if (*ends.second) beam.say("hold", {{"where", "Beam.1"}, {"directions", ends.second}});
         beam.say("lowest", {{"count", "18"}});
         const auto found = inPlane(*beam.solved());
         ASSERT_GE(found.size(), ends.bl.size()) << ends.name;
@@ -62,8 +62,8 @@ TEST(SlenderBeam, ErrorFallsWithTheFourthPowerOfTheMesh)
     std::vector<double> errors;
     for (const int elements : {2, 4, 8}) {
         SaidModel beam = straightBeam(10.0, 0.002, 0.005, elements); // so slender that shear is nothing
-        beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}})
-            .say("hold", {{"points", "Beam.1"}, {"directions", "y z"}});
+        beam.say("hold", {{"where", "Beam.0"}, {"directions", "x y z rx"}})
+            .say("hold", {{"where", "Beam.1"}, {"directions", "y z"}});
         beam.say("lowest", {{"count", "8"}});
         errors.push_back(inPlane(*beam.solved())[0] / bendingHertz(pi, 10.0, 0.002) - 1.0);
     }
@@ -89,8 +89,8 @@ TEST(StockyBeam, PinnedTimoshenkoBeamHasBothSpectra)
     double last = 0.0;
     for (const int elements : {40, 80}) {
         SaidModel beam = straightBeam(length, h, b, elements);
-        beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx rz"}})
-            .say("hold", {{"points", "Beam.1"}, {"directions", "x y z rx rz"}});
+        beam.say("hold", {{"where", "Beam.0"}, {"directions", "x y z rx rz"}})
+            .say("hold", {{"where", "Beam.1"}, {"directions", "x y z rx rz"}});
         beam.say("lowest", {{"count", "600"}});
         const auto found = inPlane(*beam.solved());
         double worst = 0.0;
@@ -116,7 +116,7 @@ TEST(Rod, AxialAndTwisting)
                         {"section", "round 60 mm"},
                         {"elements", "60"}})
             .material("200 GPa", "0.3", "8000 kg/m3");
-        rod.say("hold", {{"points", "Rod.0"}, {"directions", "all"}}).say("lowest", {{"count", "40"}});
+        rod.say("hold", {{"where", "Rod.0"}, {"directions", "all"}}).say("lowest", {{"count", "40"}});
         const double c = twisting ? std::sqrt(E / 2.6 / rho) : std::sqrt(E / rho);
         const auto found = rod.frequencies();
         for (int n = 1; n <= 2; ++n) {
@@ -149,9 +149,9 @@ TEST(FreeBeam, HasSixRigidModesThenBendingPairs)
 TEST(BeamOnABed, AddsItsStiffnessToTheSquareOfTheFrequency)
 {
     SaidModel beam = straightBeam(10.0, 0.02, 0.05, 16);
-    beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}})
-        .say("hold", {{"points", "Beam.1"}, {"directions", "y z"}});
-    beam.say("bed", {{"members", "Beam"}, {"stiffness", "300 N/m2"}, {"directions", "z"}})
+    beam.say("hold", {{"where", "Beam.0"}, {"directions", "x y z rx"}})
+        .say("hold", {{"where", "Beam.1"}, {"directions", "y z"}});
+    beam.say("bed", {{"where", "Beam"}, {"stiffness", "300 N/m2"}, {"directions", "z"}})
         .say("lowest", {{"count", "12"}});
     const auto found = inPlane(*beam.solved());
     for (int n = 1; n <= 3; ++n) {
@@ -192,7 +192,7 @@ TEST(Turned, AnyAngleAndAnyOrderGiveTheSameFrequencies)
                                                  shortest(towards.z())}});
         }
         said.material("200 GPa", "0.3", "8000 kg/m3")
-            .say("hold", {{"points", "a, d"}, {"directions", "all"}})
+            .say("hold", {{"where", "a, d"}, {"directions", "all"}})
             .say("lowest", {{"count", "10"}});
     };
     place(straight, Eigen::Matrix3d::Identity(), false);

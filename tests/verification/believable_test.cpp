@@ -34,7 +34,8 @@ std::string checksOf(const SaidModel& said)
 
 } // namespace
 
-// Middles of tetrahedra's sides lie on a wall that bows by more than its thickness over one element: the size follows it.
+// Middles of tetrahedra's sides lie on a wall that bows by more than its thickness over one element: the size follows
+// it.
 TEST(Mass, OfCurvedSolidsIsThatOfTheBodyOnAnyMesh)
 {
     for (const char* size : {"140 mm", "70 mm"}) {
@@ -42,7 +43,7 @@ TEST(Mass, OfCurvedSolidsIsThatOfTheBodyOnAnyMesh)
         tube.say("solid-cylinder",
                  {{"name", "Wall"}, {"diameter", "600 mm"}, {"inner", "580 mm"}, {"length", "800 mm"}, {"size", size}})
             .say("solid-elements", {{"what", "Wall"}, {"elements", "tetrahedra"}})
-            .say("hold", {{"points", "faces at z = 0 mm of Wall"}, {"directions", "x y z"}})
+            .say("hold", {{"where", "faces at z = 0 mm of Wall"}, {"directions", "x y z"}})
             .say("lowest", {{"count", "4"}});
         const double exact = 8000.0 * pi * (0.3 * 0.3 - 0.29 * 0.29) * 0.8;
         const auto solution = tube.solved();
@@ -59,7 +60,7 @@ TEST(Count, SpeaksOfTheModesThatAreShown)
     check.shown = 11;
     EXPECT_EQ(wordsOf(check), "11 of 11 modes below 24.05 Hz found");
     SaidModel said = straightBeam(6, 0.1, 0.05, 12);
-    said.say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
+    said.say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
         .say("up-to", {{"frequency", "300 Hz"}, {"most", "4"}});
     const auto solution = said.solved();
     ASSERT_EQ(solution->modes.size(), 4u);
@@ -68,18 +69,25 @@ TEST(Count, SpeaksOfTheModesThatAreShown)
     EXPECT_THAT(wordsOf(solution->count), HasSubstr("300"));
 }
 
-TEST(Picks, APartsNameIsNotItsCorners)
+TEST(Picks, APartsNameIsTheWholeOfItAndNeverItsCorners)
 {
     SaidModel said = steel();
     said.say("plate", {{"name", "Strip"}, {"length", "420 mm"}, {"width", "20 mm"}, {"thickness", "1.5 mm"}});
     SaidModel byName = said, everything = said, corners = said, edges = said;
-    byName.say("hold", {{"points", "Strip"}, {"directions", "x z"}});
-    EXPECT_THAT(words(byName.findings()), HasSubstr("edges of Strip"));
-    everything.say("hold", {{"points", "everything"}, {"directions", "x z"}});
-    EXPECT_THAT(words(everything.findings()), HasSubstr("all points"));
-    corners.say("hold", {{"points", "points of Strip"}, {"directions", "x z"}});
+    byName.say("hold", {{"where", "Strip"}, {"directions", "x z"}});
+    everything.say("hold", {{"where", "everything"}, {"directions", "x z"}});
+    for (const SaidModel& held : {byName, everything}) {
+        EXPECT_EQ(words(held.findings()), "");
+        ASSERT_EQ(held.structure().holds.size(), 1u);
+        const FrameMesh mesh = coarseMesh(held.structure());
+        EXPECT_EQ(mesh.nodesOf(held.structure().holds[0].on, 0).size(), mesh.nodes.size());
+    }
+    said.say("mass", {{"mass", "1 kg"}, {"points", "Strip"}});
+    EXPECT_THAT(words(said.findings()), HasSubstr("\"Strip\" means a sheet, and points are meant here"));
+    EXPECT_THAT(words(said.findings()), HasSubstr("points of Strip"));
+    corners.say("hold", {{"where", "points of Strip"}, {"directions", "x z"}});
     EXPECT_EQ(corners.structure().holds.size(), 4u);
-    edges.say("hold", {{"points", "edges of Strip"}, {"directions", "x z"}});
+    edges.say("hold", {{"where", "edges of Strip"}, {"directions", "x z"}});
     EXPECT_FALSE(hasError(edges.findings())) << words(edges.findings());
 }
 
@@ -113,7 +121,8 @@ TEST(Advice, SheetIsOfferedOnlyWhereItIsAsGood)
     EXPECT_THAT(tube("92 mm"), HasSubstr("as sheet along its mid-face"));
     EXPECT_THAT(tube("57 mm"), Not(HasSubstr("as sheet along its mid-face"))) << "R/t = 1.8";
     SaidModel sharp = steel();
-    sharp.say("cylinder-shell", {{"name", "Sleeve"}, {"diameter", "60 mm"}, {"length", "300 mm"}, {"thickness", "20 mm"}});
+    sharp.say("cylinder-shell",
+              {{"name", "Sleeve"}, {"diameter", "60 mm"}, {"length", "300 mm"}, {"thickness", "20 mm"}});
     EXPECT_THAT(checksOf(sharp), HasSubstr("thicknesses: as thin sheet"));
 }
 
@@ -125,8 +134,8 @@ TEST(ZeroEnergy, ASoftWayIsNoMechanism)
         said.say("points", {{"rows", "a|0 m|0 m|0 m\nb|0 m|0 m|3 m\nc|4 m|0 m|3 m\nd|4 m|0 m|0 m"}})
             .say("members", {{"name", "Portal"}, {"rows", "left|a|b\nbeam|b|c\nright|c|d"}, {"section", along}})
             .say("material")
-            .say("hold", {{"points", "a, d"}, {"directions", "x y z"}})
-            .say("hold", {{"points", "b, c"}, {"directions", "y"}})
+            .say("hold", {{"where", "a, d"}, {"directions", "x y z"}})
+            .say("hold", {{"where", "b, c"}, {"directions", "y"}})
             .say("lowest", {{"count", "3"}});
         Progress progress;
         return *solve(said.model(), progress);
@@ -143,16 +152,16 @@ TEST(ZeroEnergy, ASoftWayIsNoMechanism)
 
 TEST(IdleDirections, OfPointsWhereEveryEndIsReleasedAreLeftOutAndSaid)
 {
-    // A cantilever on a strut that is pinned at both ends: the turns of the strut's foot have nothing to hold them, and no
-    // mode needs them.
+    // A cantilever on a strut that is pinned at both ends: the turns of the strut's foot have nothing to hold them, and
+    // no mode needs them.
     SaidModel said;
     said.say("points", {{"rows", "a|0 m|0 m|0 m\nb|2 m|0 m|0 m\nc|2 m|0 m|-1 m"}})
         .say("members", {{"name", "Arm"}, {"rows", "m|a|b"}, {"section", "tube 60.3x4 mm"}})
         .say("members", {{"name", "Strut"}, {"rows", "s|b|c"}, {"section", "round 10 mm"}})
         .say("material")
         .say("release", {{"members", "Strut"}, {"ends", "both ends"}, {"directions", "ry rz"}})
-        .say("hold", {{"points", "a"}, {"directions", "all"}})
-        .say("hold", {{"points", "c"}, {"directions", "x y z"}})
+        .say("hold", {{"where", "a"}, {"directions", "all"}})
+        .say("hold", {{"where", "c"}, {"directions", "x y z"}})
         .say("mass", {{"mass", "500 kg"}, {"points", "b"}})
         .say("material-mass", {{"factor", "0 %"}})
         .say("lowest", {{"count", "3"}});

@@ -21,7 +21,7 @@ SaidModel twoStoreys()
     SaidModel said;
     said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "2"}, {"elements", "2"}})
         .say("material")
-        .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+        .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
     said.say("mass", {{"mass", "900 kg"}, {"points", "Frame.1.1.2"}, {"centre", "0.3, 0.2, 0.1 m"}});
     return said;
 }
@@ -57,7 +57,7 @@ TEST(Extraction, AgreesWithADenseSolverHeldAndFree)
         said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "2"}, {"elements", "2"}})
             .say("material")
             .say("lowest", {{"count", "40"}});
-        if (held) said.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+        if (held) said.say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
         Progress progress;
         const auto solution = *solve(said.model(), progress);
         expectGood(*solution);
@@ -102,7 +102,7 @@ TEST(Extraction, EqualUncoupledBodiesAreAllFoundBeyondTheBlockSize)
             members += "m" + std::to_string(at) + "|a" + std::to_string(at) + "|b" + std::to_string(at) + "\n";
         said.say("members", {{"rows", members}, {"section", "rectangle 60x30 mm"}, {"elements", "4"}})
             .say("material")
-            .say("hold", {{"points", "points at z = 0 m"}, {"directions", "all"}});
+            .say("hold", {{"where", "points at z = 0 m"}, {"directions", "all"}});
         said.say("lowest", {{"count", std::to_string(2 * k)}});
         Progress progress;
         const auto solution = *solve(said.model(), progress);
@@ -125,7 +125,7 @@ TEST(Extraction, FortyNearlyEqualTunedMassesOnOneBeam)
                      {"section", "box 300x300x10 mm"},
                      {"elements", "1"}})
         .say("material");
-    said.say("hold", {{"points", "B.0, B.41"}, {"directions", "all"}});
+    said.say("hold", {{"where", "B.0, B.41"}, {"directions", "all"}});
     std::string rows;
     for (int at = 1; at <= 40; ++at)
         rows += "t" + std::to_string(at) + "|" + shortest(20.0 * at / 41) + " m|0 m|1 m\n";
@@ -133,7 +133,7 @@ TEST(Extraction, FortyNearlyEqualTunedMassesOnOneBeam)
     for (int at = 1; at <= 40; ++at) {
         const std::string t = "t" + std::to_string(at);
         said.say("mass", {{"mass", "0.5 kg"}, {"points", t}})
-            .say("hold", {{"points", t}, {"directions", "x y rx ry rz"}});
+            .say("hold", {{"where", t}, {"directions", "x y rx ry rz"}});
         said.say("spring",
                  {{"from", "B." + std::to_string(at)}, {"to", t}, {"kz", shortest(2000.0 * (1 + 1e-5 * at)) + " N/m"}});
     }
@@ -233,7 +233,7 @@ TEST(Extraction, StiffnessRangeInsideOneModel)
                 .say("material", {{"what", "S"}, {"material", "hard"}});
         }
         return said.say("mass", {{"mass", "3 kg"}, {"points", "q"}})
-            .say("hold", {{"points", "A.0"}, {"directions", "all"}})
+            .say("hold", {{"where", "A.0"}, {"directions", "all"}})
             .say("lowest", {{"count", "6"}});
     };
     const auto exact = build(true, "").frequencies();
@@ -298,7 +298,7 @@ TEST(Extraction, FromShiftToShiftFindsWhatADenseSolverFinds)
         said.say("frame", {{"bays-x", "2"}, {"bays-y", "2"}, {"storeys", "3"}, {"elements", "3"}})
             .say("material")
             .say("lowest", {{"count", "220"}});
-        if (held) said.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+        if (held) said.say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
         const auto solution = said.solved();
         EXPECT_GT(solution->record.shifts.size(), 2U) << "more than one shift is good for";
         expectGood(*solution);

@@ -13,7 +13,7 @@ SaidModel house(bool held)
 {
     SaidModel said;
     said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "2"}, {"elements", "2"}}).say("material");
-    if (held) said.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+    if (held) said.say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
     return said.say("mass", {{"mass", "900 kg"}, {"points", "Frame.1.1.2"}, {"centre", "0.3, 0.2, 0.1 m"}});
 }
 
@@ -132,7 +132,7 @@ TEST(Nearest, FindsEveryCopyOfARepeatedFrequency)
     said.say("points", {{"rows", rows}})
         .say("members", {{"rows", members}, {"section", "rectangle 60x30 mm"}, {"elements", "4"}})
         .say("material")
-        .say("hold", {{"points", "points at z = 0 m"}, {"directions", "all"}});
+        .say("hold", {{"where", "points at z = 0 m"}, {"directions", "all"}});
     SaidModel lowest = said;
     const double first = lowest.say("lowest", {{"count", "21"}}).solved()->modes[20].frequency;
     const auto found = said.say("nearest", {{"count", "3"}, {"frequency", hertz(1.01 * first)}}).solved();

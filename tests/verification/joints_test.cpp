@@ -24,7 +24,7 @@ bool finds(const std::vector<double>& list, double wanted, double tolerance)
 TEST(Release, TurnsAClampedEndIntoAPin)
 {
     SaidModel beam = straightBeam(10, 0.02, 0.05, 12);
-    beam.say("hold", {{"points", "Beam.0, Beam.1"}, {"directions", "all"}})
+    beam.say("hold", {{"where", "Beam.0, Beam.1"}, {"directions", "all"}})
         .say("release", {{"members", "Beam"}, {"ends", "both ends"}, {"directions", "ry"}})
         .say("lowest", {{"count", "12"}});
     const auto found = beam.frequencies();
@@ -32,7 +32,7 @@ TEST(Release, TurnsAClampedEndIntoAPin)
         EXPECT_TRUE(finds(found, bending(n * pi, 10, 0.02), 1e-3)) << n;
     EXPECT_TRUE(finds(found, bending(4.73004, 10, 0.05), 1e-3)) << "about z it is still clamped";
     SaidModel sprung = straightBeam(10, 0.02, 0.05, 12);
-    sprung.say("hold", {{"points", "Beam.0, Beam.1"}, {"directions", "all"}});
+    sprung.say("hold", {{"where", "Beam.0, Beam.1"}, {"directions", "all"}});
     sprung.say("release", {{"members", "Beam"}, {"directions", "ry"}, {"turning", "1e6 kN m/rad"}})
         .say("lowest", {{"count", "12"}});
     EXPECT_TRUE(finds(sprung.frequencies(), bending(4.73004, 10, 0.02), 1e-3)) << "a very stiff spring is a clamp";
@@ -50,7 +50,7 @@ TEST(Hinge, InMidSpanOfAClampedBeam)
                      {"section", "rectangle 0.02x0.06 m"},
                      {"elements", "10"}})
         .material("200 GPa", "0.3", "8000 kg/m3");
-    beam.say("hold", {{"points", "B.0, B.2"}, {"directions", "all"}})
+    beam.say("hold", {{"where", "B.0, B.2"}, {"directions", "all"}})
         .say("release", {{"members", "B.0-1"}, {"ends", "the second end"}, {"directions", "ry"}})
         .say("lowest", {{"count", "8"}});
     const auto found = beam.frequencies();
@@ -74,8 +74,8 @@ TEST(Offset, MovesTheCentroidLineOnRigidArms)
     tied.say("rigid", {{"points", "Beam.0"}, {"to", "a"}}).say("rigid", {{"points", "Beam.1"}, {"to", "b"}});
     for (auto* said : {&offset, &tied}) {
         const bool first = said == &offset;
-        said->say("hold", {{"points", first ? "Beam.0" : "a"}, {"directions", "x y z rx"}})
-            .say("hold", {{"points", first ? "Beam.1" : "b"}, {"directions", "x y z"}})
+        said->say("hold", {{"where", first ? "Beam.0" : "a"}, {"directions", "x y z rx"}})
+            .say("hold", {{"where", first ? "Beam.1" : "b"}, {"directions", "x y z"}})
             .say("lowest", {{"count", "8"}});
     }
     const auto a = offset.frequencies(), b = tied.frequencies();
@@ -86,8 +86,8 @@ TEST(Offset, MovesTheCentroidLineOnRigidArms)
 TEST(Support, TiltedPinEqualsATurnedStructure)
 {
     SaidModel tilted = straightBeam(3, 0.05, 0.03, 6);
-    tilted.say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
-        .say("hold", {{"points", "Beam.1"}, {"directions", "z"}, {"x-towards", "1, 0, 0"}, {"y-near", "0, 1, 1"}})
+    tilted.say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
+        .say("hold", {{"where", "Beam.1"}, {"directions", "z"}, {"x-towards", "1, 0, 0"}, {"y-near", "0, 1, 1"}})
         .say("lowest", {{"count", "4"}});
     const auto solution = tilted.solved();
     for (std::size_t mode = 0; mode < solution->modes.size(); ++mode) {
@@ -104,7 +104,7 @@ TEST(Tie, HeldAtTwoOfItsPointsTurnsAboutTheLineThroughThem)
     plate.say("points", {{"rows", "a|0 m|0 m|0 m\nb|0 m|2 m|0 m\nc|1 m|1 m|0 m"}})
         .say("rigid", {{"points", "b, c"}, {"to", "a"}});
     plate.say("mass", {{"mass", "4 kg"}, {"points", "c"}})
-        .say("hold", {{"points", "a, b"}, {"directions", "x y z"}})
+        .say("hold", {{"where", "a, b"}, {"directions", "x y z"}})
         .say("ground-spring", {{"points", "c"}, {"kz", "100 N/m"}})
         .say("lowest", {{"count", "3"}});
     const auto found = plate.frequencies();
@@ -119,7 +119,7 @@ TEST(Mechanism, IsNamedWithItsPlace)
         .say("run",
              {{"name", "C"}, {"from", "0, 0, 0 m"}, {"to", "4, 0, 0 m"}, {"parts", "4"}, {"section", "round 20 mm"}})
         .say("material");
-    chain.say("hold", {{"points", "C.0, C.4"}, {"directions", "all"}})
+    chain.say("hold", {{"where", "C.0, C.4"}, {"directions", "all"}})
         .say("release", {{"members", "C"}, {"ends", "the second end"}, {"directions", "ry"}})
         .say("release", {{"members", "C.0-1"}, {"ends", "the first end"}, {"directions", "ry"}})
         .say("lowest", {{"count", "4"}});
@@ -150,14 +150,15 @@ TEST(Mechanism, LeavesTheModesBesideItToBeFound)
                      {"elements", "4"}})
         .say("material")
         .say("release", {{"members", "P"}, {"ends", "the second end"}, {"directions", "ry"}})
-        .say("hold", {{"points", "P.0"}, {"directions", "x y z rx rz"}})
-        .say("hold", {{"points", "P.4"}, {"directions", "all"}});
+        .say("hold", {{"where", "P.0"}, {"directions", "x y z rx rz"}})
+        .say("hold", {{"where", "P.4"}, {"directions", "all"}});
     for (const char* count : {"2", "8", "20"}) {
         SaidModel said = planks;
         said.say("lowest", {{"count", count}});
         Progress progress;
         const auto solution = *solve(said.model(), progress);
-        EXPECT_GE(solution->modes.size(), std::max<std::size_t>(3, std::stoul(count))) << "the three at zero are one group";
+        EXPECT_GE(solution->modes.size(), std::max<std::size_t>(3, std::stoul(count)))
+            << "the three at zero are one group";
         EXPECT_TRUE(solution->count.proven) << count;
         const auto loose = std::count_if(solution->modes.begin(), solution->modes.end(),
                                          [](const Mode& mode) { return mode.mechanism; });
@@ -172,10 +173,10 @@ TEST(Mechanism, WithoutMassIsLeftOutOrAFindingThatSaysWhere)
     SaidModel loose = straightBeam(1, 0.05, 0.05, 2);
     loose.say("points", {{"rows", "q|5 m|0 m|0 m"}})
         .say("spring", {{"from", "Beam.1"}, {"to", "q"}, {"kz", "1 kN/m"}})
-        .say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
+        .say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
         .say("lowest");
     SaidModel bare = straightBeam(1, 0.05, 0.05, 2);
-    bare.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("lowest");
+    bare.say("hold", {{"where", "Beam.0"}, {"directions", "all"}}).say("lowest");
     const auto solution = loose.solved();
     std::string text;
     for (const auto& finding : solution->findings)
@@ -187,7 +188,7 @@ TEST(Mechanism, WithoutMassIsLeftOutOrAFindingThatSaysWhere)
     // Two points that turn against each other about the middle of the spring between them: nothing holds that.
     SaidModel turning = straightBeam(1, 0.05, 0.05, 2);
     turning.say("points", {{"rows", "p|1 m|1 m|0 m\nq|1 m|2 m|0 m"}})
-        .say("hold", {{"points", "Beam.0, p, q"}, {"directions", "x y z"}})
+        .say("hold", {{"where", "Beam.0, p, q"}, {"directions", "x y z"}})
         .say("spring", {{"from", "p"}, {"to", "q"}, {"kx", "1 kN/m"}, {"kz", "1 kN/m"}, {"kry", "1 N m/rad"}})
         .say("lowest");
     Progress progress;
@@ -208,8 +209,8 @@ TEST(Channel, ForkSupportedBendsAndTwistsTogetherThroughItsShearCentre)
                      {"section", "channel 100x50x4x6 mm"},
                      {"elements", "24"}})
         .material("200 GPa", "0.3", "8000 kg/m3")
-        .say("hold", {{"points", "C.0"}, {"directions", "x y z rx"}})
-        .say("hold", {{"points", "C.1"}, {"directions", "y z rx"}})
+        .say("hold", {{"where", "C.0"}, {"directions", "x y z rx"}})
+        .say("hold", {{"where", "C.1"}, {"directions", "y z rx"}})
         .say("lowest", {{"count", "10"}});
     const auto solution = said.solved();
     std::vector<double> found;

@@ -14,7 +14,7 @@ SaidModel house(bool held, const std::string& mass, const std::string& at, const
     said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "3"}, {"elements", "3"}})
         .say("material")
         .say("lowest", {{"count", "24"}});
-    if (held) said.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+    if (held) said.say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
     said.say("mass", {{"mass", mass}, {"points", at}, {"centre", centre}});
     return said;
 }
@@ -71,7 +71,7 @@ TEST(KeptRuns, AnotherStiffnessTakesNothingOver)
     KeptRuns kept;
     solvedWith(house(true, "500 kg", "Frame.1.1.2"), kept);
     SaidModel stiffer = house(true, "500 kg", "Frame.1.1.2");
-    stiffer.say("hold", {{"points", "Frame.1.1.2"}, {"directions", "x"}});
+    stiffer.say("hold", {{"where", "Frame.1.1.2"}, {"directions", "x"}});
     const auto solution = solvedWith(stiffer, kept);
     EXPECT_FALSE(solution->record.keptFactor);
     EXPECT_EQ(solution->record.keptModes, 0);
@@ -83,7 +83,7 @@ TEST(KeptRuns, AMassAllOverKeepsTheFactorAlone)
     KeptRuns kept;
     solvedWith(house(true, "500 kg", "Frame.1.1.2"), kept);
     SaidModel heavier = house(true, "500 kg", "Frame.1.1.2");
-    heavier.say("mass-along", {{"mass", "12 kg/m"}, {"members", "everything"}});
+    heavier.say("mass-spread", {{"mass", "12 kg/m"}, {"where", "everything"}});
     const auto solution = solvedWith(heavier, kept);
     EXPECT_TRUE(solution->record.keptFactor);
     EXPECT_EQ(solution->record.keptModes, 0);

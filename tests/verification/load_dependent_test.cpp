@@ -12,7 +12,7 @@ SaidModel house(bool held)
 {
     SaidModel said;
     said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "3"}, {"elements", "3"}}).say("material");
-    if (held) said.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+    if (held) said.say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
     said.say("mass", {{"mass", "500 kg"}, {"points", "Frame.1.1.2"}});
     return said;
 }
@@ -91,7 +91,7 @@ TEST(RitzVectors, FromOneForceOnASymmetricFrameStayInItsSymmetry)
 {
     SaidModel said;
     said.say("frame", {{"bays-x", "1"}, {"bays-y", "1"}, {"storeys", "1"}}).say("material");
-    said.say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+    said.say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
     said.say("ritz-vectors", {{"from", "self weight"}, {"directions", "z"}, {"most", "4"}});
     const auto solution = said.solved();
     ASSERT_TRUE(solution->ritz);

@@ -17,7 +17,7 @@ void compare(const std::string& section, const std::string& matrix, int coarse, 
                          {"section", section},
                          {"elements", std::to_string(elements)}})
             .material("200 GPa", "0.3", "8000 kg/m3");
-        return said.say("hold", {{"points", "B.0"}, {"directions", "all"}})
+        return said.say("hold", {{"where", "B.0"}, {"directions", "all"}})
             .say("mass-matrix", {{"matrix", matrix}})
             .say("lowest", {{"count", "8"}});
     };
@@ -52,7 +52,7 @@ TEST(MeshError, MembersAreSplitAndSolvedOnceMoreUntilTheErrorIsSmall)
     SaidModel said;
     said.say("run", {{"name", "B"}, {"from", "0, 0, 0 m"}, {"to", "6, 0, 0 m"}, {"section", "rectangle 20x35 mm"}})
         .material("200 GPa", "0.3", "8000 kg/m3");
-    said.say("hold", {{"points", "B.0"}, {"directions", "all"}}).say("lowest", {{"count", "10"}});
+    said.say("hold", {{"where", "B.0"}, {"directions", "all"}}).say("lowest", {{"count", "10"}});
     const auto solution = said.solved();
     EXPECT_GT(solution->mesh.elements.size(), 5u);
     for (const auto& mode : solution->modes)
@@ -110,18 +110,30 @@ TEST(MeshError, OfBricksIsSetAgainstACoarserMesh)
         "0 mm|0 mm\n220 mm|0 mm\n220 mm|60 mm\n200 mm|60 mm\n200 mm|20 mm\n20 mm|20 mm\n20 mm|60 mm\n0 mm|60 mm";
     const std::string angle = "0 mm|0 mm\n100 mm|0 mm\n100 mm|10 mm\n10 mm|10 mm\n10 mm|100 mm\n0 mm|100 mm";
     for (const auto& [kind, form, finer, left, held] :
-         {Body{"solid-cylinder", {{"diameter", "0.2 m"}, {"inner", "100 mm"}, {"length", "0.2 m"}}, {{"size", "16 mm"}},
-               0.2, nullptr},
-          Body{"extrusion", {{"rows", handle}, {"length", "18 mm"}}, {{"size", "4.5 mm"}}, 0.5, "faces at y = 0.06 m of S"},
-          Body{"extrusion", {{"rows", angle}, {"length", "240 mm"}}, {{"size", "10 mm"}}, 0.1, "faces at z = 0 m of S"}}) {
+         {Body{"solid-cylinder",
+               {{"diameter", "0.2 m"}, {"inner", "100 mm"}, {"length", "0.2 m"}},
+               {{"size", "16 mm"}},
+               0.2,
+               nullptr},
+          Body{"extrusion",
+               {{"rows", handle}, {"length", "18 mm"}},
+               {{"size", "4.5 mm"}},
+               0.5,
+               "faces at y = 0.06 m of S"},
+          Body{"extrusion",
+               {{"rows", angle}, {"length", "240 mm"}},
+               {{"size", "10 mm"}},
+               0.1,
+               "faces at z = 0 m of S"}}) {
         const auto saidAs = [&](const Words& size) {
             Words words = form;
             words.insert(size.begin(), size.end());
             words.emplace("name", "S");
             auto said = steel();
             said.say(kind, words).say("lowest", {{"count", "8"}});
-            if (held) said.say("hold", {{"points", held}, {"directions", "all"}});
-            if (!size.empty()) said.say("solid-elements", {{"what", "S"}, {"elements", "20-node bricks"}, {"through", "3"}});
+            if (held) said.say("hold", {{"where", held}, {"directions", "all"}});
+            if (!size.empty())
+                said.say("solid-elements", {{"what", "S"}, {"elements", "20-node bricks"}, {"through", "3"}});
             return said;
         };
         const auto own = saidAs({}).solved(), fine = saidAs(finer).solvedUnjudged();
@@ -131,8 +143,8 @@ TEST(MeshError, OfBricksIsSetAgainstACoarserMesh)
             const Mode& mode = own->modes[at];
             if (mode.rigid) continue;
             const double truth = (mode.frequency / fine->modes[at].frequency - 1.0) / (1.0 - left);
-            SCOPED_TRACE(std::string(kind) + " mode " + std::to_string(mode.number) + ": true " + std::to_string(truth) +
-                         ", estimated " + std::to_string(mode.meshError));
+            SCOPED_TRACE(std::string(kind) + " mode " + std::to_string(mode.number) + ": true " +
+                         std::to_string(truth) + ", estimated " + std::to_string(mode.meshError));
             ASSERT_TRUE(mode.judged());
             ++all;
             if (std::abs(truth) < 2e-4) {
@@ -174,15 +186,16 @@ TEST(DefaultMesh, OfSolidsAskedByCountHoldsHalfAPerCent)
         for (std::size_t at = 6; at < own->modes.size() && at < fine->modes.size(); ++at)
             EXPECT_NEAR(own->modes[at].frequency / fine->modes[at].frequency, 1.0, 0.005) << kind << " " << at + 1;
     };
-    compare("solid-cylinder", {{"diameter", "0.2 m"}, {"inner", "100 mm"}, {"length", "0.2 m"}}, {{"size", "14 mm"}}, {});
+    compare("solid-cylinder", {{"diameter", "0.2 m"}, {"inner", "100 mm"}, {"length", "0.2 m"}}, {{"size", "14 mm"}},
+            {});
     compare("solid-box", {{"x", "300 mm"}, {"y", "220 mm"}, {"z", "60 mm"}}, {{"size", "16 mm"}}, {});
     compare("solid-box", {{"x", "600 mm"}, {"y", "30 mm"}, {"z", "10 mm"}}, {{"size", "5 mm"}}, {});
     compare("solid-box", {{"x", "0.2 m"}, {"y", "0.15 m"}, {"z", "0.1 m"}}, {{"size", "16 mm"}},
             {{"what", "S"}, {"elements", "tetrahedra"}});
 }
 
-// A case on two thin legs: what swings is thin, and its roots are inner edges. On elements as large as the waves alone want
-// it was 5 % off and estimated at a tenth of that.
+// A case on two thin legs: what swings is thin, and its roots are inner edges. On elements as large as the waves alone
+// want it was 5 % off and estimated at a tenth of that.
 TEST(DefaultMesh, FollowsThinLegsOfABodyAndSaysWhatIsLeft)
 {
     auto said = steel();
@@ -217,10 +230,9 @@ TEST(DefaultMesh, IsAsFineByFrequencyAsByNumber)
         auto said = steel();
         said.say("solid-box", {{"name", "Case"}, {"x", "20 mm"}, {"y", "14 mm"}, {"z", "8 mm"}})
             .say("solid-elements", {{"what", "Case"}, {"elements", "tetrahedra"}})
-            .say("solid-box",
-                 {{"name", "Leg"}, {"x", "3 mm"}, {"y", "12 mm"}, {"z", "1.2 mm"}, {"at", "8, -10, 3 mm"}})
+            .say("solid-box", {{"name", "Leg"}, {"x", "3 mm"}, {"y", "12 mm"}, {"z", "1.2 mm"}, {"at", "8, -10, 3 mm"}})
             .say("solid-union", {{"tool", "Leg"}, {"body", "Case"}})
-            .say("hold", {{"points", "faces at y = 0.014 m of Case"}, {"directions", "all"}});
+            .say("hold", {{"where", "faces at y = 0.014 m of Case"}, {"directions", "all"}});
         return said;
     };
     const auto byNumber = body().say("lowest", {{"count", "3"}}).solved();
@@ -230,7 +242,8 @@ TEST(DefaultMesh, IsAsFineByFrequencyAsByNumber)
     const auto inBand = body().say("band", {{"from", "10 Hz"}, {"to", hertz}}).solved();
     for (const auto& other : {byFrequency, inBand}) {
         ASSERT_EQ(other->modes.size(), byNumber->modes.size());
-        EXPECT_NEAR(double(other->system->size()), double(byNumber->system->size()), 0.3 * double(byNumber->system->size()));
+        EXPECT_NEAR(double(other->system->size()), double(byNumber->system->size()),
+                    0.3 * double(byNumber->system->size()));
         for (std::size_t at = 0; at < other->modes.size(); ++at) {
             EXPECT_NEAR(other->modes[at].frequency / byNumber->modes[at].frequency, 1.0, 0.005);
             EXPECT_TRUE(other->modes[at].judged());
@@ -249,7 +262,7 @@ TEST(MeshError, PiecesAddUpToThatOfTheMode)
 {
     auto said = steel();
     said.say("plate", {{"name", "P"}, {"length", "1 m"}, {"width", "0.7 m"}, {"thickness", "6 mm"}})
-        .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+        .say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}})
         .say("lowest", {{"count", "6"}});
     const auto solution = said.solved();
     ASSERT_EQ(std::size_t(solution->pieceErrors.rows()), solution->mesh.shells.size());
@@ -261,7 +274,7 @@ TEST(RunEstimate, CountsTheUnknownsOfSheetWithMoreFacesThanSheets)
 {
     auto said = steel();
     said.say("sheet-box", {{"name", "B"}, {"x", "0.5 m"}, {"y", "0.4 m"}, {"z", "0.3 m"}, {"thickness", "3 mm"}})
-        .say("hold", {{"points", "edges at z = 0 m"}, {"directions", "all"}})
+        .say("hold", {{"where", "edges at z = 0 m"}, {"directions", "all"}})
         .say("up-to", {{"frequency", "300 Hz"}});
     const double about = double(unknownsAbout(said.structure())), found = double(said.solved()->system->size());
     EXPECT_GT(about, 0.5 * found);
@@ -275,7 +288,7 @@ TEST(Refine, GoesOnUntilTheModesAreAsNearAsAskedAndPutsSmallElementsInTheCorner)
              {{"name", "L"},
               {"rows", "0 m|0 m|0 m\n1 m|0 m|0 m\n1 m|0.5 m|0 m\n0.5 m|0.5 m|0 m\n0.5 m|1 m|0 m\n0 m|1 m|0 m"},
               {"thickness", "6 mm"}})
-        .say("hold", {{"points", "free edges of L"}, {"directions", "all"}})
+        .say("hold", {{"where", "free edges of L"}, {"directions", "all"}})
         .say("lowest", {{"count", "6"}});
     const auto before = said.solved();
     double worst = 0.0;
@@ -314,7 +327,7 @@ TEST(Refine, SaysWhatNeverSettles)
     said.say("plate", {{"name", "P"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "4 mm"}})
         .say("point", {{"name", "seat"}, {"at", "0.4, 0.3, 0 m"}})
         .say("mass", {{"mass", "50 kg"}, {"points", "seat"}, {"centre", "0, 0, 200 mm"}})
-        .say("hold", {{"points", "free edges of P"}, {"directions", "x y z"}})
+        .say("hold", {{"where", "free edges of P"}, {"directions", "x y z"}})
         .say("lowest", {{"count", "3"}})
         .say("refine", {{"error", "0.5 %"}});
     std::string text;

@@ -23,7 +23,7 @@ std::vector<double> fractions(const Solution& solution, int direction)
 TEST(Participation, UniformCantilever)
 {
     SaidModel beam = straightBeam(10, 0.02, 0.05, 60);
-    beam.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "16"}});
+    beam.say("hold", {{"where", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "16"}});
     const auto shares = fractions(*beam.solved(), 2);
     const double wanted[] = {0.6131, 0.1883, 0.06473, 0.03309};
     for (std::size_t at = 0; at < 4; ++at)
@@ -33,16 +33,16 @@ TEST(Participation, UniformCantilever)
 TEST(Participation, PinnedBeamAndRod)
 {
     SaidModel beam = straightBeam(10, 0.02, 0.05, 60);
-    beam.say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}})
-        .say("hold", {{"points", "Beam.1"}, {"directions", "y z"}})
+    beam.say("hold", {{"where", "Beam.0"}, {"directions", "x y z rx"}})
+        .say("hold", {{"where", "Beam.1"}, {"directions", "y z"}})
         .say("lowest", {{"count", "14"}});
     const auto pinned = fractions(*beam.solved(), 2);
     for (int n = 1; n <= 5; n += 2)
         EXPECT_NEAR(pinned[static_cast<std::size_t>(n / 2)], 8 / std::pow(n * pi, 2), 1e-3)
             << "even ones carry nothing";
     SaidModel rod = straightBeam(3, 0.06, 0.06, 80);
-    rod.say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
-        .say("hold", {{"points", "Beam.1"}, {"directions", "y z ry rz"}})
+    rod.say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
+        .say("hold", {{"where", "Beam.1"}, {"directions", "y z ry rz"}})
         .say("lowest", {{"count", "60"}});
     const auto axial = fractions(*rod.solved(), 0);
     for (int n = 1; n <= 2; ++n)
@@ -60,7 +60,7 @@ TEST(Participation, AllModesOfASmallModelSumToWhatCanMove)
                               {"centre", "0.2, 0.1, 0.3 m"},
                               {"inertia", "2, 3, 4 kg m2"}});
             said.say("release", {{"members", "Frame.beam-x.1.0.1"}, {"ends", "the first end"}, {"directions", "ry"}});
-            if (held) said.say("hold", {{"points", "feet of Frame"}, {"directions", "x y z"}, {"kz", "10 kN/mm"}});
+            if (held) said.say("hold", {{"where", "feet of Frame"}, {"directions", "x y z"}, {"kz", "10 kN/mm"}});
             if (*about) said.say("reference-point", {{"at", about}});
             said.say("lowest", {{"count", "1000"}});
             Progress progress;
@@ -85,13 +85,19 @@ TEST(Participation, TurnsWithTheModel)
             return fmt::format("{:.17g}, {:.17g}, {:.17g} m", c * x - s * y, s * x + c * y, z);
         };
         SaidModel said;
-        said.say("run", {{"name", "A"}, {"from", place(0, 0, 0)}, {"to", place(0, 0, 3)}, {"elements", "4"},
+        said.say("run", {{"name", "A"},
+                         {"from", place(0, 0, 0)},
+                         {"to", place(0, 0, 3)},
+                         {"elements", "4"},
                          {"section", "tube 90x5 mm"}})
-            .say("run", {{"name", "B"}, {"from", place(0, 0, 3)}, {"to", place(2, 0.6, 3.4)}, {"elements", "4"},
+            .say("run", {{"name", "B"},
+                         {"from", place(0, 0, 3)},
+                         {"to", place(2, 0.6, 3.4)},
+                         {"elements", "4"},
                          {"section", "tube 70x4 mm"}})
             .say("material")
             .say("mass", {{"mass", "40 kg"}, {"points", "B.1"}})
-            .say("hold", {{"points", "A.0"}, {"directions", "all"}})
+            .say("hold", {{"where", "A.0"}, {"directions", "all"}})
             .say("reference-point", {{"at", "0, 0, 0 m"}})
             .say("lowest", {{"count", "8"}});
         return said.solved();
@@ -121,7 +127,7 @@ TEST(Participation, TwistingOfASymmetricFrameCarriesNoneUntilAMassIsOffset)
                            {"columns", "tube 80x5 mm"},
                            {"beams", "tube 80x5 mm"}})
             .say("material")
-            .say("hold", {{"points", "feet of Frame"}, {"directions", "all"}});
+            .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}});
         said.say("point", {{"name", "deck"}, {"at", "2, 2, 3 m"}})
             .say("rigid", {{"points", "roof of Frame"}, {"to", "deck"}});
         said.say("mass", {{"mass", "2 t"}, {"points", "deck"}, {"centre", centre}, {"inertia", "900, 900, 9000 kg m2"}})
@@ -146,7 +152,7 @@ TEST(Groups, OfEqualFrequencyAreTurnedToXThenY)
             "run",
             {{"name", "M"}, {"from", "0, 0, 0 m"}, {"to", "0, 0, 5 m"}, {"section", "tube 80x5 mm"}, {"elements", "8"}})
         .say("material")
-        .say("hold", {{"points", "M.0"}, {"directions", "all"}})
+        .say("hold", {{"where", "M.0"}, {"directions", "all"}})
         .say("lowest", {{"count", "4"}});
     const auto solution = mast.solved();
     ASSERT_EQ(solution->modes[0].group, solution->modes[1].group);
@@ -162,7 +168,7 @@ TEST(Energy, SharesAddUpToOne)
     SaidModel said = straightBeam(4, 0.08, 0.05, 5);
     said.say("ground-spring", {{"points", "Beam.0, Beam.1"}, {"kz", "20 kN/m"}, {"ky", "20 kN/m"}, {"kx", "1 kN/m"}})
         .say("mass", {{"mass", "15 kg"}, {"points", "Beam.1"}})
-        .say("mass-along", {{"mass", "2 kg/m"}, {"members", "Beam"}});
+        .say("mass-spread", {{"mass", "2 kg/m"}, {"where", "Beam"}});
     said.say("lowest", {{"count", "12"}});
     Progress progress;
     const auto solution = *solve(said.model(), progress);

@@ -31,8 +31,8 @@ TEST(Rod, BarHeldAtBothEndsRingsAlongItself)
     said.say("run",
              {{"name", "Bar"}, {"from", "0, 0, 0 m"}, {"to", "2, 0, 0 m"}, {"parts", "20"}, {"section", "round 20 mm"}})
         .say("rods", {{"members", "Bar"}})
-        .say("hold", {{"points", "everything"}, {"directions", "y z"}})
-        .say("hold", {{"points", "Bar.0, Bar.20"}, {"directions", "x"}})
+        .say("hold", {{"where", "everything"}, {"directions", "y z"}})
+        .say("hold", {{"where", "Bar.0, Bar.20"}, {"directions", "x"}})
         .say("lowest", {{"count", "3"}});
     const auto found = said.frequencies();
     for (int mode = 1; mode <= 3; ++mode) { // linear elements with consistent mass: (k h)2 / 24 too high
@@ -49,8 +49,8 @@ TEST(Rod, MassOnTwoStaysHasTheClosedFormAndNoModesOfTheStays)
         said.say("points", {{"rows", "l|-1 m|0 m|0 m\nr|1 m|0 m|0 m\ntop|0 m|0 m|1 m"}})
             .say("members", {{"name", "Stays"}, {"rows", "a|l|top\nb|r|top"}, {"section", "round 10 mm"}})
             .say("mass", {{"mass", "500 kg"}, {"points", "top"}})
-            .say("hold", {{"points", "l, r"}, {"directions", "x y z"}})
-            .say("hold", {{"points", "top"}, {"directions", "y"}})
+            .say("hold", {{"where", "l, r"}, {"directions", "x y z"}})
+            .say("hold", {{"where", "top"}, {"directions", "y"}})
             .say("up-to", {{"frequency", "100 Hz"}});
         if (rods) said.say("rods", {{"members", "Stays"}});
         return said;
@@ -105,8 +105,8 @@ TEST(Membrane, StripStretchesAsABarAndASkinStiffensABody)
         auto said = steel();
         said.say("cylinder-shell",
                  {{"name", "C"}, {"diameter", "0.1 m"}, {"length", "1 m"}, {"thickness", "1 mm"}, {"size", "20 mm"}})
-            .say("hold", {{"points", "edges at z = 0 m of C"}, {"directions", "x y z"}})
-            .say("hold", {{"points", "edges at z = 1 m of C"}, {"directions", "x y"}})
+            .say("hold", {{"where", "edges at z = 0 m of C"}, {"directions", "x y z"}})
+            .say("hold", {{"where", "edges at z = 1 m of C"}, {"directions", "x y"}})
             .say("nearest", {{"count", "1"}, {"frequency", "1250 Hz"}});
         if (membrane) said.say("membranes", {{"sheets", "C"}});
         return said;
@@ -127,7 +127,7 @@ TEST(Membrane, StripStretchesAsABarAndASkinStiffensABody)
                                {"at", "0, 0, 0.04 m"},
                                {"size", "20 mm"}});
         if (skin && std::string(skin) == "membrane") said.say("membranes", {{"sheets", "Skin"}});
-        return said.say("hold", {{"points", "faces at x = 0 m of B"}, {"directions", "all"}})
+        return said.say("hold", {{"where", "faces at x = 0 m of B"}, {"directions", "all"}})
             .say("lowest", {{"count", "4"}})
             .frequencies();
     };

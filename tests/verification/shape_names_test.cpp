@@ -28,7 +28,7 @@ SaidModel plate(const char* length, const char* width, const char* held, const c
 {
     auto said = steel();
     said.say("plate", {{"name", "P"}, {"length", length}, {"width", width}, {"thickness", "4 mm"}});
-    if (held) said.say("hold", {{"points", held}, {"directions", directions}});
+    if (held) said.say("hold", {{"where", held}, {"directions", directions}});
     return said;
 }
 
@@ -37,37 +37,46 @@ SaidModel plate(const char* length, const char* width, const char* held, const c
 TEST(ShapeName, OfBeamsIsTheirBendingTwistingAndStretching)
 {
     auto cantilever = run("rectangle 20x35 mm", "0, 0, 1 m");
-    cantilever.say("hold", {{"points", "Beam.0"}, {"directions", "all"}});
+    cantilever.say("hold", {{"where", "Beam.0"}, {"directions", "all"}});
     // 35 mm stand along y: bending about the weak and the strong axis in the ratio 20 to 35, 1, 6.27, 17.5 each.
-    EXPECT_EQ(namesOf(cantilever, 5),
-              (Names{"first bending in x", "first bending in y", "second bending in x", "second bending in y",
-                     "third bending in x"}));
+    EXPECT_EQ(namesOf(cantilever, 5), (Names{"first bending in x", "first bending in y", "second bending in x",
+                                             "second bending in y", "third bending in x"}));
     // An open section twists far below what its bending is; a mass amidships does not twist.
     auto pinned = run("I 160x82x5x7.4 mm", "4, 0, 0 m");
     pinned.say("point", {{"name", "mid"}, {"at", "2, 0, 0 m"}})
-        .say("hold", {{"points", "Beam.0"}, {"directions", "x y z rx"}})
-        .say("hold", {{"points", "Beam.1"}, {"directions", "y z rx"}});
+        .say("hold", {{"where", "Beam.0"}, {"directions", "x y z rx"}})
+        .say("hold", {{"where", "Beam.1"}, {"directions", "y z rx"}});
     const Names beam = namesOf(pinned, 5);
     EXPECT_EQ(beam[0], "first bending in y");
     EXPECT_THAT(beam, testing::Contains("first twisting"));
     auto rod = run("rectangle 300x300 mm", "0, 0, 1 m");
-    rod.say("hold", {{"points", "Beam.0"}, {"directions", "all"}});
+    rod.say("hold", {{"where", "Beam.0"}, {"directions", "all"}});
     EXPECT_THAT(namesOf(rod, 6), testing::IsSupersetOf({"first twisting", "first axial"}));
 }
 
 TEST(ShapeName, OfFloorsIsTheirSwayAndTheirTurn)
 {
     auto said = steel();
-    said.say("frame", {{"name", "F"}, {"bays-x", "3"}, {"bay-x", "5 m"}, {"bays-y", "2"}, {"bay-y", "4 m"},
-                       {"storeys", "3"}, {"storey", "3.2 m"}, {"columns", "H 200x200x9x15 mm"},
+    said.say("frame", {{"name", "F"},
+                       {"bays-x", "3"},
+                       {"bay-x", "5 m"},
+                       {"bays-y", "2"},
+                       {"bay-y", "4 m"},
+                       {"storeys", "3"},
+                       {"storey", "3.2 m"},
+                       {"columns", "H 200x200x9x15 mm"},
                        {"beams", "I 270x135x6.6x10.2 mm"}})
         .say("points", {{"rows", "f1|7.5 m|4 m|3.2 m\nf2|7.5 m|4 m|6.4 m\nf3|7.5 m|4 m|9.6 m"}})
-        .say("hold", {{"points", "feet of F"}, {"directions", "all"}})
-        .say("mass", {{"mass", "12 t"}, {"sharing", "on each of"}, {"points", "f1, f2, f3"}, {"body", "box"},
+        .say("hold", {{"where", "feet of F"}, {"directions", "all"}})
+        .say("mass", {{"mass", "12 t"},
+                      {"sharing", "on each of"},
+                      {"points", "f1, f2, f3"},
+                      {"body", "box"},
                       {"size", "15, 8, 0.2 m"}});
     for (const char* z : {"1", "2", "3"})
-        said.say("rigid", {{"points", "points at z = " + metres(std::round(32.0 * (z[0] - '0')) / 10.0) + " except f" + z},
-                           {"to", std::string("f") + z}});
+        said.say("rigid",
+                 {{"points", "points at z = " + metres(std::round(32.0 * (z[0] - '0')) / 10.0) + " except f" + z},
+                  {"to", std::string("f") + z}});
     const Names names = namesOf(said, 9);
     EXPECT_EQ((Names{names.begin(), names.begin() + 6}),
               (Names{"first swaying in y", "first twisting about z", "first swaying in x", "second swaying in y",
@@ -79,13 +88,13 @@ TEST(ShapeName, OfABodyOnSpringsIsItsBounceAndItsRocking)
 {
     auto said = steel();
     said.say("solid-box", {{"name", "Block"}, {"x", "1 m"}, {"y", "0.6 m"}, {"z", "0.2 m"}, {"at", "0, 0, 0 m"}})
-        .say("bed-faces", {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "5000 MN/m3"}, {"directions", "z"}})
-        .say("bed-faces", {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "1000 MN/m3"}, {"directions", "x y"}});
+        .say("bed", {{"where", "faces at z = 0 m of Block"}, {"stiffness", "5000 MN/m3"}, {"directions", "z"}})
+        .say("bed", {{"where", "faces at z = 0 m of Block"}, {"stiffness", "1000 MN/m3"}, {"directions", "x y"}});
     const Names names = namesOf(said, 7);
     EXPECT_THAT((Names{names.begin(), names.begin() + 6}),
                 testing::UnorderedElementsAre("first shifting in x", "first shifting in y", "first turning about z",
                                               "first bouncing in z", "first rocking about x", "first rocking about y"));
-    EXPECT_THAT(names[6], testing::Not(testing::HasSubstr("on")) ) << names[6];
+    EXPECT_THAT(names[6], testing::Not(testing::HasSubstr("on"))) << names[6];
 }
 
 TEST(ShapeName, OfPlatesIsTheirHalfWavesOrTheirNodalLines)
@@ -102,9 +111,9 @@ TEST(ShapeName, OfPlatesIsTheirHalfWavesOrTheirNodalLines)
                                                "3 by 1 half-waves", "1 by 3 half-waves"));
     // Free: the saddle below the dish, by Poisson's ratio; twins are told apart (Leissa 1969, table 4.67).
     const Names loose = namesOf(plate("1 m", "1 m", nullptr, nullptr), 5);
-    EXPECT_EQ((Names{loose.end() - 5, loose.end() - 2}),
-              (Names{"twisting, 1 by 1 nodal lines", "2 by 0 less 0 by 2 nodal lines",
-                     "2 by 0 plus 0 by 2 nodal lines"}));
+    EXPECT_EQ(
+        (Names{loose.end() - 5, loose.end() - 2}),
+        (Names{"twisting, 1 by 1 nodal lines", "2 by 0 less 0 by 2 nodal lines", "2 by 0 plus 0 by 2 nodal lines"}));
     EXPECT_NE(loose.end()[-1], loose.end()[-2]);
     // Held at one edge, twice as long as wide (Leissa 1969, table 4.49).
     EXPECT_EQ(namesOf(plate("1 m", "0.5 m", "edges at x = 0 m", "all"), 5),
@@ -124,7 +133,7 @@ TEST(ShapeName, SaysWhenAFewMembersMoveAlone)
     said.say("plate", {{"name", "Deck"}, {"length", "2 m"}, {"width", "1 m"}, {"thickness", "30 mm"}})
         .say("points", {{"rows", "high1|0 m|0 m|1.5 m\nhigh2|0 m|1 m|1.5 m"}})
         .say("members", {{"name", "Stays"}, {"rows", "one|high1|Deck.2\ntwo|high2|Deck.3"}, {"section", "round 20 mm"}})
-        .say("hold", {{"points", "edges at x = 0 m, high1, high2"}, {"directions", "all"}});
+        .say("hold", {{"where", "edges at x = 0 m, high1, high2"}, {"directions", "all"}});
     EXPECT_EQ(namesOf(said, 2), (Names{"just Stays", "just Stays"}));
 }
 
@@ -132,11 +141,9 @@ TEST(ShapeName, OfWhatIsTurnedAboutAnAxisHoldsHoweverItWasDrawn)
 {
     const auto tube = [](bool asSheet) {
         SaidModel said = steel();
-        said.say("solid-cylinder", {{"name", "Tube"},
-                                    {"diameter", "200 mm"},
-                                    {"length", "250 mm"},
-                                    {"inner", "160 mm"},
-                                    {"size", "40 mm"}});
+        said.say(
+            "solid-cylinder",
+            {{"name", "Tube"}, {"diameter", "200 mm"}, {"length", "250 mm"}, {"inner", "160 mm"}, {"size", "40 mm"}});
         if (asSheet) said.say("mid-face", {{"solid", "Tube"}});
         const Names names = namesOf(said, 4);
         return Names{names.end() - 4, names.end()};
@@ -157,8 +164,9 @@ TEST(ShapeName, OfWhatIsTurnedAboutAnAxisHoldsHoweverItWasDrawn)
               (Names{"2 nodal diameters", "2 nodal diameters (twin)", "0 nodal diameters, 1 circle"}));
     // Turned by a seventh of a turn, so that no axis of it is one of the model's.
     SaidModel panel = steel();
-    panel.say("solid-box", {{"name", "Panel"}, {"x", "300 mm"}, {"y", "200 mm"}, {"z", "3 mm"},
-                            {"along", "0.6235, 0.7818, 0"}})
+    panel
+        .say("solid-box",
+             {{"name", "Panel"}, {"x", "300 mm"}, {"y", "200 mm"}, {"z", "3 mm"}, {"along", "0.6235, 0.7818, 0"}})
         .say("mid-face", {{"solid", "Panel"}});
     const Names plates = namesOf(panel, 2);
     EXPECT_EQ((Names{plates.end() - 2, plates.end()}),

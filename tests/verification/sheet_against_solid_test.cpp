@@ -9,7 +9,7 @@ namespace {
 
 std::vector<double> lowest(SaidModel said, const std::string& held, int count)
 {
-    said.say("hold", {{"points", held}, {"directions", "all"}}).say("lowest", {{"count", std::to_string(count)}});
+    said.say("hold", {{"where", held}, {"directions", "all"}}).say("lowest", {{"count", std::to_string(count)}});
     EXPECT_EQ(said.problems(), "");
     return said.frequencies();
 }
@@ -54,8 +54,7 @@ TEST(PretwistedStrip, AsWarpedSheetAgreesWithSolid)
             const int corner = first + x * (across + 1) + y;
             mesh.shells.push_back({0, 0, {corner, corner + across + 1, corner + across + 2, corner + 1}});
         }
-    Hold root{-1};
-    root.edge = 0;
+    Hold root{Target::edge, 0};
     root.rigid.fill(true);
     structure.holds.push_back(root);
     Progress progress;
@@ -106,7 +105,7 @@ TEST(StiffenedPlate, AsOffsetMemberAndAsRibAgreesWithSolid)
          {"size", "12 mm"}});
     const auto ofSolid = lowest(solid, "faces at x = 0 m of Tee", 6), ofRib = lowest(rib, "edges at x = 0 m", 6);
     auto held = member;
-    held.say("hold", {{"points", "Rib.0"}, {"directions", "all"}});
+    held.say("hold", {{"where", "Rib.0"}, {"directions", "all"}});
     const auto ofMember = lowest(held, "edges at x = 0 m", 6);
     for (std::size_t mode = 0; mode < 6; ++mode) {
         EXPECT_NEAR(ofRib[mode] / ofSolid[mode], 1.0, 0.02) << mode;
@@ -188,8 +187,8 @@ TEST(MemberOnSheet, CarriesItsTorqueIntoItAsASolidDoes)
         return frequency;
     };
     const std::string rim = "edges at x = 0 m of Plate, edges at x = 0.3 m of Plate";
-    sheet.say("hold", {{"points", rim}, {"directions", "all"}}).say("lowest", {{"count", "5"}});
-    solid.say("hold", {{"points", "faces at x = 0 m of Plate, faces at x = 0.3 m of Plate"}, {"directions", "all"}})
+    sheet.say("hold", {{"where", rim}, {"directions", "all"}}).say("lowest", {{"count", "5"}});
+    solid.say("hold", {{"where", "faces at x = 0 m of Plate, faces at x = 0.3 m of Plate"}, {"directions", "all"}})
         .say("lowest", {{"count", "5"}});
     EXPECT_EQ(sheet.problems() + solid.problems(), "");
     EXPECT_NEAR(about(sheet) / about(solid), 1.0, 0.03);

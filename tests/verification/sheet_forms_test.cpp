@@ -23,9 +23,9 @@ SaidModel plate(const Words& more)
 SaidModel& supported(SaidModel& said, double length = 1.0, double width = 0.8)
 {
     for (const double x : {0.0, length})
-        said.say("hold", {{"points", "edges at x = " + metres(x)}, {"directions", "x y z rx"}});
+        said.say("hold", {{"where", "edges at x = " + metres(x)}, {"directions", "x y z rx"}});
     for (const double y : {0.0, width})
-        said.say("hold", {{"points", "edges at y = " + metres(y)}, {"directions", "x y z ry"}});
+        said.say("hold", {{"where", "edges at y = " + metres(y)}, {"directions", "x y z ry"}});
     return said;
 }
 
@@ -127,7 +127,7 @@ TEST(Sheet, OnABedGainsTheBedsStiffness)
     const auto before = supported(bare).say("lowest", {{"count", "5"}}).frequencies();
     auto bedded = plate({}).material("200 GPa", "0.3", "8000 kg/m3");
     const auto after = supported(bedded)
-                           .say("bed-under", {{"sheets", "Plate"}, {"stiffness", "2 MN/m3"}, {"directions", "z"}})
+                           .say("bed", {{"where", "Plate"}, {"stiffness", "2 MN/m3"}, {"directions", "z"}})
                            .say("lowest", {{"count", "5"}})
                            .frequencies();
     for (std::size_t at = 0; at < before.size(); ++at) // w2 = w2 of bending + k / (rho h)
@@ -140,9 +140,9 @@ TEST(Sheet, BouncesOnBedsAlongItsEdgesWithTheMassOfItsTrim)
     // Stiff enough to move as one: w2 = 2 k' b / (m + m' 2 b) up and down.
     auto said = plate({{"thickness", "100 mm"}}).material("200 GPa", "0.3", "8000 kg/m3");
     const auto solution =
-        said.say("bed-along-edges",
-                 {{"edges", "edges at x = 0 m, edges at x = 1 m"}, {"stiffness", "1 kN/m2"}, {"directions", "x y z"}})
-            .say("mass-edges", {{"mass", "50 kg/m"}, {"edges", "edges at x = 0 m, edges at x = 1 m"}})
+        said.say("bed",
+                 {{"where", "edges at x = 0 m, edges at x = 1 m"}, {"stiffness", "1 kN/m2"}, {"directions", "x y z"}})
+            .say("mass-spread", {{"mass", "50 kg/m"}, {"where", "edges at x = 0 m, edges at x = 1 m"}})
             .say("lowest", {{"count", "3"}})
             .solved();
     const double mass = 8000 * 0.08 + 50 * 1.6;
@@ -159,7 +159,7 @@ TEST(Sheet, TaperedCantileverBendsAsRitzHasIt)
         auto said = plate({{"width", "50 mm"}, {"size", "25 mm"}}).material("200 GPa", "0", "8000 kg/m3");
         const auto found =
             said.say("taper", {{"first", "20 mm"}, {"from", "0, 0, 0 m"}, {"last", metres(tip)}, {"to", "1, 0, 0 m"}})
-                .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+                .say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}})
                 .say("lowest", {{"count", "2"}})
                 .frequencies();
         const double expected = taperedCantilever(1.0, 0.02, tip);
@@ -266,20 +266,17 @@ TEST(SheetShape, IsNamedByItsHalfWavesDiametersAndWavesRound)
     SaidModel disc;
     disc.material("200 GPa", "0.3", "8000 kg/m3")
         .say("disc", {{"name", "Disc"}, {"diameter", "600 mm"}, {"thickness", "4 mm"}, {"size", "30 mm"}})
-        .say("hold", {{"points", "edges of Disc"}, {"directions", "all"}})
+        .say("hold", {{"where", "edges of Disc"}, {"directions", "all"}})
         .say("lowest", {{"count", "6"}});
-    const std::vector<std::string> leissa{"dishing",
-                                          "1 nodal diameter",
-                                          "1 nodal diameter (twin)",
-                                          "2 nodal diameters",
-                                          "2 nodal diameters (twin)",
-                                          "0 nodal diameters, 1 circle"};
+    const std::vector<std::string> leissa{
+        "dishing",           "1 nodal diameter",         "1 nodal diameter (twin)",
+        "2 nodal diameters", "2 nodal diameters (twin)", "0 nodal diameters, 1 circle"};
     EXPECT_EQ(names(*disc.solved()), leissa);
 
     SaidModel tube;
     tube.material("200 GPa", "0.3", "8000 kg/m3")
         .say("cylinder-shell", {{"name", "Tube"}, {"diameter", "500 mm"}, {"length", "1 m"}, {"thickness", "3 mm"}})
-        .say("hold", {{"points", "edges of Tube"}, {"directions", "x y"}})
+        .say("hold", {{"where", "edges of Tube"}, {"directions", "x y"}})
         .say("lowest", {{"count", "8"}});
     const auto tubes = names(*tube.solved()); // after its shift along the axis, which nothing holds
     for (std::size_t at = 1; at < tubes.size(); ++at)

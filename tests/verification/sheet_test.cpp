@@ -37,9 +37,9 @@ SaidModel supported(double length, double width, double h, double size, int mode
 {
     SaidModel model = plate(length, width, h, size);
     for (const double x : {0.0, length})
-        model.say("hold", {{"points", "edges at x = " + metres(x)}, {"directions", "x y z rx"}});
+        model.say("hold", {{"where", "edges at x = " + metres(x)}, {"directions", "x y z rx"}});
     for (const double y : {0.0, width})
-        model.say("hold", {{"points", "edges at y = " + metres(y)}, {"directions", "x y z ry"}});
+        model.say("hold", {{"where", "edges at y = " + metres(y)}, {"directions", "x y z ry"}});
     return model.say("lowest", {{"count", std::to_string(modes)}});
 }
 
@@ -142,7 +142,7 @@ TEST(SupportedPlate, ThinnessLeavesTheErrorAsItIs)
                                    {"rows", corner(0, 0) + corner(1, 0) + corner(1, 0.8) + corner(0, 0.8)},
                                    {"thickness", metres(h)},
                                    {"size", metres(size)}})
-            .say("hold", {{"points", "edges of Plate"}, {"directions", "all"}})
+            .say("hold", {{"where", "edges of Plate"}, {"directions", "all"}})
             .say("lowest", {{"count", "1"}});
         return model.frequencies()[0];
     };
@@ -175,7 +175,7 @@ TEST(TaperedMembrane, HasItsPublishedFrequencies)
               {"rows", "0 m | -2.5 m | 0 m\n10 m | -0.5 m | 0 m\n10 m | 0.5 m | 0 m\n0 m | 2.5 m | 0 m"},
               {"thickness", "0.05 m"},
               {"size", "0.3 m"}})
-        .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+        .say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}})
         .say("up-to", {{"frequency", "395 Hz"}, {"most", "400"}});
     const auto found = inPlane(*model.solved());
     ASSERT_GE(found.size(), 6u);
@@ -188,7 +188,7 @@ TEST(ClampedDisc, HasLeissasFrequenciesAndPairs)
     SaidModel model;
     model.material("200 GPa", "0.3", "8000 kg/m3")
         .say("disc", {{"name", "Disc"}, {"diameter", "2 m"}, {"thickness", "0.01 m"}, {"size", "0.022 m"}})
-        .say("hold", {{"points", "edges of Disc"}, {"directions", "all"}})
+        .say("hold", {{"where", "edges of Disc"}, {"directions", "all"}})
         .say("lowest", {{"count", "6"}});
     const auto found = model.frequencies();
     const double lambda2[] = {10.2158, 21.26, 21.26, 34.88, 34.88, 39.771};
@@ -224,8 +224,8 @@ TEST(CylinderShell, BetweenDiaphragmsAgreesWithFlueggeInPairs)
     model.material("200 GPa", "0.3", "8000 kg/m3")
         .say("cylinder-shell",
              {{"name", "Shell"}, {"diameter", "0.6 m"}, {"length", "0.9 m"}, {"thickness", "3 mm"}, {"size", "0.02 m"}})
-        .say("hold", {{"points", "edges at z = 0 m"}, {"directions", "x y"}})
-        .say("hold", {{"points", "edges at z = 0.9 m"}, {"directions", "x y"}})
+        .say("hold", {{"where", "edges at z = 0 m"}, {"directions", "x y"}})
+        .say("hold", {{"where", "edges at z = 0.9 m"}, {"directions", "x y"}})
         .say("lowest", {{"count", "18"}});
     const auto solution = model.solved();
     std::vector<double> found;
@@ -247,11 +247,11 @@ TEST(Strip, AsMemberAndAsSheetAgree)
 {
     // Width to length 0.05, thickness to width 0.3: three bending modes in each plane and the first axial one.
     SaidModel member = straightBeam(2.0, 0.03, 0.1, 24);
-    member.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "12"}});
+    member.say("hold", {{"where", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "12"}});
     SaidModel sheet = plate(2.0, 0.1, 0.03, 0.025);
-    sheet.say("hold", {{"points", "edges at x = 0 m"}, {"directions", "x z rx ry rz"}})
-        .say("hold", {{"points", "edge nearest to (0, 0.05, 0 m)"}, {"directions", "x"}})
-        .say("hold", {{"points", "Plate.1"}, {"directions", "y"}})
+    sheet.say("hold", {{"where", "edges at x = 0 m"}, {"directions", "x z rx ry rz"}})
+        .say("hold", {{"where", "edge nearest to (0, 0.05, 0 m)"}, {"directions", "x"}})
+        .say("hold", {{"where", "Plate.1"}, {"directions", "y"}})
         .say("lowest", {{"count", "12"}});
     const auto frequency = [](const Solution& solution, int axis, int which) {
         for (std::size_t at = 0; at < solution.modes.size(); ++at) {
@@ -292,8 +292,8 @@ TEST(StiffenedPlate, OffsetMemberAndRibAgree)
                              {"parts", "1"},
                              {"section", "rectangle 80x12 mm"}})
                 .say("offset", {{"members", "Rib"}, {"offset", "0, 0, 40 mm"}});
-        return model.say("hold", {{"points", "edges at x = 0 m of Plate"}, {"directions", "x y z"}})
-            .say("hold", {{"points", "edges at x = 1.6 m of Plate"}, {"directions", "y z"}})
+        return model.say("hold", {{"where", "edges at x = 0 m of Plate"}, {"directions", "x y z"}})
+            .say("hold", {{"where", "edges at x = 1.6 m of Plate"}, {"directions", "y z"}})
             .say("lowest", {{"count", "4"}})
             .frequencies();
     };
@@ -302,8 +302,8 @@ TEST(StiffenedPlate, OffsetMemberAndRibAgree)
         EXPECT_NEAR(sheet[at] / member[at], 1.0, 2e-2) << at;
     // The stiffener carries: without it the plate is far softer.
     const auto bare = plate(1.6, 1.0, 0.01, 0.05)
-                          .say("hold", {{"points", "edges at x = 0 m of Plate"}, {"directions", "x y z"}})
-                          .say("hold", {{"points", "edges at x = 1.6 m of Plate"}, {"directions", "y z"}})
+                          .say("hold", {{"where", "edges at x = 0 m of Plate"}, {"directions", "x y z"}})
+                          .say("hold", {{"where", "edges at x = 1.6 m of Plate"}, {"directions", "y z"}})
                           .say("lowest", {{"count", "1"}})
                           .frequencies();
     EXPECT_GT(member[0], 1.5 * bare[0]);
@@ -383,8 +383,8 @@ TEST(Sheets, WeighWhatTheyShould)
                            {"y", "0.3 m"},
                            {"apart-x", "0.4 m"},
                            {"apart-y", "0.4 m"}})
-        .say("mass-over", {{"mass", "12 kg/m2"}, {"sheets", "Plate"}})
-        .say("mass-spread", {{"mass", "30 kg"}, {"sheets", "Plate"}})
+        .say("mass-spread", {{"mass", "12 kg/m2"}, {"where", "Plate"}})
+        .say("mass-spread", {{"mass", "30 kg"}, {"where", "Plate"}})
         .say("lowest", {{"count", "7"}});
     const double area = 2.0 - 8 * pi * 0.01;
     const auto solution = model.solved();
@@ -444,7 +444,7 @@ TEST(Sheets, WhatCannotBeIsSaidWithItsPlace)
     unsaid.say("plate", {{"name", "Plate"}});
     EXPECT_NE(complaint(unsaid).find("Plate has no material"), std::string::npos) << complaint(unsaid);
     SaidModel sprung = bare;
-    sprung.say("hold", {{"points", "edges of Plate"}, {"directions", "z"}, {"kz", "1 kN/mm"}});
+    sprung.say("hold", {{"where", "edges of Plate"}, {"directions", "z"}, {"kz", "1 kN/mm"}});
     EXPECT_NE(complaint(sprung).find("stand on points"), std::string::npos) << complaint(sprung);
 }
 

@@ -28,7 +28,7 @@ double volumeOf(const SaidModel& said)
 std::vector<double> ofMembers(double length, double height, double width, int modes)
 {
     auto said = straightBeam(length, height, width, 60);
-    return said.say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
+    return said.say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
         .say("lowest", {{"count", std::to_string(modes)}})
         .frequencies();
 }
@@ -113,10 +113,10 @@ TEST(Solid, CantileverBarBendsAsTimoshenkoHasIt)
         if (directions == "x") { // free to contract sideways; the middle of the face keeps its place
             said.say("point", {{"name", "middle"}, {"at", "0, 0.015, 0.025 m"}})
                 .say("point", {{"name", "side"}, {"at", "0, 0.03, 0.025 m"}})
-                .say("hold", {{"points", "middle"}, {"directions", "y z"}})
-                .say("hold", {{"points", "side"}, {"directions", "z"}});
+                .say("hold", {{"where", "middle"}, {"directions", "y z"}})
+                .say("hold", {{"where", "side"}, {"directions", "z"}});
         }
-        said.say("hold", {{"points", held}, {"directions", directions}}).say("lowest", {{"count", "6"}});
+        said.say("hold", {{"where", held}, {"directions", directions}}).say("lowest", {{"count", "6"}});
         EXPECT_EQ(said.problems(), "");
         return said.frequencies();
     };
@@ -132,19 +132,19 @@ TEST(Solid, StripAgreesAsMemberSheetAndSolid)
 {
     auto members = straightBeam(1.0, 0.015, 0.05, 60);
     const auto asMember =
-        members.say("hold", {{"points", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "14"}}).solved();
+        members.say("hold", {{"where", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "14"}}).solved();
     const auto asSheet =
         steel()
             .say(
                 "plate",
                 {{"name", "Strip"}, {"length", "1 m"}, {"width", "50 mm"}, {"thickness", "15 mm"}, {"size", "12.5 mm"}})
-            .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+            .say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}})
             .say("lowest", {{"count", "14"}})
             .frequencies();
     const auto asSolid =
         steel()
             .say("solid-box", {{"name", "Strip"}, {"x", "1 m"}, {"y", "50 mm"}, {"z", "15 mm"}, {"size", "15 mm"}})
-            .say("hold", {{"points", "faces at x = 0 m of Strip"}, {"directions", "all"}})
+            .say("hold", {{"where", "faces at x = 0 m of Strip"}, {"directions", "all"}})
             .say("lowest", {{"count", "14"}})
             .frequencies();
     int compared = 0;
@@ -172,7 +172,7 @@ TEST(Solid, FoldedStripsAgreeAsSheetAndSolid)
                                                  {"length", "0.6 m"},
                                                  {"thickness", "6 mm"},
                                                  {"size", "10 mm"}})
-                           .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+                           .say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}})
                            .say("lowest", {{"count", "6"}})
                            .frequencies();
     const auto solid =
@@ -183,7 +183,7 @@ TEST(Solid, FoldedStripsAgreeAsSheetAndSolid)
                                {"along", "1, 0, 0"},
                                {"towards", "0, 1, 0"},
                                {"size", "8 mm"}})
-            .say("hold", {{"points", "faces at x = 0 m of Angle"}, {"directions", "all"}})
+            .say("hold", {{"where", "faces at x = 0 m of Angle"}, {"directions", "all"}})
             .say("lowest", {{"count", "6"}})
             .frequencies();
     for (std::size_t mode = 0; mode < 5; ++mode)
@@ -256,10 +256,10 @@ TEST(Solid, EdgesAndFacesThatGoOnArePickedTogether)
             .say("solid-box",
                  {{"name", "Block"}, {"x", "0.1 m"}, {"y", "0.1 m"}, {"z", "30 mm"}, {"at", "0.5, 0, 0 m"}});
     const Frame frame = said.structure().frame;
-    EXPECT_EQ(pickPoints(frame, "8 edges smooth with edge nearest to 0.1 0 0.03 m").problem, "");
-    EXPECT_EQ(pickPoints(frame, "1 edges smooth with edge nearest to 0.55 0 0.03 m").problem, "");
-    EXPECT_EQ(pickPoints(frame, "8 faces smooth with face nearest to 0.1 0 0.01 m").problem, "");
-    EXPECT_EQ(pickPoints(frame, "2 faces in one plane with face nearest to 0.1 0.05 0.03 m").problem, "");
+    EXPECT_EQ(pick(frame, "8 edges smooth with edge nearest to 0.1 0 0.03 m", placeTargets).problem, "");
+    EXPECT_EQ(pick(frame, "1 edges smooth with edge nearest to 0.55 0 0.03 m", placeTargets).problem, "");
+    EXPECT_EQ(pick(frame, "8 faces smooth with face nearest to 0.1 0 0.01 m", placeTargets).problem, "");
+    EXPECT_EQ(pick(frame, "2 faces in one plane with face nearest to 0.1 0.05 0.03 m", placeTargets).problem, "");
 }
 
 TEST(Solid, ElementsAreAsSmallOnAFaceAsAskedThere)
@@ -325,8 +325,8 @@ TEST(Solid, WeighsTheSameOnAnyMeshAndSaysWhereAMemberIsHinged)
     said.say("solid-box", {{"name", "Block"}, {"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}})
         .say("run", {{"name", "Post"}, {"from", "0.15, 0.1, 0.1 m"}, {"to", "0.15, 0.1, 0.6 m"}, {"parts", "1"}})
         .say("material", {{"what", "Post"}, {"material", "structural steel"}})
-        .say("hold", {{"points", "faces at z = 0 m of Block"}, {"directions", "all"}})
-        .say("hold", {{"points", "Post.1"}, {"directions", "x y rz"}})
+        .say("hold", {{"where", "faces at z = 0 m of Block"}, {"directions", "all"}})
+        .say("hold", {{"where", "Post.1"}, {"directions", "x y rz"}})
         .say("lowest", {{"count", "3"}});
     Progress progress;
     const auto solution = solve(said.model(), progress);

@@ -240,8 +240,7 @@ TEST(DenseSolver, GivesTheSameFrequenciesAndTheSameSpacesOnGeneratedFrames)
         if (dice() % 3 == 0)
             said.say("release",
                      {{"members", "Frame.beam-x.1.0.1"}, {"ends", "the first end"}, {"directions", "ry rz"}});
-        if (held)
-            said.say("hold", {{"points", "feet of Frame"}, {"directions", dice() % 2 ? "all" : "x y z"}});
+        if (held) said.say("hold", {{"where", "feet of Frame"}, {"directions", dice() % 2 ? "all" : "x y z"}});
         said.say("lowest", {{"count", number(3, 40)}});
         const auto solution = said.solved();
         ASSERT_TRUE(solution) << seed;
@@ -293,8 +292,8 @@ TEST(Repeated, SymmetryDemandsPairsAndTriples)
     for (const double n : {2.0, 3.0}) {
         const double wanted = n * (n * n - 1) / std::sqrt(n * n + 1) * scale;
         const auto hertz = elasticHertz(*free);
-        EXPECT_TRUE(std::any_of(hertz.begin(), hertz.end(),
-                                [&](double f) { return std::abs(f / wanted - 1.0) < 0.02; }))
+        EXPECT_TRUE(
+            std::any_of(hertz.begin(), hertz.end(), [&](double f) { return std::abs(f / wanted - 1.0) < 0.02; }))
             << wanted << " Hz, " << n << " waves";
     }
 
@@ -312,7 +311,7 @@ TEST(Repeated, SymmetryDemandsPairsAndTriples)
         .say("members", {{"rows", beams}, {"section", "round 40 mm"}, {"elements", "2"}})
         .say("material");
     for (const char* edge : {"x = 0 m", "x = 4 m", "y = 0 m", "y = 4 m"})
-        grid.say("hold", {{"points", std::string("points at ") + edge}, {"directions", "x y z rz"}});
+        grid.say("hold", {{"where", std::string("points at ") + edge}, {"directions", "x y z rz"}});
     grid.say("lowest", {{"count", "9"}});
     const auto grate = grid.solved();
     EXPECT_TRUE(grate->count.proven);
@@ -367,7 +366,7 @@ TEST(Singular, AMassHeldByNothingIsARigidMotionOfItsOwnAndMasslessPartsHaveNoMod
     // A massless mast with a mass at its head and three masses that nothing holds.
     SaidModel said = straightBeam(2.0, 0.05, 0.05, 4);
     said.say("material-mass", {{"factor", "0 %"}})
-        .say("hold", {{"points", "Beam.0"}, {"directions", "all"}})
+        .say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
         .say("mass", {{"mass", "10 kg"}, {"points", "Beam.1"}})
         .say("points", {{"rows", "adrift|5 m|0 m|0 m"}})
         .say("mass", {{"mass", "3 kg"}, {"points", "adrift"}, {"inertia", "1, 1, 1 kg m2"}})
@@ -394,7 +393,7 @@ TEST(RigidConnection, IsExactNextToAnySoftness)
     for (const char* spring : {"1 N/m", "1e6 N/m", "1e12 N/m"}) {
         const auto build = [&](bool linked) {
             SaidModel said = straightBeam(3.0, 0.08, 0.06, 5);
-            said.say("hold", {{"points", "Beam.0"}, {"directions", "x rx ry rz"}})
+            said.say("hold", {{"where", "Beam.0"}, {"directions", "x rx ry rz"}})
                 .say("ground-spring", {{"points", "Beam.0"}, {"ky", spring}, {"kz", spring}});
             if (linked)
                 said.say("points", {{"rows", "far|3.5 m|0.4 m|0.7 m"}})

@@ -15,7 +15,7 @@ constexpr int fine = 160; // steps each way of the integrals below
 
 struct Sample {
     Eigen::Vector3d place;
-    double amount; ///< m of a line, m2 of an area
+    double amount; ///< m of a line, m2 of an area, m3 of a volume
 };
 using Samples = std::vector<Sample>;
 
@@ -40,6 +40,24 @@ Samples over(double u, double v, const std::function<Eigen::Vector3d(double, dou
                 {at(a, b),
                  (at(a + du / 2, b) - at(a - du / 2, b)).cross(at(a, b + dv / 2) - at(a, b - dv / 2)).norm()});
         }
+    return list;
+}
+
+Samples within(double u, double v, double w, const std::function<Eigen::Vector3d(double, double, double)>& at)
+{
+    constexpr int steps = 40;
+    Samples list;
+    const double du = u / steps, dv = v / steps, dw = w / steps;
+    for (int i = 0; i < steps; ++i)
+        for (int j = 0; j < steps; ++j)
+            for (int k = 0; k < steps; ++k) {
+                const double a = (i + 0.5) * du, b = (j + 0.5) * dv, c = (k + 0.5) * dw;
+                constexpr double h = 1e-3; // of a step, so that curves stay curves
+                const Eigen::Vector3d x = at(a + h * du, b, c) - at(a - h * du, b, c),
+                                      y = at(a, b + h * dv, c) - at(a, b - h * dv, c),
+                                      z = at(a, b, c + h * dw) - at(a, b, c - h * dw);
+                list.push_back({at(a, b, c), std::abs(x.cross(y).dot(z)) / (8.0 * h * h * h)});
+            }
     return list;
 }
 
@@ -106,17 +124,25 @@ void addBed(Body& body, const std::string& kind, Words words, const Samples& whe
 
 void addOfSheet(Body& body, const std::string& name, const Samples& area, const Samples& edges, const std::string& pick)
 {
-    addMass(body, "mass-over", {{"sheets", name}, {"mass", "12 kg/m2"}}, area, 12.0);
-    addMass(body, "mass-spread", {{"sheets", name}, {"mass", "30 kg"}}, area, 30.0 / total(area));
-    addBed(body, "bed-under", {{"sheets", name}, {"stiffness", "2 MN/m3"}}, area, 2e6);
-    addMass(body, "mass-edges", {{"edges", pick}, {"mass", "1.5 kg/m"}}, edges, 1.5);
-    addBed(body, "bed-along-edges", {{"edges", pick}, {"stiffness", "5 MN/m2"}}, edges, 5e6);
+    addMass(body, "mass-spread", {{"where", name}, {"mass", "12 kg/m2"}}, area, 12.0);
+    addMass(body, "mass-spread", {{"where", name}, {"mass", "30 kg"}}, area, 30.0 / total(area));
+    addBed(body, "bed", {{"where", name}, {"stiffness", "2 MN/m3"}}, area, 2e6);
+    addMass(body, "mass-spread", {{"where", pick}, {"mass", "1.5 kg/m"}}, edges, 1.5);
+    addBed(body, "bed", {{"where", pick}, {"stiffness", "5 MN/m2"}}, edges, 5e6);
 }
 
 void addOfFaces(Body& body, const std::string& pick, const Samples& area)
 {
-    addMass(body, "mass-faces", {{"faces", pick}, {"mass", "20 kg"}}, area, 20.0 / total(area));
-    addBed(body, "bed-faces", {{"faces", pick}, {"stiffness", "500 MN/m3"}}, area, 5e8);
+    addMass(body, "mass-spread", {{"where", pick}, {"mass", "20 kg"}}, area, 20.0 / total(area));
+    addBed(body, "bed", {{"where", pick}, {"stiffness", "500 MN/m3"}}, area, 5e8);
+}
+
+void addOfSolid(Body& body, const std::string& name, const Samples& volume)
+{
+    addMass(body, "mass-spread", {{"where", name}, {"mass", "400 kg/m3"}}, volume, 400.0);
+    addMass(body, "mass-spread", {{"where", name}, {"mass", "7 kg"}}, volume, 7.0 / total(volume));
+    addBed(body, "bed", {{"where", name}, {"stiffness", "3 GN/m4"}}, volume, 3e9);
+    addBed(body, "bed", {{"where", name}, {"stiffness", "2 kN/mm"}}, volume, 2e6 / total(volume));
 }
 
 Body member()
@@ -125,13 +151,14 @@ Body member()
     body.said.say(
         "run", {{"name", "Beam"}, {"from", "0.2, 0, 0 m"}, {"to", "2, 1, 0.5 m"}, {"section", "rectangle 40x20 mm"}});
     const auto line = along(0, 1, [](double t) { return Eigen::Vector3d(0.2 + 1.8 * t, t, 0.5 * t); });
-    addMass(body, "mass-along", {{"members", "Beam"}, {"mass", "3.2 kg/m"}}, line, 3.2);
-    addMass(body, "mass-shared", {{"members", "Beam"}, {"mass", "10 kg"}}, line, 10.0 / total(line));
-    addBed(body, "bed", {{"members", "Beam"}, {"stiffness", "80 kN/m2"}}, line, 8e4);
+    addMass(body, "mass-spread", {{"where", "Beam"}, {"mass", "3.2 kg/m"}}, line, 3.2);
+    addMass(body, "mass-spread", {{"where", "Beam"}, {"mass", "10 kg"}}, line, 10.0 / total(line));
+    addBed(body, "bed", {{"where", "Beam"}, {"stiffness", "80 kN/m2"}}, line, 8e4);
     body.spreads.push_back({"coating",
-                            {{"members", "Beam"}, {"thickness", "5 mm"}, {"density", "1000 kg/m3"}},
+                            {{"where", "Beam"}, {"thickness", "5 mm"}, {"density", "1000 kg/m3"}},
                             line,
                             Eigen::Vector3d::Constant(0.12 * 0.005 * 1000.0)});
+    addBed(body, "bed", {{"where", "Beam"}, {"stiffness", "2 kN/mm"}}, line, 2e6 / total(line));
     return body;
 }
 
@@ -151,6 +178,12 @@ Body plate()
         along(0, 0.6, [&](double u) { return at(u, 0.0); }) + along(0, 0.6, [&](double u) { return at(u, 0.4); }) +
             along(0, 0.4, [&](double v) { return at(0.0, v); }) + along(0, 0.4, [&](double v) { return at(0.6, v); }),
         "edges of Deck");
+    const auto area = over(0.6, 0.4, at);
+    const Words ice{{"where", "Deck"}, {"thickness", "5 mm"}, {"density", "1000 kg/m3"}};
+    body.spreads.push_back({"coating", ice, area, Eigen::Vector3d::Constant(5.0)});
+    Words around = ice;
+    around["sides"] = "both sides";
+    body.spreads.push_back({"coating", around, area, Eigen::Vector3d::Constant(10.0)});
     return body;
 }
 
@@ -224,6 +257,15 @@ Body box(const std::string& elements)
     addOfFaces(body, "faces of Block",
                side(low, y, z) + side(low + x, y, z) + side(low, x, z) + side(low + y, x, z) + side(low, x, y) +
                    side(low + z, x, y));
+    addOfSolid(body, "Block", within(1, 1, 1, [=](double a, double b, double c) {
+                   return Eigen::Vector3d(low + a * x + b * y + c * z);
+               }));
+    body.spreads.push_back({"coating",
+                            {{"where", "faces at x = 0.1 m"}, {"thickness", "5 mm"}, {"density", "1000 kg/m3"}},
+                            side(low, y, z),
+                            Eigen::Vector3d::Constant(5.0)});
+    addMass(body, "mass-spread", {{"where", "edge nearest to 0.35 0 -0.1 m"}, {"mass", "6 kg"}},
+            along(0, 1, [=](double t) { return Eigen::Vector3d(low + t * x); }), 12.0);
     return body;
 }
 
@@ -245,6 +287,9 @@ Body sleeve(const std::string& elements)
     };
     addOfFaces(body, "faces of radius 50 mm of Sleeve", wall(0.05));
     addOfFaces(body, "faces of Sleeve", wall(0.05) + wall(0.1) + end(0.0) + end(0.3));
+    addOfSolid(body, "everything", within(0.05, 2 * pi, 0.3, [](double r, double turn, double y) {
+                   return Eigen::Vector3d((0.05 + r) * std::cos(turn), y, (0.05 + r) * std::sin(turn));
+               }));
     return body;
 }
 
@@ -418,8 +463,7 @@ TEST(SpreadAnywhere, ASoftBedLetsAStiffBodyBounceAndRock)
                      {{"name", "Block"}, {"x", "0.5 m"}, {"y", "0.3 m"}, {"z", "0.2 m"}, {"size", "0.1 m"}})
                 .say("solid-elements", {{"what", "Block"}, {"elements", elements}})
                 .say("mass-matrix", {{"matrix", matrix}})
-                .say("bed-faces",
-                     {{"faces", "faces at z = 0 m of Block"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}});
+                .say("bed", {{"where", "faces at z = 0 m of Block"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}});
             if (matrix == std::string("consistent"))
                 cases.push_back({said,
                                  {hertz(k * a * b, mass), hertz(k * b * a * a * a, mass * (a * a + h * h)),
@@ -430,8 +474,8 @@ TEST(SpreadAnywhere, ASoftBedLetsAStiffBodyBounceAndRock)
     {
         SaidModel said = steel();
         said.say("plate", {{"name", "Deck"}, {"length", "0.5 m"}, {"width", "0.3 m"}, {"thickness", "40 mm"}})
-            .say("bed-under", {{"sheets", "Deck"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}})
-            .say("mass-over", {{"sheets", "Deck"}, {"mass", "80 kg/m2"}});
+            .say("bed", {{"where", "Deck"}, {"stiffness", "1 MN/m3"}, {"directions", "z"}})
+            .say("mass-spread", {{"where", "Deck"}, {"mass", "80 kg/m2"}});
         constexpr double t = 0.04, own = 8000.0 * t + 80.0, turning = 8000.0 * t * t * t; // 12 times the rotary inertia
         cases.push_back(
             {said, {hertz(k, own), hertz(k * a * a, own * a * a + turning), hertz(k * b * b, own * b * b + turning)}});
@@ -440,8 +484,8 @@ TEST(SpreadAnywhere, ASoftBedLetsAStiffBodyBounceAndRock)
         SaidModel said = steel();
         said.say("run",
                  {{"name", "Beam"}, {"from", "0, 0, 0 m"}, {"to", "0.5, 0, 0 m"}, {"section", "rectangle 40x20 mm"}})
-            .say("bed", {{"members", "Beam"}, {"stiffness", "10 kN/m2"}, {"directions", "z"}})
-            .say("mass-shared", {{"members", "Beam"}, {"mass", "2 kg"}});
+            .say("bed", {{"where", "Beam"}, {"stiffness", "10 kN/m2"}, {"directions", "z"}})
+            .say("mass-spread", {{"where", "Beam"}, {"mass", "2 kg"}});
         constexpr double perLength = 8000.0 * 8e-4 + 4.0;
         cases.push_back({said, {hertz(1e4, perLength)}});
     }

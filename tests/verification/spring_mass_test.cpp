@@ -20,8 +20,8 @@ SaidModel massless(int parts, const char* first, const char* last, const std::st
                      {"section", "rectangle 0.04x0.04 m"},
                      {"elements", "4"}});
     said.material("200 GPa", "0.3", "8000 kg/m3").say("material-mass", {{"factor", factor}});
-    if (*first) said.say("hold", {{"points", "B.0"}, {"directions", first}});
-    if (*last) said.say("hold", {{"points", "B." + std::to_string(parts)}, {"directions", last}});
+    if (*first) said.say("hold", {{"where", "B.0"}, {"directions", first}});
+    if (*last) said.say("hold", {{"where", "B." + std::to_string(parts)}, {"directions", last}});
     return said;
 }
 
@@ -105,7 +105,7 @@ TEST(Beam, TipBodyWithOffsetAndRotaryInertia)
                      {"section", "rectangle 0.02x0.02 m"},
                      {"elements", "20"}})
         .material("200 GPa", "0.3", "8000 kg/m3");
-    beam.say("hold", {{"points", "B.0"}, {"directions", "all"}})
+    beam.say("hold", {{"where", "B.0"}, {"directions", "all"}})
         .say("mass",
              {{"mass", "6 kg"}, {"points", "B.1"}, {"centre", "0.25, 0, 0 m"}, {"inertia", "0.9, 0.9, 0.9 kg m2"}})
         .say("lowest", {{"count", "9"}});
@@ -125,7 +125,7 @@ TEST(RigidBar, OnTwoEndSprings)
     bar.say("points", {{"rows", "a|-1 m|0 m|0 m\nb|1 m|0 m|0 m\nc|0 m|0 m|0 m"}})
         .say("rigid", {{"points", "a, b"}, {"to", "c"}});
     bar.say("mass", {{"mass", "12 kg"}, {"points", "c"}, {"inertia", "0, 4, 4 kg m2"}});
-    bar.say("hold", {{"points", "c"}, {"directions", "x y rx rz"}})
+    bar.say("hold", {{"where", "c"}, {"directions", "x y rx rz"}})
         .say("ground-spring", {{"points", "a, b"}, {"kz", "1 kN/m"}})
         .say("lowest", {{"count", "2"}});
     const auto found = bar.frequencies();
@@ -141,11 +141,11 @@ TEST(ShearBuilding, EqualStoreys)
     std::string rows = "p0|0 m|0 m|0 m\n";
     for (int storey = 1; storey <= n; ++storey)
         rows += "p" + std::to_string(storey) + "|0 m|0 m|" + std::to_string(3 * storey) + " m\n";
-    building.say("points", {{"rows", rows}}).say("hold", {{"points", "p0"}, {"directions", "all"}});
+    building.say("points", {{"rows", rows}}).say("hold", {{"where", "p0"}, {"directions", "all"}});
     for (int storey = 1; storey <= n; ++storey) {
         const std::string here = "p" + std::to_string(storey);
         building.say("mass", {{"mass", "2 t"}, {"points", here}})
-            .say("hold", {{"points", here}, {"directions", "y z rx ry rz"}});
+            .say("hold", {{"where", here}, {"directions", "y z rx ry rz"}});
         building.say("spring", {{"from", "p" + std::to_string(storey - 1)}, {"to", here}, {"kx", "5 kN/mm"}});
     }
     building.say("lowest", {{"count", "5"}});

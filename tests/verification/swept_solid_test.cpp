@@ -165,7 +165,7 @@ TEST(SweptSolid, VibratesAsTheSameBodyOfTetrahedraAndAsSheet)
                  {{"name", "Drill"}, {"diameter", "60 mm"}, {"length", "0.1 m"}, {"at", "0.1, 0.1, -0.05 m"}})
             .say("solid-cut", {{"tool", "Drill"}, {"body", "Plate"}})
             .say("solid-elements", {{"what", "Plate"}, {"elements", elements}})
-            .say("hold", {{"points", "faces at x = 0 m of Plate"}, {"directions", "all"}})
+            .say("hold", {{"where", "faces at x = 0 m of Plate"}, {"directions", "all"}})
             .say("lowest", {{"count", "10"}});
     };
     const auto swept = drilled("20-node bricks", "10 mm").frequencies(),
@@ -175,7 +175,7 @@ TEST(SweptSolid, VibratesAsTheSameBodyOfTetrahedraAndAsSheet)
             .say("plate",
                  {{"name", "Plate"}, {"length", "0.3 m"}, {"width", "0.2 m"}, {"thickness", "8 mm"}, {"size", "8 mm"}})
             .say("holes", {{"sheet", "Plate"}, {"diameter", "60 mm"}, {"rows", "0.1 m|0.1 m"}})
-            .say("hold", {{"points", "edges at x = 0 m"}, {"directions", "all"}})
+            .say("hold", {{"where", "edges at x = 0 m"}, {"directions", "all"}})
             .say("lowest", {{"count", "10"}})
             .frequencies();
     for (std::size_t mode = 0; mode < 8; ++mode) {
@@ -200,7 +200,7 @@ TEST(SweptSolid, GrainStiffensABarAlongIt)
             .say("material", {{"what", "everything"}, {"material", "ash"}})
             .say("solid-box", {{"name", "Bar"}, {"x", "1 m"}, {"y", "20 mm"}, {"z", "30 mm"}, {"size", "20 mm"}})
             .say("grain", {{"sheets", "Bar"}, {"along", along}})
-            .say("hold", {{"points", "faces at x = 0 m of Bar"}, {"directions", "all"}})
+            .say("hold", {{"where", "faces at x = 0 m of Bar"}, {"directions", "all"}})
             .say("lowest", {{"count", "2"}});
         return said.frequencies();
     };

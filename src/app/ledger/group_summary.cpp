@@ -50,11 +50,9 @@ GroupSummary summaryOf(const Session& session, Group group)
     }
     case Group::supports: {
         int directions = 0;
-        std::set<int> points, edges, faces;
+        std::array<std::set<int>, everyTarget.size()> of;
         for (const auto& hold : structure.holds) {
-            if (hold.point >= 0) points.insert(hold.point);
-            if (hold.edge >= 0) edges.insert(hold.edge);
-            if (hold.face >= 0) faces.insert(hold.face);
+            of[static_cast<std::size_t>(hold.on)].insert(hold.at);
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
@@ -62,9 +60,11 @@ GroupSummary summaryOf(const Session& session, Group group)
             std::any_of(structure.attachments.begin(), structure.attachments.end(),
                         [](const Attachment& own) { return own.effect == Attachment::Effect::stiffness; });
         QStringList held;
-        if (!points.empty()) held << count(points.size(), "point", "points");
-        if (!edges.empty()) held << count(edges.size(), "edge", "edges");
-        if (!faces.empty()) held << count(faces.size(), "face", "faces");
+        for (const Target target : everyTarget)
+            if (const auto& some = of[static_cast<std::size_t>(target)]; !some.empty()) {
+                const std::string noun(nounOf(target));
+                held << count(some.size(), noun.c_str(), (noun + "s").c_str());
+            }
         summary.sum = !held.isEmpty() ? QObject::tr("%1, %2 directions").arg(held.join(", ")).arg(directions)
                       : bedded        ? QObject::tr("on an elastic bed")
                                       : QObject::tr("floats freely");

@@ -1,11 +1,12 @@
 #include "app/ledger/word_editor.hpp"
 
 #include "app/ledger/section_drawing.hpp"
+#include "app/ledger/word_kinds.hpp"
 #include "app/session/own_materials.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
 #include "core/geometry/pick.hpp"
-#include "core/model/material.hpp"
+#include "core/model/meant_targets.hpp"
 #include "core/model/rename.hpp"
 #include "core/model/section_text.hpp"
 
@@ -22,16 +23,6 @@ QString q(const std::string& text)
 }
 
 constexpr int moreLikeRole = Qt::UserRole + 1; // a choice made from what was clicked in the scene
-
-/// Constants in millimetres or inches, in which sections are thought of.
-QString sectionWords(const Section& section, const DisplayUnits& units)
-{
-    return QString("area %1, Iy %2, Iz %3, J %4")
-        .arg(q(units.text(section.area, QuantityKind::area, 4)),
-             q(units.text(section.iy, QuantityKind::secondMoment, 4)),
-             q(units.text(section.iz, QuantityKind::secondMoment, 4)),
-             q(units.text(section.torsion, QuantityKind::secondMoment, 4)));
-}
 
 } // namespace
 
@@ -95,19 +86,9 @@ void WordEditor::open(const std::string& sentence, const QString& field, const Q
 
 Session::Picking WordEditor::pickingFor(const Sentence& sentence, const Field& field)
 {
-    switch (field.type) {
-    case FieldType::points:
-        return Session::Picking::points;
-    case FieldType::members:
-        return Session::Picking::members;
-    case FieldType::place:
-        return Session::Picking::place;
-    case FieldType::vector: // where a point stands, unless it is measured from another
-        if (sentence.kind->key == "point" && !sentence.has("from")) return Session::Picking::place;
-        return Session::Picking::none;
-    default:
-        return Session::Picking::none;
-    }
+    // Where a point stands, unless it is measured from another, is a place too.
+    const bool stands = field.type == FieldType::vector && sentence.kind->key == "point" && !sentence.has("from");
+    return {meantTargets(sentence, field), field.type == FieldType::place || stands};
 }
 
 std::variant<Value, QuantityProblem> WordEditor::read(const QString& text) const
@@ -124,128 +105,14 @@ std::variant<Value, QuantityProblem> WordEditor::read(const QString& text) const
     return readValue(*grammar, plain, NumberStyle::typed);
 }
 
-QString WordEditor::understood(const Value& value) const
-{
-    const auto said = session_.model().sentence(sentence_);
-    const Field* grammar = said->kind->field(field_.toStdString());
-    const DisplayUnits units = session_.units();
-    const Frame& frame = session_.structure().frame;
-    switch (grammar->type) {
-    case FieldType::quantity: {
-        const auto& quantity = std::get<Quantity>(value);
-        if (grammar->kind == QuantityKind::frequency)
-            return QString("= %1 Hz = %2 rpm").arg(q(rounded(quantity.si, 4)), q(rounded(60.0 * quantity.si, 4)));
-        return "= " + q(grammar->kind == QuantityKind::number ? rounded(quantity.si, 5)
-                                                              : units.text(quantity.si, grammar->kind, 5));
-    }
-    case FieldType::vector: {
-        const auto& vector = std::get<Vector>(value);
-        QString text = "= ";
-        for (std::size_t axis = 0; axis < 3; ++axis)
-            text += (axis ? ", " : "") + q(rounded(units.value(vector.si[axis], grammar->kind), 5));
-        return text + " " + q(units.unit(grammar->kind));
-    }
-    case FieldType::points:
-    case FieldType::members: {
-        const auto picked = grammar->type == FieldType::points ? pickPoints(frame, std::get<std::string>(value))
-                                                               : pickMembers(frame, std::get<std::string>(value));
-        if (!picked.problem.empty()) return "▲ " + q(picked.problem);
-        QStringList found;
-        const auto counted = [&](std::size_t count, const char* noun) {
-            if (count > 0) found << QString("%1 %2%3").arg(count).arg(noun, count == 1 ? "" : "s");
-        };
-        counted(picked.indices.size(), grammar->type == FieldType::points ? "point" : "member");
-        counted(picked.edges.size(), "edge");
-        counted(picked.sheets.size(), "sheet");
-        counted(picked.solids.size(), "solid");
-        counted(picked.faces.size(), "face");
-        return tr("= %1; click in the scene to add or take away").arg(found.join(", "));
-    }
-    case FieldType::section: {
-        const auto section = readSection(std::get<std::string>(value), NumberStyle::file);
-        if (const auto* read = std::get_if<Section>(&section))
-            return sectionWords(*read,
-                                units.name().starts_with("m") ? DisplayUnits("mm kg N") : DisplayUnits("in lb lbf"));
-        return {};
-    }
-    case FieldType::material: {
-        const auto& name = std::get<std::string>(value);
-        const auto words = [&](double modulus, double density, const QString& source) {
-            return tr("E %1, density %2; %3")
-                .arg(q(units.text(modulus, QuantityKind::stress)), q(units.text(density, QuantityKind::density)),
-                     source);
-        };
-        if (const auto material = libraryMaterial(name))
-            return words(material->modulus, material->density, q(material->source));
-        for (const auto& sentence : session_.model().sentences())
-            if ((sentence->kind->key == "own-material" || sentence->kind->key == "orthotropic") &&
-                sentence->text("name") == name)
-                return words(sentence->number("modulus"), sentence->number("density"), tr("of this model"));
-        if (const auto kept = keptMaterial(q(name)))
-            return words(kept->number("modulus"), kept->number("density"), tr("kept by you; joins this model"));
-        return {};
-    }
-    default:
-        return {};
-    }
-}
-
 void WordEditor::fillChoices()
 {
     choices_->clear();
     const auto said = session_.model().sentence(sentence_);
-    const Field* grammar = said->kind->field(field_.toStdString());
-    const auto add = [&](const QString& text, const QString& shown = {}) {
+    for (const auto& [text, shown] : offersFor(session_, *said, *said->kind->field(field_.toStdString()))) {
         auto* item = new QListWidgetItem(shown.isEmpty() ? text : shown, choices_);
         item->setData(Qt::UserRole, text);
-    };
-    const auto names = [&](const char* kind) {
-        for (const auto& sentence : session_.model().sentences())
-            if (sentence->kind->key == kind) add(q(sentence->text("name")));
-    };
-    if (grammar->type == FieldType::choice)
-        for (const auto& choice : grammar->choices)
-            add(q(choice));
-    if (grammar->type == FieldType::material) {
-        names("own-material");
-        names("orthotropic");
-        for (const auto& kept : keptMaterials())
-            if (const QString name = q(kept->text("name"));
-                choices_->findItems(name, Qt::MatchExactly).isEmpty() && !libraryMaterial(name.toStdString()))
-                add(name, tr("%1   (kept by you)").arg(name));
-        for (const auto& material : materialLibrary())
-            add(q(material.name));
     }
-    if (grammar->type == FieldType::section) {
-        names("section");
-        names("given-section");
-        for (const auto& form : sectionForms())
-            add(q(form.example), q(form.example + "   " + form.sizes));
-    }
-    if (grammar->type == FieldType::points || grammar->type == FieldType::members) {
-        if (grammar->type == FieldType::members || session_.structure().frame.points.size() < 2) add("everything");
-        for (const auto& [name, group] : session_.structure().frame.groups) {
-            if (grammar->type == FieldType::points && !group.sheets.empty()) add("edges of " + q(quotedName(name)));
-            if (grammar->type == FieldType::members && group.members.empty() && !group.sheets.empty())
-                add(q(quotedName(name)));
-            const auto& list = grammar->type == FieldType::points ? group.points : group.members;
-            if (list.empty()) continue;
-            const bool role = name.find(" of ") != std::string::npos;
-            const std::string pick = role ? std::to_string(list.size()) + " " + name
-                                          : (grammar->type == FieldType::points ? "points of " : "") + quotedName(name);
-            add(q(pick));
-        }
-        if (grammar->type == FieldType::points) {
-            add("lowest points");
-            add("highest points");
-        }
-    }
-    if (grammar->type == FieldType::directions)
-        for (const char* text : {"x y z", "all", "x", "y", "z", "x y", "rx ry rz"})
-            add(text);
-    if (grammar->type == FieldType::translations)
-        for (const char* text : {"x y", "x y z", "x", "y", "z"})
-            add(text);
     choices_->setVisible(choices_->count() > 0);
 }
 
@@ -254,15 +121,18 @@ void WordEditor::offerMoreLike(const std::string& name)
     for (int row = choices_->count() - 1; row >= 0; --row)
         if (choices_->item(row)->data(moreLikeRole).toBool()) delete choices_->takeItem(row);
     const Frame& frame = session_.structure().frame;
-    const bool points = session_.picking() == Session::Picking::points;
-    const int index = points ? frame.pointNamed(name) : frame.memberNamed(name);
+    const Targets wanted = session_.picking().targets;
+    const Picked picked = pick(frame, quotedName(name), wanted);
+    if (picked.size() != 1) return;
     std::vector<std::string> rules;
-    if (index >= 0)
-        rules = points ? rulesLikePoint(frame, index) : rulesLikeMember(frame, index);
-    else if (const Picked picked = pickPoints(frame, name); points && picked.edges.size() == 1)
-        rules = rulesLikeEdge(frame, picked.edges[0]);
-    else if (points && picked.faces.size() == 1)
-        rules = rulesLikeFace(frame, picked.faces[0]);
+    for (const int at : picked.points)
+        rules = rulesLikePoint(frame, at);
+    for (const int at : picked.members)
+        rules = rulesLikeMember(frame, at);
+    for (const int at : picked.edges)
+        rules = rulesLikeEdge(frame, at);
+    for (const int at : picked.faces)
+        rules = rulesLikeFace(frame, at);
     if (rules.empty()) return;
     for (std::size_t at = 0; at < rules.size(); ++at) {
         auto* item = new QListWidgetItem(tr("more like this: %1").arg(q(rules[at])));
@@ -291,7 +161,9 @@ void WordEditor::typed()
         hint_->setText(words);
         hint_->setStyleSheet(QString("color: %1").arg(theme.amber.name()));
     } else {
-        hint_->setText(understood(std::get<Value>(result)));
+        const auto said = session_.model().sentence(sentence_);
+        hint_->setText(
+            understoodAs(session_, *said, *said->kind->field(field_.toStdString()), std::get<Value>(result)));
         hint_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
     }
     hint_->setVisible(!hint_->text().isEmpty());
@@ -374,14 +246,14 @@ void WordEditor::close()
 {
     sentence_.clear();
     hide();
-    session_.setPicking(Session::Picking::none);
+    session_.setPicking({});
     emit closed();
 }
 
 void WordEditor::takePicked(const QString& name)
 {
     if (!isOpen()) return;
-    if (session_.picking() == Session::Picking::place) { // one place: a click takes the place of what was there
+    if (session_.picking().place) { // one place: a click takes the place of what was there
         const auto said = session_.model().sentence(sentence_);
         const Frame& frame = session_.structure().frame;
         const int point = frame.pointNamed(name.toStdString());
@@ -409,7 +281,7 @@ bool WordEditor::eventFilter(QObject* watched, QEvent* event)
 {
     if (watched == line_ && event->type() == QEvent::FocusOut) {
         const auto reason = static_cast<QFocusEvent*>(event)->reason();
-        if (reason == Qt::MouseFocusReason && session_.picking() == Session::Picking::none && isOpen()) {
+        if (reason == Qt::MouseFocusReason && session_.picking() == Session::Picking{} && isOpen()) {
             if (!accept()) line_->setFocus();
         }
     }

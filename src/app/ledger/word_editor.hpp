@@ -43,7 +43,6 @@ private:
     void offerMoreLike(const std::string& name); ///< rules that find the picked thing and others
     static Session::Picking pickingFor(const Sentence&, const Field&);
     std::variant<Value, QuantityProblem> read(const QString& text) const;
-    QString understood(const Value&) const;
 
     Session& session_;
     std::string sentence_;

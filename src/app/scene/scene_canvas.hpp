@@ -82,7 +82,7 @@ public:
     bool dropCorner();                            ///< the last one; false where there was none
     int drawnFrom() const { return drawFrom_; }
     void drawFrom(int point); ///< -1 lifts the pen
-    bool placing() const { return drawing_ || outlineDrawn_ || session_.picking() == Session::Picking::place; }
+    bool placing() const { return drawing_ || outlineDrawn_ || session_.picking().place; }
     const WorkPlane& workPlane() const { return plane_; }
     void setWorkPlane(const WorkPlane&);
     const std::optional<Eigen::Vector3d>& gridPlace() const { return gridPlace_; } ///< under the cursor

@@ -250,12 +250,13 @@ void SceneCanvas::hover(const QPointF& cursor)
         gridPlace_ = point < 0 ? plane_.under(camera_, cursor, size()) : std::nullopt;
         if (gridPlace_) member = -1;
     }
-    const bool picking = session_.picking() == Session::Picking::points;
-    // Beside a member only the depth that hides edges is wanted, and only while points are picked.
+    const Session::Picking wanted = session_.picking();
+    const bool picking = wanted.anyOf(Target::edge | Target::face);
+    // Beside a member only the depth that hides edges is wanted, and only while those are picked.
     const Under under = point < 0 && !placing() && (picking || member < 0) ? partUnder(cursor) : Under{};
-    const int edge = point < 0 && picking ? edgeUnder(cursor, under.depth) : -1;
+    const int edge = point < 0 && wanted.targets.has(Target::edge) ? edgeUnder(cursor, under.depth) : -1;
     const int sheet = member < 0 && edge < 0 ? under.part : -1;
-    const int face = picking && sheet >= 0 ? under.face : -1;
+    const int face = wanted.targets.has(Target::face) && sheet >= 0 ? under.face : -1;
     if (point == hoveredPoint_ && member == hoveredMember_ && sheet == hoveredPart_ && edge == hoveredEdge_ &&
         face == hoveredFace_) {
         if (placing()) update();
@@ -340,23 +341,21 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
         }
         return;
     }
-    if (session_.picking() == Session::Picking::place && hoveredPoint_ < 0 && gridPlace_)
-        return session_.pick(QString::fromStdString(placeText(*gridPlace_)));
+    const Session::Picking picking = session_.picking();
+    const auto pickNamed = [&](const std::string& name) { session_.pick(QString::fromStdString(name)); };
+    if (picking.place && hoveredPoint_ < 0 && gridPlace_) return pickNamed(placeText(*gridPlace_));
     if (!structure_) return;
     const auto& frame = structure_->frame;
-    if (session_.picking() == Session::Picking::place && hoveredPoint_ >= 0)
-        return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
-    if (session_.picking() == Session::Picking::points && hoveredPoint_ >= 0)
-        return session_.pick(QString::fromStdString(frame.points[static_cast<std::size_t>(hoveredPoint_)].name));
-    if (session_.picking() == Session::Picking::points && hoveredEdge_ >= 0) {
-        return session_.pick(QString::fromStdString(ruleForEdge(frame, hoveredEdge_)));
-    }
-    if (session_.picking() == Session::Picking::points && hoveredFace_ >= 0)
-        return session_.pick(QString::fromStdString(ruleForFace(frame, hoveredFace_)));
-    if (session_.picking() == Session::Picking::members && hoveredPart_ >= 0)
-        return session_.pick(QString::fromStdString(frame.partName(hoveredPart_)));
-    if (session_.picking() == Session::Picking::members && hoveredMember_ >= 0)
-        return session_.pick(QString::fromStdString(frame.members[static_cast<std::size_t>(hoveredMember_)].name));
+    if ((picking.place || picking.targets.has(Target::point)) && hoveredPoint_ >= 0)
+        return pickNamed(frame.points[static_cast<std::size_t>(hoveredPoint_)].name);
+    if (picking.targets.has(Target::edge) && hoveredEdge_ >= 0) return pickNamed(ruleForEdge(frame, hoveredEdge_));
+    const bool solid = hoveredPart_ >= static_cast<int>(frame.sheets.size());
+    if (picking.targets.has(Target::face) && hoveredFace_ >= 0 && solid)
+        return pickNamed(ruleForFace(frame, hoveredFace_));
+    if (hoveredPart_ >= 0 && picking.targets.has(solid ? Target::solid : Target::sheet))
+        return pickNamed(frame.partName(hoveredPart_));
+    if (picking.targets.has(Target::member) && hoveredMember_ >= 0)
+        return pickNamed(frame.members[static_cast<std::size_t>(hoveredMember_)].name);
     chosenPoint_ = hoveredPoint_;
     if (session_.shown().id.isEmpty()) {
         if (hoveredMember_ >= 0)

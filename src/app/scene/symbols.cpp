@@ -109,11 +109,13 @@ std::vector<int> spreadAlong(const FrameMesh& mesh, int edge, double apart)
     return some;
 }
 
-/// Nodes of a solid's face, none nearer to another than so.
-std::vector<int> spreadOver(const FrameMesh& mesh, int face, double apart)
+/// Nodes of a face or a part, none nearer to another than so, and no more than can be told apart.
+std::vector<int> spreadOver(const FrameMesh& mesh, Target target, int at, double apart)
 {
+    constexpr std::size_t most = 200;
     std::vector<int> some;
-    for (const int node : mesh.faceNodes[static_cast<std::size_t>(face)]) {
+    for (const int node : mesh.nodesOf(target, at)) {
+        if (some.size() == most) break;
         const auto& place = mesh.nodes[static_cast<std::size_t>(node)].place;
         if (std::all_of(some.begin(), some.end(), [&](int other) {
                 return (mesh.nodes[static_cast<std::size_t>(other)].place - place).norm() >= apart;
@@ -138,9 +140,9 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
         for (int direction = 0; direction < 6; ++direction) {
             const auto at = static_cast<std::size_t>(direction);
             if (!hold.rigid[at] && hold.elastic[at] == 0.0) continue;
-            if (hold.point < 0) { // half as large
-                for (const int node : hold.face >= 0 ? spreadOver(mesh, hold.face, 2.5 * size)
-                                                     : spreadAlong(mesh, hold.edge, 2.5 * size)) {
+            if (hold.on != Target::point) { // half as large
+                for (const int node : hold.on == Target::edge ? spreadAlong(mesh, hold.at, 2.5 * size)
+                                                              : spreadOver(mesh, hold.on, hold.at, 2.5 * size)) {
                     Symbol symbol{node, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
                     SymbolBuilder builder(symbol);
                     if (direction >= 3)
@@ -151,7 +153,7 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
                 }
                 continue;
             }
-            Symbol symbol{hold.point, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
+            Symbol symbol{hold.at, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
             SymbolBuilder builder(symbol);
             // Sideways wedges press from outside, the upright one from below.
             const Eigen::Vector3d axis = hold.axes.col(direction % 3);

@@ -129,7 +129,13 @@ public:
 
     /// While a word that names points, members or one place is open, clicks in the Scene go to it; a place is a
     /// point by name or coordinates on the Scene's work plane.
-    enum class Picking { none, points, members, place };
+    /// What a click in the scene names for the word that is being written.
+    struct Picking {
+        Targets targets;    ///< none: nothing
+        bool place = false; ///< a place, on a point or on the grid
+        bool operator==(const Picking&) const = default;
+        bool anyOf(Targets some) const { return !(targets & some).none(); }
+    };
     Picking picking() const { return picking_; }
     void setPicking(Picking);
     void pick(const QString& name) { emit picked(name); }
@@ -195,7 +201,7 @@ private:
     int shownMode_ = 0;
     std::string selected_;
     Spotlight spotlight_;
-    Picking picking_ = Picking::none;
+    Picking picking_;
     SolveJob* job_ = nullptr;
     /// Frequencies of a model on other meshes, while they are being found.
     struct Study {

@@ -1,6 +1,7 @@
 // Which mode is in view, what is lit and what a click means.
 #include "app/session/session.hpp"
 #include "core/geometry/pick.hpp"
+#include "core/model/meant_targets.hpp"
 
 namespace undisona {
 
@@ -82,26 +83,24 @@ Spotlight Session::spotlightOf(const std::string& id) const
     for (std::size_t at = 0; at < structure_->frame.points.size(); ++at)
         if (structure_->frame.points[at].sentence == id && sentence->kind->key.starts_with("point"))
             spotlight.points.push_back(static_cast<int>(at));
-    if (sentence->kind->group == Group::shape && !sentence->kind->key.starts_with("hole") &&
-        !sentence->kind->key.starts_with("opening") && sentence->kind->key != "solid-cut" &&
-        sentence->kind->key != "solid-union" && sentence->kind->key != "solid-common" &&
-        sentence->kind->key != "taper" && sentence->kind->key != "moved" && sentence->kind->key != "turned")
-        return spotlight;
+    // What makes something is about that alone; what changes something is about what it names.
+    const Field* made = sentence->kind->field("name");
+    if (sentence->kind->group == Group::shape && made && made->type == FieldType::name) return spotlight;
     for (const auto& field : sentence->kind->fields) {
         if (!sentence->has(field.key)) continue;
-        if (field.type == FieldType::points) {
-            const Picked picked = pickPoints(structure_->frame, sentence->text(field.key));
-            spotlight.points.insert(spotlight.points.end(), picked.indices.begin(), picked.indices.end());
-            spotlight.edges.insert(spotlight.edges.end(), picked.edges.begin(), picked.edges.end());
-            spotlight.faces.insert(spotlight.faces.end(), picked.faces.begin(), picked.faces.end());
-        }
-        if (field.type == FieldType::members) {
-            const Picked picked = pickMembers(structure_->frame, sentence->text(field.key));
-            spotlight.members.insert(spotlight.members.end(), picked.indices.begin(), picked.indices.end());
-            spotlight.parts.insert(spotlight.parts.end(), picked.sheets.begin(), picked.sheets.end());
-            for (const int solid : picked.solids)
-                spotlight.parts.push_back(structure_->frame.partOfSolid(solid));
-        }
+        if (field.type != FieldType::where) continue;
+        const Picked picked =
+            undisona::pick(structure_->frame, sentence->text(field.key), meantTargets(*sentence, field));
+        const auto add = [](std::vector<int>& list, const std::vector<int>& more) {
+            list.insert(list.end(), more.begin(), more.end());
+        };
+        add(spotlight.points, picked.points);
+        add(spotlight.edges, picked.edges);
+        add(spotlight.faces, picked.faces);
+        add(spotlight.members, picked.members);
+        add(spotlight.parts, picked.sheets);
+        for (const int solid : picked.solids)
+            spotlight.parts.push_back(structure_->frame.partOfSolid(solid));
     }
     return spotlight;
 }

@@ -28,7 +28,7 @@ void forgottenSupports(const Structure& structure, const Model& model, Findings&
     const auto meeting = membersAt(structure);
     std::set<int> held;
     for (const auto& hold : structure.holds)
-        held.insert(hold.point);
+        held.insert(hold.point());
     for (const auto& tie : structure.ties) {
         held.insert(tie.follower); // what is tied is held by what it is tied to
         held.insert(tie.leader);
@@ -39,8 +39,8 @@ void forgottenSupports(const Structure& structure, const Model& model, Findings&
         if (held.contains(static_cast<int>(at)) || meeting[at] == 0) continue;
         int same = 0;
         for (const auto& hold : structure.holds) {
-            if (hold.point < 0) continue;
-            const auto other = static_cast<std::size_t>(hold.point);
+            if (hold.on != Target::point) continue;
+            const auto other = static_cast<std::size_t>(hold.at);
             if (std::abs(structure.frame.points[other].place.z() - structure.frame.points[at].place.z()) < 1e-6 &&
                 meeting[other] == meeting[at]) {
                 ++same;
@@ -58,11 +58,11 @@ void forgottenSupports(const Structure& structure, const Model& model, Findings&
                                  "Hold it too, if a mounting point was forgotten."));
     // Said after what is held; what is left out of a rule on purpose is not put back.
     if (const SentencePtr hold = model.sentence(sentence);
-        hold && hold->kind->key == "hold" && hold->text("points").find(" except ") == std::string::npos) {
-        std::string points = hold->text("points");
+        hold && hold->kind->key == "hold" && hold->text("where").find(" except ") == std::string::npos) {
+        std::string points = hold->text("where");
         for (const auto& name : alike)
             points += ", " + name;
-        findings.back().cures = {{fmt::format("Hold {} too", names), {{{}, sentence, {}, {{"points", points}}}}}};
+        findings.back().cures = {{fmt::format("Hold {} too", names), {{{}, sentence, {}, {{"where", points}}}}}};
     }
 }
 
@@ -100,10 +100,10 @@ void unusedPoints(const Structure& structure, Findings& findings)
     }
     if (names.empty()) return;
     const bool one = names.size() == 1;
-    findings.push_back(noteAt(
-        sentence, fmt::format("nothing is joined to the {} {}", one ? "point" : "points", someOf(names)),
-        one ? "It takes no part; join a member to it or take it away."
-            : "They take no part; join members to them or take them away."));
+    findings.push_back(noteAt(sentence,
+                              fmt::format("nothing is joined to the {} {}", one ? "point" : "points", someOf(names)),
+                              one ? "It takes no part; join a member to it or take it away."
+                                  : "They take no part; join members to them or take them away."));
 }
 
 /// Members between the same two points, whose stiffness and mass count twice.
@@ -120,12 +120,12 @@ void membersTwice(const Structure& structure, Findings& findings)
         std::vector<std::string> names;
         for (const FrameMember* member : members)
             names.push_back(member->name);
-        findings.push_back(warningAt(
-            members.back()->sentence,
-            fmt::format("{} run between the same points, {} and {}: stiffness and mass count {} times", someOf(names),
-                        structure.frame.points[static_cast<std::size_t>(ends.first)].name,
-                        structure.frame.points[static_cast<std::size_t>(ends.second)].name, members.size()),
-            "Keep one of them, unless there are as many."));
+        findings.push_back(
+            warningAt(members.back()->sentence,
+                      fmt::format("{} run between the same points, {} and {}: stiffness and mass count {} times",
+                                  someOf(names), structure.frame.points[static_cast<std::size_t>(ends.first)].name,
+                                  structure.frame.points[static_cast<std::size_t>(ends.second)].name, members.size()),
+                      "Keep one of them, unless there are as many."));
     }
 }
 
@@ -218,12 +218,12 @@ void sheetsBentSharply(const Structure& structure, Findings& findings)
         const double radius = radiusOf(*structure.frame.faces, face), thickness = sheet.leastThickness();
         if (!(radius < leastRadius * thickness)) continue;
         said.insert(face.sheet);
-        findings.push_back(warningAt(sheet.sentence,
-                                     fmt::format("{} is bent by a radius of {:.2g} thicknesses: as thin sheet its "
-                                                 "frequencies are off by about {:.1g} %",
-                                                 sheet.name, radius / thickness,
-                                                 18.0 * std::pow(thickness / radius, 2)),
-                                     "Draw it as a solid where that is too much."));
+        findings.push_back(
+            warningAt(sheet.sentence,
+                      fmt::format("{} is bent by a radius of {:.2g} thicknesses: as thin sheet its "
+                                  "frequencies are off by about {:.1g} %",
+                                  sheet.name, radius / thickness, 18.0 * std::pow(thickness / radius, 2)),
+                      "Draw it as a solid where that is too much."));
     }
 }
 

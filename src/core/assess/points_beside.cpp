@@ -19,7 +19,7 @@ double thicknessOf(const Structure& structure, const JoinedFace& face)
     double least = 1e300;
     for (const int solid : face.solids)
         for (const auto& body : faces.solids)
-            if (body.solid == solid) least = std::min(least, faces.thicknessOf(body));
+            if (body.solid == solid) least = std::min(least, 2.0 * body.volume / faces.areaOf(body));
     return least < 1e299 ? least : 0.0;
 }
 
@@ -41,8 +41,8 @@ std::string namesOf(const Structure& structure, const std::vector<Miss>& misses)
 std::string besideWords(const Structure& structure, const std::vector<Miss>& misses, const std::string& what)
 {
     const double millimetres = std::round(1e6 * misses[0].apart) / 1e3;
-    return fmt::format("{} {} {} {}, and not joined to it", namesOf(structure, misses), misses.size() == 1 ? "lies" : "lie",
-                       millimetres > 0.0 ? "beside" : "on",
+    return fmt::format("{} {} {} {}, and not joined to it", namesOf(structure, misses),
+                       misses.size() == 1 ? "lies" : "lie", millimetres > 0.0 ? "beside" : "on",
                        millimetres > 0.0 ? fmt::format("{}, {} mm off", what, shortest(millimetres)) : what);
 }
 
@@ -70,7 +70,8 @@ std::optional<Cure> moveOnto(const Structure& structure, const Model& model, con
             statement.words["at"] = placeText(miss.foot);
         } else
             return std::nullopt;
-        if ((Eigen::Map<const Eigen::Vector3d>(now.data()) - point.place).norm() > 1e-9) return std::nullopt; // moved since
+        if ((Eigen::Map<const Eigen::Vector3d>(now.data()) - point.place).norm() > 1e-9)
+            return std::nullopt; // moved since
         cure.statements.push_back(std::move(statement));
     }
     return cure;
@@ -114,9 +115,10 @@ Findings pointsBesideParts(const Structure& structure, const Model& model, std::
     if (!structure.frame.faces) return {};
     const JoinedFaces& faces = *structure.frame.faces;
     for (const auto& hold : structure.holds)
-        if (hold.point >= 0) ++used[static_cast<std::size_t>(hold.point)];
+        if (hold.on == Target::point) ++used[static_cast<std::size_t>(hold.at)];
     for (const auto& tie : structure.ties)
-        used[static_cast<std::size_t>(tie.leader)] = used[static_cast<std::size_t>(tie.follower)] = 0; // joined on purpose
+        used[static_cast<std::size_t>(tie.leader)] = used[static_cast<std::size_t>(tie.follower)] =
+            0; // joined on purpose
     // A face's box, so that few faces are measured.
     std::vector<Eigen::AlignedBox3d> boxes(faces.faces.size());
     for (std::size_t face = 0; face < boxes.size(); ++face)
@@ -159,10 +161,9 @@ Findings pointsBesideParts(const Structure& structure, const Model& model, std::
     Findings findings;
     for (const auto& [part, misses] : missed) {
         const auto& first = structure.frame.points[static_cast<std::size_t>(misses[0].point)];
-        findings.push_back(
-            warningAt(first.sentence, besideWords(structure, misses, part),
-                      fmt::format("On it {} would lie at {}; or tie it rigidly to a point there.", first.name,
-                                  placeText(misses[0].foot))));
+        findings.push_back(warningAt(first.sentence, besideWords(structure, misses, part),
+                                     fmt::format("On it {} would lie at {}; or tie it rigidly to a point there.",
+                                                 first.name, placeText(misses[0].foot))));
         auto& cures = findings.back().cures;
         if (auto move = moveOnto(structure, model, misses, part)) cures.push_back(std::move(*move));
         if (solid.contains(part)) continue; // a point of it would not hold what turns
@@ -234,11 +235,11 @@ Findings pointsBesideMembers(const Structure& structure, const std::vector<int>&
         const FramePoint& end = frame.points[static_cast<std::size_t>(nearEnd)];
         const bool atEnd = (end.place - foot).norm() <= reaches[member.section.get()];
         if (atEnd && misses.size() == 1 && !said.insert(std::minmax(misses[0].point, nearEnd)).second) continue;
-        findings.push_back(warningAt(
-            first.sentence, besideWords(structure, misses, member.name),
-            atEnd ? fmt::format("Use {} itself, or tie {} rigidly to it.", end.name, first.name)
-                  : fmt::format("Members join at their points: give it one at {} and tie {} rigidly to that.",
-                                placeText(foot), first.name)));
+        findings.push_back(
+            warningAt(first.sentence, besideWords(structure, misses, member.name),
+                      atEnd ? fmt::format("Use {} itself, or tie {} rigidly to it.", end.name, first.name)
+                            : fmt::format("Members join at their points: give it one at {} and tie {} rigidly to that.",
+                                          placeText(foot), first.name)));
         if (atEnd && misses.size() == 1)
             findings.back().cures = {{fmt::format("Tie {} to {}", first.name, end.name),
                                       {{"rigid", {}, {}, {{"points", first.name}, {"to", end.name}}}}}};

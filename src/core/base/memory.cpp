@@ -70,9 +70,12 @@ double heldMegabytes()
 
 double peakMegabytes()
 {
-    rusage usage{};
-    getrusage(RUSAGE_SELF, &usage);
-    return double(usage.ru_maxrss) / 1024.0;
+    return megabytesIn("/proc/self/status", "VmHWM:").value_or(0.0);
+}
+
+void forgetPeakMemory()
+{
+    std::ofstream("/proc/self/clear_refs") << "5\n"; // see proc(5)
 }
 
 } // namespace undisona

@@ -5,7 +5,8 @@ namespace undisona {
 
 double machineMegabytes();   ///< physical memory
 double availableMegabytes(); ///< what this process can take now without others being put out, or passing its limit
-double peakMegabytes();      ///< the most that this process has held
+double peakMegabytes();      ///< the most that this process has held, since that was forgotten
+void forgetPeakMemory();     ///< counts it anew from what is held now, where the kernel lets one
 double heldMegabytes();      ///< what it holds now
 
 /// No more memory than this beside what this process has now: beyond it std::bad_alloc.

@@ -44,9 +44,11 @@ private:
         const RunListener listener{
             [this](const std::vector<double>& hertz) { say(framed(MessageKind::frequencies, bodyOf(hertz))); },
             [this](const FoundModes& found) { say(framed(MessageKind::modes, bodyOf(found))); }};
+        forgetPeakMemory(); // of the runs before this one
         // A study of other meshes leaves what is kept for the next change of the live model as it is.
         return withinMemory<Result<std::shared_ptr<const Solution>>>(
-            [&] { return solve(model, *progress_, {.plan = plan, .kept = plan ? nullptr : &kept_}, listener); }, memoryRanOut());
+            [&] { return solve(model, *progress_, {.plan = plan, .kept = plan ? nullptr : &kept_}, listener); },
+            memoryRanOut());
     }
 
     EstimateAnswer estimated(const Model& model)

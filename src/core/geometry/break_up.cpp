@@ -1,5 +1,6 @@
 #include "core/geometry/break_up.hpp"
 
+#include "core/model/meant_targets.hpp"
 #include "core/model/unread.hpp"
 
 #include "core/base/number_text.hpp"
@@ -53,17 +54,18 @@ std::optional<Model> brokenUp(const Model& model, const std::string& id)
     Model changed = model;
     for (const auto& sentence : model.sentences()) // roles are gone once the pattern is: name what they meant
         for (const auto& field : sentence->kind->fields) {
-            const bool ofPoints = field.type == FieldType::points;
-            if ((!ofPoints && field.type != FieldType::members) || !sentence->has(field.key) || sentence->id == id)
-                continue;
+            if (field.type != FieldType::where || !sentence->has(field.key) || sentence->id == id) continue;
             const std::string text = sentence->text(field.key);
             if (text.find(name) == std::string::npos) continue;
-            const auto picked = ofPoints ? pickPoints(frame, text) : pickMembers(frame, text);
+            const auto picked = pick(frame, text, meantTargets(*sentence, field));
             std::string names;
-            for (const int at : picked.indices)
-                names += (names.empty() ? "" : ", ") +
-                         quotedName(ofPoints ? frame.points[static_cast<std::size_t>(at)].name
-                                             : frame.members[static_cast<std::size_t>(at)].name);
+            const auto addName = [&](const std::string& one) {
+                names += (names.empty() ? "" : ", ") + quotedName(one);
+            };
+            for (const int at : picked.points)
+                addName(frame.points[static_cast<std::size_t>(at)].name);
+            for (const int at : picked.members)
+                addName(frame.members[static_cast<std::size_t>(at)].name);
             if (!names.empty()) changed = changed.replaced(sentence->with(field.key, names));
         }
     std::size_t index = changed.find(id)->index;

@@ -2,7 +2,6 @@
 
 #include "core/geometry/joined_faces.hpp"
 #include "core/geometry/kernel_stop.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/model/section_text.hpp"
 
 #include <fmt/format.h>
@@ -36,12 +35,12 @@ void addPointSentence(FrameBuilder& builder, const Sentence& sentence)
 {
     Eigen::Vector3d place = asVector(sentence.vector("at"));
     if (sentence.has("from")) {
-        const auto base = builder.points("from");
+        const auto base = builder.where("from");
         if (!base) return;
-        if (base->size() != 1)
+        if (base->points.size() != 1)
             return builder.complain(fmt::format("\"{}\" means {} points, but one is needed to measure from",
-                                                sentence.text("from"), base->size()));
-        place += builder.frame.points[static_cast<std::size_t>(base->front())].place;
+                                                sentence.text("from"), base->points.size()));
+        place += builder.frame.points[static_cast<std::size_t>(base->points.front())].place;
     }
     builder.addPoint(sentence.text("name"), place, false);
 }
@@ -247,7 +246,7 @@ void FrameBuilder::moveParts(const Picked& parts, const Eigen::Isometry3d& motio
     // Whom a point belongs to: the ends of members, and the corners of sheets by the groups that hold both.
     std::set<int> ofMoved, ofRest, ends;
     for (std::size_t at = 0; at < frame.members.size(); ++at) {
-        const bool moves = has(parts.indices, static_cast<int>(at));
+        const bool moves = has(parts.members, static_cast<int>(at));
         for (const int end : {frame.members[at].from, frame.members[at].to}) {
             (moves ? ofMoved : ofRest).insert(end);
             if (moves) ends.insert(end);
@@ -260,7 +259,7 @@ void FrameBuilder::moveParts(const Picked& parts, const Eigen::Isometry3d& motio
     for (const auto& [name, group] : frame.groups)
         for (const int point : group.points)
             if (!group.sheets.empty()) (movesWhole(group) ? ofMoved : ofRest).insert(point);
-    for (auto& member : parts.indices)
+    for (auto& member : parts.members)
         frame.members[static_cast<std::size_t>(member)].zAxis =
             motion.linear() * frame.members[static_cast<std::size_t>(member)].zAxis;
     for (const int sheet : parts.sheets) {
@@ -294,43 +293,24 @@ void FrameBuilder::moveParts(const Picked& parts, const Eigen::Isometry3d& motio
 std::optional<Eigen::Vector3d> FrameBuilder::place(std::string_view key)
 {
     const std::string text = sentence_->text(key);
-    const auto picked = pickPoints(frame, text);
-    if (picked.problem.empty() && picked.indices.size() == 1)
-        return frame.points[static_cast<std::size_t>(picked.indices[0])].place;
+    const auto picked = pick(frame, text, Target::point);
+    if (picked.problem.empty() && picked.points.size() == 1)
+        return frame.points[static_cast<std::size_t>(picked.points[0])].place;
     const auto read = readVector(text, QuantityKind::length, NumberStyle::file);
     if (const auto* vector = std::get_if<Vector>(&read)) return asVector(vector->si);
-    if (picked.indices.size() > 1)
-        complain(fmt::format("\"{}\" means {} points, but one place is needed", text, picked.indices.size()));
+    if (picked.points.size() > 1)
+        complain(fmt::format("\"{}\" means {} points, but one place is needed", text, picked.points.size()));
     else
         complain(fmt::format("\"{}\" is neither a point nor coordinates such as \"0, 0, 3 m\"", text));
     return std::nullopt;
 }
 
-std::optional<std::vector<int>> FrameBuilder::members(std::string_view key)
+std::optional<Picked> FrameBuilder::where(std::string_view key)
 {
-    auto picked = pickMembers(frame, sentence_->text(key));
+    auto picked = pick(frame, sentence_->text(key), sentence_->kind->field(key)->targets);
     if (!picked.problem.empty()) complain(picked.problem, picked.remedy);
-    if (picked.indices.empty()) return std::nullopt;
-    return picked.indices;
-}
-
-std::optional<std::vector<int>> FrameBuilder::points(std::string_view key)
-{
-    auto picked = pickPoints(frame, sentence_->text(key));
-    if (!picked.problem.empty()) complain(picked.problem, picked.remedy);
-    if (picked.indices.empty()) return std::nullopt;
-    return picked.indices;
-}
-
-std::optional<std::vector<int>> FrameBuilder::sheets(std::string_view key)
-{
-    auto picked = pickMembers(frame, sentence_->text(key));
-    if (!picked.problem.empty())
-        complain(picked.problem, picked.remedy);
-    else if (picked.sheets.empty())
-        complain(fmt::format("\"{}\" is no sheet", sentence_->text(key)), "Name a plate or a disc.");
-    if (picked.sheets.empty()) return std::nullopt;
-    return picked.sheets;
+    if (picked.size() == 0) return std::nullopt;
+    return picked;
 }
 
 void FrameBuilder::addSolid(Solid solid)
@@ -350,25 +330,6 @@ void FrameBuilder::replaceBySheet(int which, Sheet sheet)
         group.sheets.push_back(static_cast<int>(frame.sheets.size()));
     }
     frame.sheets.push_back(std::move(sheet));
-}
-
-std::optional<std::vector<int>> FrameBuilder::solids(std::string_view key)
-{
-    auto picked = pickMembers(frame, sentence_->text(key));
-    if (!picked.problem.empty())
-        complain(picked.problem, picked.remedy);
-    else if (picked.solids.empty())
-        complain(fmt::format("\"{}\" is no solid", sentence_->text(key)), "Name a solid that stands above.");
-    if (picked.solids.empty()) return std::nullopt;
-    return picked.solids;
-}
-
-std::optional<Picked> FrameBuilder::parts(std::string_view key)
-{
-    auto picked = pickMembers(frame, sentence_->text(key));
-    if (!picked.problem.empty()) complain(picked.problem, picked.remedy);
-    if (picked.indices.empty() && picked.sheets.empty() && picked.solids.empty()) return std::nullopt;
-    return picked;
 }
 
 Frame buildFrame(const Model& model, Findings& findings)

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/geometry/frame.hpp"
+#include "core/geometry/pick.hpp"
 #include "core/model/model.hpp"
 
 #include <optional>
@@ -37,18 +37,14 @@ public:
     void addSolid(Solid);
     void replaceBySheet(int solid, Sheet); ///< in every group that the solid was of
     /// Carries parts by motion, with the points that belong to them alone; what others share is a finding.
-    void moveParts(const struct Picked&, const Eigen::Isometry3d& motion);
+    void moveParts(const Picked&, const Eigen::Isometry3d& motion);
     /// A member whose section's axis is known already.
     void addPlaced(FrameMember, const std::string& role);
 
     /// A field of type place: the name of a point, or coordinates.
     std::optional<Eigen::Vector3d> place(std::string_view key);
-    std::optional<std::vector<int>> members(std::string_view key);
-    std::optional<std::vector<int>> points(std::string_view key);
-    std::optional<std::vector<int>> sheets(std::string_view key);
-    std::optional<std::vector<int>> solids(std::string_view key);
-    /// Members and sheets, one of which there is at least.
-    std::optional<struct Picked> parts(std::string_view key);
+    /// What a field names, of which there is something at least.
+    std::optional<Picked> where(std::string_view key);
     void complain(std::string what, std::string remedy = {});
 
 private:

@@ -61,6 +61,17 @@ Eigen::Vector3d GivenFaces::middle(int face) const
     return best;
 }
 
+Eigen::AlignedBox3d GivenFaces::box(int face) const
+{
+    Eigen::AlignedBox3d box;
+    for (const auto& piece : pieces(face))
+        for (std::size_t at = 0; at < piece.count(); ++at) {
+            box.extend(place(piece.corners[at]));
+            if (piece.middles[at] >= 0) box.extend(place(piece.middles[at]));
+        }
+    return box;
+}
+
 Eigen::Vector3d GivenFaces::normalBeside(int face, const Eigen::Vector3d& where) const
 {
     Eigen::Vector3d best = Eigen::Vector3d::UnitZ();

@@ -37,6 +37,7 @@ struct GivenFaces {
 
     double distance(int face, const Eigen::Vector3d& place) const;
     Eigen::Vector3d middle(int face) const;
+    Eigen::AlignedBox3d box(int face) const;                                    ///< of its nodes
     Eigen::Vector3d normalBeside(int face, const Eigen::Vector3d& place) const; ///< of the nearest piece, unit
 
 private:

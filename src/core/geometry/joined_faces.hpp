@@ -36,9 +36,9 @@ struct JoinedFace {
     struct Plane {
         Eigen::Vector3d place, normal;
     };
-    std::optional<Plane> plane{}; ///< where it is flat
-    double radius = 0.0;          ///< of a round one, m
-    std::string name{};           ///< as its file has it
+    std::optional<Plane> plane{};            ///< where it is flat
+    double radius = 0.0;                     ///< of a round one, m
+    std::string name{};                      ///< as its file has it
     std::optional<Eigen::Vector3d> colour{}; ///< red, green, blue, 0...1, as its file has it
 };
 
@@ -80,8 +80,8 @@ public:
     Eigen::Vector3d normal(int face, const Eigen::Vector2d& own) const; ///< unit
     double distance(int face, const Eigen::Vector3d& place) const;      ///< m
     Eigen::Vector3d middle(int face) const;                             ///< a place on it, about its middle
-    /// Twice a body's volume over its surface, m: its thickness, about, where it is thin.
-    double thicknessOf(const JoinedSolid&) const;
+    Eigen::AlignedBox3d box(int face) const;                            ///< along the global axes, m
+    double areaOf(const JoinedSolid&) const;                            ///< of its surface, m2
     /// Of a face along one of its loops, unit.
     Eigen::Vector3d normalBeside(int face, int loop, int use, double share) const;
 

@@ -3,9 +3,11 @@
 #include "core/geometry/joined_kernel.hpp"
 #include "core/geometry/kernel_shapes.hpp"
 
+#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
+#include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
 #include <TopoDS_Vertex.hxx>
@@ -95,12 +97,21 @@ double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
     return distance.IsDone() ? distance.Value() : 1e300;
 }
 
-double JoinedFaces::thicknessOf(const JoinedSolid& body) const
+Eigen::AlignedBox3d JoinedFaces::box(int face) const
+{
+    if (isGiven(*this, face)) return given->box(face);
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(kernel_->faces[static_cast<std::size_t>(face)].face, box, false, false);
+    if (box.IsVoid()) return {};
+    return {vectorOf(box.CornerMin().XYZ()), vectorOf(box.CornerMax().XYZ())};
+}
+
+double JoinedFaces::areaOf(const JoinedSolid& body) const
 {
     double area = 0.0;
     for (const int face : body.faces)
         area += faces[static_cast<std::size_t>(face)].area;
-    return 2.0 * body.volume / area;
+    return area;
 }
 
 Eigen::Vector3d JoinedFaces::middle(int face) const

@@ -1,7 +1,6 @@
 // A part moved and turned so that a flat face of it lies on one of another part.
 #include "core/geometry/body_faces.hpp"
 #include "core/geometry/frame_builder.hpp"
-#include "core/geometry/pick.hpp"
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
@@ -73,7 +72,7 @@ std::optional<FlatPlace> flatPlace(const std::vector<TopoDS_Face>& faces, const 
 void layAgainst(FrameBuilder& builder, const Sentence& sentence)
 {
     const auto own = builder.place("own"), place = builder.place("place");
-    const auto parts = builder.parts("what"), others = builder.parts("other");
+    const auto parts = builder.where("what"), others = builder.where("other");
     if (!own || !place || !parts || !others) return;
     try {
         const auto from = flatPlace(facesOf(builder.frame, *parts), *own),

@@ -10,17 +10,14 @@ namespace undisona {
 
 namespace {
 
-using Picker = Picked (*)(const Frame&, std::string_view);
-
-/// Keeps the rules that find `index` and something besides it in a list of what is picked, each once, fewest first.
-std::vector<std::string> worthwhile(const Frame& frame, int index, const std::vector<std::string>& rules, Picker pick,
-                                    std::vector<int> Picked::*list = &Picked::indices)
+/// Keeps the rules that find the one and something besides it, each once, fewest first.
+std::vector<std::string> worthwhile(const Frame& frame, Target target, int index, const std::vector<std::string>& rules)
 {
     std::vector<std::pair<std::size_t, std::string>> kept;
     std::set<std::vector<int>> seen;
     for (const auto& rule : rules) {
-        const Picked picked = pick(frame, rule);
-        const std::vector<int>& found = picked.*list;
+        const Picked picked = pick(frame, rule, target);
+        const std::vector<int>& found = picked.of(target);
         const bool holds = std::find(found.begin(), found.end(), index) != found.end();
         if (!picked.problem.empty() || !holds || found.size() < 2 || !seen.insert(found).second) continue;
         kept.emplace_back(found.size(), fmt::format("{} {}", found.size(), rule));
@@ -43,7 +40,7 @@ std::vector<std::string> rulesLikePoint(const Frame& frame, int point)
             rules.push_back(name.substr(0, of + 4) + quotedName(name.substr(of + 4)));
     for (const int axis : {2, 0, 1})
         rules.push_back(fmt::format("points at {} = {} m", "xyz"[axis], shortest(place[axis])));
-    return worthwhile(frame, point, rules, pickPoints);
+    return worthwhile(frame, Target::point, point, rules);
 }
 
 std::vector<std::string> rulesLikeMember(const Frame& frame, int member)
@@ -58,7 +55,7 @@ std::vector<std::string> rulesLikeMember(const Frame& frame, int member)
         if (std::abs(along[axis]) > 1.0 - 1e-9) rules.push_back(fmt::format("members along {}", "xyz"[axis]));
     if (like.section) rules.push_back("members with section " + quotedName(like.section->text));
     rules.push_back(fmt::format("members {} m long", shortest(frame.length(like))));
-    return worthwhile(frame, member, rules, pickMembers);
+    return worthwhile(frame, Target::member, member, rules);
 }
 
 std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
@@ -81,7 +78,7 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
                 rules.push_back(fmt::format("edges at {} = {} m of {}", "xyz"[axis],
                                             shortest(std::round(like.along[0][axis] * 1e6) / 1e6 + 0.0), name));
     }
-    return worthwhile(frame, edge, rules, pickPoints, &Picked::edges);
+    return worthwhile(frame, Target::edge, edge, rules);
 }
 
 std::vector<std::string> rulesLikeFace(const Frame& frame, int face)
@@ -101,7 +98,7 @@ std::vector<std::string> rulesLikeFace(const Frame& frame, int face)
                 fmt::format("faces at {} = {} m of {}", "xyz"[axis], rounded(like.plane->place[axis]), name));
     if (like.plane) rules.push_back("faces in one plane with " + ruleForFace(frame, face));
     rules.push_back(fmt::format("faces of {}", name));
-    return worthwhile(frame, face, rules, pickPoints, &Picked::faces);
+    return worthwhile(frame, Target::face, face, rules);
 }
 
 } // namespace undisona

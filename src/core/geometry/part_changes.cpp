@@ -1,6 +1,5 @@
 // Sentences that change parts which others have made: moved, turned, of a thickness that runs out.
 #include "core/geometry/frame_builder.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/geometry/sentence_reader.hpp"
 
 #include <fmt/format.h>
@@ -9,7 +8,7 @@ namespace undisona {
 
 void movePart(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto parts = builder.parts("what");
+    const auto parts = builder.where("what");
     if (!parts) return;
     Eigen::Isometry3d motion = Eigen::Isometry3d::Identity();
     motion.translation() = asVector(sentence.vector("step"));
@@ -18,7 +17,7 @@ void movePart(FrameBuilder& builder, const Sentence& sentence)
 
 void turnPart(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto parts = builder.parts("what");
+    const auto parts = builder.where("what");
     const auto through = builder.place("through");
     if (!parts || !through) return;
     const Eigen::Vector3d axis = Eigen::Vector3d::Unit(sentence.text("axis")[0] - 'x');
@@ -29,13 +28,13 @@ void turnPart(FrameBuilder& builder, const Sentence& sentence)
 
 void taperSheet(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto sheets = builder.sheets("sheet");
+    const auto sheets = builder.where("sheet");
     const auto from = builder.place("from"), to = builder.place("to");
     if (!sheets || !from || !to) return;
     if ((*to - *from).norm() < 1e-6)
         return builder.complain("the thickness changes between two places that are the same",
                                 "Give two places apart, such as the two ends of the sheet.");
-    for (const int index : *sheets)
+    for (const int index : sheets->sheets)
         builder.frame.sheets[static_cast<std::size_t>(index)].taper =
             Sheet::Taper{{*from, *to}, {sentence.number("first"), sentence.number("last")}};
 }

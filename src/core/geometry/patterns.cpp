@@ -1,6 +1,5 @@
 // Patterns of members: runs, grids of bays, rings, copies and mirror images.
 #include "core/geometry/frame_builder.hpp"
-#include "core/geometry/pick.hpp"
 
 #include <fmt/format.h>
 
@@ -16,18 +15,19 @@ bool tooMany(FrameBuilder& builder, double members, double parts = 0.0)
     members += double(builder.frame.members.size());
     parts += double(builder.frame.parts());
     if (members <= double(mostMembers) && parts <= double(mostParts)) return false;
-    builder.complain(members > double(mostMembers)
-                         ? fmt::format("this would make {:.0f} members, more than the {} that a model may have", members,
-                                       mostMembers)
-                         : fmt::format("this would make {:.0f} sheets and solids, more than the {} that a model may have",
-                                       parts, mostParts),
-                     "Ask for fewer.");
+    builder.complain(
+        members > double(mostMembers)
+            ? fmt::format("this would make {:.0f} members, more than the {} that a model may have", members,
+                          mostMembers)
+            : fmt::format("this would make {:.0f} sheets and solids, more than the {} that a model may have", parts,
+                          mostParts),
+        "Ask for fewer.");
     return true;
 }
 
 bool tooManyCopies(FrameBuilder& builder, const Picked& of, double copies)
 {
-    return tooMany(builder, copies * double(of.indices.size()), copies * double(of.sheets.size() + of.solids.size()));
+    return tooMany(builder, copies * double(of.members.size()), copies * double(of.sheets.size() + of.solids.size()));
 }
 
 int axisIndex(const std::string& name)
@@ -54,7 +54,7 @@ void addMoved(FrameBuilder& builder, const Picked& parts, const Eigen::Isometry3
         copy.sentence = builder.sentence();
         builder.addSolid(std::move(copy));
     }
-    for (const int index : parts.indices) {
+    for (const int index : parts.members) {
         FrameMember copy = builder.frame.members[static_cast<std::size_t>(index)];
         int ends[2];
         for (int end = 0; end < 2; ++end) {
@@ -138,7 +138,7 @@ void addBayFrame(FrameBuilder& builder, const Sentence& sentence)
 void addRing(FrameBuilder& builder, const Sentence& sentence)
 {
     const auto centre = builder.place("at");
-    const auto ties = builder.points("to");
+    const auto ties = builder.where("to");
     const auto ringStyle = builder.style(sentence.text("section")), armStyle = builder.style(sentence.text("arms"));
     if (!centre || !ties) return;
     const std::string plan = sentence.text("plan"), name = builder.groupName();
@@ -159,7 +159,7 @@ void addRing(FrameBuilder& builder, const Sentence& sentence)
                           points[static_cast<std::size_t>((corner + 1) % corners)], ringStyle, "sides");
         int nearest = -1;
         double least = 1e300;
-        for (const int tie : *ties) {
+        for (const int tie : ties->points) {
             const double distance = (builder.frame.points[static_cast<std::size_t>(tie)].place -
                                      builder.frame.points[static_cast<std::size_t>(here)].place)
                                         .norm();
@@ -175,7 +175,7 @@ void addRing(FrameBuilder& builder, const Sentence& sentence)
 
 void addCopies(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto parts = builder.parts("what");
+    const auto parts = builder.where("what");
     if (!parts) return;
     const long count = sentence.count("count");
     if (tooManyCopies(builder, *parts, double(count))) return;
@@ -191,7 +191,7 @@ void addCopies(FrameBuilder& builder, const Sentence& sentence)
 
 void addCopiesAround(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto parts = builder.parts("what");
+    const auto parts = builder.where("what");
     const auto through = builder.place("through");
     if (!parts || !through) return;
     const long count = sentence.count("count");
@@ -208,7 +208,7 @@ void addCopiesAround(FrameBuilder& builder, const Sentence& sentence)
 
 void addMirror(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto parts = builder.parts("what");
+    const auto parts = builder.where("what");
     if (!parts) return;
     const int axis = axisIndex(sentence.text("axis"));
     Eigen::Isometry3d reflection = Eigen::Isometry3d::Identity();

@@ -6,7 +6,6 @@
 #include "core/geometry/kept_answers.hpp"
 #include "core/geometry/kept_shape.hpp"
 #include "core/geometry/part_rule.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/model/free_names.hpp"
 
 #include <fmt/format.h>
@@ -207,7 +206,7 @@ void addMeshPart(FrameBuilder& builder, const Sentence& sentence)
 
 void addNodePoint(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto parts = builder.parts("part");
+    const auto parts = builder.where("part");
     const auto at = builder.place("at");
     if (!parts || !at) return;
     std::optional<Eigen::Vector3d> best;

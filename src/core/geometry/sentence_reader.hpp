@@ -1,6 +1,6 @@
 #pragma once
 #include "core/base/finding.hpp"
-#include "core/geometry/frame.hpp"
+#include "core/geometry/pick.hpp"
 #include "core/model/model.hpp"
 
 #include <optional>
@@ -20,12 +20,9 @@ public:
 
 protected:
     void complain(std::string what, std::string remedy = {});
-    std::vector<int> points(std::string_view key);
-    std::vector<int> members(std::string_view key);
-    /// Points and edges of sheets, or members and sheets.
-    struct Picked pointsAndEdges(std::string_view key);
-    struct Picked parts(std::string_view key);
-    std::vector<int> sheets(std::string_view key);
+    /// What a field names of what is meant by it.
+    Picked where(std::string_view key);
+    std::vector<int> points(std::string_view key) { return where(key).points; }
     /// A point by name, or coordinates; nothing, and a finding, where it is neither.
     std::optional<Eigen::Vector3d> place(std::string_view key);
     /// The directions named, every one where none is.
@@ -35,7 +32,7 @@ protected:
     const Sentence* sentence_ = nullptr;
 
 private:
-    struct Picked taken(struct Picked);
+    Picked accepted(Picked, const std::string& why); ///< what is wrong with it is found
     const Frame& frame_;
 };
 

@@ -9,7 +9,7 @@ namespace undisona {
 namespace {
 
 using Two = Eigen::Vector2d;
-constexpr double least = 1e-6; // m
+constexpr double least = 1e-6;          // m
 constexpr std::size_t mostHoles = 2500; // each is set against every other
 
 /// The sheet's one flat panel; nothing, and a finding, where it is anything else.
@@ -33,9 +33,9 @@ FlatPanel* panelOf(FrameBuilder& builder, int index)
 
 void cut(FrameBuilder& builder, const std::vector<Outline>& openings)
 {
-    const auto picked = builder.sheets("sheet");
+    const auto picked = builder.where("sheet");
     if (!picked) return;
-    for (const int index : *picked) {
+    for (const int index : picked->sheets) {
         FlatPanel* panel = panelOf(builder, index);
         if (!panel) continue;
         if (const std::size_t all = panel->holes.size() + openings.size(); all > mostHoles) {
@@ -81,9 +81,9 @@ void cutHoles(FrameBuilder& builder, const Sentence& sentence)
     for (const auto& row : *sentence.table("rows").rows)
         places.emplace_back(numberIn(row, 0), numberIn(row, 1));
     if (sentence.has("mirror")) {
-        const auto picked = builder.sheets("sheet");
+        const auto picked = builder.where("sheet");
         if (!picked) return;
-        const FlatPanel* panel = panelOf(builder, picked->front());
+        const FlatPanel* panel = panelOf(builder, picked->sheets.front());
         if (!panel) return;
         Two low = Two::Constant(1e300), high = -low;
         for (const auto& corner : panel->outline.drawn()) {

@@ -69,7 +69,7 @@ std::optional<std::vector<Eigen::Vector3d>> placesIn(FrameBuilder& builder, cons
 
 void leaveOutSmall(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto solids = builder.solids("solids");
+    const auto solids = builder.where("solids");
     if (!solids) return;
     const std::string what = sentence.text("what");
     const bool all = what == "rounds, holes and marks";
@@ -80,7 +80,7 @@ void leaveOutSmall(FrameBuilder& builder, const Sentence& sentence)
         if (!places) return;
         rule.keep = std::move(*places);
     }
-    for (const int which : *solids) {
+    for (const int which : solids->solids) {
         Solid& solid = builder.frame.solids[static_cast<std::size_t>(which)];
         if (placedMesh(*solid.shape)) {
             builder.complain(fmt::format("{} comes as a mesh, from which nothing can be left out", solid.name),
@@ -108,9 +108,9 @@ void leaveOutSmall(FrameBuilder& builder, const Sentence& sentence)
 
 void takeMidFace(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto solids = builder.solids("solid");
+    const auto solids = builder.where("solid");
     if (!solids) return;
-    for (const int which : *solids) {
+    for (const int which : solids->solids) {
         const Solid& solid = builder.frame.solids[static_cast<std::size_t>(which)];
         if (placedMesh(*solid.shape)) {
             builder.complain(fmt::format("{} comes as a mesh and cannot be taken as sheet", solid.name),

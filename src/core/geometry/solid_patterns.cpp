@@ -1,6 +1,5 @@
 // Sentences that make solids, and those that join and cut them.
 #include "core/geometry/frame_builder.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/geometry/sentence_reader.hpp"
 
 #include <fmt/format.h>
@@ -128,21 +127,21 @@ void addRevolution(FrameBuilder& builder, const Sentence& sentence)
 
 void combineSolids(FrameBuilder& builder, const Sentence& sentence)
 {
-    const auto bodies = builder.solids("body"), tools = builder.solids("tool");
+    const auto bodies = builder.where("body"), tools = builder.where("tool");
     if (!bodies || !tools) return;
     const std::string& kind = sentence.kind->key;
     const auto operation = kind == "solid-cut"     ? SolidShape::Operation::cut
                            : kind == "solid-union" ? SolidShape::Operation::join
                                                    : SolidShape::Operation::common;
-    if (bodies->size() != 1 && operation != SolidShape::Operation::cut)
+    if (bodies->solids.size() != 1 && operation != SolidShape::Operation::cut)
         return builder.complain("one body is needed here, but several are named", "Name one.");
-    for (const auto* list : {&*bodies, &*tools})
+    for (const auto* list : {&bodies->solids, &tools->solids})
         for (const int which : *list)
             if (const Solid& solid = builder.frame.solids[static_cast<std::size_t>(which)]; placedMesh(*solid.shape))
                 return builder.complain(fmt::format("{} comes as a mesh, which is neither cut nor joined", solid.name),
                                         "Cut it where it was made, or draw it.");
-    for (const int body : *bodies)
-        for (const int tool : *tools) {
+    for (const int body : bodies->solids)
+        for (const int tool : tools->solids) {
             if (body == tool)
                 return builder.complain(
                     fmt::format("{} is named on both sides", builder.frame.solids[static_cast<std::size_t>(body)].name),
@@ -152,7 +151,7 @@ void combineSolids(FrameBuilder& builder, const Sentence& sentence)
                 SolidShape::Pair{operation, own.shape, builder.frame.solids[static_cast<std::size_t>(tool)].shape}});
         }
     if (sentence.has("afterwards") && sentence.text("afterwards") == "stays in place") return;
-    for (const int tool : *tools)
+    for (const int tool : tools->solids)
         builder.frame.solids[static_cast<std::size_t>(tool)].spent = true;
 }
 

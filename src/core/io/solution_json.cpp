@@ -24,9 +24,8 @@ Json six(F value)
     return list;
 }
 
-const char* kindWord(PartKind kind, OwnerKind of)
+const char* kindWord(PartKind kind)
 {
-    const bool bed = kind == PartKind::bed;
     switch (kind) {
     case PartKind::member:
         return "member";
@@ -39,11 +38,9 @@ const char* kindWord(PartKind kind, OwnerKind of)
     case PartKind::support:
         return "support";
     case PartKind::spreadMass:
+        return "spread mass";
     case PartKind::bed:
-        if (of == OwnerKind::sheet) return bed ? "bed under" : "mass over";
-        if (of == OwnerKind::edge) return bed ? "bed along edges" : "mass along edges";
-        if (of == OwnerKind::solid) return bed ? "bed on faces" : "mass on faces";
-        return bed ? "bed" : "mass along";
+        return "bed";
     case PartKind::pointMass:
         break;
     }
@@ -53,11 +50,11 @@ const char* kindWord(PartKind kind, OwnerKind of)
 /// Shares by sentence and kind; single members would make the file many times larger.
 Json energyOf(const Solution& solution, Eigen::Index mode)
 {
-    std::map<std::tuple<std::string, PartKind, OwnerKind>, std::array<double, 5>> sums;
+    std::map<std::pair<std::string, PartKind>, std::array<double, 5>> sums;
     const auto& energies = solution.energies;
     for (std::size_t row = 0; row < energies.rows.size(); ++row) {
         const auto at = static_cast<Eigen::Index>(row);
-        auto& sum = sums[{energies.rows[row].sentence, energies.rows[row].kind, energies.rows[row].of}];
+        auto& sum = sums[{energies.rows[row].sentence, energies.rows[row].kind}];
         const double parts[5] = {energies.strain(at, mode), energies.kinetic(at, mode), energies.axial(at, mode),
                                  energies.twisting(at, mode), energies.bending(at, mode)};
         for (std::size_t part = 0; part < 5; ++part)
@@ -65,8 +62,8 @@ Json energyOf(const Solution& solution, Eigen::Index mode)
     }
     Json list = Json::array();
     for (const auto& [key, sum] : sums)
-        list.push_back({{"sentence", std::get<0>(key)},
-                        {"kind", kindWord(std::get<1>(key), std::get<2>(key))},
+        list.push_back({{"sentence", key.first},
+                        {"kind", kindWord(key.second)},
                         {"strain", sum[0]},
                         {"kinetic", sum[1]},
                         {"axial", sum[2]},

@@ -31,13 +31,8 @@ std::set<int> heldNodes(const Solution& solution)
 {
     std::set<int> held;
     for (const auto& hold : solution.structure->holds) {
-        const auto add = [&](const std::vector<int>& nodes) { held.insert(nodes.begin(), nodes.end()); };
-        if (hold.point >= 0) held.insert(hold.point);
-        if (hold.edge >= 0) {
-            add(solution.mesh.edgeNodes[static_cast<std::size_t>(hold.edge)]);
-            add(solution.mesh.edgeCopies[static_cast<std::size_t>(hold.edge)]);
-        }
-        if (hold.face >= 0) add(solution.mesh.faceNodes[static_cast<std::size_t>(hold.face)]);
+        const std::vector<int> nodes = solution.mesh.nodesOf(hold.on, hold.at);
+        held.insert(nodes.begin(), nodes.end());
     }
     return held;
 }

@@ -12,7 +12,7 @@ namespace undisona {
 
 namespace {
 
-std::vector<double> addedPerExtent(const Structure& structure, Attachment::Over over, std::size_t count)
+std::vector<double> addedPerExtent(const Structure& structure, Target over, std::size_t count)
 {
     std::vector<double> added(count, 0.0);
     for (const auto& own : structure.attachments)
@@ -25,7 +25,7 @@ std::vector<double> addedPerExtent(const Structure& structure, Attachment::Over 
 
 std::vector<double> addedPerLength(const Structure& structure)
 {
-    return addedPerExtent(structure, Attachment::Over::member, structure.members.size());
+    return addedPerExtent(structure, Target::member, structure.members.size());
 }
 
 Eigen::Vector3d FrameMesh::end(const MeshElement& element, int which) const
@@ -56,6 +56,41 @@ std::vector<FrameMesh::EdgePiece> FrameMesh::piecesOfEdge(const Structure& struc
     for (auto& piece : pieces)
         piece.length *= structure.frame.faces->edges[static_cast<std::size_t>(edge)].length / chords;
     return pieces;
+}
+
+std::vector<int> FrameMesh::nodesOf(Target target, int at) const
+{
+    const auto index = static_cast<std::size_t>(at);
+    std::vector<int> found;
+    switch (target) {
+    case Target::point:
+        return {at};
+    case Target::member:
+        for (int element = firstElement[index]; element < firstElement[index + 1]; ++element)
+            for (const int node : elements[static_cast<std::size_t>(element)].nodes)
+                found.push_back(node);
+        break;
+    case Target::edge:
+        found = edgeNodes[index];
+        found.insert(found.end(), edgeCopies[index].begin(), edgeCopies[index].end());
+        break;
+    case Target::face:
+        found = faceNodes[index];
+        break;
+    case Target::sheet:
+        for (const auto& shell : shells)
+            if (shell.sheet == at)
+                found.insert(found.end(), shell.nodes.begin(), shell.nodes.begin() + long(shell.corners()));
+        break;
+    case Target::solid:
+        for (const auto& solid : solids)
+            if (solid.solid == at)
+                found.insert(found.end(), solid.nodes.begin(), solid.nodes.begin() + long(solid.count()));
+        break;
+    }
+    std::sort(found.begin(), found.end());
+    found.erase(std::unique(found.begin(), found.end()), found.end());
+    return found;
 }
 
 std::vector<std::array<int, 3>> FrameMesh::OuterPiece::triangles() const
@@ -121,12 +156,19 @@ Splits proposeSplits(const Structure& structure, double frequency)
         const double wanted = std::ceil(3.0 * structure.frame.length(member) / halfWave);
         splits.push_back(static_cast<long>(std::clamp(wanted, 1.0, 1000.0)));
     }
+    for (const auto& local : structure.localSizes)
+        for (const int member : local.members) {
+            long& split = splits[static_cast<std::size_t>(member)];
+            const double parts =
+                structure.frame.length(structure.frame.members[static_cast<std::size_t>(member)]) / local.size;
+            split = std::max(split, static_cast<long>(std::clamp(std::ceil(parts - 1e-9), 1.0, 1000.0)));
+        }
     return splits;
 }
 
 std::vector<double> addedPerArea(const Structure& structure)
 {
-    return addedPerExtent(structure, Attachment::Over::sheet, structure.sheets.size());
+    return addedPerExtent(structure, Target::sheet, structure.sheets.size());
 }
 
 namespace {
@@ -143,7 +185,7 @@ std::array<double, 2> bulkOf(const Structure& structure, int solid)
         for (const auto& body : structure.frame.faces->solids) {
             if (body.solid != solid) continue;
             volume += body.volume;
-            area += 2.0 * body.volume / structure.frame.faces->thicknessOf(body);
+            area += structure.frame.faces->areaOf(body);
         }
     if (!(volume > 0.0) || !(area > 0.0)) return {1e-18, 1e-6};
     return {volume, 2.0 * volume / area};
@@ -171,6 +213,7 @@ std::vector<double> sizesAcross(const Structure& structure)
 MeshSizes proposeSizes(const Structure& structure, double frequency)
 {
     const auto added = addedPerArea(structure);
+    const auto inSolids = addedPerExtent(structure, Target::solid, structure.solids.size());
     const double omega = 2.0 * std::numbers::pi * frequency;
     std::vector<double> sizes = sizesAcross(structure);
     for (std::size_t at = 0; at < structure.frame.solids.size(); ++at) {
@@ -178,7 +221,7 @@ MeshSizes proposeSizes(const Structure& structure, double frequency)
         double& size = sizes[structure.sheets.size() + at];
         if (const auto& material = structure.solids[at].material; material && omega > 0.0) {
             const auto [volume, thickness] = bulkOf(structure, static_cast<int>(at));
-            const double density = structure.materialMassFactor * material->density;
+            const double density = structure.materialMassFactor * material->density + inSolids[at];
             size = std::min(size, std::cbrt(volume / fewestOfABody));
             const double bending =
                 std::pow(material->modulus * thickness * thickness / (12.0 * density * omega * omega), 0.25);
@@ -205,6 +248,14 @@ MeshSizes proposeSizes(const Structure& structure, double frequency)
         }
         size *= structure.ask.sheetSizes;
         if (sheet.size > 0.0) size = sheet.size;
+    }
+    for (const auto& local : structure.localSizes) {
+        for (const int sheet : local.sheets)
+            sizes[static_cast<std::size_t>(sheet)] = std::min(sizes[static_cast<std::size_t>(sheet)], local.size);
+        for (const int solid : local.solids) {
+            double& size = sizes[structure.sheets.size() + static_cast<std::size_t>(solid)];
+            size = std::min(size, local.size);
+        }
     }
     return {std::move(sizes)};
 }

@@ -92,6 +92,8 @@ struct FrameMesh {
         double length;     ///< m; of all pieces together that of the edge
     };
     std::vector<EdgePiece> piecesOfEdge(const Structure&, int edge) const;
+    /// All that something has, ascending: of an edge, those of every sheet there.
+    std::vector<int> nodesOf(Target, int at) const;
 
     double area(const MeshShell&) const; ///< of the flat piece that stands for it
     Eigen::Vector3d end(const MeshElement&, int which) const;

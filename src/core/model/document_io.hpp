@@ -8,7 +8,7 @@
 namespace undisona {
 
 /// The newest version of the file format that this program writes; it reads all versions up to it.
-inline constexpr int formatVersion = 1;
+inline constexpr int formatVersion = 2;
 
 /// What becomes of a word that cannot be read as its field has it: an error with its line, or kept as it was typed, so
 /// that its sentence is in error (unreadWords) and can be mended.

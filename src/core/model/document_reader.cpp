@@ -1,6 +1,7 @@
 #include "core/model/document_io.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/model/former_sentences.hpp"
 #include "core/model/json_tree.hpp"
 #include "core/model/other_words.hpp"
 #include "core/units/display.hpp"
@@ -71,6 +72,7 @@ private:
                      "Open it with a newer program. Nothing has been changed.");
             return false;
         }
+        version_ = static_cast<int>(version->number);
         return true;
     }
 
@@ -82,6 +84,8 @@ private:
             complain(node.line, "model", "\"model\" must be an object of groups, but is " + node.kindWords());
             return {};
         }
+        const std::optional<FormerSentences> former =
+            version_ == 1 ? std::optional<FormerSentences>(node) : std::nullopt;
         for (const auto& [key, list] : node.members) {
             const auto known = std::find(groupKeys.begin(), groupKeys.end(), key);
             if (known == groupKeys.end()) {
@@ -93,9 +97,11 @@ private:
                 complain(list.line, key, "a group is a list of sentences, but this is " + list.kindWords());
                 continue;
             }
-            for (const auto& item : list.items)
-                if (auto sentence = readSentence(item, static_cast<Group>(known - groupKeys.begin())))
+            for (const auto& item : list.items) {
+                const auto now = former ? former->now(item) : std::nullopt;
+                if (auto sentence = readSentence(now ? *now : item, static_cast<Group>(known - groupKeys.begin())))
                     sentences.push_back(std::move(*sentence));
+            }
         }
         return Model(std::move(sentences));
     }
@@ -316,6 +322,7 @@ private:
     const std::string& file_;
     const bool keepsWrong_;
     Findings findings_;
+    int version_ = formatVersion;
     std::map<std::string, int> ids_;
 };
 

@@ -182,7 +182,9 @@ std::variant<Value, QuantityProblem> readValue(const Field& field, std::string_v
     const std::string_view text = trimmed(rawText);
     switch (field.type) {
     case FieldType::quantity: {
-        auto read = readQuantity(text, field.kind, style);
+        std::vector<QuantityKind> kinds{field.kind};
+        kinds.insert(kinds.end(), field.otherKinds.begin(), field.otherKinds.end());
+        auto read = readQuantity(text, kinds, style);
         if (const auto* quantity = std::get_if<Quantity>(&read))
             if (auto problem = limitProblem(field, quantity->si, text)) return *problem;
         return asValue(std::move(read));
@@ -203,8 +205,7 @@ std::variant<Value, QuantityProblem> readValue(const Field& field, std::string_v
         return QuantityProblem{"a table is needed here", {}};
     case FieldType::name:
     case FieldType::label:
-    case FieldType::points:
-    case FieldType::members:
+    case FieldType::where:
     case FieldType::place:
     case FieldType::section:
     case FieldType::material:
@@ -246,6 +247,13 @@ Field choiceField(std::string key, std::string label, std::vector<std::string> c
 Field textField(std::string key, FieldType type, std::string label, std::string fallback)
 {
     return {std::move(key), type, std::move(label), std::move(fallback)};
+}
+
+Field whereField(std::string key, Targets targets, std::string label, std::string fallback)
+{
+    Field field = textField(std::move(key), FieldType::where, std::move(label), std::move(fallback));
+    field.targets = targets;
+    return field;
 }
 
 Field vectorField(std::string key, std::string label, QuantityKind kind, std::string fallback)

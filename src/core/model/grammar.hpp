@@ -1,4 +1,5 @@
 #pragma once
+#include "core/model/target.hpp"
 #include "core/model/value.hpp"
 
 #include <optional>
@@ -22,8 +23,7 @@ enum class FieldType {
     choice,       ///< one of `choices` -> string
     name,         ///< the name this sentence gives to what it makes -> string
     label,        ///< free words -> string
-    points,       ///< a pick of points -> string (see geometry/pick.hpp)
-    members,      ///< a pick of members -> string
+    where,        ///< a pick of any of the field's targets -> string (see geometry/pick.hpp)
     place,        ///< one point by name, or coordinates "0, 0, 3 m" -> string
     section,      ///< a section text or the name of a section sentence -> string
     material,     ///< a library material or the name of an own one -> string
@@ -46,18 +46,20 @@ struct Field {
     std::optional<double> least, most; ///< in SI, inclusive; `positive` excludes zero
     bool positive = false;
     std::vector<std::string> choices;
+    std::vector<QuantityKind> otherKinds{}; ///< that a quantity may be of as well, told by its unit
+    Targets targets{};                      ///< what a pick may name
     /// Of a table. The last ones may be optional: what a row leaves out is their fallback.
     std::vector<Field> columns;
 };
+
+/// What a sentence has a part in: what is there, its elements, what stands in the equations, what is asked of them, and
+/// what is read of the answer alone.
+enum class Touch { shape, mesh, stiffness, mass, damping, load, ask, reading };
 
 /// A kind of sentence: how it reads, what may be said in it.
 ///
 /// The phrase holds words and {fields}; a part in [brackets] shows only when its fields are set, such as
 /// "{mass} on {points}[, centre {centre} from it]".
-/// What a sentence has a part in: what is there, its elements, what stands in the equations, what is asked of them, and
-/// what is read of the answer alone.
-enum class Touch { shape, mesh, stiffness, mass, damping, load, ask, reading };
-
 struct SentenceKind {
     std::string key;
     Group group;
@@ -111,6 +113,7 @@ Field quantityField(std::string key, std::string label, QuantityKind kind, std::
 Field countField(std::string key, std::string label, std::string fallback, double least, double most);
 Field choiceField(std::string key, std::string label, std::vector<std::string> choices);
 Field textField(std::string key, FieldType type, std::string label, std::string fallback);
+Field whereField(std::string key, Targets, std::string label, std::string fallback);
 Field vectorField(std::string key, std::string label, QuantityKind kind, std::string fallback);
 Field optionalField(Field field);
 Field atLeast(Field field, double least);

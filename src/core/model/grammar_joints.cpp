@@ -45,7 +45,7 @@ void addJointKinds(std::vector<SentenceKind>& all)
                    "a released member end",
                    "Free {ends} of {members} in {directions}[, sprung by {stiffness}][, sprung by {turning}]",
                    {choiceField("ends", "the ends", {"both ends", "the first end", "the second end"}),
-                    textField("members", FieldType::members, "the members", "everything"),
+                    whereField("members", Target::member, "the members", "everything"),
                     textField("directions", directions, "the freed directions", "ry rz"),
                     optionalField(positiveField(
                         quantityField("stiffness", "the spring in freed translations", K::stiffness, "1 kN/mm"))),
@@ -54,19 +54,19 @@ void addJointKinds(std::vector<SentenceKind>& all)
                    "A hinge or a slide at a member's end, in the member's own axes: x along it, y and z of its "
                    "section. A stiffness makes it half free."});
 
-    all.push_back(
-        {"rigid",
-         Group::joints,
-         "points tied rigidly to a point",
-         "Tie {points} rigidly to {to}",
-         {textField("points", points, "the tied points", "b"), textField("to", points, "the leading point", "a")},
-         "The tied points move with the leading one as one rigid body, exactly."});
+    all.push_back({"rigid",
+                   Group::joints,
+                   "points tied rigidly to a point",
+                   "Tie {points} rigidly to {to}",
+                   {whereField("points", Target::point, "the tied points", "b"),
+                    whereField("to", Target::point, "the leading point", "a")},
+                   "The tied points move with the leading one as one rigid body, exactly."});
 
     all.push_back({"offset",
                    Group::joints,
                    "members beside their points",
                    "Run {members} beside their points by {offset}[, at the second end by {far}][, in {axes} axes]",
-                   {textField("members", FieldType::members, "the members", "everything"),
+                   {whereField("members", Target::member, "the members", "everything"),
                     vectorField("offset", "the offset of the centroid line", K::length, "0, 0, 50 mm"),
                     optionalField(vectorField("far", "the offset at the second end", K::length, "0, 0, 50 mm")),
                     optionalField(choiceField("axes", "the axes of the offset", {"global", "member"}))},
@@ -77,7 +77,7 @@ void addJointKinds(std::vector<SentenceKind>& all)
                    Group::joints,
                    "members as rods",
                    "Let {members} carry force along themselves alone",
-                   {textField("members", FieldType::members, "the members", "Stays")},
+                   {whereField("members", Target::member, "the members", "Stays")},
                    "Ties and stays that are hinged at both ends and whose own swaying is of no interest: one element "
                    "each, with their mass, without bending and twisting."});
 
@@ -85,7 +85,7 @@ void addJointKinds(std::vector<SentenceKind>& all)
                    Group::joints,
                    "sheet as membrane",
                    "Let {sheets} carry forces in their plane alone",
-                   {textField("sheets", FieldType::members, "the sheets", "Cover")},
+                   {whereField("sheets", Target::sheet, "the sheets", "Cover")},
                    "Cloth, foil and thin skins on a body: stiff in their own plane, without bending. What nothing "
                    "else holds square to its plane is loose."});
 
@@ -94,20 +94,20 @@ void addJointKinds(std::vector<SentenceKind>& all)
          Group::joints,
          "parts that touch but are not joined",
          "{what} and {other} are not joined",
-         {textField("what", FieldType::members, "the one part", "Plate"),
-          textField("other", FieldType::members, "the other part", "Rib")},
+         {whereField("what", Target::sheet | Target::solid, "the one part", "Plate"),
+          whereField("other", Target::sheet | Target::solid, "the other part", "Rib")},
          "Parts that touch are joined along their common lines and faces unless it is said here that they are not. "
          "Where a third one joins both they stay together.",
          {Touch::mesh}});
 
-    SentenceKind spring{
-        "spring",
-        Group::joints,
-        "a spring between two points",
-        "Spring between {from} and {to}",
-        {textField("from", points, "its first point", "a"), textField("to", points, "its second point", "b")},
-        "Up to six stiffnesses between two points. If they are apart, the spring sits at the middle "
-        "on rigid arms, so that turning the whole costs nothing."};
+    SentenceKind spring{"spring",
+                        Group::joints,
+                        "a spring between two points",
+                        "Spring between {from} and {to}",
+                        {whereField("from", Target::point, "its first point", "a"),
+                         whereField("to", Target::point, "its second point", "b")},
+                        "Up to six stiffnesses between two points. If they are apart, the spring sits at the middle "
+                        "on rigid arms, so that turning the whole costs nothing."};
     addSixStiffnesses(spring, ", ");
     addFrame(spring);
     all.push_back(spring);
@@ -115,14 +115,16 @@ void addJointKinds(std::vector<SentenceKind>& all)
 
 void addSupportKinds(std::vector<SentenceKind>& all)
 {
-    SentenceKind hold{"hold",
-                      Group::supports,
-                      "held points",
-                      "Hold {points} in {directions}",
-                      {textField("points", points, "the held points", "points at z = 0 m"),
-                       textField("directions", directions, "the held directions", "x y z")},
-                      "A rigid support in the named directions; a stiffness makes one of them elastic. \"x y z\" is "
-                      "a pin, \"all\" holds the rotations too."};
+    SentenceKind hold{
+        "hold",
+        Group::supports,
+        "held points, edges or parts",
+        "Hold {where} in {directions}",
+        {whereField("where", anyTarget, "what is held", "points at z = 0 m"),
+         textField("directions", directions, "the held directions", "x y z")},
+        "A rigid support in the named directions, of points, or of all that members, edges, sheets, faces "
+        "or solids have of them; a stiffness makes one of them elastic at points. \"x y z\" is a pin, "
+        "\"all\" holds the rotations too."};
     addSixStiffnesses(hold, ", elastic ");
     addFrame(hold);
     addLabel(hold);
@@ -132,60 +134,28 @@ void addSupportKinds(std::vector<SentenceKind>& all)
                         Group::supports,
                         "springs to ground",
                         "Spring each of {points} to ground",
-                        {textField("points", points, "the sprung points", "points at z = 0 m")},
+                        {whereField("points", Target::point, "the sprung points", "points at z = 0 m")},
                         "Up to six stiffnesses from each point to ground."};
     addSixStiffnesses(ground, ", ");
     addFrame(ground);
     addLabel(ground);
     all.push_back(ground);
 
-    SentenceKind bed{
-        "bed",
-        Group::supports,
-        "an elastic bed along members",
-        "Bed {members} on {stiffness} along {directions}",
-        {textField("members", FieldType::members, "the members", "everything"),
-         positiveField(quantityField("stiffness", "the stiffness per length", K::stiffnessPerLength, "1 kN/m2")),
-         textField("directions", translations, "the directions", "z")},
-        "Stiffness per length of member to ground, in global directions."};
+    Field stiffness = positiveField(
+        quantityField("stiffness", "the stiffness, in all or per length, area or volume", K::stiffness, "1 kN/mm"));
+    stiffness.otherKinds = {K::stiffnessPerLength, K::stiffnessPerArea, K::stiffnessPerVolume};
+    SentenceKind bed{"bed",
+                     Group::supports,
+                     "an elastic bed",
+                     "Bed {where} on {stiffness} along {directions}",
+                     {whereField("where", spreadTargets, "what is bedded", "everything"), stiffness,
+                      textField("directions", translations, "the directions", "z")},
+                     "Stiffness to ground, in global directions: soil, grout, rubber, a seal. N/m2 is meant per length "
+                     "of members and "
+                     "edges, N/m3 per area of sheets and faces, N/m4 per volume of solids, and N/m is shared over all "
+                     "that is named."};
     addLabel(bed);
     all.push_back(bed);
-
-    SentenceKind under{
-        "bed-under",
-        Group::supports,
-        "an elastic bed under sheet",
-        "Bed {sheets} on {stiffness} along {directions}",
-        {textField("sheets", FieldType::members, "the sheets", "everything"),
-         positiveField(quantityField("stiffness", "the stiffness per area", K::stiffnessPerArea, "20 MN/m3")),
-         textField("directions", translations, "the directions", "z")},
-        "Stiffness per area of sheet to ground, in global directions: a plate on soil, on rubber, on foam."};
-    addLabel(under);
-    all.push_back(under);
-
-    SentenceKind faces{
-        "bed-faces",
-        Group::supports,
-        "an elastic bed under faces of solids",
-        "Bed the faces {faces} on {stiffness} along {directions}",
-        {textField("faces", FieldType::points, "the faces", "faces of Block"),
-         positiveField(quantityField("stiffness", "the stiffness per area", K::stiffnessPerArea, "500 MN/m3")),
-         textField("directions", translations, "the directions", "z")},
-        "Stiffness per area of the faces to ground, in global directions: grout, rubber, soil."};
-    addLabel(faces);
-    all.push_back(faces);
-
-    SentenceKind along{
-        "bed-along-edges",
-        Group::supports,
-        "an elastic bed along edges",
-        "Bed the edges {edges} on {stiffness} along {directions}",
-        {textField("edges", points, "the edges", "edges of Plate"),
-         positiveField(quantityField("stiffness", "the stiffness per length", K::stiffnessPerLength, "5 MN/m2")),
-         textField("directions", translations, "the directions", "z")},
-        "Stiffness per length of edge to ground, in global directions: a seal, a rubber strip."};
-    addLabel(along);
-    all.push_back(along);
 }
 
 } // namespace undisona

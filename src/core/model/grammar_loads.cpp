@@ -32,7 +32,7 @@ void addEntry(SentenceKind& kind)
     kind.fields.push_back(marginField());
     kind.fields.push_back(optionalField(
         choiceField("entry", "the way in", {"through the base", "as a force", "as a moment", "in a way unknown"})));
-    kind.fields.push_back(optionalField(textField("points", points, "where it enters", "everything")));
+    kind.fields.push_back(optionalField(whereField("points", Target::point, "where it enters", "everything")));
     kind.fields.push_back(optionalField(textField("along", translations, "the directions it shakes", "x y")));
     kind.phrase += ", keep {margin} clear[, shakes {entry}][ at {points}][ along {along}]";
 }
@@ -49,7 +49,7 @@ void addMassKinds(std::vector<SentenceKind>& all)
                    "[, only along {only}][: {label}]",
                    {atLeast(quantityField("mass", "the mass", K::mass, "85 kg"), 0.0),
                     choiceField("sharing", "how several points take it", {"on", "on each of", "shared over"}),
-                    textField("points", points, "the points", "points at z = 0 m"),
+                    whereField("points", Target::point, "the points", "points at z = 0 m"),
                     optionalField(vectorField("centre", "its centre from the point", K::length, "0, 0, 240 mm")),
                     optionalField(vectorField("inertia", "its rotary inertia about x, y, z through its own centre",
                                               K::inertia, "1, 1, 1 kg m2")),
@@ -63,66 +63,30 @@ void addMassKinds(std::vector<SentenceKind>& all)
                    "Equipment with mass and no stiffness. It is one mass and acts in every direction; \"only "
                    "along\" limits it."});
 
-    all.push_back(
-        {"mass-along",
-         Group::addedMass,
-         "a mass per length along members",
-         "{mass} along {members}[, only along {only}][: {label}]",
-         {atLeast(quantityField("mass", "the mass per length", K::massPerLength, "3.2 kg/m"), 0.0),
-          textField("members", FieldType::members, "the members", "everything"), onlyAlong(), labelField("cables")},
-         "Cables, railings, pipes: so much per metre of member."});
-
-    all.push_back({"mass-shared",
-                   Group::addedMass,
-                   "a mass shared over members",
-                   "{mass} shared over {members} by length[, only along {only}][: {label}]",
-                   {atLeast(quantityField("mass", "the mass", K::mass, "100 kg"), 0.0),
-                    textField("members", FieldType::members, "the members", "everything"), onlyAlong(),
-                    labelField("deck plates")},
-                   "One total, spread evenly along the members."});
-
-    all.push_back({"mass-over",
-                   Group::addedMass,
-                   "a mass per area over sheet",
-                   "{mass} over {sheets}[, only along {only}][: {label}]",
-                   {atLeast(quantityField("mass", "the mass per area", K::massPerArea, "12 kg/m2"), 0.0),
-                    textField("sheets", FieldType::members, "the sheets", "everything"), onlyAlong(),
-                    labelField("deck covering")},
-                   "Covering, insulation, stiff paint: so much per square metre of sheet."});
-
+    Field spread =
+        atLeast(quantityField("mass", "the mass, in all or per length, area or volume", K::mass, "100 kg"), 0.0);
+    spread.otherKinds = {K::massPerLength, K::massPerArea, K::density};
     all.push_back(
         {"mass-spread",
          Group::addedMass,
-         "a mass spread over sheet",
-         "{mass} spread over {sheets} by area[, only along {only}][: {label}]",
-         {atLeast(quantityField("mass", "the mass", K::mass, "60 kg"), 0.0),
-          textField("sheets", FieldType::members, "the sheets", "everything"), onlyAlong(), labelField("stores")},
-         "One total, spread evenly over the area of the sheets."});
+         "a mass spread evenly",
+         "{mass} spread over {where}[, only along {only}][: {label}]",
+         {spread, whereField("where", spreadTargets, "what carries it", "everything"), onlyAlong(),
+          labelField("cables")},
+         "Cables, railings, covering, insulation, stores: kg/m is meant per length of members and edges, kg/m2 "
+         "per area of sheets and faces, kg/m3 per volume of solids, and kg is shared over all that is named."});
 
-    all.push_back({"mass-edges",
-                   Group::addedMass,
-                   "a mass per length along edges",
-                   "{mass} along the edges {edges}[, only along {only}][: {label}]",
-                   {atLeast(quantityField("mass", "the mass per length", K::massPerLength, "1.5 kg/m"), 0.0),
-                    textField("edges", points, "the edges", "edges of Plate"), onlyAlong(), labelField("edge trim")},
-                   "A trim, a seal, a rail on the edges of sheet: so much per metre."});
-
-    all.push_back({"mass-faces",
-                   Group::addedMass,
-                   "a mass spread over faces of solids",
-                   "{mass} spread over the faces {faces}[, only along {only}][: {label}]",
-                   {atLeast(quantityField("mass", "the mass", K::mass, "20 kg"), 0.0),
-                    textField("faces", points, "the faces", "faces of Block"), onlyAlong(), labelField("tackle")},
-                   "One total, spread evenly over the area of the faces."});
-
-    all.push_back({"coating",
-                   Group::addedMass,
-                   "a coating on members",
-                   "{thickness} of {density} on the outside of {members}[: {label}]",
-                   {atLeast(quantityField("thickness", "the thickness", K::length, "6 mm"), 0.0),
-                    atLeast(quantityField("density", "the density", K::density, "900 kg/m3"), 0.0),
-                    textField("members", FieldType::members, "the members", "everything"), labelField("ice")},
-                   "Ice, lining, insulation: thickness times outer perimeter times density."});
+    all.push_back(
+        {"coating",
+         Group::addedMass,
+         "a coating",
+         "{thickness} of {density} on {where}[, on {sides} of sheet][: {label}]",
+         {atLeast(quantityField("thickness", "the thickness", K::length, "6 mm"), 0.0),
+          atLeast(quantityField("density", "the density", K::density, "900 kg/m3"), 0.0),
+          whereField("where", Target::member | Target::sheet | Target::face, "what is coated", "everything"),
+          optionalField(choiceField("sides", "the sides of sheet", {"one side", "both sides"})), labelField("ice")},
+         "Ice, lining, paint: thickness times density, over the outside of members, one side of sheet unless "
+         "both are said, and faces of solids."});
 }
 
 void addExcitationKinds(std::vector<SentenceKind>& all)
@@ -242,7 +206,7 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "[, but {share-x} along x][, but {share-y} along y][, but {share-z} along z], at most {most}",
                    {choiceField("from", "the loads", {"base accelerations", "self weight", "unit forces"}),
                     textField("directions", translations, "the directions", "x y"),
-                    optionalField(textField("at", points, "the loaded points", "p")),
+                    optionalField(whereField("at", Target::point, "the loaded points", "p")),
                     optionalField(share("share", "the share of the mass")),
                     optionalField(share("share-x", "a target of its own along x")),
                     optionalField(share("share-y", "a target of its own along y")),
@@ -257,7 +221,7 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "Add residual vectors for {from} along {directions}[ on {at}]",
                    {choiceField("from", "the loads", {"base accelerations", "self weight", "unit forces"}),
                     textField("directions", translations, "the directions", "x y z"),
-                    optionalField(textField("at", points, "the loaded points", "p"))},
+                    optionalField(whereField("at", Target::point, "the loaded points", "p"))},
                    "What the modes found leave of the static flexibility under these loads: with it a response to "
                    "them is exact at rest. Written beside the modes, never counted among them."});
 
@@ -335,7 +299,7 @@ void addAskKinds(std::vector<SentenceKind>& all)
          Group::ask,
          "the elements of a solid",
          "Make {what} of {elements}[, {through} through the thickness]",
-         {textField("what", FieldType::members, "the solids", "Block"),
+         {whereField("what", Target::solid, "the solids", "Block"),
           choiceField("elements", "the elements",
                       {"what its shape allows", "tetrahedra", "20-node bricks", "8-node bricks"}),
           optionalField(countField("through", "how many at least", "2", 1, 50))},
@@ -348,8 +312,8 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "smaller elements at a place",
                    "Elements of {size} at {where}",
                    {positiveField(quantityField("size", "the size of the elements", K::length, "10 mm")),
-                    textField("where", points, "the points, edges and faces", "rims of Plate")},
-                   "On faces and about points and edges the mesh is as fine as this, and grows coarser away from them.",
+                    whereField("where", anyTarget, "what they are at", "rims of Plate")},
+                   "On what is named the mesh is as fine as this, and grows coarser away from it.",
                    {Touch::mesh}});
 
     all.push_back({"reference-point",
@@ -359,15 +323,16 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    {textField("at", place, "the reference point", "0, 0, 0 m")},
                    "The mass centre unless said otherwise."});
 
-    all.push_back({"hand-check",
-                   Group::ask,
-                   "a hand check by a unit load",
-                   "Check by hand with a unit {load} on {point} along {direction}",
-                   {choiceField("load", "the load", {"force", "moment"}), textField("point", points, "the point", "p"),
-                    choiceField("direction", "the direction", {"x", "y", "z"})},
-                   "A static load of one newton (or newton metre): its deflection gives a stiffness, and with the "
-                   "mass a frequency to lay beside the computed one.",
-                   {Touch::reading}});
+    all.push_back(
+        {"hand-check",
+         Group::ask,
+         "a hand check by a unit load",
+         "Check by hand with a unit {load} on {point} along {direction}",
+         {choiceField("load", "the load", {"force", "moment"}), whereField("point", Target::point, "the point", "p"),
+          choiceField("direction", "the direction", {"x", "y", "z"})},
+         "A static load of one newton (or newton metre): its deflection gives a stiffness, and with the "
+         "mass a frequency to lay beside the computed one.",
+         {Touch::reading}});
 }
 
 } // namespace undisona

@@ -32,7 +32,7 @@ void addShapeKinds(std::vector<SentenceKind>& all)
                    "a point",
                    "Point {name} at {at}[ from {from}]",
                    {nameOf("the point", "p"), vectorField("at", "the place", K::length, "0, 0, 0 m"),
-                    optionalField(textField("from", points, "the point it is measured from", "p"))},
+                    optionalField(whereField("from", Target::point, "the point it is measured from", "p"))},
                    "One point by its coordinates, or by its offset from another point."});
 
     all.push_back(
@@ -51,8 +51,8 @@ void addShapeKinds(std::vector<SentenceKind>& all)
                          "{name}: members {rows} of {section}",
                          {nameOf("the members", "Frame"),
                           tableField("the members", {textField("name", FieldType::name, "the name", "m"),
-                                                     textField("from", points, "its first point", "a"),
-                                                     textField("to", points, "its second point", "b")}),
+                                                     whereField("from", Target::point, "its first point", "a"),
+                                                     whereField("to", Target::point, "its second point", "b")}),
                           sectionField("section", "the section", "tube 60.3x4 mm")},
                          "Straight members, each between two points that exist."};
     addOrientation(members);
@@ -116,7 +116,7 @@ void addShapeKinds(std::vector<SentenceKind>& all)
                        lengthField("width", "the width", "1.4 m"), textField("at", place, "the centre", "0, 0, 9 m"),
                        sectionField("section", "the section of the ring", "channel 80x45x6x8 mm"),
                        sectionField("arms", "the section of the arms", "channel 80x45x6x8 mm"),
-                       textField("to", points, "the points it is tied to", "points at z = 9 m")},
+                       whereField("to", Target::point, "the points it is tied to", "points at z = 9 m")},
                       "A level polygon of members, each corner joined by an arm to the nearest of the named points."};
     addOrientation(ring);
     all.push_back(ring);
@@ -126,7 +126,7 @@ void addShapeKinds(std::vector<SentenceKind>& all)
                    "copies along a line",
                    "{name}: {count} copies of {what}, each moved by {step}",
                    {nameOf("the copies", "Copies"), countField("count", "the number of copies", "1", 1, 10000),
-                    textField("what", FieldType::members, "what is copied", "everything"),
+                    whereField("what", partTargets, "what is copied", "everything"),
                     vectorField("step", "the step from one to the next", K::length, "1, 0, 0 m")},
                    "Further sets of the same members, moved on step by step. Points that meet are one."});
 
@@ -135,21 +135,20 @@ void addShapeKinds(std::vector<SentenceKind>& all)
                    "copies around an axis",
                    "{name}: {count} copies of {what}, each turned by {angle} about {axis} through {through}",
                    {nameOf("the copies", "Copies"), countField("count", "the number of copies", "3", 1, 10000),
-                    textField("what", FieldType::members, "what is copied", "everything"),
+                    whereField("what", partTargets, "what is copied", "everything"),
                     quantityField("angle", "the turn from one to the next", K::angle, "90 deg"),
                     choiceField("axis", "the axis", {"z", "x", "y"}),
                     textField("through", place, "a point of the axis", "0, 0, 0 m")},
                    "Further sets of the same members, turned about an axis. Points that meet are one."});
 
-    all.push_back(
-        {"mirror",
-         Group::shape,
-         "a mirror image",
-         "{name}: mirror image of {what} in the plane {axis} = {at}",
-         {nameOf("the image", "Image"), textField("what", FieldType::members, "what is mirrored", "everything"),
-          choiceField("axis", "the normal of the plane", {"x", "y", "z"}),
-          quantityField("at", "the place of the plane", K::length, "0 m")},
-         "The same members on the other side of a plane. Points on the plane are shared."});
+    all.push_back({"mirror",
+                   Group::shape,
+                   "a mirror image",
+                   "{name}: mirror image of {what} in the plane {axis} = {at}",
+                   {nameOf("the image", "Image"), whereField("what", partTargets, "what is mirrored", "everything"),
+                    choiceField("axis", "the normal of the plane", {"x", "y", "z"}),
+                    quantityField("at", "the place of the plane", K::length, "0 m")},
+                   "The same members on the other side of a plane. Points on the plane are shared."});
 }
 
 void addMaterialKinds(std::vector<SentenceKind>& all)
@@ -158,7 +157,7 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
                    Group::material,
                    "what a part is made of",
                    "{what} is {material}",
-                   {textField("what", FieldType::members, "the members", "everything"),
+                   {whereField("what", partTargets, "what is made of it", "everything"),
                     textField("material", FieldType::material, "the material", "structural steel")},
                    "A material from the library or one of your own. A later sentence overrides an earlier one."});
 
@@ -215,7 +214,7 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
          Group::material,
          "the direction of the grain",
          "Grain of {sheets} runs along {along}",
-         {textField("sheets", FieldType::members, "the sheets and solids", "everything"),
+         {whereField("sheets", Target::sheet | Target::solid, "the sheets and solids", "everything"),
           vectorField("along", "the direction of the grain", K::number, "1, 0, 0")},
          "For sheet and solids whose material has a grain; without it the grain runs along x, or along y where x is "
          "square to a sheet.",

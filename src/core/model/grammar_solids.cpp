@@ -51,7 +51,7 @@ void addSolidKinds(std::vector<SentenceKind>& all)
                    Group::shape,
                    "a point at a node of a mesh",
                    "Point {name} at the node of {part} nearest to {at}",
-                   {nameOf("the point", "p"), textField("part", FieldType::members, "a part from a mesh file", "Hull"),
+                   {nameOf("the point", "p"), whereField("part", partTargets, "a part from a mesh file", "Hull"),
                     placeField("at", "the place", "0, 0, 0 m")},
                    "Where a mass, a spring or a member meets a mesh that came from a file."});
     add({"solid-box",
@@ -105,8 +105,8 @@ void addSolidKinds(std::vector<SentenceKind>& all)
          Group::shape,
          "a solid cut out of another",
          "Cut {tool} out of {body}[, and the first {afterwards}]",
-         {textField("tool", FieldType::members, "what is cut out", "Shaft"),
-          textField("body", FieldType::members, "what it is cut out of", "Block"),
+         {whereField("tool", Target::solid, "what is cut out", "Shaft"),
+          whereField("body", Target::solid, "what it is cut out of", "Block"),
           optionalField(choiceField("afterwards", "what becomes of the first", {"is gone", "stays in place"}))},
          "Where the first solid was the second one is open. The first is gone afterwards, or stays in place as "
          "a shaft in its bore, joined where they touch."});
@@ -114,15 +114,15 @@ void addSolidKinds(std::vector<SentenceKind>& all)
                    Group::shape,
                    "solids made one",
                    "Make {tool} a part of {body}",
-                   {textField("tool", FieldType::members, "what is added", "Ball"),
-                    textField("body", FieldType::members, "what it becomes a part of", "Block")},
+                   {whereField("tool", Target::solid, "what is added", "Ball"),
+                    whereField("body", Target::solid, "what it becomes a part of", "Block")},
                    "Both become one body of one material under the second one's name."});
     all.push_back({"solid-common",
                    Group::shape,
                    "what two solids have in common",
                    "Keep of {body} only what lies in {tool}",
-                   {textField("body", FieldType::members, "what is kept in part", "Block"),
-                    textField("tool", FieldType::members, "the solid in which it lies", "Ball")},
+                   {whereField("body", Target::solid, "what is kept in part", "Block"),
+                    whereField("tool", Target::solid, "the solid in which it lies", "Ball")},
                    "The second solid is gone afterwards."});
     all.push_back({"small-left-out",
                    Group::shape,
@@ -130,7 +130,7 @@ void addSolidKinds(std::vector<SentenceKind>& all)
                    "Leave out {what} smaller than {size} of {solids}[, but keep what is nearest to {keep}]",
                    {choiceField("what", "what is left out", {"rounds, holes and marks", "rounds", "holes", "marks"}),
                     lengthField("size", "the radius of rounds, the diameter of holes, the extent of marks", "3 mm"),
-                    textField("solids", FieldType::members, "the solids", "Arm"),
+                    whereField("solids", Target::solid, "the solids", "Arm"),
                     optionalField(textField("keep", FieldType::label, "places, set apart by commas", "0 0 0 m"))},
                    "Small rounded edges, bores and engraved marks make a mesh large and change no frequency. What was "
                    "left out is listed in Checks; switched off, all of it is back."});
@@ -138,7 +138,7 @@ void addSolidKinds(std::vector<SentenceKind>& all)
                    Group::shape,
                    "a thin solid as sheet",
                    "Take {solid} as sheet along its mid-face[, elements of {size}]",
-                   {textField("solid", FieldType::members, "the solid", "Bracket"),
+                   {whereField("solid", Target::solid, "the solid", "Bracket"),
                     optionalField(lengthField("size", "the size of its elements", "10 mm"))},
                    "A plate or bent sheet of even thickness that was drawn as a solid: the sheet lies in the middle of "
                    "it and has its thickness and name."});

@@ -50,8 +50,8 @@ const std::vector<Meant>& meantWords()
         {"pinned", {"hold"}},
         {"anchor", {"hold"}},
         {"elastic", {"ground-spring", "bed"}},
-        {"foundation", {"bed-under", "ground-spring"}},
-        {"soil", {"bed-under", "ground-spring"}},
+        {"foundation", {"bed", "ground-spring"}},
+        {"soil", {"bed", "ground-spring"}},
         {"mount", {"ground-spring", "spring"}},
         {"isolator", {"ground-spring", "spring"}},
         {"bushing", {"spring"}},
@@ -63,9 +63,11 @@ const std::vector<Meant>& meantWords()
         {"lump", {"mass"}},
         {"inertia", {"mass"}},
         {"equipment", {"mass"}},
-        {"payload", {"mass", "mass-over"}},
+        {"payload", {"mass", "mass-spread"}},
+        {"mass-", {"mass-spread"}},
+        {"bed-", {"bed"}},
         {"paint", {"coating"}},
-        {"insulation", {"coating", "mass-over"}},
+        {"insulation", {"coating", "mass-spread"}},
         {"engine", {"running-speed"}},
         {"motor", {"running-speed"}},
         {"rpm", {"running-speed", "speed-range"}},
@@ -130,7 +132,8 @@ std::vector<std::string> kindsSpeltLike(std::string_view word)
     const std::string low = lowered(word);
     std::vector<std::pair<std::size_t, std::string>> near;
     for (const auto& kind : sentenceKinds())
-        if (const std::size_t apart = lettersApart(low, kind.key); apart <= std::max<std::size_t>(1, kind.key.size() / 4))
+        if (const std::size_t apart = lettersApart(low, kind.key);
+            apart <= std::max<std::size_t>(1, kind.key.size() / 4))
             near.emplace_back(apart, kind.key);
     std::stable_sort(near.begin(), near.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
     std::vector<std::string> kinds;

@@ -6,8 +6,8 @@ namespace {
 
 bool isName(FieldType type)
 {
-    return type == FieldType::points || type == FieldType::members || type == FieldType::place ||
-           type == FieldType::section || type == FieldType::material;
+    return type == FieldType::where || type == FieldType::place || type == FieldType::section ||
+           type == FieldType::material;
 }
 
 /// Replaces whole names: what stands before and after must not be part of a longer name.

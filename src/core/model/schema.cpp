@@ -33,10 +33,14 @@ Json schemaOf(const Field& field)
         node["type"] = "string";
     }
     std::string meaning = field.label;
-    if (field.type == FieldType::quantity || field.type == FieldType::vector)
-        meaning += ": " + describe(field.kind) + (field.type == FieldType::vector ? " three times" : "") +
-                   ", with its unit, such as \"" + field.fallback + "\"";
-    else if (!field.fallback.empty())
+    if (field.type == FieldType::where) meaning += ": " + wordsOf(field.targets);
+    if (field.type == FieldType::quantity || field.type == FieldType::vector) {
+        meaning += ": " + describe(field.kind);
+        for (const QuantityKind kind : field.otherKinds)
+            meaning += " or " + describe(kind);
+        meaning += std::string(field.type == FieldType::vector ? " three times" : "") + ", with its unit, such as \"" +
+                   field.fallback + "\"";
+    } else if (!field.fallback.empty())
         meaning += ", such as \"" + field.fallback + "\"";
     node["description"] = meaning;
     return node;
@@ -82,7 +86,7 @@ std::string documentSchema()
                       {"type", "object"},
                       {"properties",
                        {{"format", {{"const", "undisona"}}},
-                        {"version", {{"type", "integer"}, {"minimum", 1}, {"maximum", formatVersion}}},
+                        {"version", {{"const", formatVersion}}},
                         {"name", {{"type", "string"}}},
                         {"units", {{"enum", DisplayUnits::names()}}},
                         {"model", {{"$ref", "#/$defs/model"}}},

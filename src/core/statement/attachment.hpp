@@ -1,4 +1,6 @@
 #pragma once
+#include "core/model/target.hpp"
+
 #include <Eigen/Dense>
 
 #include <string>
@@ -7,18 +9,15 @@ namespace undisona {
 
 /// Mass, or stiffness to ground, that a sentence spreads evenly over one thing, beside what that has of its own.
 struct Attachment {
-    /// What `at` counts: the frame's members and sheets, the edges of faces, the outer faces of solids.
-    enum class Over { member, sheet, edge, face };
     enum class Effect { mass, stiffness };
 
-    Over over;
-    int at;
+    Target over; ///< all but a point
+    int at;      ///< of the frame's members, sheets or solids, of the edges of faces, or of the outer faces of solids
     Effect effect;
-    Eigen::Matrix3d
-        tensor; ///< global axes, symmetric: kg or N/m, per m of members and edges, per m2 of sheets and faces
+    Eigen::Matrix3d tensor; ///< global axes, symmetric: kg or N/m, per m, m2 or m3 as that has length, area or volume
     std::string sentence;
 
-    /// Per m or m2: the largest principal value. A mass counts once, whichever way it acts.
+    /// Per m, m2 or m3: the largest principal value. A mass counts once, whichever way it acts.
     double perExtent() const
     {
         return Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(tensor, Eigen::EigenvaluesOnly).eigenvalues()[2];

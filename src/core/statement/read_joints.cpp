@@ -28,19 +28,19 @@ public:
 private:
     void rods()
     {
-        for (const int member : members("members"))
+        for (const int member : where("members").members)
             structure_.members[static_cast<std::size_t>(member)].rod = true;
     }
 
     void membranes()
     {
-        for (const int sheet : sheets("sheets"))
+        for (const int sheet : where("sheets").sheets)
             structure_.sheets[static_cast<std::size_t>(sheet)].membrane = true;
     }
 
     void checkRods()
     {
-        for (const int member : members("members"))
+        for (const int member : where("members").members)
             checkRod(member);
     }
 
@@ -48,7 +48,7 @@ private:
     {
         const std::string ends = sentence_->text("ends");
         const Directions freed = sentence_->directions("directions");
-        for (const int member : members("members")) {
+        for (const int member : where("members").members) {
             auto& properties = structure_.members[static_cast<std::size_t>(member)];
             properties.releaseSentence = sentence_->id;
             for (std::size_t end = 0; end < 2; ++end) {
@@ -107,7 +107,7 @@ private:
         const Eigen::Vector3d first = asVector(sentence_->vector("offset"));
         const Eigen::Vector3d second = sentence_->has("far") ? asVector(sentence_->vector("far")) : first;
         const bool own = sentence_->has("axes") && sentence_->text("axes") == "member";
-        for (const int index : members("members")) {
+        for (const int index : where("members").members) {
             const auto& member = structure_.frame.members[static_cast<std::size_t>(index)];
             Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
             if (own) {
@@ -136,13 +136,10 @@ private:
     void apart()
     {
         const auto named = [&](const char* key) {
-            const Picked picked = parts(key);
+            const Picked picked = where(key);
             std::vector<int> found = picked.sheets;
             for (const int solid : picked.solids)
                 found.push_back(structure_.frame.partOfSolid(solid));
-            if (found.empty() && !picked.indices.empty())
-                complain(fmt::format("\"{}\" means members, which meet others at points alone", sentence_->text(key)),
-                         "Name sheet or solids; a member gets points of its own.");
             return found;
         };
         const auto one = named("what"), other = named("other");

@@ -15,42 +15,25 @@ public:
     {
         readEach(*this, model, Group::addedMass,
                  {{"mass", &MassReader::pointMass},
-                  {"mass-along", &MassReader::onEach<Over::member>},
-                  {"mass-over", &MassReader::onEach<Over::sheet>},
-                  {"mass-edges", &MassReader::onEach<Over::edge>},
-                  {"mass-shared", &MassReader::shared<Over::member>},
-                  {"mass-spread", &MassReader::shared<Over::sheet>},
-                  {"mass-faces", &MassReader::shared<Over::face>},
+                  {"mass-spread", &MassReader::spreadEvenly},
                   {"coating", &MassReader::coating}});
     }
 
 private:
-    using Over = Attachment::Over;
-
-    /// So much on every metre or square metre.
-    template <Over over>
-    void onEach()
-    {
-        attach(Attachment::Effect::mass, over, picked(over), sentence_->number("mass"), translations("only"));
-    }
-
-    /// One mass over all of them.
-    template <Over over>
-    void shared()
-    {
-        const auto which = picked(over);
-        double total = 0.0;
-        for (const int at : which)
-            total += extentOf(over, at);
-        attach(Attachment::Effect::mass, over, which, sentence_->number("mass") / total, translations("only"));
-    }
+    void spreadEvenly() { spread(Attachment::Effect::mass, "mass", translations("only")); }
 
     void coating()
     {
-        for (const int member : members("members"))
-            attach(Attachment::Effect::mass, Over::member, {member},
-                   sentence_->number("thickness") * sentence_->number("density") *
-                       structure_.frame.members[static_cast<std::size_t>(member)].section->perimeter);
+        const double perArea = sentence_->number("thickness") * sentence_->number("density");
+        const bool both = sentence_->has("sides") && sentence_->text("sides") == "both sides";
+        const Picked picked = where("where");
+        for (const int member : picked.members)
+            attach(Attachment::Effect::mass, Target::member, member,
+                   perArea * structure_.frame.members[static_cast<std::size_t>(member)].section->perimeter);
+        for (const int sheet : picked.sheets)
+            attach(Attachment::Effect::mass, Target::sheet, sheet, both ? 2.0 * perArea : perArea);
+        for (const int face : picked.faces)
+            attach(Attachment::Effect::mass, Target::face, face, perArea);
     }
 
     void pointMass()

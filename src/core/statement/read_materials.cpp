@@ -45,8 +45,8 @@ public:
                          "Choose one from the library, or add a material of your own with that name.");
                 continue;
             }
-            const Picked picked = parts("what");
-            for (const int member : picked.indices)
+            const Picked picked = where("what");
+            for (const int member : picked.members)
                 structure_.members[static_cast<std::size_t>(member)].material = material;
             for (const int sheet : picked.sheets)
                 structure_.sheets[static_cast<std::size_t>(sheet)].material = material;
@@ -59,11 +59,7 @@ public:
             const Eigen::Vector3d along = asVector(sentence->vector("along"));
             if (!(along.norm() > 0.0))
                 complain("the grain's direction is 0, 0, 0", "Give a direction such as 1, 0, 0.");
-            const Picked picked = parts("sheets");
-            if (picked.sheets.empty() && picked.solids.empty() && !picked.indices.empty())
-                complain(
-                    fmt::format("\"{}\" means members, but sheet or solids are needed here", sentence->text("sheets")),
-                    "Members take the figures along the grain as they are.");
+            const Picked picked = where("sheets");
             for (const int sheet : picked.sheets)
                 structure_.sheets[static_cast<std::size_t>(sheet)].grain = along;
             for (const int solid : picked.solids)

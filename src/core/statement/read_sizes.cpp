@@ -2,8 +2,6 @@
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
 
-#include <fmt/format.h>
-
 namespace undisona {
 
 namespace {
@@ -29,25 +27,29 @@ private:
 
     void sizeAt()
     {
-        const Picked picked = pointsAndEdges("where");
-        LocalSize local{sentence_->number("size"), picked.edges, {}, sentence_->id, picked.faces};
+        const Picked picked = where("where");
+        LocalSize local{sentence_->number("size"),
+                        picked.edges,
+                        {},
+                        sentence_->id,
+                        picked.faces,
+                        picked.members,
+                        picked.sheets,
+                        picked.solids};
         for (const int face : picked.faces)
             for (const auto& loop : structure_.frame.faces->faces[static_cast<std::size_t>(face)].loops)
                 for (const auto& use : loop)
                     local.edges.push_back(use.edge);
         std::sort(local.edges.begin(), local.edges.end());
         local.edges.erase(std::unique(local.edges.begin(), local.edges.end()), local.edges.end());
-        for (const int point : picked.indices)
+        for (const int point : picked.points)
             local.places.push_back(structure_.frame.points[static_cast<std::size_t>(point)].place);
         structure_.localSizes.push_back(std::move(local));
     }
 
     void solidElements()
     {
-        const Picked picked = parts("what");
-        if (picked.solids.empty() && picked.size() > 0)
-            complain(fmt::format("\"{}\" means no solid", sentence_->text("what")),
-                     "Name a box, a cylinder or another solid.");
+        const Picked picked = where("what");
         const std::string word = sentence_->text("elements");
         for (const int solid : picked.solids) {
             auto& own = structure_.solids[static_cast<std::size_t>(solid)];

@@ -16,52 +16,34 @@ public:
         readEach(*this, model, Group::supports,
                  {{"hold", &SupportReader::held},
                   {"ground-spring", &SupportReader::onSprings},
-                  {"bed", &SupportReader::bed<Over::member>},
-                  {"bed-under", &SupportReader::bed<Over::sheet>},
-                  {"bed-faces", &SupportReader::bed<Over::face>},
-                  {"bed-along-edges", &SupportReader::bed<Over::edge>}});
+                  {"bed", &SupportReader::bed}});
     }
 
 private:
-    void held() { hold(true); }
-    void onSprings() { hold(false); }
+    void held() { hold("where", true); }
+    void onSprings() { hold("points", false); }
+    void bed() { spread(Attachment::Effect::stiffness, "stiffness", translations("directions")); }
 
-    using Over = Attachment::Over;
-    /// Stiffness per length or per area along the directions named.
-    template <Over over>
-    void bed()
+    void hold(std::string_view key, bool mayBeRigid)
     {
-        attach(Attachment::Effect::stiffness, over, picked(over), sentence_->number("stiffness"),
-               translations("directions"));
-    }
-
-    void hold(bool mayBeRigid)
-    {
-        Hold hold{0, axes(), {}, sixStiffnesses(), sentence_->id};
+        Hold hold{Target::point, 0, axes(), {}, sixStiffnesses(), sentence_->id};
         for (std::size_t direction = 0; direction < 6; ++direction)
             hold.rigid[direction] = mayBeRigid &&
                                     sentence_->directions("directions").has(static_cast<int>(direction)) &&
                                     hold.elastic[direction] == 0.0;
         if (!mayBeRigid && hold.elastic == std::array<double, 6>{})
             return complain("the springs to ground have no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
-        const Picked picked = pointsAndEdges("points");
-        if (picked.edges.size() + picked.faces.size() > 0 && hold.elastic != std::array<double, 6>{})
-            return complain("springs to ground stand on points, not on edges or faces",
-                            "Name points, or leave the springs out.");
-        for (const int point : picked.indices) {
-            hold.point = point;
-            structure_.holds.push_back(hold);
-        }
-        hold.point = -1;
-        for (const int edge : picked.edges) {
-            hold.edge = edge;
-            structure_.holds.push_back(hold);
-        }
-        hold.edge = -1;
-        for (const int face : picked.faces) {
-            hold.face = face;
-            structure_.holds.push_back(hold);
-        }
+        const Picked picked = where(key);
+        if (!(picked.kinds() & (partTargets | Target::edge | Target::face)).none() &&
+            hold.elastic != std::array<double, 6>{})
+            return complain("springs to ground stand on points alone",
+                            "Name points, or bed what is named on a stiffness of its own.");
+        for (const Target target : everyTarget)
+            for (const int at : picked.of(target)) {
+                hold.on = target;
+                hold.at = at;
+                structure_.holds.push_back(hold);
+            }
     }
 };
 

@@ -1,29 +1,11 @@
 #include "core/statement/statement_reader.hpp"
 
 #include "core/geometry/joined_faces.hpp"
+#include "core/model/meant_targets.hpp"
 
 #include <fmt/format.h>
 
 namespace undisona {
-
-std::vector<int> StatementReader::edges(std::string_view key)
-{
-    const Picked picked = pointsAndEdges(key);
-    if (picked.edges.empty() && picked.size() > 0)
-        complain(fmt::format("\"{}\" means {}, but edges of sheet are needed here", sentence_->text(key),
-                             picked.faces.empty() ? "points" : "faces"),
-                 "Name edges, such as \"edges of Plate\" or \"edges at x = 0 m\".");
-    return picked.edges;
-}
-
-std::vector<int> StatementReader::faces(std::string_view key)
-{
-    const Picked picked = pointsAndEdges(key);
-    if (picked.faces.empty() && picked.size() > 0)
-        complain(fmt::format("\"{}\" means no faces of solids, which are needed here", sentence_->text(key)),
-                 "Name faces, such as \"faces at z = 0 m of Block\".");
-    return picked.faces;
-}
 
 Eigen::Matrix3d StatementReader::axes()
 {
@@ -64,47 +46,58 @@ double StatementReader::lengthOf(int member) const
         .norm();
 }
 
-std::vector<int> StatementReader::picked(Attachment::Over over)
-{
-    switch (over) {
-    case Attachment::Over::member:
-        return members("members");
-    case Attachment::Over::sheet:
-        return sheets("sheets");
-    case Attachment::Over::edge:
-        return edges("edges");
-    case Attachment::Over::face:
-        return faces("faces");
-    }
-    return {};
-}
-
-double StatementReader::extentOf(Attachment::Over over, int at) const
+double StatementReader::extentOf(Target target, int at) const
 {
     const auto index = static_cast<std::size_t>(at);
-    switch (over) {
-    case Attachment::Over::member:
+    double sum = 0.0;
+    switch (target) {
+    case Target::point:
+        return 0.0;
+    case Target::member:
         return lengthOf(at);
-    case Attachment::Over::edge:
+    case Target::edge:
         return structure_.frame.faces->edges[index].length;
-    case Attachment::Over::face:
+    case Target::face:
         return structure_.frame.faces->faces[index].area;
-    case Attachment::Over::sheet:
+    case Target::sheet:
+        if (structure_.frame.faces)
+            for (const auto& face : structure_.frame.faces->faces)
+                if (face.sheet == at) sum += face.area;
+        return sum;
+    case Target::solid:
         break;
     }
-    double area = 0.0;
     if (structure_.frame.faces)
-        for (const auto& face : structure_.frame.faces->faces)
-            if (face.sheet == at) area += face.area;
-    return area;
+        for (const auto& body : structure_.frame.faces->solids)
+            if (body.solid == at) sum += body.volume;
+    return sum;
 }
 
-void StatementReader::attach(Attachment::Effect effect, Attachment::Over over, const std::vector<int>& which,
-                             double perExtent, const Mask3& along)
+void StatementReader::spread(Attachment::Effect effect, std::string_view amount, const Mask3& along)
+{
+    const Picked picked = where("where");
+    const Field& field = *sentence_->kind->field("where");
+    const bool each = meantTargets(*sentence_, field) != field.targets; // so much per length, area or volume
+    std::set<int> dimensions;
+    double extent = 0.0;
+    for (const Target target : everyTarget)
+        for (const int at : picked.of(target)) {
+            dimensions.insert(dimensionsOf(target));
+            extent += extentOf(target, at);
+        }
+    if (!each && dimensions.size() > 1)
+        return complain(fmt::format("\"{}\" means {}, over which one total is not shared evenly",
+                                    sentence_->text("where"), wordsOf(picked.kinds(), "and")),
+                        "Write a sentence for each, or so much per length, area or volume.");
+    for (const Target target : everyTarget)
+        for (const int at : picked.of(target))
+            attach(effect, target, at, each ? sentence_->number(amount) : sentence_->number(amount) / extent, along);
+}
+
+void StatementReader::attach(Attachment::Effect effect, Target over, int at, double perExtent, const Mask3& along)
 {
     const Eigen::Matrix3d tensor = (perExtent * Eigen::Vector3d(along[0], along[1], along[2])).asDiagonal();
-    for (const int at : which)
-        structure_.attachments.push_back({over, at, effect, tensor, sentence_->id});
+    structure_.attachments.push_back({over, at, effect, tensor, sentence_->id});
 }
 
 } // namespace undisona

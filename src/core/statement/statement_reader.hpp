@@ -1,5 +1,4 @@
 #pragma once
-#include "core/geometry/pick.hpp"
 #include "core/geometry/sentence_reader.hpp"
 #include "core/statement/structure.hpp"
 
@@ -31,22 +30,21 @@ protected:
         }
     }
 
-    std::vector<int> edges(std::string_view key);
-    std::vector<int> faces(std::string_view key);
     /// The frame stated by "its x towards ..., its y near ..."; global axes if neither is said.
     Eigen::Matrix3d axes();
     /// N/m and N m/rad along and about x, y, z; 0 where nothing is said.
     std::array<double, 6> sixStiffnesses() const;
     double lengthOf(int member) const; ///< m, between its ends beside its points
 
-    // What is spread over something, which stands in the field "members", "sheets", "edges" or "faces".
-    std::vector<int> picked(Attachment::Over);
-    double extentOf(Attachment::Over, int at) const; ///< m or m2
-    /// So much per length or area along x, y, z on each of them.
-    void attach(Attachment::Effect, Attachment::Over, const std::vector<int>& which, double perExtent,
-                const Mask3& along = {true, true, true});
+    /// Spreads the amount in a field over what the field "where" names: per length, area or volume as its unit says, or
+    /// shared over all of it.
+    void spread(Attachment::Effect, std::string_view amount, const Mask3& along);
+    void attach(Attachment::Effect, Target over, int at, double perExtent, const Mask3& along = {true, true, true});
 
     Structure& structure_;
+
+private:
+    double extentOf(Target, int at) const; ///< m, m2 or m3
 };
 
 } // namespace undisona

@@ -40,16 +40,17 @@ struct SolidProperties {
 /// Two parts that touch and are not joined, as Frame::partName counts them.
 using PartPair = std::array<int, 2>;
 
-/// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global); or rigid along an
-/// edge of sheets.
+/// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global); or rigid, of every
+/// node of something else.
 struct Hold {
-    int point; ///< -1: along the edge, or on the face
+    Target on;
+    int at; ///< of the frame's points, members, sheets or solids, or of the edges or faces
     Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
     std::array<bool, 6> rigid{};
     std::array<double, 6> elastic{}; ///< N/m, N m/rad
     std::string sentence;
-    int edge = -1;
-    int face = -1; ///< of solids
+
+    int point() const { return on == Target::point ? at : -1; } ///< -1: of something else
 };
 
 struct Tie {
@@ -79,7 +80,8 @@ struct LocalSize {
     std::vector<int> edges;
     std::vector<Eigen::Vector3d> places;
     std::string sentence;
-    std::vector<int> faces{}; ///< their edges stand in `edges`
+    std::vector<int> faces{};                       ///< their edges stand in `edges`
+    std::vector<int> members{}, sheets{}, solids{}; ///< as a whole
 };
 
 struct HandCheck {

@@ -132,7 +132,7 @@ public:
             if (hold.elastic == std::array<double, 6>{}) continue;
             const Matrix6 turn = turned(hold.axes);
             const Vector6 springs = Eigen::Map<const Vector6>(hold.elastic.data());
-            addAt(hold.point, turn.transpose() * springs.asDiagonal() * turn, {}, PartKind::support, hold.sentence);
+            addAt(hold.at, turn.transpose() * springs.asDiagonal() * turn, {}, PartKind::support, hold.sentence);
         }
         for (const auto& spring : structure_.springs) {
             const auto &from = mesh_.nodes[static_cast<std::size_t>(spring.from)].place,
@@ -240,13 +240,16 @@ private:
     std::pair<OwnerKind, int> ownerOf(const Attachment& own) const
     {
         switch (own.over) {
-        case Attachment::Over::member:
+        case Target::member:
             return {OwnerKind::member, own.at};
-        case Attachment::Over::sheet:
+        case Target::sheet:
             return {OwnerKind::sheet, own.at};
-        case Attachment::Over::edge:
+        case Target::edge:
             return {OwnerKind::edge, own.at};
-        case Attachment::Over::face:
+        case Target::solid:
+            return {OwnerKind::solid, own.at};
+        case Target::face:
+        case Target::point:
             break;
         }
         return {OwnerKind::solid, structure_.frame.faces->faces[static_cast<std::size_t>(own.at)].solids.front()};

@@ -237,7 +237,7 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
             turn(spring.to);
         }
     for (const auto& hold : structure.holds)
-        if (hold.point >= 0 && hold.elastic[3] + hold.elastic[4] + hold.elastic[5] > 0.0) turn(hold.point);
+        if (hold.on == Target::point && hold.elastic[3] + hold.elastic[4] + hold.elastic[5] > 0.0) turn(hold.at);
     for (const auto& mass : structure.pointMasses)
         if ((!mass.centre.isZero() || !mass.inertia.isZero()) && !onSolid[static_cast<std::size_t>(mass.point)])
             turn(mass.point);
@@ -267,21 +267,9 @@ MotionMap mapMotions(const Structure& structure, const FrameMesh& mesh)
             body->second.frames.push_back(hold.axes);
         }
     };
-    for (const auto& hold : structure.holds) {
-        if (hold.point >= 0) {
-            holdAt(hold, static_cast<std::size_t>(hold.point));
-        } else if (hold.face >= 0) {
-            for (const int node : mesh.faceNodes[static_cast<std::size_t>(hold.face)])
-                holdAt(hold, static_cast<std::size_t>(node));
-        } else {
-            std::set<int> nodes(mesh.edgeNodes[static_cast<std::size_t>(hold.edge)].begin(),
-                                mesh.edgeNodes[static_cast<std::size_t>(hold.edge)].end());
-            nodes.insert(mesh.edgeCopies[static_cast<std::size_t>(hold.edge)].begin(),
-                         mesh.edgeCopies[static_cast<std::size_t>(hold.edge)].end());
-            for (const int node : nodes)
-                holdAt(hold, static_cast<std::size_t>(node));
-        }
-    }
+    for (const auto& hold : structure.holds)
+        for (const int node : mesh.nodesOf(hold.on, hold.at))
+            holdAt(hold, static_cast<std::size_t>(node));
 
     MotionMap map;
     const auto usedBy = usedDirections(structure, mesh, root);

@@ -74,7 +74,27 @@ public:
             take(onNodes(nodes, products, lumpedProducts(products)));
     }
 
+    /// By the interpolation of the elements.
+    void inSolid(const PerPiece& take) const
+    {
+        if (!structure_.solids[at_].material) return;
+        for (const MeshSolid& solid : mesh_.solids) {
+            if (solid.solid != own_.at) continue;
+            SolidElement element = solidOf(structure_, mesh_, solid);
+            element.density = 1.0; // products of the interpolation are its mass
+            take(onNodes({solid.nodes.begin(), solid.nodes.begin() + long(solid.count())},
+                         eachThird(consistentMass(element)), eachThird(lumpedMass(element))));
+        }
+    }
+
 private:
+    /// Of a matrix that is the same along x, y and z.
+    static Eigen::MatrixXd eachThird(const Eigen::MatrixXd& mass)
+    {
+        const auto shifts = Eigen::seq(Eigen::Index(0), mass.rows() - 1, Eigen::Index(3));
+        return mass(shifts, shifts);
+    }
+
     const Eigen::Vector3d& placeOf(int node) const { return mesh_.nodes[static_cast<std::size_t>(node)].place; }
 
     SpreadPiece onNodes(const std::vector<int>& nodes, const Eigen::MatrixXd& products,
@@ -105,14 +125,18 @@ void eachPiece(const Structure& structure, const FrameMesh& mesh, const Attachme
 {
     const Spreading spreading(structure, mesh, own);
     switch (own.over) {
-    case Attachment::Over::member:
+    case Target::member:
         return spreading.alongMember(take);
-    case Attachment::Over::sheet:
+    case Target::sheet:
         return spreading.overSheet(take);
-    case Attachment::Over::edge:
+    case Target::edge:
         return spreading.alongEdge(take);
-    case Attachment::Over::face:
+    case Target::face:
         return spreading.overFace(take);
+    case Target::solid:
+        return spreading.inSolid(take);
+    case Target::point:
+        return;
     }
 }
 

@@ -32,11 +32,11 @@ public:
                 springAt(point, spring.axes, spring.stiffness, middle);
         }
         for (const auto& hold : structure_.holds)
-            if (hold.point >= 0) {
+            if (hold.on == Target::point) {
                 std::array<double, 6> all = hold.elastic;
                 for (std::size_t at = 0; at < 6; ++at)
                     if (hold.rigid[at]) all[at] = 1.0;
-                springAt(hold.point, hold.axes, all, placeOf(hold.point));
+                springAt(hold.at, hold.axes, all, placeOf(hold.at));
             }
         return std::move(used_);
     }

@@ -13,7 +13,7 @@ struct KindRow {
     Dimension dimension; // length, mass, time, temperature, angle
 };
 
-constexpr std::array<KindRow, 22> kinds{{
+constexpr std::array<KindRow, 23> kinds{{
     {QuantityKind::number, "a plain number", "", {}},
     {QuantityKind::share, "a share", "%", {}},
     {QuantityKind::length, "a length", "m", {1, 0, 0, 0, 0}},
@@ -31,6 +31,7 @@ constexpr std::array<KindRow, 22> kinds{{
     {QuantityKind::turningStiffness, "a turning stiffness", "N m/rad", {2, 1, -2, 0, -1}},
     {QuantityKind::stiffnessPerLength, "a stiffness per length", "N/m2", {-1, 1, -2, 0, 0}},
     {QuantityKind::stiffnessPerArea, "a stiffness per area", "N/m3", {-2, 1, -2, 0, 0}},
+    {QuantityKind::stiffnessPerVolume, "a stiffness per volume", "N/m4", {-3, 1, -2, 0, 0}},
     {QuantityKind::frequency, "a frequency or a speed of turning", "Hz", {0, 0, -1, 0, 0}},
     {QuantityKind::angle, "an angle", "rad", {0, 0, 0, 0, 1}},
     {QuantityKind::temperature, "a temperature", "K", {0, 0, 0, 1, 0}},

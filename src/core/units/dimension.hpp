@@ -32,6 +32,7 @@ enum class QuantityKind {
     turningStiffness,
     stiffnessPerLength,
     stiffnessPerArea,
+    stiffnessPerVolume,
     frequency,
     angle,
     temperature,

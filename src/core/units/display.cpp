@@ -29,6 +29,7 @@ constexpr KindUnits table[] = {
     {QuantityKind::turningStiffness, {"N m/rad", "N mm/rad", "N mm/rad", "lbf in/rad", "kip ft/rad"}},
     {QuantityKind::stiffnessPerLength, {"N/m2", "N/mm2", "N/mm2", "lbf/in2", "kip/ft2"}},
     {QuantityKind::stiffnessPerArea, {"N/m3", "N/mm3", "N/mm3", "lbf/in3", "kip/ft3"}},
+    {QuantityKind::stiffnessPerVolume, {"N/m4", "N/mm4", "N/mm4", "lbf/in4", "kip/ft4"}},
     {QuantityKind::frequency, {"Hz", "Hz", "Hz", "Hz", "Hz"}},
     {QuantityKind::angle, {"deg", "deg", "deg", "deg", "deg"}},
     {QuantityKind::temperature, {"K", "K", "K", "K", "K"}},

@@ -211,6 +211,33 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, Quan
     return wrongDimension(given, *unit, kind);
 }
 
+std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, const std::vector<QuantityKind>& kinds,
+                                                     NumberStyle style)
+{
+    const auto asFirst = readQuantity(text, kinds.front(), style);
+    if (kinds.size() == 1 || std::holds_alternative<Quantity>(asFirst)) return asFirst;
+    const auto parts = readNumberAndUnit(text, style);
+    const auto* given = std::get_if<NumberAndUnit>(&parts);
+    const auto unit = given ? readUnit(given->unit) : std::nullopt;
+    if (!unit) return asFirst; // no number, or no unit
+    for (const QuantityKind kind : kinds)
+        if (unit->dimension == dimensionOf(kind)) return readQuantity(text, kind, style);
+    std::string all;
+    for (std::size_t at = 0; at < kinds.size(); ++at)
+        all += (at == 0 ? "" : at + 1 == kinds.size() ? " or " : ", ") + describe(kinds[at]);
+    if (given->unit.empty()) {
+        QuantityProblem without{fmt::format("{} is needed here; {} has no unit", all, shortest(given->value)), {}};
+        for (const QuantityKind kind : kinds)
+            without.suggestions.push_back(shortest(given->value) + " " + siUnitOf(kind));
+        return without;
+    }
+    for (const QuantityKind kind : kinds) // a weight for a mass
+        if (auto problem = wrongDimension(*given, *unit, kind); !problem.suggestions.empty()) return problem;
+    return QuantityProblem{fmt::format("{} is needed here; {} {} is {}", all, shortest(given->value), given->unit,
+                                       describe(unit->dimension)),
+                           {}};
+}
+
 Quantity quantityIn(double si, QuantityKind kind, std::string_view unitText)
 {
     const auto unit = readUnit(unitText);

@@ -31,6 +31,9 @@ struct QuantityProblem {
 /// A zero needs no unit, a share needs no per cent sign if below 1 ("0.9"), nor does a plain number.
 /// Angles may be left out of a turning stiffness (N m). Frequencies in rad/s are divided by 2 pi.
 std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, QuantityKind kind, NumberStyle style);
+/// The same for a word that may mean one of several kinds, told apart by the unit; the first one where it has none.
+std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, const std::vector<QuantityKind>& kinds,
+                                                     NumberStyle style);
 
 /// Splits the number off its unit and reads it by the style's rules.
 struct NumberAndUnit {

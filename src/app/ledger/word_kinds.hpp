@@ -1,0 +1,15 @@
+#pragma once
+#include "app/session/session.hpp"
+
+namespace undisona {
+
+/// What may be chosen for a word: the text that is taken, and what is shown of it where that is more.
+struct WordOffer {
+    QString text, shown{};
+};
+std::vector<WordOffer> offersFor(const Session&, const Sentence&, const Field&);
+
+/// How a word of a sentence was understood, for the line below it; empty where there is nothing to say.
+QString understoodAs(const Session&, const Sentence&, const Field&, const Value&);
+
+} // namespace undisona
