@@ -2,9 +2,9 @@
 // elements on a plate and a bar whose frequencies are known in closed form. With a folder's name, plots are written
 // there.
 #include "bench/log_plot.hpp"
-#include "core/geometry/imported.hpp"
-#include "core/geometry/mesh_file.hpp"
 #include "core/io/export.hpp"
+#include "core/shapes/imported.hpp"
+#include "core/shapes/mesh_file.hpp"
 #include "tests/said_model.hpp"
 
 #include <fmt/format.h>

@@ -97,20 +97,11 @@ long arpack(const MatrixPair& pair, const CholmodReference& factor, int wanted)
     return info == 0 ? solves : -1;
 }
 
-System systemOf(const MatrixPair& pair)
-{
-    System system;
-    system.stiffness = pair.stiffness;
-    system.mass = pair.mass;
-    system.motions.unknowns.resize(static_cast<std::size_t>(pair.mass.size));
-    return system;
-}
-
-Extraction modesOf(const System& system, Eigen::Index wanted, bool prove, KeptRuns* kept = nullptr,
+Extraction modesOf(const MatrixPair& pair, Eigen::Index wanted, bool prove, KeptRuns* kept = nullptr,
                    std::map<std::string, double>* seconds = nullptr)
 {
     Progress progress;
-    auto extractor = ModeExtractor::prepare(system, progress, kept);
+    auto extractor = ModeExtractor::prepare({pair.stiffness, pair.mass}, progress, kept);
     Extraction extraction = (*extractor)->find({.most = wanted, .prove = prove, .last = true});
     if (seconds) *seconds = progress.timings();
     return extraction;
@@ -118,11 +109,11 @@ Extraction modesOf(const System& system, Eigen::Index wanted, bool prove, KeptRu
 
 std::string wordsOf(const Extraction& extraction)
 {
-    return fmt::format("f1 {:.6g} Hz, worst error {:.1e}, {}{} block solves, {} restarts, {:.0f} MB at most, factor {:.0f}",
-                       std::sqrt(extraction.lambda[0]) / (2 * std::numbers::pi), extraction.acceptedError.maxCoeff(),
-                       extraction.check.expected >= 0 ? wordsOf(extraction.check) + ", " : "",
-                       extraction.record.blockSolves, extraction.record.restarts, peakMegabytes(),
-                       8e-6 * extraction.record.factorEntries);
+    return fmt::format(
+        "f1 {:.6g} Hz, worst error {:.1e}, {}{} block solves, {} restarts, {:.0f} MB at most, factor {:.0f}",
+        std::sqrt(extraction.lambda[0]) / (2 * std::numbers::pi), extraction.acceptedError.maxCoeff(),
+        extraction.check.expected >= 0 ? wordsOf(extraction.check) + ", " : "", extraction.record.blockSolves,
+        extraction.record.restarts, peakMegabytes(), 8e-6 * extraction.record.factorEntries);
 }
 
 /// 200 kg set on one corner of the block, then on another: what the second run takes over.
@@ -140,9 +131,9 @@ int moved(Eigen::Index wanted)
     KeptRuns kept;
     double first = 0.0;
     for (const std::int64_t at : {bare.mass.size - 3, bare.mass.size / 2 / 3 * 3, std::int64_t(3 * 961 * 12)}) {
-        const System system = systemOf(loaded(at));
+        const MatrixPair pair = loaded(at);
         Extraction extraction;
-        const double seconds = secondsOf([&] { extraction = modesOf(system, wanted, true, &kept); });
+        const double seconds = secondsOf([&] { extraction = modesOf(pair, wanted, true, &kept); });
         if (first == 0.0) first = seconds;
         const auto& record = extraction.record;
         fmt::print("mass at unknown {:6}: {:6.2f} s, {:.2f} of the first run; {}; factor {}, {} old modes, count {}\n",
@@ -160,7 +151,8 @@ int frame()
     const std::vector<std::string> joints{"Frame.1.1.2", "Frame.2.1.3", "Frame.0.2.4", "Frame.1.2.1", "Frame.2.2.4"};
     double first = 0.0;
     for (std::size_t round = 0; round < 3 * joints.size(); ++round) {
-        const Model model = statedHouse(2, 5, joints[round % joints.size()], fmt::format("{} kg", 300 + 40 * round), 20, 4);
+        const Model model =
+            statedHouse(2, 5, joints[round % joints.size()], fmt::format("{} kg", 300 + 40 * round), 20, 4);
         std::shared_ptr<const Solution> solution;
         const double seconds = secondsOf([&] {
             Progress progress;
@@ -205,11 +197,11 @@ int assembly()
 
 int curve(Eigen::Index most)
 {
-    const System system = systemOf(latticeBridge(834));
-    fmt::print("a lattice of {} unknowns\n", system.size());
+    const MatrixPair pair = latticeBridge(834);
+    fmt::print("a lattice of {} unknowns\n", pair.mass.size);
     for (Eigen::Index wanted = most / 8; wanted <= most; wanted += most / 8) {
         Extraction extraction;
-        const double seconds = secondsOf([&] { extraction = modesOf(system, wanted, true); });
+        const double seconds = secondsOf([&] { extraction = modesOf(pair, wanted, true); });
         fmt::print("{:5} modes {:7.2f} s, {:6.2f} ms a mode, {} shifts, {}\n", wanted, seconds,
                    1e3 * seconds / double(wanted), extraction.record.shifts.size(), wordsOf(extraction));
         std::fflush(stdout);
@@ -247,17 +239,16 @@ int main(int argc, char** argv)
         }
     });
     if (pair.mass.size == 0) return 1;
-    const System system = systemOf(pair);
     std::unique_ptr<CholmodReference> factor;
     double unit = 0.0;
     if (which != "million" && !ours) {
         unit = secondsOf([&] { factor = std::make_unique<CholmodReference>(pair.stiffness); });
         if (alone) factor.reset();
     }
-    fmt::print("{}: {} unknowns, {} entries, {} modes; assembled in {:.2f} s; one factorisation {:.2f} s; {:.0f} MB held "
-               "with both matrices, {:.0f} at most so far\n",
-               which, pair.mass.size, pair.stiffness.row.size(), wanted, assembly, unit, heldMegabytes(),
-               peakMegabytes());
+    fmt::print(
+        "{}: {} unknowns, {} entries, {} modes; assembled in {:.2f} s; one factorisation {:.2f} s; {:.0f} MB held "
+        "with both matrices, {:.0f} at most so far\n",
+        which, pair.mass.size, pair.stiffness.row.size(), wanted, assembly, unit, heldMegabytes(), peakMegabytes());
     {
         const auto analysis = Analysis::of(pair.stiffness);
         const auto entries = static_cast<std::int64_t>(pair.stiffness.row.size() + pair.mass.row.size());
@@ -272,8 +263,7 @@ int main(int argc, char** argv)
         if (which == "million" && !prove) continue;
         Extraction extraction;
         std::map<std::string, double> stages;
-        const double seconds =
-            secondsOf([&] { extraction = modesOf(system, wanted, prove, nullptr, &stages); });
+        const double seconds = secondsOf([&] { extraction = modesOf(pair, wanted, prove, nullptr, &stages); });
         std::string figures = wordsOf(extraction);
         for (const auto& [stage, own] : stages)
             figures += fmt::format(", {} {:.2f} s", stage, own);

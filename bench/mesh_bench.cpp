@@ -1,11 +1,11 @@
 // How fast sheet and solids are meshed, at three sizes each, and that time grows with the number of elements.
-#include "core/model/document_io.hpp"
-#include "core/geometry/imported.hpp"
-#include "core/geometry/joined_faces.hpp"
 #include "core/base/file_writer.hpp"
-#include "core/geometry/shape_file.hpp"
-#include "core/modal/solve.hpp"
 #include "core/mesh/mesh_quality.hpp"
+#include "core/modal/solve.hpp"
+#include "core/model/document_io.hpp"
+#include "core/shapes/imported.hpp"
+#include "core/shapes/joined_faces.hpp"
+#include "core/shapes/shape_file.hpp"
 
 #include <fmt/format.h>
 

@@ -6,10 +6,6 @@
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
 #include "core/engine/serve.hpp"
-#include "core/geometry/imported.hpp"
-#include "core/geometry/mesh_file.hpp"
-#include "core/geometry/shape_file.hpp"
-#include "core/vtu/read_vtu.hpp"
 #include "core/io/export.hpp"
 #include "core/mesh/tetrahedralize.hpp"
 #include "core/modal/bare_pair.hpp"
@@ -18,8 +14,12 @@
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/numerics/blas_threads.hpp"
+#include "core/shapes/imported.hpp"
+#include "core/shapes/mesh_file.hpp"
+#include "core/shapes/shape_file.hpp"
 #include "core/units/display.hpp"
 #include "core/units/unit.hpp"
+#include "core/vtu/read_vtu.hpp"
 
 #include <CLI/CLI.hpp>
 
@@ -138,8 +138,8 @@ int runModes(const ModesOptions& options)
     const auto& [said, asks] = std::get<StatedModel>(stated);
     limitBlasThreads(options.threads);
     Progress progress;
-    const auto solution = solve(said, progress,
-                                {.ask = asks ? std::nullopt : std::get<0>(ask), .meshErrors = !options.noMeshError});
+    const auto solution =
+        solve(said, progress, {.ask = asks ? std::nullopt : std::get<0>(ask), .meshErrors = !options.noMeshError});
     if (!solution) {
         report(solution.findings());
         return modelError;
@@ -189,10 +189,12 @@ int runEstimate(const std::string& path, const std::string& take)
     Progress progress;
     KeptRuns kept;
     const auto estimate = estimateAhead(loaded->model, progress, kept);
-    if (!estimate) return refuse("a run of this model cannot be estimated: nothing in it can move, or it is far too large");
-    std::cout << fmt::format("{} unknowns on the first mesh; {}; factor {:.0f} MB, matrices {:.0f} MB, modes {:.0f} MB\n",
-                             estimate->unknowns, wordsOf(*estimate), estimate->factorMegabytes + estimate->frontMegabytes,
-                             estimate->matrixMegabytes, estimate->basisMegabytes);
+    if (!estimate)
+        return refuse("a run of this model cannot be estimated: nothing in it can move, or it is far too large");
+    std::cout << fmt::format(
+        "{} unknowns on the first mesh; {}; factor {:.0f} MB, matrices {:.0f} MB, modes {:.0f} MB\n",
+        estimate->unknowns, wordsOf(*estimate), estimate->factorMegabytes + estimate->frontMegabytes,
+        estimate->matrixMegabytes, estimate->basisMegabytes);
     if (!built.structure.solids.empty())
         std::cout << fmt::format("bodies of tetrahedra may take up to {:g} times as many, where thin parts want them\n",
                                  mostTimesForDetail);
@@ -410,7 +412,9 @@ int main(int argc, char** argv)
 
     auto* exporting = app.add_subcommand("export", "write matrices or mode shapes for other programs");
     exporting->add_option("model", model, "model file")->required();
-    exporting->add_option("--what", what, "system (K.mtx, M.mtx, M_held.mtx, unknowns.csv, held.csv), modes (.vtu, .csv) or shapes (.step)")
+    exporting
+        ->add_option("--what", what,
+                     "system (K.mtx, M.mtx, M_held.mtx, unknowns.csv, held.csv), modes (.vtu, .csv) or shapes (.step)")
         ->required()
         ->check(CLI::IsMember({"system", "modes", "shapes"}));
     exporting->add_option("--to", to, "folder for a system, file for modes or shapes")->required();
@@ -467,8 +471,9 @@ int main(int argc, char** argv)
     // The dense library asks for its rooms again and again where there are none.
     constexpr double leastMegabytes = 150.0;
     if ((*modes || *settling || *exporting || *engine) && availableMegabytes() < leastMegabytes) {
-        report({errorAt({}, fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",
-                                        availableMegabytes(), leastMegabytes),
+        report({errorAt({},
+                        fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",
+                                    availableMegabytes(), leastMegabytes),
                         "Raise its limit (ulimit -v), or end other programs.")});
         return modelError;
     }

@@ -3,9 +3,9 @@
 #include "app/scene/scene_view.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/file_writer.hpp"
-#include "core/geometry/joined_faces.hpp"
-#include "core/geometry/shape_file.hpp"
 #include "core/io/export.hpp"
+#include "core/shapes/joined_faces.hpp"
+#include "core/shapes/shape_file.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
 

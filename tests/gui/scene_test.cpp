@@ -1,7 +1,7 @@
 #include "app/ledger/ledger_view.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/scene/thinned_surface.hpp"
-#include "core/geometry/joined_faces.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "tests/gui/dense_plate.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"

@@ -6,6 +6,7 @@
 
 #include <QApplication>
 #include <QComboBox>
+#include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QTableWidget>
@@ -129,6 +130,41 @@ TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
     EXPECT_TRUE(offered.contains("more like this: 14 edges of Deck")) << offered.join(" | ").toStdString();
     EXPECT_FALSE(choices->findItems("edges of Deck", Qt::MatchExactly).isEmpty());
     driver.press("Escape");
+}
+
+TEST(Sheet, ABedTakesWhatIsClickedAndItsUnitSaysOfWhat)
+{
+    WindowDriver driver;
+    driver.openExample("ramp-flap");
+    driver.solved();
+    const double before = driver.session().live().solution->modes[0].frequency;
+    SceneCanvas& canvas = driver.window().scene().canvas();
+    addSentence(driver, "4", "an elastic bed");
+    const std::string bed = driver.session().selectedSentence();
+    canvas.play(false);
+    driver.calm();
+    const QPoint deck = onScreen(canvas, {1.2, 1.15, 0.0});
+    driver.moveTo(deck);
+    driver.until([&] { return canvas.hoveredPart() == 0; }, "the deck is under the cursor");
+    driver.click(deck);
+    auto* line = driver.window().findChild<QLineEdit*>("wordLine");
+    auto* hint = driver.window().findChild<QLabel*>("wordHint");
+    EXPECT_EQ(line->text(), "Deck");
+    driver.press("Tab");
+    driver.type("2 MN/m3");
+    EXPECT_TRUE(hint->text().endsWith("a stiffness per area")) << hint->text().toStdString();
+    driver.press("Return");
+    driver.solved();
+    const auto& solution = driver.session().live().solution;
+    EXPECT_EQ(solution->structure->attachments.back().over, Target::sheet);
+    EXPECT_DOUBLE_EQ(solution->structure->attachments.back().perExtent(), 2e6);
+    EXPECT_GT(solution->modes[0].frequency, 1.1 * before);
+    // So much per area is not meant of edges.
+    driver.click(QString::fromStdString("word " + bed + ".where"));
+    driver.type("edges of Deck");
+    EXPECT_TRUE(hint->text().contains("means edges, and sheets or faces are meant here")) << hint->text().toStdString();
+    driver.press("Escape");
+    EXPECT_EQ(driver.valueOf(QString::fromStdString("word " + bed + ".where")), "Deck");
 }
 
 TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)

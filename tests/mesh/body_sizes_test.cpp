@@ -1,7 +1,7 @@
 // Elements of bodies follow what is asked of them, not every detail; and where they are in each other's way there are
 // smaller ones.
-#include "core/geometry/joined_faces.hpp"
 #include "core/mesh/tetrahedralize.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "tests/closed_mesh.hpp"
 #include "tests/said_model.hpp"
 
@@ -27,8 +27,7 @@ TEST(BodySizes, AWireThatIsThinBesideTheElementsAskedIsFilledAllTheSame)
 {
     SaidModel can = steel();
     can.say("solid-cylinder", {{"name", "Can"}, {"diameter", "120 mm"}, {"length", "160 mm"}})
-        .say("solid-cylinder",
-             {{"name", "Wire"}, {"diameter", "4 mm"}, {"length", "90 mm"}, {"at", "0, 0, -80 mm"}})
+        .say("solid-cylinder", {{"name", "Wire"}, {"diameter", "4 mm"}, {"length", "90 mm"}, {"at", "0, 0, -80 mm"}})
         .say("solid-union", {{"tool", "Wire"}, {"body", "Can"}});
     const Structure structure = can.structure();
     const FrameMesh mesh = meshOn(structure, 0.04);

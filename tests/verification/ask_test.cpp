@@ -1,6 +1,6 @@
 // What stands beside an ask: how accurate, lumped or consistent, what is left out, residual vectors, a stop between
 // slices.
-#include "core/modal/hertz.hpp"
+#include "core/pencil/hertz.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>

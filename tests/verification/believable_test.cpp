@@ -1,7 +1,7 @@
 // What is said beside the frequencies must be as true as they are.
 #include "core/assess/model_checks.hpp"
 #include "core/base/file_writer.hpp"
-#include "core/geometry/shape_file.hpp"
+#include "core/shapes/shape_file.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>

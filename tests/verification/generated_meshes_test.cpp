@@ -1,7 +1,7 @@
 // Boxes with cuts made by chance: every mesh closes, fits together, is turned the right way round and has the body's
 // volume.
-#include "core/geometry/joined_faces.hpp"
 #include "core/mesh/tetrahedralize.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "tests/closed_mesh.hpp"
 #include "tests/said_model.hpp"
 

@@ -1,5 +1,5 @@
 // Bands and the modes nearest to a frequency, against the whole spectrum of the same equations.
-#include "core/modal/interior.hpp"
+#include "core/pencil/interior.hpp"
 #include "tests/said_model.hpp"
 
 #include <random>

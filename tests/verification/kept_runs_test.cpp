@@ -1,4 +1,5 @@
 // A run after a moved mass takes over what depends on the stiffness alone, and finds what a fresh run finds.
+#include "core/modal/pencil_of.hpp"
 #include "tests/dense_as_sparse.hpp"
 #include "tests/said_model.hpp"
 
@@ -139,7 +140,7 @@ TEST(ModeExtractor, CanBeAskedAgainAfterARunFromShiftToShift)
 {
     const auto solution = house(true, "500 kg", "Frame.1.1.2").solved();
     Progress progress;
-    auto prepared = ModeExtractor::prepare(*solution->system, progress);
+    auto prepared = ModeExtractor::prepare(*pencilOf(*solution->system), progress);
     auto& extractor = *prepared;
     const Extraction many = extractor->find({.most = 120}), few = extractor->find({.most = 20});
     EXPECT_GT(many.record.shifts.size(), 1U);

@@ -1,7 +1,8 @@
 // Ritz vectors, residual vectors and the estimate of missing mass, against what they must be by construction.
 #include "core/modal/answer_ask.hpp"
-#include "core/modal/hertz.hpp"
-#include "core/modal/residual_vectors.hpp"
+#include "core/modal/pencil_of.hpp"
+#include "core/pencil/hertz.hpp"
+#include "core/pencil/residual_vectors.hpp"
 #include "tests/said_model.hpp"
 
 using namespace undisona;
@@ -54,7 +55,7 @@ TEST(RitzVectors, HoldTheStaticAnswersAndLieAboveTheModes)
         const auto modes = solvedFor(house(held), lowest);
         Progress progress;
         const auto& system = *ritz->system;
-        auto prepared = ModeExtractor::prepare(system, progress);
+        auto prepared = ModeExtractor::prepare(*pencilOf(system), progress);
         auto& extractor = *prepared;
         const Eigen::MatrixXd answers = extractor->staticAnswer(loadsOf(ritzAsk(20).ritz, system));
         for (Eigen::Index at = 0; at < answers.cols() && held; ++at)
@@ -109,12 +110,12 @@ TEST(ResidualVectors, MakeTheStaticAnswerExact)
         const auto solution = solvedFor(said, few);
         const auto& system = *solution->system;
         Progress progress;
-        auto prepared = ModeExtractor::prepare(system, progress);
+        auto prepared = ModeExtractor::prepare(*pencilOf(system), progress);
         auto& extractor = *prepared;
         const Extraction modes = extractor->find({.most = 10});
         const LoadPatterns force{.from = LoadPatterns::From::force, .points = {7, 11}};
         const Eigen::MatrixXd loads = loadsOf(force, system), whole = extractor->staticAnswer(loads);
-        const ResidualVectors rest = residualVectors(system, *extractor, modes, loads);
+        const ResidualVectors rest = residualVectors(matricesOf(system), *extractor, modes, loads);
         ASSERT_EQ(rest.lambda.size(), 4) << held << " " << loads.colwise().norm();
         Eigen::MatrixXd all(system.size(), modes.shapes.cols() + 4);
         all << modes.shapes, rest.shapes;
@@ -145,7 +146,7 @@ TEST(MissingMass, TellsAboutWhereItLies)
     ASSERT_NE(note, solution->findings.end());
     // The true number of modes up to the target, on the same mesh.
     Progress progress;
-    auto prepared = ModeExtractor::prepare(*solution->system, progress);
+    auto prepared = ModeExtractor::prepare(*pencilOf(*solution->system), progress);
     auto& extractor = *prepared;
     const Extraction modes = extractor->find({.most = 6});
     const double movable = solution->participation.movable[2],

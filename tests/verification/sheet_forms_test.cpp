@@ -1,6 +1,6 @@
 // Sheets of other forms and materials than the flat, even, isotropic plate, against closed forms.
 #include "core/base/number_text.hpp"
-#include "core/geometry/joined_faces.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>

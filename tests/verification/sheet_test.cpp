@@ -3,7 +3,8 @@
 // benchmark for the tapered membrane.
 #include "core/assess/settling.hpp"
 #include "core/base/number_text.hpp"
-#include "core/geometry/joined_faces.hpp"
+#include "core/modal/pencil_of.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "core/system/sum_parts.hpp"
 #include "tests/said_model.hpp"
 
@@ -363,7 +364,7 @@ TEST(Sheets, TheDrillingStiffnessIsOfNoInfluence)
             }
             std::tie(system.stiffness, system.mass) = sumParts(system.size(), system.parts, {});
             return Eigen::VectorXd(
-                (*ModeExtractor::prepare(system, progress))->find({.most = 16}).lambda.tail(10).cwiseSqrt());
+                (*ModeExtractor::prepare(*pencilOf(system), progress))->find({.most = 16}).lambda.tail(10).cwiseSqrt());
         };
         const Eigen::VectorXd usual = frequencies(1.0);
         for (const double factor : {0.1, 10.0})

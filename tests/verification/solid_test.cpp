@@ -1,8 +1,8 @@
 // Solids against closed forms and against members and sheets of the same body: Timoshenko's bar, Lamb's sphere (Proc.
 // London Math. Soc. 1882), volumes of solid geometry.
 #include "core/base/number_text.hpp"
-#include "core/geometry/joined_faces.hpp"
-#include "core/geometry/pick.hpp"
+#include "core/picks/pick.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "core/statement/touching.hpp"
 #include "tests/said_model.hpp"
 

@@ -2,7 +2,7 @@
 #include "bench/brick_block.hpp"
 #include "core/base/number_text.hpp"
 #include "core/modal/bare_pair.hpp"
-#include "core/modal/hertz.hpp"
+#include "core/pencil/hertz.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -437,4 +437,34 @@ TEST(RigidMotions, AreZeroAndSayWhatEnergyTheCheckFound)
     for (Eigen::Index at = 3; at < 6; ++at)
         for (int direction = 0; direction < 3; ++direction)
             EXPECT_LT(participation.ofMovable(at, direction), 1e-12);
+}
+
+/// A chain of n unit masses between unit springs, each pushed off its place by so much: lambda_k = 4 sin^2(k pi / 2 (n
+/// + 1))
+/// - push (Rayleigh 1877, art. 120). Pushed hard enough the lowest motions release energy.
+TEST(NegativeEigenvalues, AreResultsThatComeFirstAndAreCounted)
+{
+    for (const std::int64_t n : {40L, 300L, 6000L})
+        for (const double push : {0.5, 1e-6, 3.9})
+            for (const long count : {3L, 25L}) {
+                SparseAssembler k(n), m(n);
+                for (int at = 0; at < n; ++at) {
+                    k.add({at}, Eigen::MatrixXd::Constant(1, 1, 2.0 - push));
+                    m.add({at}, Eigen::MatrixXd::Identity(1, 1));
+                    if (at > 0) k.add({at - 1, at}, (Eigen::MatrixXd(2, 2) << 0.0, -1.0, -1.0, 0.0).finished());
+                }
+                Ask ask;
+                ask.count = count;
+                Progress progress;
+                const auto found = modesOfPair(k.finish(), m.finish(), ask, progress);
+                const std::string what = fmt::format("{} masses pushed by {}, {} asked", n, push, count);
+                ASSERT_TRUE(found) << what << ": " << found.findings()[0].what;
+                EXPECT_GE(found->lambda.size(), count) << what;
+                EXPECT_TRUE(found->check.proven) << what << ": " << wordsOf(found->check);
+                for (Eigen::Index at = 0; at < found->lambda.size(); ++at) {
+                    const double angle = double(at + 1) * std::numbers::pi / (2.0 * double(n + 1));
+                    const double wanted = 4.0 * std::pow(std::sin(angle), 2) - push;
+                    EXPECT_NEAR(found->lambda[at], wanted, 1e-8 * std::abs(wanted) + 1e-12) << what << ", " << at;
+                }
+            }
 }

@@ -1,7 +1,7 @@
 // Bodies filled with bricks and wedges: the mesh closes, has the body's volume, and vibrates as the same body does as
 // tetrahedra, as sheet and as members.
-#include "core/geometry/joined_faces.hpp"
 #include "core/mesh/mesh_quality.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "tests/closed_mesh.hpp"
 #include "tests/said_model.hpp"
 

@@ -1,6 +1,6 @@
 // Bodies of a whole turn filled with bricks and wedges carried round: closed, of the body's volume, and vibrating as
 // the same body does of tetrahedra.
-#include "core/geometry/joined_faces.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "tests/closed_mesh.hpp"
 #include "tests/said_model.hpp"
 

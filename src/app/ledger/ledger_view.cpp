@@ -4,7 +4,7 @@
 #include "app/ledger/table_editor.hpp"
 #include "app/ledger/word_editor.hpp"
 #include "app/session/theme.hpp"
-#include "core/geometry/pick.hpp"
+#include "core/picks/pick.hpp"
 
 #include <QKeyEvent>
 #include <QMenu>
@@ -190,8 +190,8 @@ std::vector<PaintedItem> LedgerView::paintedItems() const
         for (const auto& laid : group.sentences) {
             const QString id = QString::fromStdString(laid.sentence->id);
             add("sentence " + id,
-                QString::fromStdString(wordsOf(*laid.sentence)) + (laid.leftOut ? tr(" — left out") : QString()), laid.box,
-                QAccessible::Paragraph);
+                QString::fromStdString(wordsOf(*laid.sentence)) + (laid.leftOut ? tr(" — left out") : QString()),
+                laid.box, QAccessible::Paragraph);
             add("tick " + id, laid.sentence->on ? tr("on") : tr("off"), laid.tick, QAccessible::CheckBox);
             for (const auto& word : laid.words)
                 if (!word.field.isEmpty())

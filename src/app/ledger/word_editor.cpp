@@ -5,10 +5,10 @@
 #include "app/session/own_materials.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/model/meant_targets.hpp"
 #include "core/model/rename.hpp"
 #include "core/model/section_text.hpp"
+#include "core/picks/pick.hpp"
 
 #include <QKeyEvent>
 #include <QVBoxLayout>

@@ -3,10 +3,10 @@
 
 #include "app/session/own_materials.hpp"
 #include "core/base/number_text.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/model/material.hpp"
 #include "core/model/meant_targets.hpp"
 #include "core/model/section_text.hpp"
+#include "core/picks/pick.hpp"
 
 #include <fmt/format.h>
 

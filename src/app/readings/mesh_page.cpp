@@ -1,8 +1,8 @@
 #include "app/readings/page.hpp"
 #include "app/readings/plot.hpp"
 #include "app/readings/settling_view.hpp"
-#include "core/geometry/joined_faces.hpp"
 #include "core/mesh/mesh_quality.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 #include <map>
 

@@ -1,6 +1,6 @@
 #pragma once
-#include "core/geometry/frame.hpp"
 #include "core/model/model.hpp"
+#include "core/shapes/frame.hpp"
 
 namespace undisona {
 

@@ -1,8 +1,8 @@
 #include "app/scene/drawn_outline.hpp"
 
 #include "app/scene/drawn_members.hpp"
-#include "core/geometry/frame.hpp"
 #include "core/model/free_names.hpp"
+#include "core/shapes/frame.hpp"
 
 namespace undisona {
 

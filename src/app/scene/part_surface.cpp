@@ -1,6 +1,6 @@
 #include "app/scene/part_surface.hpp"
 
-#include "core/geometry/joined_faces.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 #include <map>
 #include <set>

@@ -1,9 +1,9 @@
 // What the hand does in the scene: turning, hovering, picking, drawing.
 #include "app/scene/scene_canvas.hpp"
-#include "core/geometry/edge_rules.hpp"
-#include "core/geometry/face_rules.hpp"
-#include "core/geometry/joined_faces.hpp"
-#include "core/geometry/pick.hpp"
+#include "core/picks/edge_rules.hpp"
+#include "core/picks/face_rules.hpp"
+#include "core/picks/pick.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 #include <QMouseEvent>
 

@@ -2,8 +2,8 @@
 
 #include "app/scene/symbols.hpp"
 #include "app/session/theme.hpp"
-#include "core/geometry/joined_faces.hpp"
 #include "core/base/number_text.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 namespace undisona {
 

@@ -1,6 +1,6 @@
 #include "app/session/beside.hpp"
 
-#include "core/geometry/kernel_stop.hpp"
+#include "core/shapes/kernel_stop.hpp"
 
 #include <QApplication>
 #include <QEventLoop>

@@ -5,11 +5,11 @@
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/assess/model_checks.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/differences.hpp"
 #include "core/model/free_names.hpp"
 #include "core/model/stated.hpp"
+#include "core/picks/pick.hpp"
 
 #include <QFile>
 #include <QFileInfo>

@@ -1,7 +1,7 @@
 // Which mode is in view, what is lit and what a click means.
 #include "app/session/session.hpp"
-#include "core/geometry/pick.hpp"
 #include "core/model/meant_targets.hpp"
+#include "core/picks/pick.hpp"
 
 namespace undisona {
 

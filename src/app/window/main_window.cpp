@@ -6,14 +6,14 @@
 #include "app/score/score_view.hpp"
 #include "app/session/own_materials.hpp"
 #include "app/session/settings.hpp"
-#include "app/session/written_file.hpp"
 #include "app/session/theme.hpp"
+#include "app/session/written_file.hpp"
 #include "app/window/action_finder.hpp"
 #include "app/window/key_page.hpp"
 #include "app/window/start_page.hpp"
 #include "app/window/strip.hpp"
-#include "core/geometry/break_up.hpp"
 #include "core/io/export.hpp"
+#include "core/patterns/break_up.hpp"
 
 #include <QActionGroup>
 #include <QApplication>
@@ -211,10 +211,11 @@ void MainWindow::makeMenus()
     act(help, tr("Keys and habits"), QKeySequence("F1"), [this] { openDialog(new KeyPage(actions_, this)); });
     act(help, tr("Find an action …"), QKeySequence("Ctrl+K"), [this] { openDialog(new ActionFinder(actions_, this)); });
     act(help, tr("About"), {}, [this] {
-        auto* box = new QMessageBox(QMessageBox::NoIcon, "Undisona",
-                                    tr("<b>Undisona 0.1</b><p>Natural frequencies, mode shapes, and what shakes "
-                                       "them.<p>Free software under the GNU General Public License, version 3 or later."),
-                                    QMessageBox::Ok, this);
+        auto* box =
+            new QMessageBox(QMessageBox::NoIcon, "Undisona",
+                            tr("<b>Undisona 0.1</b><p>Natural frequencies, mode shapes, and what shakes "
+                               "them.<p>Free software under the GNU General Public License, version 3 or later."),
+                            QMessageBox::Ok, this);
         box->setTextFormat(Qt::RichText);
         openDialog(box);
     });

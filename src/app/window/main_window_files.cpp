@@ -7,10 +7,10 @@
 #include "app/session/written_file.hpp"
 #include "app/window/main_window.hpp"
 #include "app/window/recover_dialog.hpp"
-#include "core/geometry/imported.hpp"
-#include "core/geometry/mesh_file.hpp"
-#include "core/geometry/shape_file.hpp"
 #include "core/model/document_io.hpp"
+#include "core/shapes/imported.hpp"
+#include "core/shapes/mesh_file.hpp"
+#include "core/shapes/shape_file.hpp"
 
 #include <QFile>
 #include <QFileDialog>

@@ -3,8 +3,8 @@
 #include "core/assess/points_beside.hpp"
 #include "core/base/alike_findings.hpp"
 #include "core/base/number_text.hpp"
-#include "core/geometry/joined_faces.hpp"
-#include "core/geometry/mid_face.hpp"
+#include "core/shapes/joined_faces.hpp"
+#include "core/shapes/mid_face.hpp"
 
 #include <fmt/format.h>
 

@@ -3,7 +3,7 @@
 #include "core/base/alike_findings.hpp"
 #include "core/base/joined_sets.hpp"
 #include "core/base/number_text.hpp"
-#include "core/geometry/joined_faces.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 #include <fmt/format.h>
 

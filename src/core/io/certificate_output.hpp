@@ -1,5 +1,5 @@
 #pragma once
-#include "core/modal/certificate.hpp"
+#include "core/pencil/certificate.hpp"
 
 #include <nlohmann/json_fwd.hpp>
 

@@ -2,29 +2,55 @@
 #include "core/base/number_text.hpp"
 #include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
-#include "core/modal/hertz.hpp"
+#include "core/pencil/hertz.hpp"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 namespace undisona {
 
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+/// None where the motion releases energy.
+std::optional<double> hertzOf(const Extraction& modes, Eigen::Index at)
+{
+    return modes.lambda[at] < 0.0 ? std::nullopt : std::optional(toHertz(modes.lambda[at]));
+}
+
+std::string releasedText(const Extraction& modes)
+{
+    const auto released = (modes.lambda.array() < 0.0).count();
+    if (released == 0) return {};
+    return fmt::format(
+        "{} release{} energy and {} no frequency: a state past buckling, or a wrong sign in the stiffness\n",
+        released == 1 ? "one motion" : fmt::format("{} motions", released), released == 1 ? "s" : "",
+        released == 1 ? "has" : "have");
+}
+
+} // namespace
+
 std::string pairTable(const Extraction& modes)
 {
     std::string out =
         fmt::format("{:>5} {:>14} {:>16} {:>10} {:>10}\n", "mode", "Hz", "lambda", "accepted", "residual");
-    for (Eigen::Index at = 0; at < modes.lambda.size(); ++at)
-        out += fmt::format("{:>5} {:>14.8g} {:>16.8g} {:>10.1e} {:>10.1e}\n", modes.check.before + at + 1,
-                           toHertz(modes.lambda[at]), modes.lambda[at], modes.acceptedError[at], modes.residual[at]);
-    return out + certificateText(certificateOf(modes));
+    for (Eigen::Index at = 0; at < modes.lambda.size(); ++at) {
+        const auto hertz = hertzOf(modes, at);
+        out += fmt::format("{:>5} {:>14} {:>16.8g} {:>10.1e} {:>10.1e}\n", modes.check.before + at + 1,
+                           hertz ? fmt::format("{:.8g}", *hertz) : "none", modes.lambda[at], modes.acceptedError[at],
+                           modes.residual[at]);
+    }
+    return out + releasedText(modes) + certificateText(certificateOf(modes));
 }
 
 std::string pairCsv(const Extraction& modes)
 {
     std::string out = "mode,frequency_hz,lambda,accepted_error,residual\n";
     for (Eigen::Index at = 0; at < modes.lambda.size(); ++at)
-        out += fmt::format("{},{},{},{},{}\n", modes.check.before + at + 1, shortest(toHertz(modes.lambda[at])),
-                           shortest(modes.lambda[at]), shortest(modes.acceptedError[at]), shortest(modes.residual[at]));
+        out += fmt::format("{},{},{},{},{}\n", modes.check.before + at + 1,
+                           hertzOf(modes, at) ? shortest(*hertzOf(modes, at)) : "", shortest(modes.lambda[at]),
+                           shortest(modes.acceptedError[at]), shortest(modes.residual[at]));
     return out;
 }
 
@@ -35,7 +61,7 @@ std::string pairJson(const Extraction& modes, const std::map<std::string, double
     out["modes"] = nlohmann::ordered_json::array();
     for (Eigen::Index at = 0; at < modes.lambda.size(); ++at)
         out["modes"].push_back({{"position", modes.check.before + at + 1},
-                                {"frequency_hz", toHertz(modes.lambda[at])},
+                                {"frequency_hz", hertzOf(modes, at) ? Json(*hertzOf(modes, at)) : Json()},
                                 {"lambda", modes.lambda[at]},
                                 {"accepted_error", modes.acceptedError[at]},
                                 {"residual", modes.residual[at]}});

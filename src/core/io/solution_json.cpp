@@ -1,6 +1,6 @@
 #include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
-#include "core/modal/hertz.hpp"
+#include "core/pencil/hertz.hpp"
 
 #include <nlohmann/json.hpp>
 

@@ -1,7 +1,7 @@
 #include "core/base/number_text.hpp"
 #include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
-#include "core/modal/hertz.hpp"
+#include "core/pencil/hertz.hpp"
 
 namespace undisona {
 
@@ -10,7 +10,8 @@ namespace {
 std::string csvText(const std::string& text)
 {
     // What begins like a formula would be run by a spreadsheet.
-    const std::string plain = text.empty() || std::string("=+-@\t\r").find(text[0]) == std::string::npos ? text : "'" + text;
+    const std::string plain =
+        text.empty() || std::string("=+-@\t\r").find(text[0]) == std::string::npos ? text : "'" + text;
     if (plain.find_first_of(",\"\n") == std::string::npos) return plain;
     std::string quoted = "\"";
     for (const char letter : plain)
@@ -45,13 +46,13 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes,
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const auto& mode = solution.modes[at];
         const auto row = static_cast<Eigen::Index>(at);
-        out += fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>6} {:>6} {:>6} {:>9} {:>9.1e}  {}\n", mode.number,
-                           mode.frequency,
-                           mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-",
-                           percent(participation.ofTotal(row, 0)), percent(participation.ofTotal(row, 1)),
-                           percent(participation.ofTotal(row, 2)), percent(participation.ofTotal(row, 3)),
-                           percent(participation.ofTotal(row, 4)), percent(participation.ofTotal(row, 5)), mode.lambda > 0.0 ? meshErrorText(mode) : ".",
-                           mode.acceptedError, mode.name);
+        out +=
+            fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>6} {:>6} {:>6} {:>9} {:>9.1e}  {}\n", mode.number,
+                        mode.frequency, mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-",
+                        percent(participation.ofTotal(row, 0)), percent(participation.ofTotal(row, 1)),
+                        percent(participation.ofTotal(row, 2)), percent(participation.ofTotal(row, 3)),
+                        percent(participation.ofTotal(row, 4)), percent(participation.ofTotal(row, 5)),
+                        mode.lambda > 0.0 ? meshErrorText(mode) : ".", mode.acceptedError, mode.name);
     }
     const auto last = static_cast<Eigen::Index>(solution.modes.size()) - 1;
     const auto sumOf = [&](bool movable, int direction) {
@@ -69,7 +70,8 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes,
         while (mode <= last && participation.sumFor(ask, mode, direction) < ask.target(direction))
             ++mode;
         if (mode <= last)
-            out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.target(direction), mode + 1);
+            out += fmt::format("{} passed {:.0f} % at mode {}\n", "XYZ"[direction], 100.0 * ask.target(direction),
+                               mode + 1);
     }
     const auto inUnits = [&](double si, QuantityKind kind) {
         return fmt::format("{:.4g} {}", units.value(si, kind), units.unit(kind));
@@ -78,12 +80,13 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes,
         const HandEstimate& hand = solution.handChecks[at];
         if (!(hand.frequency > 0.0)) continue;
         const HandCheck& check = solution.structure->handChecks[at];
-        out += fmt::format("hand check at {} {} {}: {} and {} give {:.5g} Hz; mode {} moves most there\n",
-                           solution.structure->frame.points[static_cast<std::size_t>(check.point)].name,
-                           check.moment ? "about" : "along", "xyz"[check.direction],
-                           inUnits(hand.stiffness, check.moment ? QuantityKind::turningStiffness : QuantityKind::stiffness),
-                           inUnits(hand.mass, check.moment ? QuantityKind::inertia : QuantityKind::mass), hand.frequency,
-                           hand.nearestMode);
+        out += fmt::format(
+            "hand check at {} {} {}: {} and {} give {:.5g} Hz; mode {} moves most there\n",
+            solution.structure->frame.points[static_cast<std::size_t>(check.point)].name,
+            check.moment ? "about" : "along", "xyz"[check.direction],
+            inUnits(hand.stiffness, check.moment ? QuantityKind::turningStiffness : QuantityKind::stiffness),
+            inUnits(hand.mass, check.moment ? QuantityKind::inertia : QuantityKind::mass), hand.frequency,
+            hand.nearestMode);
     }
     out += certificateText(certificateOf(solution));
     if (!clashes.pairs.empty()) out += "\n";

@@ -1,10 +1,10 @@
 #include "core/mesh/frame_mesh.hpp"
 
 #include "core/elements/surface_piece.hpp"
-#include "core/geometry/given_faces.hpp"
 #include "core/mesh/drawn_mesh.hpp"
 #include "core/mesh/given_mesh.hpp"
 #include "core/mesh/sheet_mesh.hpp"
+#include "core/shapes/given_faces.hpp"
 
 #include <algorithm>
 

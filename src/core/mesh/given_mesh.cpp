@@ -1,7 +1,7 @@
 #include "core/mesh/given_mesh.hpp"
 
-#include "core/geometry/given_faces.hpp"
 #include "core/mesh/sheet_unions.hpp"
+#include "core/shapes/given_faces.hpp"
 
 namespace undisona {
 

@@ -1,11 +1,11 @@
 #include "core/mesh/sheet_mesh.hpp"
 
-#include "core/geometry/kept_answers.hpp"
-#include "core/geometry/kept_shape.hpp"
 #include "core/mesh/edge_division.hpp"
 #include "core/mesh/plane_mesh.hpp"
 #include "core/mesh/swept_surface.hpp"
 #include "core/mesh/turned_body.hpp"
+#include "core/shapes/kept_answers.hpp"
+#include "core/shapes/kept_shape.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -103,8 +103,8 @@ private:
         return sizes;
     }
 
-    /// How large elements on a curved wall may be: so large that their arcs rise over the chord by a tenth of the wall's
-    /// thickness, since tetrahedra with curved sides turn inside out where it is much of it.
+    /// How large elements on a curved wall may be: so large that their arcs rise over the chord by a tenth of the
+    /// wall's thickness, since tetrahedra with curved sides turn inside out where it is much of it.
     double curvedSize(int face, double thickness, double size) const
     {
         double radius = 1e300;

@@ -1,8 +1,8 @@
 #pragma once
 #include "core/base/progress.hpp"
-#include "core/geometry/joined_faces.hpp"
 #include "core/mesh/size_field.hpp"
 #include "core/mesh/sweep_plan.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 #include <array>
 

@@ -1,10 +1,10 @@
 #include "core/mesh/solid_mesh.hpp"
 
-#include "core/geometry/frame.hpp"
-#include "core/geometry/kept_answers.hpp"
 #include "core/mesh/crossing_triangles.hpp"
 #include "core/mesh/plane_mesh.hpp"
 #include "core/mesh/tetrahedralize.hpp"
+#include "core/shapes/frame.hpp"
+#include "core/shapes/kept_answers.hpp"
 
 #include <fmt/format.h>
 
@@ -119,8 +119,7 @@ private:
 
     /// What keeps a surface from being filled, and where: the generator must not see it then.
     static std::string faultOf(const std::vector<Eigen::Vector3d>& points,
-                               const std::vector<std::array<int, 3>>& triangles,
-                               std::vector<SizeField::Source>& where)
+                               const std::vector<std::array<int, 3>>& triangles, std::vector<SizeField::Source>& where)
     {
         std::map<std::pair<int, int>, int> beside;
         for (const auto& triangle : triangles)
@@ -338,8 +337,8 @@ private:
         return element;
     }
 
-    /// Where a curved side turns an element nearly inside out its middle goes back towards the chord, half of the way at
-    /// a time, so that as little volume as may be is lost.
+    /// Where a curved side turns an element nearly inside out its middle goes back towards the chord, half of the way
+    /// at a time, so that as little volume as may be is lost.
     void straighten(const std::vector<SolidMesh::Element>& elements, const std::map<int, std::pair<int, int>>& curved)
     {
         constexpr double least = 0.08;

@@ -1,6 +1,6 @@
 #pragma once
-#include "core/geometry/sweep.hpp"
-#include "core/geometry/whole_turn.hpp"
+#include "core/shapes/sweep.hpp"
+#include "core/shapes/whole_turn.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -22,13 +22,13 @@ struct BodyRequest {
 struct BodyPlan {
     std::optional<Sweep> sweep;    ///< of a part of a turn, or along a line
     std::optional<WholeTurn> turn; ///< of a whole turn; neither: tetrahedra
-    bool linear = false;        ///< eight-node bricks
-    long layers = 1;            ///< of a sweep, at least
-    double size;                ///< of the elements of its faces; of a sweep of those of its first face, m
-    double thickness;           ///< of the thinnest direction, m
-    bool thinAcross = false;    ///< a sweep that is thin in its profile, not along its way
-    long leastAcross = 1;       ///< elements across a profile that is a ring or has four sides, at least
-    long across = 0;            ///< and those that it got; 0: it is neither
+    bool linear = false;           ///< eight-node bricks
+    long layers = 1;               ///< of a sweep, at least
+    double size;                   ///< of the elements of its faces; of a sweep of those of its first face, m
+    double thickness;              ///< of the thinnest direction, m
+    bool thinAcross = false;       ///< a sweep that is thin in its profile, not along its way
+    long leastAcross = 1;          ///< elements across a profile that is a ring or has four sides, at least
+    long across = 0;               ///< and those that it got; 0: it is neither
     bool layered() const { return sweep || turn; }
     long through() const ///< about
     {

@@ -1,6 +1,7 @@
 #include "core/modal/answer_ask.hpp"
 
-#include "core/modal/interior.hpp"
+#include "core/modal/pencil_of.hpp"
+#include "core/pencil/interior.hpp"
 
 #include <fmt/format.h>
 
@@ -75,7 +76,10 @@ std::vector<MissingMass> missingOf(const Ask& ask, const System& system, const M
 Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummary& mass, Progress& progress,
                           const ModeListener& listener, KeptRuns* kept, bool prove)
 {
-    auto prepared = ModeExtractor::prepare(system, progress, kept, ask.count);
+    progress.stage("factorise");
+    const auto pencil = pencilOf(system);
+    if (!pencil) return pencil.findings();
+    auto prepared = ModeExtractor::prepare(*pencil, progress, kept, ask.count);
     if (!prepared) return prepared.findings();
     ModeExtractor& extractor = **prepared;
     ModeRequest request{.most = extractor.rigidMotions() + ask.count, // which are no answer: they come in addition
@@ -109,21 +113,23 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
         sufficient(ask, whole, answer.extraction.shapes.transpose() * request.watched) == 0)
         answer.missing = missingOf(ask, system, mass, extractor, answer.extraction.shapes);
     if (ask.residual && prove && !progress.stopped() && !answer.extraction.ritz)
-        answer.residual = residualVectors(system, extractor, answer.extraction, loadsOf(*ask.residual, system));
+        answer.residual = residualVectors(*pencil, extractor, answer.extraction, loadsOf(*ask.residual, system));
     return answer;
 }
 
 Result<Answer> findInside(const Ask& ask, const System& system, Progress& progress, const ModeListener& listener)
 {
-    InteriorExtractor extractor(system, progress, nullptr, ask.tolerance);
+    InteriorExtractor extractor(matricesOf(system), progress, nullptr, ask.tolerance);
     auto extraction = ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count, listener)
                                                     : extractor.nearest(ask.frequency, ask.count, listener);
     if (!extraction) return extraction.findings();
     Answer answer{std::move(*extraction), extractor.shift(), {}, {}};
     if (!ask.residual || progress.stopped()) return answer;
-    auto prepared = ModeExtractor::prepare(system, progress, nullptr, ask.count); // for the static answers
+    const auto pencil = pencilOf(system);
+    if (!pencil) return pencil.findings();
+    auto prepared = ModeExtractor::prepare(*pencil, progress, nullptr, ask.count); // for the static answers
     if (!prepared) return prepared.findings();
-    answer.residual = residualVectors(system, **prepared, answer.extraction, loadsOf(*ask.residual, system));
+    answer.residual = residualVectors(*pencil, **prepared, answer.extraction, loadsOf(*ask.residual, system));
     return answer;
 }
 

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/modal/missing_mass.hpp"
 #include "core/modal/participation.hpp"
-#include "core/modal/residual_vectors.hpp"
+#include "core/pencil/residual_vectors.hpp"
 
 namespace undisona {
 

@@ -1,6 +1,6 @@
 #include "core/modal/bare_pair.hpp"
 
-#include "core/modal/interior.hpp"
+#include "core/pencil/interior.hpp"
 
 #include <fmt/format.h>
 
@@ -13,7 +13,7 @@ Finding refused(std::string what, std::string remedy)
     return Finding{Severity::error, std::move(what), std::move(remedy), {}, {}};
 }
 
-/// A diagonal entry below zero, or a row of mass without mass on its diagonal: no energy is negative.
+/// A diagonal entry below zero, or a row of mass without mass on its diagonal: no inertia is negative.
 std::optional<std::string> notSemidefinite(const SparseSymmetric& matrix)
 {
     for (std::int64_t at = 0; at < matrix.size; ++at) {
@@ -37,43 +37,22 @@ Result<Extraction> modesOfPair(const SparseSymmetric& stiffness, const SparseSym
                        "Give two matrices of one system.");
     if (ask.until == Ask::Until::massShare || ask.until == Ask::Until::ritz)
         return refused("bare matrices have no directions, so no mass share can be asked", "Ask by count or frequency.");
-    for (const auto* matrix : {&stiffness, &mass})
-        if (const auto why = notSemidefinite(*matrix))
-            return refused(
-                fmt::format("the {} is not positive semidefinite: {}", matrix == &mass ? "mass" : "stiffness", *why),
-                "A structure stores no negative energy; check signs and the order of the two files.");
-    System system;
-    system.stiffness = stiffness;
-    system.mass = mass;
-    system.motions.unknowns.resize(static_cast<std::size_t>(mass.size));
-    for (std::size_t row = 0; row < system.motions.unknowns.size(); ++row) {
-        system.motions.unknowns[row].where = fmt::format("row {}", row + 1);
-        system.motions.unknowns[row].direction.setZero();
+    if (const auto why = notSemidefinite(mass))
+        return refused(fmt::format("the mass is not positive semidefinite: {}", *why),
+                       "No inertia is negative; check signs and the order of the two files.");
+    const Pencil pencil{stiffness, mass};
+    if (ask.inside()) {
+        InteriorExtractor extractor(pencil, progress, nullptr, ask.tolerance);
+        return ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count)
+                                             : extractor.nearest(ask.frequency, ask.count);
     }
-    Result<Extraction> found = [&]() -> Result<Extraction> {
-        if (ask.inside()) {
-            InteriorExtractor extractor(system, progress, nullptr, ask.tolerance);
-            return ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count)
-                                                 : extractor.nearest(ask.frequency, ask.count);
-        }
-        auto extractor = ModeExtractor::prepare(system, progress);
-        if (!extractor) return extractor.findings();
-        ModeRequest request{.most = ask.until == Ask::Until::all ? system.size() : Eigen::Index(ask.count),
-                            .prove = ask.prove,
-                            .tolerance = ask.tolerance};
-        if (ask.until == Ask::Until::frequency) request.upTo = ask.frequency;
-        return (*extractor)->find(request);
-    }();
-    if (!found) return found;
-    const Eigen::MatrixXd energy = found->shapes.transpose() * (stiffness * found->shapes);
-    const double size = found->lambda.size() > 0 ? found->lambda.cwiseAbs().maxCoeff() : 0.0;
-    for (Eigen::Index at = 0; at < energy.rows(); ++at)
-        if (energy(at, at) < -1e-6 * size &&
-            energy(at, at) < -1e-9 * stiffness.norm() * found->shapes.col(at).squaredNorm())
-            return refused(
-                fmt::format("the stiffness is not positive semidefinite: a motion has lambda {:.4g}", energy(at, at)),
-                "A structure stores no negative energy; check signs and the order of the two files.");
-    return found;
+    auto extractor = ModeExtractor::prepare(pencil, progress);
+    if (!extractor) return extractor.findings();
+    ModeRequest request{.most = ask.until == Ask::Until::all ? pencil.size() : Eigen::Index(ask.count),
+                        .prove = ask.prove,
+                        .tolerance = ask.tolerance};
+    if (ask.until == Ask::Until::frequency) request.upTo = ask.frequency;
+    return (*extractor)->find(request);
 }
 
 } // namespace undisona

@@ -1,9 +1,9 @@
 #include "core/modal/energy.hpp"
 
 #include "core/elements/solid_work.hpp"
-#include "core/geometry/joined_faces.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 namespace undisona {
 
@@ -45,6 +45,7 @@ void addWork(const System& system, const Extraction& extraction, const std::vect
         for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
             const Part& part = system.parts[at];
             const Eigen::MatrixXd q = extraction.shapes(part.unknowns, Eigen::all);
+            if (part.kind == PartKind::sheet && part.piece >= 0) continue; // see addSheets
             if (part.piece >= 0) {
                 const SolidElement& solid = system.solids[static_cast<std::size_t>(part.piece)];
                 strain.row(rowOf[at]) += strainWork(solid, q);
@@ -61,6 +62,44 @@ void addWork(const System& system, const Extraction& extraction, const std::vect
     for (const auto& [strain, kinetic] : ofHand) {
         for (Eigen::Index mode = 0; mode < modes; ++mode)
             if (extraction.lambda[mode] > 0.0) sums.strain.col(mode) += strain.col(mode) / extraction.lambda[mode];
+        sums.kinetic += kinetic;
+    }
+}
+
+/// What pieces of sheet do, by their strains: in their plane, and bending with shearing across it.
+void addSheets(const System& system, const FrameMesh& mesh, const Extraction& extraction,
+               const std::vector<Eigen::Index>& rowOfShell, Energies& sums)
+{
+    struct Sums {
+        Eigen::MatrixXd membrane, bending, kinetic;
+    };
+    const Eigen::Index rows = sums.strain.rows(), modes = sums.strain.cols();
+    Workers workers(threadsForPieces(system.shells.size()));
+    std::vector<Sums> ofHand(static_cast<std::size_t>(workers.count()));
+    workers.run([&](int hand) {
+        const std::size_t own = static_cast<std::size_t>(hand), hands = ofHand.size(), count = system.shells.size();
+        auto& [membrane, bending, kinetic] = ofHand[own];
+        membrane = bending = kinetic = Eigen::MatrixXd::Zero(rows, modes);
+        for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
+            const Eigen::Index row = rowOfShell[at];
+            if (row < 0) continue; // held all round, or moved as one body
+            const ShellEquations& shell = system.shells[at];
+            const Eigen::MatrixXd motion = system.ownMotion(mesh.shells[at], shell, extraction.shapes);
+            const ShellEnergy energy = strainEnergy(shell.element, motion);
+            membrane.row(row) += energy.membrane;
+            bending.row(row) += energy.bending + energy.shear;
+            const Eigen::MatrixXd mass = system.lumped ? lumpedMass(shell.element) : consistentMass(shell.element);
+            kinetic.row(row) += (motion.array() * (mass * motion).array()).colwise().sum().matrix();
+        }
+    });
+    for (const auto& [membrane, bending, kinetic] : ofHand) {
+        for (Eigen::Index mode = 0; mode < modes; ++mode) {
+            if (!(extraction.lambda[mode] > 0.0)) continue;
+            const double scale = 2.0 / extraction.lambda[mode];
+            sums.axial.col(mode) += scale * membrane.col(mode);
+            sums.bending.col(mode) += scale * bending.col(mode);
+            sums.strain.col(mode) += scale * (membrane.col(mode) + bending.col(mode));
+        }
         sums.kinetic += kinetic;
     }
 }
@@ -104,21 +143,11 @@ Energies energiesOf(const Structure& structure, const FrameMesh& mesh, const Sys
                 scale * (energy.bending[0] + energy.bending[1] + energy.shear[0] + energy.shear[1]);
         }
     }
-    for (std::size_t at = 0; at < system.shells.size(); ++at) {
-        const MeshShell& shell = mesh.shells[at];
-        const auto row =
-            rowOf.find({PartKind::sheet, structure.frame.sheets[static_cast<std::size_t>(shell.sheet)].sentence,
-                        OwnerKind::sheet, shell.sheet});
-        if (row == rowOf.end()) continue; // held all round
-        const ShellEnergy energy =
-            strainEnergy(system.shells[at].element, system.ownMotion(shell, system.shells[at], extraction.shapes));
-        for (Eigen::Index mode = 0; mode < modes; ++mode) {
-            if (!(extraction.lambda[mode] > 0.0)) continue;
-            const double scale = 2.0 / extraction.lambda[mode];
-            energies.axial(row->second, mode) += scale * energy.membrane[mode];
-            energies.bending(row->second, mode) += scale * (energy.bending[mode] + energy.shear[mode]);
-        }
-    }
+    std::vector<Eigen::Index> rowOfShell(system.shells.size(), -1);
+    for (std::size_t at = 0; at < system.parts.size(); ++at)
+        if (const Part& part = system.parts[at]; part.kind == PartKind::sheet && part.piece >= 0)
+            rowOfShell[static_cast<std::size_t>(part.piece)] = partRow[at];
+    addSheets(system, mesh, extraction, rowOfShell, energies);
     return energies;
 }
 

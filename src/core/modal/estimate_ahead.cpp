@@ -1,6 +1,7 @@
 #include "core/modal/estimate_ahead.hpp"
 
 #include "core/modal/first_mesh.hpp"
+#include "core/system/assemble.hpp"
 
 namespace undisona {
 

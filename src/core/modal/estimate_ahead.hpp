@@ -1,6 +1,6 @@
 #pragma once
-#include "core/modal/kept_runs.hpp"
-#include "core/modal/run_estimate.hpp"
+#include "core/pencil/kept_runs.hpp"
+#include "core/pencil/run_estimate.hpp"
 #include "core/statement/structure.hpp"
 
 namespace undisona {

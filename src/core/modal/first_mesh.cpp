@@ -2,8 +2,8 @@
 
 #include "core/mesh/given_mesh.hpp"
 #include "core/modal/coarser_mesh.hpp"
-#include "core/modal/hertz.hpp"
 #include "core/modal/refine_mesh.hpp"
+#include "core/pencil/hertz.hpp"
 
 namespace undisona {
 

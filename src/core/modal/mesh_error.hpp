@@ -1,15 +1,15 @@
 #pragma once
-#include "core/modal/extract.hpp"
+#include "core/pencil/extract.hpp"
 #include "core/system/assemble.hpp"
 
 namespace undisona {
 
 /// Estimated relative error of each frequency, above 0 where it is too high.
 struct MeshErrors {
-    Eigen::MatrixXd members; ///< members x modes
-    Eigen::MatrixXf pieces;  ///< pieces of sheet, then of solids, x modes
-    Eigen::VectorXd total;   ///< by mode; no number where the error cannot be told
-    Eigen::VectorXd either;  ///< by mode, by how much it may be off either way
+    Eigen::MatrixXd members;  ///< members x modes
+    Eigen::MatrixXf pieces;   ///< pieces of sheet, then of solids, x modes
+    Eigen::VectorXd total;    ///< by mode; no number where the error cannot be told
+    Eigen::VectorXd either;   ///< by mode, by how much it may be off either way
     Eigen::VectorXd inSolids; ///< by mode, the share of its strain energy in solids
     Eigen::VectorXd thin;     ///< by mode, that in bodies of layers with one through their thickness
 };

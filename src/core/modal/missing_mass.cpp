@@ -1,7 +1,7 @@
 #include "core/modal/missing_mass.hpp"
 
-#include "core/modal/hertz.hpp"
 #include "core/numerics/dense_eigen.hpp"
+#include "core/pencil/hertz.hpp"
 
 namespace undisona {
 
@@ -36,8 +36,8 @@ double reachedAt(const GaussRule& rule, double wanted)
 
 } // namespace
 
-std::optional<MissingMass> missingMass(const System& system, ModeExtractor& extractor,
-                                       const Eigen::MatrixXd& shapes, int direction, double wanted)
+std::optional<MissingMass> missingMass(const System& system, ModeExtractor& extractor, const Eigen::MatrixXd& shapes,
+                                       int direction, double wanted)
 {
     constexpr Eigen::Index steps = 14;
     Eigen::MatrixXd basis(system.size(), 0);

@@ -1,5 +1,6 @@
 #pragma once
-#include "core/modal/extract.hpp"
+#include "core/pencil/extract.hpp"
+#include "core/system/assemble.hpp"
 
 namespace undisona {
 
@@ -17,7 +18,7 @@ struct MissingMass {
 /// effective mass over frequency (Golub and Meurant, Matrices, Moments and Quadrature, 2010, ch. 6). Nothing is known
 /// exactly from so few steps: the figures are "about". `wanted` in kg, of the effective mass in the direction beyond
 /// the modes; nothing where there is less than that.
-std::optional<MissingMass> missingMass(const System&, ModeExtractor&, const Eigen::MatrixXd& shapes,
-                                       int direction, double wanted);
+std::optional<MissingMass> missingMass(const System&, ModeExtractor&, const Eigen::MatrixXd& shapes, int direction,
+                                       double wanted);
 
 } // namespace undisona

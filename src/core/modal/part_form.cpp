@@ -1,6 +1,6 @@
 #include "core/modal/part_form.hpp"
 
-#include "core/geometry/flat_face.hpp"
+#include "core/shapes/flat_face.hpp"
 
 namespace undisona {
 
@@ -57,8 +57,7 @@ std::vector<Facet> facetsOf(const Frame& frame, const FrameMesh& mesh, int part)
         facets.push_back(facet);
     };
     for (const auto& shell : mesh.shells)
-        if (shell.sheet == part)
-            add({shell.nodes[0], shell.nodes[1], shell.nodes[2], shell.nodes[3]}, shell.corners());
+        if (shell.sheet == part) add({shell.nodes[0], shell.nodes[1], shell.nodes[2], shell.nodes[3]}, shell.corners());
     for (const auto& outer : mesh.outer)
         if (frame.partOfSolid(outer.solid) == part) add(outer.corners, outer.count());
     return facets;
@@ -83,7 +82,8 @@ std::optional<PartForm> turnedForm(const std::vector<Facet>& facets)
     for (const Facet& facet : facets) {
         const double weight = facet.normal.norm() / area;
         if (weight == 0.0) continue;
-        const Eigen::Vector3d normal = facet.normal.normalized(), moment = ((facet.middle - centre) / size).cross(normal);
+        const Eigen::Vector3d normal = facet.normal.normalized(),
+                              moment = ((facet.middle - centre) / size).cross(normal);
         moments += weight * moment * moment.transpose();
         mixed += weight * moment * normal.transpose();
         normals += weight * normal * normal.transpose();
@@ -93,7 +93,8 @@ std::optional<PartForm> turnedForm(const std::vector<Facet>& facets)
     Eigen::Matrix3d inverse = Eigen::Matrix3d::Zero();
     for (int at = 0; at < 3; ++at)
         if (spread.eigenvalues()[at] > 1e-3)
-            inverse += spread.eigenvectors().col(at) * spread.eigenvectors().col(at).transpose() / spread.eigenvalues()[at];
+            inverse +=
+                spread.eigenvectors().col(at) * spread.eigenvectors().col(at).transpose() / spread.eigenvalues()[at];
     const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> complex(moments - mixed * inverse * mixed.transpose());
     const Eigen::Vector3d axis = complex.eigenvectors().col(0), about = -inverse * mixed.transpose() * axis;
     const Eigen::Vector3d origin = centre + size * axis.cross(about);
@@ -104,7 +105,8 @@ std::optional<PartForm> turnedForm(const std::vector<Facet>& facets)
     for (const Facet& facet : facets) {
         const Eigen::Vector3d arm = facet.middle - origin;
         beside += std::pow(axis.dot(arm.cross(facet.normal)), 2);
-        across += (facet.normal - facet.normal.dot(axis) * axis).squaredNorm() * (arm - arm.dot(axis) * axis).squaredNorm();
+        across +=
+            (facet.normal - facet.normal.dot(axis) * axis).squaredNorm() * (arm - arm.dot(axis) * axis).squaredNorm();
         turns.push_back(std::atan2(arm.dot(y), arm.dot(x)));
     }
     if (!(beside < 1e-3 * across) || across < 1e-12 * area * area * size * size) return std::nullopt;

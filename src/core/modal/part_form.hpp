@@ -1,6 +1,6 @@
 #pragma once
-#include "core/statement/structure.hpp"
 #include "core/mesh/frame_mesh.hpp"
+#include "core/statement/structure.hpp"
 
 namespace undisona {
 

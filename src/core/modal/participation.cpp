@@ -1,6 +1,6 @@
 #include "core/modal/participation.hpp"
 
-#include "core/modal/hertz.hpp"
+#include "core/pencil/hertz.hpp"
 
 namespace undisona {
 

@@ -1,7 +1,7 @@
 #include "core/modal/pass.hpp"
 
-#include "core/modal/hertz.hpp"
 #include "core/modal/participation.hpp"
+#include "core/pencil/hertz.hpp"
 
 namespace undisona {
 

@@ -1,7 +1,7 @@
 #include "core/modal/refine_mesh.hpp"
 
 #include "core/mesh/inner_edges.hpp"
-#include "core/modal/hertz.hpp"
+#include "core/pencil/hertz.hpp"
 
 #include <functional>
 

@@ -112,6 +112,7 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Body&
     for (const std::size_t at : body.parts) { // springs, beds, pieces of sheet and solids
         const auto& part = system.parts[at];
         if (part.kind == PartKind::member) continue;
+        if (part.piece >= 0 && part.held.empty()) continue; // all its corners go along, which strains nothing
         directions.addPart(system.stiffnessOf(part, room), unit(part.unknowns, Eigen::all));
     }
     return directions.sum();

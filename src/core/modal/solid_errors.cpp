@@ -1,6 +1,6 @@
 // What pieces of solids bring to the error of a mode.
-#include "core/geometry/given_faces.hpp"
 #include "core/modal/error_energies.hpp"
+#include "core/shapes/given_faces.hpp"
 
 namespace undisona {
 

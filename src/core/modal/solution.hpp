@@ -1,6 +1,7 @@
 #pragma once
-#include "core/modal/extract.hpp"
-#include "core/modal/residual_vectors.hpp"
+#include "core/pencil/extract.hpp"
+#include "core/pencil/residual_vectors.hpp"
+#include "core/system/assemble.hpp"
 #include "core/system/rigid_mass.hpp"
 
 namespace undisona {

@@ -1,7 +1,7 @@
 #pragma once
-#include "core/modal/extract.hpp"
 #include "core/modal/missing_mass.hpp"
 #include "core/modal/solution.hpp"
+#include "core/pencil/extract.hpp"
 
 namespace undisona {
 

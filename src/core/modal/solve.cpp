@@ -7,12 +7,13 @@
 #include "core/modal/energy.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/modal/hand_check.hpp"
-#include "core/modal/hertz.hpp"
 #include "core/modal/judged.hpp"
 #include "core/modal/participation.hpp"
+#include "core/modal/pencil_of.hpp"
 #include "core/modal/refine_mesh.hpp"
 #include "core/modal/shape_name.hpp"
 #include "core/modal/solution_findings.hpp"
+#include "core/pencil/hertz.hpp"
 
 #include <numeric>
 
@@ -263,7 +264,9 @@ Findings refusalOf(const Structure& structure, Progress& progress)
     for (const auto& problem : pass.mesh.problems)
         if (problem.severity == Severity::error) findings.push_back(problem);
     if (!findings.empty()) return findings;
-    const auto prepared = ModeExtractor::prepare(*pass.system, progress, nullptr, structure.ask.count);
+    const auto pencil = pencilOf(*pass.system);
+    if (!pencil) return pencil.findings();
+    const auto prepared = ModeExtractor::prepare(*pencil, progress, nullptr, structure.ask.count);
     return prepared ? Findings{} : prepared.findings();
 }
 
@@ -350,8 +353,8 @@ Solved solutionOf(const Model& model, const FoundModes& found, Progress& progres
     if (found.extraction.shapes.rows() != pass.system->size())
         return errorAt({}, "the modes found are not of this model", "Solve again.");
     pass.extraction = found.extraction;
-    measureResiduals(*pass.system, pass.extraction);
-    pass.extraction.record.orthogonality = orthogonalityLoss(*pass.system, pass.extraction.shapes);
+    measureResiduals(matricesOf(*pass.system), pass.extraction);
+    pass.extraction.record.orthogonality = orthogonalityLoss(matricesOf(*pass.system), pass.extraction.shapes);
     settle(*structure, pass);
     MeshErrors errors = judged(*structure, pass, progress);
     auto solution = complete(structure, std::move(pass), std::move(errors), progress, true);

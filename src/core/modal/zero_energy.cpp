@@ -31,18 +31,16 @@ void addMember(const ElementEquations& equations, const Eigen::Ref<const Eigen::
 
 } // namespace
 
-bool ZeroEnergy::costsNothing(double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape) const
+bool strainsNothing(const System& system, double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape)
 {
-    if (lambda > 1e3 * eps * normK_ * shape.squaredNorm()) return false;
-    if (system_.parts.empty()) return true; // bare matrices: what is strained is not known
     Energy sum;
-    for (const auto& element : system_.elements)
+    for (const auto& element : system.elements)
         addMember(element, shape, sum);
     Eigen::MatrixXd room;
-    for (const auto& part : system_.parts) {
+    for (const auto& part : system.parts) {
         if (part.kind == PartKind::member || !part.isStiff()) continue;
         const Eigen::VectorXd own = shape(part.unknowns);
-        const Eigen::MatrixXd& stiffness = system_.stiffnessOf(part, room);
+        const Eigen::MatrixXd& stiffness = system.stiffnessOf(part, room);
         sum.work += own.dot(stiffness * own);
         sum.noise += 10.0 * eps * own.cwiseAbs().dot(stiffness.cwiseAbs() * own.cwiseAbs());
     }

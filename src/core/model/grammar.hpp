@@ -23,7 +23,7 @@ enum class FieldType {
     choice,       ///< one of `choices` -> string
     name,         ///< the name this sentence gives to what it makes -> string
     label,        ///< free words -> string
-    where,        ///< a pick of any of the field's targets -> string (see geometry/pick.hpp)
+    where,        ///< a pick of any of the field's targets -> string (see picks/pick.hpp)
     place,        ///< one point by name, or coordinates "0, 0, 3 m" -> string
     section,      ///< a section text or the name of a section sentence -> string
     material,     ///< a library material or the name of an own one -> string

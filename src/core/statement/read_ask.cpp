@@ -1,86 +1,109 @@
 #include "core/statement/read_groups.hpp"
 
-#include "core/geometry/sentence_reader.hpp"
+#include "core/statement/statement_reader.hpp"
 
 namespace undisona {
 
 namespace {
 
-class AskReader : SentenceReader {
+class AskReader : StatementReader {
 public:
-    AskReader(Structure& structure, Findings& findings)
-        : SentenceReader(structure.frame, findings), structure_(structure), ask_(structure.ask)
-    {
-    }
+    using StatementReader::StatementReader;
 
-    void read(const Sentence& sentence)
+    void read(const Model& model)
     {
-        sentence_ = &sentence;
-        const std::string& kind = sentence.kind->key;
-        static const std::set<std::string> asks{"lowest",     "up-to",      "band",        "nearest",
-                                                "every-mode", "mass-share", "ritz-vectors"};
-        if (asks.contains(kind)) {
-            if (asked_) return complain("modes are asked for twice", "Keep one of the two sentences on.");
-            asked_ = true;
-            ask_.sentence = sentence.id;
-            modes(kind);
-        }
-        if (kind == "residual-vectors") {
-            if (ask_.residual) return complain("residual vectors are asked for twice", "Keep one of the sentences on.");
-            ask_.residual = patterns();
-        }
-        if (kind == "refine")
-            ask_.refine = {sentence.number("error"), sentence.has("frequency") ? sentence.number("frequency") : 0.0,
-                           sentence.id};
-        if (kind == "accuracy") ask_.tolerance = sentence.number("error");
-        if (kind == "proof") ask_.prove = sentence.text("proof") == "Prove";
-        if (kind == "mass-matrix") ask_.lumped = sentence.text("matrix") == "lumped";
-        if (kind == "fineness") ask_.elements = sentence.count("elements");
-        if (kind == "reference-point") ask_.reference = place("at");
-        if (kind == "hand-check")
-            for (const int point : points("point"))
-                structure_.handChecks.push_back(
-                    {point, sentence.text("load") == "moment", sentence.text("direction")[0] - 'x', sentence.id});
+        readEach(*this, model, Group::ask,
+                 {{"lowest", &AskReader::lowest},
+                  {"up-to", &AskReader::upTo},
+                  {"band", &AskReader::band},
+                  {"nearest", &AskReader::nearest},
+                  {"every-mode", &AskReader::everyMode},
+                  {"mass-share", &AskReader::massShare},
+                  {"ritz-vectors", &AskReader::ritzVectors},
+                  {"residual-vectors", &AskReader::residualVectors},
+                  {"refine", &AskReader::refine},
+                  {"accuracy", &AskReader::accuracy},
+                  {"proof", &AskReader::proof},
+                  {"mass-matrix", &AskReader::massMatrix},
+                  {"fineness", &AskReader::fineness},
+                  {"reference-point", &AskReader::referencePoint},
+                  {"hand-check", &AskReader::handCheck}});
     }
 
 private:
-    void modes(const std::string& kind)
+    Ask& ask() { return structure_.ask; }
+
+    /// Whether this is the first sentence that asks for modes, so many of them at most.
+    bool asks(Ask::Until until, std::string_view most = {})
     {
-        if (kind == "every-mode") {
-            ask_.until = Ask::Until::all;
-            return;
-        }
-        ask_.count = sentence_->count(kind == "lowest" || kind == "nearest" ? "count" : "most");
-        if (kind == "nearest") {
-            ask_.until = Ask::Until::nearest;
-            ask_.frequency = sentence_->number("frequency");
-        }
-        if (kind == "band") {
-            ask_.until = Ask::Until::band;
-            ask_.from = sentence_->number("from");
-            ask_.frequency = sentence_->number("to");
-            if (!(ask_.from < ask_.frequency))
-                complain("the band ends before it begins", "Give the lower frequency first.");
-        }
-        if (kind == "up-to") {
-            ask_.until = Ask::Until::frequency;
-            ask_.frequency = sentence_->number("frequency");
-        }
-        if (kind == "ritz-vectors") {
-            ask_.until = Ask::Until::ritz;
-            ask_.ritz = patterns();
-            ask_.directions = ask_.ritz.directions;
-        }
-        if (kind == "mass-share") {
-            ask_.until = Ask::Until::massShare;
-            ask_.directions = translations("directions");
-        }
+        if (asked_) complain("modes are asked for twice", "Keep one of the two sentences on.");
+        if (std::exchange(asked_, true)) return false;
+        ask().sentence = sentence_->id;
+        ask().until = until;
+        if (!most.empty()) ask().count = sentence_->count(most);
+        return true;
+    }
+
+    void lowest() { asks(Ask::Until::count, "count"); }
+    void everyMode() { asks(Ask::Until::all); }
+    void upTo()
+    {
+        if (asks(Ask::Until::frequency, "most")) ask().frequency = sentence_->number("frequency");
+    }
+    void nearest()
+    {
+        if (asks(Ask::Until::nearest, "count")) ask().frequency = sentence_->number("frequency");
+    }
+    void band()
+    {
+        if (!asks(Ask::Until::band, "most")) return;
+        ask().from = sentence_->number("from");
+        ask().frequency = sentence_->number("to");
+        if (!(ask().from < ask().frequency))
+            complain("the band ends before it begins", "Give the lower frequency first.");
+    }
+    void massShare()
+    {
+        if (!asks(Ask::Until::massShare, "most")) return;
+        ask().directions = translations("directions");
+        shares();
+    }
+    void ritzVectors()
+    {
+        if (!asks(Ask::Until::ritz, "most")) return;
+        ask().ritz = patterns();
+        ask().directions = ask().ritz.directions;
+        shares();
+    }
+    void shares()
+    {
         if (!sentence_->has("share")) return;
-        ask_.share = sentence_->number("share");
+        ask().share = sentence_->number("share");
         const char* along[3] = {"share-x", "share-y", "share-z"};
         for (std::size_t axis = 0; axis < 3; ++axis)
-            if (sentence_->has(along[axis])) ask_.shareAlong[axis] = sentence_->number(along[axis]);
-        ask_.ofMovable = sentence_->has("of") && sentence_->text("of") == "movable";
+            if (sentence_->has(along[axis])) ask().shareAlong[axis] = sentence_->number(along[axis]);
+        ask().ofMovable = sentence_->has("of") && sentence_->text("of") == "movable";
+    }
+    void residualVectors()
+    {
+        if (ask().residual) return complain("residual vectors are asked for twice", "Keep one of the sentences on.");
+        ask().residual = patterns();
+    }
+    void refine()
+    {
+        ask().refine = {sentence_->number("error"), sentence_->has("frequency") ? sentence_->number("frequency") : 0.0,
+                        sentence_->id};
+    }
+    void accuracy() { ask().tolerance = sentence_->number("error"); }
+    void proof() { ask().prove = sentence_->text("proof") == "Prove"; }
+    void massMatrix() { ask().lumped = sentence_->text("matrix") == "lumped"; }
+    void fineness() { ask().elements = sentence_->count("elements"); }
+    void referencePoint() { ask().reference = place("at"); }
+    void handCheck()
+    {
+        for (const int point : points("point"))
+            structure_.handChecks.push_back(
+                {point, sentence_->text("load") == "moment", sentence_->text("direction")[0] - 'x', sentence_->id});
     }
 
     LoadPatterns patterns()
@@ -98,8 +121,6 @@ private:
         return loads;
     }
 
-    Structure& structure_;
-    Ask& ask_;
     bool asked_ = false;
 };
 
@@ -107,9 +128,7 @@ private:
 
 void readAsk(const Model& model, Structure& structure, Findings& findings)
 {
-    AskReader reader(structure, findings);
-    for (const auto& sentence : model.activeIn(Group::ask))
-        reader.read(*sentence);
+    AskReader(structure, findings).read(model);
 }
 
 } // namespace undisona

@@ -13,58 +13,66 @@ public:
 
     void read(const Model& model)
     {
-        std::map<std::string, std::shared_ptr<const Material>> own;
-        for (const auto& sentence : model.activeIn(Group::material)) {
-            if (sentence->kind->key == "own-material") {
-                const Material material{sentence->text("name"),
-                                        sentence->number("modulus"),
-                                        sentence->number("poisson"),
-                                        sentence->number("density"),
-                                        sentence->has("damping") ? sentence->number("damping") : 0.0,
-                                        "stated in the model",
-                                        {}};
-                own[material.name] = std::make_shared<const Material>(material);
-            }
-            if (sentence->kind->key == "orthotropic") {
-                sentence_ = sentence.get();
-                own[sentence->text("name")] = std::make_shared<const Material>(withGrain(*sentence));
-            }
-            if (sentence->kind->key == "material-mass") structure_.materialMassFactor = sentence->number("factor");
-        }
-        for (const auto& sentence : model.activeIn(Group::material)) {
-            if (sentence->kind->key != "material") continue;
-            sentence_ = sentence.get();
-            const std::string name = sentence->text("material");
-            std::shared_ptr<const Material> material;
-            if (const auto found = own.find(name); found != own.end())
-                material = found->second;
-            else if (auto library = libraryMaterial(name))
-                material = std::make_shared<const Material>(*library);
-            if (!material) {
-                complain(fmt::format("there is no material \"{}\"", name),
-                         "Choose one from the library, or add a material of your own with that name.");
-                continue;
-            }
-            const Picked picked = where("what");
-            for (const int member : picked.members)
-                structure_.members[static_cast<std::size_t>(member)].material = material;
-            for (const int sheet : picked.sheets)
-                structure_.sheets[static_cast<std::size_t>(sheet)].material = material;
-            for (const int solid : picked.solids)
-                structure_.solids[static_cast<std::size_t>(solid)].material = material;
-        }
-        for (const auto& sentence : model.activeIn(Group::material)) {
-            if (sentence->kind->key != "grain") continue;
-            sentence_ = sentence.get();
-            const Eigen::Vector3d along = asVector(sentence->vector("along"));
-            if (!(along.norm() > 0.0))
-                complain("the grain's direction is 0, 0, 0", "Give a direction such as 1, 0, 0.");
-            const Picked picked = where("sheets");
-            for (const int sheet : picked.sheets)
-                structure_.sheets[static_cast<std::size_t>(sheet)].grain = along;
-            for (const int solid : picked.solids)
-                structure_.solids[static_cast<std::size_t>(solid)].grain = along;
-        }
+        // Whatever order they stand in: what there is, what parts are made of, which way that runs.
+        readEach(*this, model, Group::material,
+                 {{"own-material", &MaterialReader::ownMaterial},
+                  {"orthotropic", &MaterialReader::orthotropic},
+                  {"material-mass", &MaterialReader::massFactor}});
+        readEach(*this, model, Group::material, {{"material", &MaterialReader::madeOf}});
+        readEach(*this, model, Group::material, {{"grain", &MaterialReader::grain}});
+        checkAllHaveOne();
+    }
+
+private:
+    void ownMaterial()
+    {
+        const Sentence& said = *sentence_;
+        own_[said.text("name")] =
+            std::make_shared<const Material>(Material{said.text("name"),
+                                                      said.number("modulus"),
+                                                      said.number("poisson"),
+                                                      said.number("density"),
+                                                      said.has("damping") ? said.number("damping") : 0.0,
+                                                      "stated in the model",
+                                                      {}});
+    }
+
+    void orthotropic() { own_[sentence_->text("name")] = std::make_shared<const Material>(withGrain(*sentence_)); }
+    void massFactor() { structure_.materialMassFactor = sentence_->number("factor"); }
+
+    void madeOf()
+    {
+        const std::string name = sentence_->text("material");
+        std::shared_ptr<const Material> material;
+        if (const auto found = own_.find(name); found != own_.end())
+            material = found->second;
+        else if (auto library = libraryMaterial(name))
+            material = std::make_shared<const Material>(*library);
+        if (!material)
+            return complain(fmt::format("there is no material \"{}\"", name),
+                            "Choose one from the library, or add a material of your own with that name.");
+        const Picked picked = where("what");
+        for (const int member : picked.members)
+            structure_.members[static_cast<std::size_t>(member)].material = material;
+        for (const int sheet : picked.sheets)
+            structure_.sheets[static_cast<std::size_t>(sheet)].material = material;
+        for (const int solid : picked.solids)
+            structure_.solids[static_cast<std::size_t>(solid)].material = material;
+    }
+
+    void grain()
+    {
+        const Eigen::Vector3d along = asVector(sentence_->vector("along"));
+        if (!(along.norm() > 0.0)) complain("the grain's direction is 0, 0, 0", "Give a direction such as 1, 0, 0.");
+        const Picked picked = where("sheets");
+        for (const int sheet : picked.sheets)
+            structure_.sheets[static_cast<std::size_t>(sheet)].grain = along;
+        for (const int solid : picked.solids)
+            structure_.solids[static_cast<std::size_t>(solid)].grain = along;
+    }
+
+    void checkAllHaveOne()
+    {
         for (std::size_t at = 0; at < structure_.sheets.size(); ++at)
             if (!structure_.sheets[at].material) {
                 findings_.push_back(
@@ -106,7 +114,6 @@ public:
                         "Add a sentence to the group Material, such as \"everything is structural steel\"."));
     }
 
-private:
     Material withGrain(const Sentence& said)
     {
         Material material{said.text("name"),
@@ -128,6 +135,8 @@ private:
         }
         return material;
     }
+
+    std::map<std::string, std::shared_ptr<const Material>> own_; ///< by name
 };
 
 } // namespace

@@ -1,4 +1,4 @@
-#include "core/geometry/joined_faces.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
 

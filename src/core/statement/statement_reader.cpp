@@ -1,7 +1,7 @@
 #include "core/statement/statement_reader.hpp"
 
-#include "core/geometry/joined_faces.hpp"
 #include "core/model/meant_targets.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 #include <fmt/format.h>
 

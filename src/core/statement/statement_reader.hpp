@@ -1,5 +1,5 @@
 #pragma once
-#include "core/geometry/sentence_reader.hpp"
+#include "core/picks/sentence_reader.hpp"
 #include "core/statement/structure.hpp"
 
 namespace undisona {

@@ -1,7 +1,7 @@
 #include "core/statement/structure.hpp"
 
-#include "core/geometry/frame_builder.hpp"
 #include "core/model/unread.hpp"
+#include "core/patterns/frame_builder.hpp"
 #include "core/statement/left_out.hpp"
 #include "core/statement/read_groups.hpp"
 

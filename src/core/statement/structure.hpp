@@ -1,7 +1,7 @@
 #pragma once
-#include "core/geometry/frame.hpp"
 #include "core/model/material.hpp"
 #include "core/model/model.hpp"
+#include "core/shapes/frame.hpp"
 #include "core/statement/ask.hpp"
 #include "core/statement/attachment.hpp"
 #include "core/statement/excitation.hpp"

@@ -1,6 +1,6 @@
 #include "core/statement/touching.hpp"
 
-#include "core/geometry/joined_faces.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 namespace undisona {
 

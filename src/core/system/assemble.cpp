@@ -1,11 +1,12 @@
 #include "core/system/assemble.hpp"
 
 #include "core/base/memory.hpp"
-#include "core/geometry/joined_faces.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "core/system/base_motion.hpp"
 #include "core/system/combination.hpp"
+#include "core/system/own_motions.hpp"
 #include "core/system/spread.hpp"
 #include "core/system/sum_parts.hpp"
 
@@ -50,15 +51,17 @@ public:
         workers.forEach(count, [&](std::size_t at) {
             const MeshShell& shell = mesh_.shells[at];
             auto& equations = system_.shells[at] = shellOf(structure_, mesh_, shell);
-            OwnMotions own = ownMotions(shell, equations);
+            OwnMotions own = undisona::ownMotions(system_.motions, equations);
             Part& part = system_.parts[before + at];
             part = {PartKind::sheet, structure_.frame.sheets[static_cast<std::size_t>(shell.sheet)].sentence,
                     OwnerKind::sheet, shell.sheet, own.unknowns};
-            if (!system_.motions.isOneBody(shell.nodes, shell.corners()))
-                part.stiffness = carriedBlocks(stiffness(equations.element), own.toOwn, shell);
+            if (!system_.motions.isOneBody(shell.nodes, shell.corners())) {
+                part.piece = static_cast<int>(at);
+                part.stiffness = undisona::carried(stiffness(equations.element), own, shell.corners());
+            }
             const Eigen::MatrixXd mass =
-                structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element);
-            part.mass = carriedBlocks(mass, own.toOwn, shell);
+                system_.lumped ? lumpedMass(equations.element) : consistentMass(equations.element);
+            part.mass = undisona::carried(mass, own, shell.corners());
             if (own.held.empty()) return;
             part.held = std::move(own.held);
             part.massToHeld = own.toOwn.transpose() * mass * own.heldToOwn;
@@ -155,7 +158,7 @@ public:
         std::tie(system_.stiffness, system_.mass) = sumParts(system_.size(), system_.parts, nodes);
         for (auto& part : system_.parts)
             if (part.piece >= 0) part.stiffness = part.mass = Eigen::MatrixXd();
-        if (!system_.solids.empty()) giveBackFreed(); // which would be more than the sums
+        if (!system_.solids.empty() || !system_.shells.empty()) giveBackFreed(); // which would be more than the sums
         system_.baseLoad = baseLoadOf(system_);
     }
 
@@ -165,61 +168,6 @@ private:
         if (!part.unknowns.empty()) system_.parts.push_back(std::move(part));
     }
 
-    /// A' matrix A; by blocks of a corner each where corners move freely of each other, which is the usual case.
-    Eigen::MatrixXd carriedBlocks(const Eigen::MatrixXd& matrix, const Eigen::MatrixXd& a, const MeshShell& shell) const
-    {
-        const auto corners = static_cast<Eigen::Index>(shell.corners());
-        bool free = a.cols() == 6 * corners;
-        for (std::size_t corner = 0; corner < shell.corners() && free; ++corner)
-            free = system_.motions.nodes[static_cast<std::size_t>(shell.nodes[corner])].unknowns.size() == 6;
-        if (!free) return a.transpose() * matrix * a;
-        Eigen::MatrixXd carried(6 * corners, 6 * corners);
-        for (Eigen::Index j = 0; j < 6 * corners; j += 6)
-            for (Eigen::Index i = 0; i <= j; i += 6) {
-                const Matrix6 left = a.block<6, 6>(i, i), right = a.block<6, 6>(j, j), own = matrix.block<6, 6>(i, j);
-                const Matrix6 half = own.lazyProduct(right);
-                carried.block<6, 6>(i, j) = left.transpose().lazyProduct(half);
-                if (i < j) carried.block<6, 6>(j, i) = carried.block<6, 6>(i, j).transpose();
-            }
-        return carried;
-    }
-
-    /// The unknowns that move a piece, and its own motions by them.
-    struct OwnMotions {
-        std::vector<int> unknowns;
-        Eigen::MatrixXd toOwn;
-        std::vector<int> held;
-        Eigen::MatrixXd heldToOwn;
-    };
-    OwnMotions ownMotions(const MeshShell& shell, const ShellEquations& equations) const
-    {
-        std::vector<int> unknowns;
-        bool held = false;
-        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
-            const auto& own = system_.motions.nodes[static_cast<std::size_t>(shell.nodes[corner])];
-            unknowns.insert(unknowns.end(), own.unknowns.begin(), own.unknowns.end());
-            held = held || !own.held.empty();
-        }
-        std::vector<int> once = unknowns;
-        std::sort(once.begin(), once.end());
-        if (!held && std::adjacent_find(once.begin(), once.end()) == once.end()) { // nor two corners with one body
-            const Eigen::MatrixXd toOwn = equations.toOwn();
-            Eigen::MatrixXd motions = Eigen::MatrixXd::Zero(toOwn.rows(), static_cast<Eigen::Index>(unknowns.size()));
-            Eigen::Index column = 0;
-            for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
-                const auto& basis = system_.motions.nodes[static_cast<std::size_t>(shell.nodes[corner])].basis;
-                const auto row = 6 * static_cast<Eigen::Index>(corner);
-                motions.block(row, column, 6, basis.cols()) = toOwn.block<6, 6>(row, row).lazyProduct(basis);
-                column += basis.cols();
-            }
-            return {std::move(unknowns), std::move(motions), {}, {}};
-        }
-        Combination nodes(6 * static_cast<Eigen::Index>(shell.corners()));
-        for (std::size_t corner = 0; corner < shell.corners(); ++corner)
-            addNode(nodes, 6 * static_cast<Eigen::Index>(corner), shell.nodes[corner], Matrix6::Identity());
-        const Eigen::MatrixXd toOwn = equations.toOwn();
-        return {nodes.free.unknowns(), toOwn * nodes.free.matrix(), nodes.held.unknowns(), toOwn * nodes.held.matrix()};
-    }
     OwnMotions ownMotions(const SpreadPiece& piece) const
     {
         if (piece.element >= 0) {
@@ -228,7 +176,7 @@ private:
         }
         if (piece.shell >= 0) {
             const auto at = static_cast<std::size_t>(piece.shell);
-            return ownMotions(mesh_.shells[at], system_.shells[at]);
+            return undisona::ownMotions(system_.motions, system_.shells[at]);
         }
         Combination shifts(3 * static_cast<Eigen::Index>(piece.nodes.size()));
         for (std::size_t at = 0; at < piece.nodes.size(); ++at)

@@ -25,8 +25,9 @@ struct Part {
     int owner = -1; ///< index of such a one; of a spring between points the first
     std::vector<int> unknowns;
     Eigen::MatrixXd stiffness{}, mass{};
-    int piece =
-        -1; ///< of a solid whose nodes shift freely: its matrices are made from System::solids when they are wanted
+    /// Of sheet, or of a solid whose nodes shift freely: the element of System::shells or System::solids from which its
+    /// matrices are made when they are wanted; -1: they stand here.
+    int piece = -1;
     std::vector<int> held{};      ///< the held unknowns that its mass touches
     Eigen::MatrixXd massToHeld{}; ///< unknowns x held: the forces on the free ones when the held ones accelerate
 
@@ -47,6 +48,7 @@ struct ShellEquations {
     ShellElement element;
     Eigen::Matrix3d axes;         ///< columns: x, y, normal, global
     std::array<double, 4> arms{}; ///< from each node along the normal to the middle plane of a warped piece, m
+    std::array<int, 4> nodes{-1, -1, -1, -1};
 
     /// Motions of the corners in its own axes for the six global motions of each node, one after the other.
     Eigen::MatrixXd toOwn() const;

@@ -1,5 +1,5 @@
 // A piece of the mesh as its own element, and its motion in its own axes.
-#include "core/system/assemble.hpp"
+#include "core/system/own_motions.hpp"
 
 namespace undisona {
 
@@ -63,6 +63,7 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
         equations.element.thickness.push_back(thickness);
         equations.arms[at] = drawn.above * thickness / 2.0 - own.z();
     }
+    equations.nodes = shell.nodes;
     equations.element.membrane = structure.sheets[sheet].membrane;
     equations.element.elasticity = planeElasticity(material).seenFrom(
         material.grain ? -grainIn(equations.axes, structure.sheets[sheet].grain) : 0.0);
@@ -84,14 +85,20 @@ SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const Me
 const Eigen::MatrixXd& System::stiffnessOf(const Part& part, Eigen::MatrixXd& room) const
 {
     if (part.piece < 0) return part.stiffness;
-    return room = undisona::stiffness(solids[static_cast<std::size_t>(part.piece)]);
+    const auto at = static_cast<std::size_t>(part.piece);
+    if (part.kind == PartKind::solid) return room = undisona::stiffness(solids[at]);
+    const ShellEquations& own = shells[at];
+    return room = carried(undisona::stiffness(own.element), ownMotions(motions, own), own.element.corner.size());
 }
 
 const Eigen::MatrixXd& System::massOf(const Part& part, Eigen::MatrixXd& room) const
 {
     if (part.piece < 0) return part.mass;
-    const SolidElement& own = solids[static_cast<std::size_t>(part.piece)];
-    return room = lumped ? lumpedMass(own) : consistentMass(own);
+    const auto at = static_cast<std::size_t>(part.piece);
+    if (part.kind == PartKind::solid) return room = lumped ? lumpedMass(solids[at]) : consistentMass(solids[at]);
+    const ShellEquations& own = shells[at];
+    return room = carried(lumped ? lumpedMass(own.element) : consistentMass(own.element), ownMotions(motions, own),
+                          own.element.corner.size());
 }
 
 Eigen::MatrixXd System::ownMotion(const MeshSolid& solid, const Eigen::MatrixXd& q) const

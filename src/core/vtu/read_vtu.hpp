@@ -1,5 +1,5 @@
 #pragma once
-#include "core/geometry/mesh_file.hpp"
+#include "core/shapes/mesh_file.hpp"
 
 namespace undisona {
 

@@ -1,0 +1,127 @@
+// Where things lie on joined faces.
+#include "core/shapes/given_faces.hpp"
+#include "core/shapes/joined_kernel.hpp"
+#include "core/shapes/kernel_shapes.hpp"
+
+#include <BRepBndLib.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepGProp.hxx>
+#include <Bnd_Box.hxx>
+#include <GProp_GProps.hxx>
+#include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <TopoDS_Vertex.hxx>
+
+namespace undisona {
+
+namespace {
+
+/// At a share of the length of an edge that is known by its places alone.
+Eigen::Vector3d onLine(const FaceEdge& edge, double share)
+{
+    double left = share * edge.length;
+    for (std::size_t at = 0; at + 1 < edge.along.size(); ++at) {
+        const Eigen::Vector3d way = edge.along[at + 1] - edge.along[at];
+        const double length = way.norm();
+        if (left <= length && length > 0.0) return edge.along[at] + left / length * way;
+        left -= length;
+    }
+    return edge.along.back();
+}
+
+bool isGiven(const JoinedFaces& faces, int face)
+{
+    return faces.given && static_cast<std::size_t>(face) >= faces.given->firstFace;
+}
+
+} // namespace
+
+Eigen::Vector3d JoinedFaces::onEdge(int edge, double share) const
+{
+    if (given && static_cast<std::size_t>(edge) >= given->firstEdge)
+        return onLine(edges[static_cast<std::size_t>(edge)], share);
+    const auto& own = kernel_->edges[static_cast<std::size_t>(edge)];
+    return vectorOf(BRepAdaptor_Curve(own).Value(Kernel::parameter(own, share)).XYZ());
+}
+
+Eigen::Vector2d JoinedFaces::onFace(int face, int loop, int use, double share) const
+{
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
+    const auto at = static_cast<std::size_t>(use);
+    const bool backwards = faces[static_cast<std::size_t>(face)].loops[static_cast<std::size_t>(loop)][at].backwards;
+    return kernel_->on(own, own.loops[static_cast<std::size_t>(loop)][at], backwards ? 1.0 - share : share);
+}
+
+Eigen::Vector2d JoinedFaces::insideFace(int face, int innerEdge, double share) const
+{
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
+    return kernel_->on(own, own.inner[static_cast<std::size_t>(innerEdge)], share);
+}
+
+Eigen::Vector2d JoinedFaces::vertexOnFace(int face, int innerVertex) const
+{
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
+    return own.plane(own.innerVertices[static_cast<std::size_t>(innerVertex)]);
+}
+
+Eigen::Vector3d JoinedFaces::place(int face, const Eigen::Vector2d& own) const
+{
+    const auto& kernel = kernel_->faces[static_cast<std::size_t>(face)];
+    const Eigen::Vector2d at = kernel.parameters(own);
+    return vectorOf(kernel.surface.Value(at.x(), at.y()).XYZ());
+}
+
+Eigen::Vector3d JoinedFaces::normal(int face, const Eigen::Vector2d& own) const
+{
+    const auto& kernel = kernel_->faces[static_cast<std::size_t>(face)];
+    gp_Pnt place;
+    gp_Vec byU, byV;
+    const Eigen::Vector2d at = kernel.parameters(own);
+    kernel.surface.D1(at.x(), at.y(), place, byU, byV);
+    return vectorOf(byU.Crossed(byV).XYZ()).normalized();
+}
+
+Eigen::Vector3d JoinedFaces::normalBeside(int face, int loop, int use, double share) const
+{
+    if (!isGiven(*this, face)) return normal(face, onFace(face, loop, use, share));
+    const EdgeUse& own =
+        faces[static_cast<std::size_t>(face)].loops[static_cast<std::size_t>(loop)][static_cast<std::size_t>(use)];
+    return given->normalBeside(face, onEdge(own.edge, own.backwards ? 1.0 - share : share));
+}
+
+double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
+{
+    if (isGiven(*this, face)) return given->distance(face, place);
+    const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(),
+                                              kernel_->faces[static_cast<std::size_t>(face)].face);
+    return distance.IsDone() ? distance.Value() : 1e300;
+}
+
+Eigen::AlignedBox3d JoinedFaces::box(int face) const
+{
+    if (isGiven(*this, face)) return given->box(face);
+    Bnd_Box box;
+    BRepBndLib::AddOptimal(kernel_->faces[static_cast<std::size_t>(face)].face, box, false, false);
+    if (box.IsVoid()) return {};
+    return {vectorOf(box.CornerMin().XYZ()), vectorOf(box.CornerMax().XYZ())};
+}
+
+double JoinedFaces::areaOf(const JoinedSolid& body) const
+{
+    double area = 0.0;
+    for (const int face : body.faces)
+        area += faces[static_cast<std::size_t>(face)].area;
+    return area;
+}
+
+Eigen::Vector3d JoinedFaces::middle(int face) const
+{
+    if (isGiven(*this, face)) return given->middle(face);
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
+    GProp_GProps properties;
+    BRepGProp::SurfaceProperties(own.face, properties);
+    const GeomAPI_ProjectPointOnSurf nearest(properties.CentreOfMass(), own.surface.Surface().Surface());
+    return vectorOf((nearest.NbPoints() > 0 ? nearest.NearestPoint() : properties.CentreOfMass()).XYZ());
+}
+
+} // namespace undisona
