@@ -155,5 +155,43 @@ TEST(Quantity, ReadsTheUnitsOfEveryTradeAndRefusesWhatNobodyBuilds)
     EXPECT_NEAR(si("3 kip-ft/rad", QuantityKind::turningStiffness), si("3 kip ft/rad", QuantityKind::turningStiffness),
                 1e-9);
     for (const char* absurd : {"1e308 kg", "1e40 kg", "1e-60 kg"})
-        EXPECT_NE(problemOf(absurd, QuantityKind::mass).what.find("anything that is built"), std::string::npos) << absurd;
+        EXPECT_NE(problemOf(absurd, QuantityKind::mass).what.find("anything that is built"), std::string::npos)
+            << absurd;
+}
+
+TEST(Quantity, OfSeveralKindsIsToldByItsUnit)
+{
+    using K = QuantityKind;
+    const std::vector<K> masses{K::mass, K::massPerLength, K::massPerArea, K::density},
+        stiffnesses{K::stiffness, K::stiffnessPerLength, K::stiffnessPerArea, K::stiffnessPerVolume};
+    const auto read = [](const char* text, const std::vector<K>& kinds) {
+        return readQuantity(text, kinds, NumberStyle::typed);
+    };
+    const struct {
+        const char* text;
+        const std::vector<K>& kinds;
+        K kind;
+        double si;
+    } good[] = {{"3 t", masses, K::mass, 3000.0},
+                {"2 g/mm", masses, K::massPerLength, 2.0},
+                {"12 kg/m2", masses, K::massPerArea, 12.0},
+                {"0.4 g/cm3", masses, K::density, 400.0},
+                {"0", masses, K::mass, 0.0},
+                {"2 kN/mm", stiffnesses, K::stiffness, 2e6},
+                {"5 MPa", stiffnesses, K::stiffnessPerLength, 5e6},
+                {"20 MN/m3", stiffnesses, K::stiffnessPerArea, 2e7},
+                {"3 N/mm4", stiffnesses, K::stiffnessPerVolume, 3e12}};
+    for (const auto& one : good) {
+        const auto found = read(one.text, one.kinds);
+        ASSERT_TRUE(std::holds_alternative<Quantity>(found)) << one.text;
+        EXPECT_EQ(std::get<Quantity>(found).kind, one.kind) << one.text;
+        EXPECT_NEAR(std::get<Quantity>(found).si, one.si, 1e-12 * one.si) << one.text;
+    }
+    const auto problem = [&](const char* text, const std::vector<K>& kinds) {
+        return std::get<QuantityProblem>(read(text, kinds));
+    };
+    EXPECT_EQ(problem("2 kN", stiffnesses).what,
+              "a stiffness, in all or per length, per area or per volume is needed here; 2 kN is a force");
+    EXPECT_EQ(problem("5", masses).suggestions, (std::vector<std::string>{"5 kg", "5 kg/m", "5 kg/m2", "5 kg/m3"}));
+    EXPECT_EQ(problem("1.96133 kN/m2", masses).suggestions.front(), "200 kg/m2") << "a weight for a mass";
 }

@@ -360,6 +360,8 @@ TEST(Sheets, TheDrillingStiffnessIsOfNoInfluence)
             for (std::size_t at = 0; at < system.shells.size(); ++at) { // nodes are free: six unknowns each, in order
                 system.shells[at].element.drilling = factor;
                 const Eigen::MatrixXd own = system.shells[at].toOwn();
+                Eigen::MatrixXd room;
+                system.parts[at].mass = system.massOf(system.parts[at], room);
                 system.parts[at].stiffness = own.transpose() * stiffness(system.shells[at].element) * own;
             }
             std::tie(system.stiffness, system.mass) = sumParts(system.size(), system.parts, {});

@@ -166,8 +166,13 @@ void ModeExtractor::chooseShift()
         BlockLanczos probe(shifted_, blockSize, rigid_);
         for (int step = 0; step < 4 && !probe.exhausted(); ++step)
             probe.step();
+        const Eigen::VectorXd thetas = probe.thetas(probe.dimension());
+        if (thetas.size() > 0 && 1.0 / thetas[0] < (1.0 - 1e-3) * shiftUp_) { // it releases energy
+            if (!shiftBelow(thetas)) return;
+            continue;
+        }
         double lambda = 0.0; // the first that is no mechanism
-        for (const double theta : probe.thetas(probe.dimension()))
+        for (const double theta : thetas)
             if (theta > 0.0 && lambda <= 1e-6 * shiftUp_) lambda = 1.0 / theta - shiftUp_;
         if (!(lambda > 1e-6 * shiftUp_)) return; // mechanisms alone: the present shift is as good as any
         if (lambda > 0.1 * shiftUp_ && lambda < 1e4 * shiftUp_ && round > 0) return;
@@ -176,6 +181,18 @@ void ModeExtractor::chooseShift()
             return;
         }
     }
+}
+
+/// Where K is indefinite: to a place below its lowest eigenvalue, by a third of the way from there to the next few.
+bool ModeExtractor::shiftBelow(const Eigen::VectorXd& thetas)
+{
+    const double before = shiftUp_, lowest = 1.0 / thetas[0] - shiftUp_;
+    const Eigen::Index next = std::min<Eigen::Index>(blockSize, thetas.size() - 1);
+    double gap = std::max((1.0 / thetas[next] - shiftUp_ - lowest) / 3.0, -1e-9 * lowest);
+    for (; - lowest + gap < before; gap *= 4.0) // a Ritz value lies above its eigenvalue
+        if (factorise(-lowest + gap)) return true;
+    factorise(before);
+    return false;
 }
 
 double ModeExtractor::hertzOf(double theta) const
@@ -434,7 +451,7 @@ double ModeExtractor::largestRatio() const
     double largest = 0.0;
     for (Eigen::Index at = 0; at < pencil_.size(); ++at)
         if (pencil_.mass.diagonal(at) > 0.0)
-            largest = std::max(largest, pencil_.stiffness.diagonal(at) / pencil_.mass.diagonal(at));
+            largest = std::max(largest, std::abs(pencil_.stiffness.diagonal(at)) / pencil_.mass.diagonal(at));
     return largest;
 }
 

@@ -60,6 +60,7 @@ private:
     bool hasFactor();     ///< made anew where it was given back; false when that was stopped
     bool factoriseHeld(); ///< without a shift
     void chooseShift();
+    bool shiftBelow(const Eigen::VectorXd& thetas); ///< nearer to them; false where the shift stays as it is
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
     Extraction findFew(const ModeRequest&, const ModeListener&);
     Extraction findMany(const ModeRequest&, Eigen::Index wanted, const ModeListener&); ///< from shift to shift upwards

@@ -151,8 +151,9 @@ Extraction ModeExtractor::dense()
         probe.step();
     const RitzPairs lowest = probe.pairs(1);
     const double high = largestRatio();
-    const double low = std::max(lowest.theta.size() > 0 ? 1.0 / lowest.theta[0] - shiftUp_ : 0.0, 1e-14 * high);
-    const double shift = high > 0.0 ? std::sqrt(low * high) : shiftUp_;
+    const double first = lowest.theta.size() > 0 ? 1.0 / lowest.theta[0] - shiftUp_ : 0.0;
+    const double midway = high > 0.0 ? std::sqrt(std::max(first, 1e-14 * high) * high) : shiftUp_;
+    const double shift = first < 0.0 ? std::max(midway, shiftUp_) : midway; // which leaves nothing that releases energy
     const Eigen::MatrixXd mass = pencil_.mass * identity,
                           shifted = sum(pencil_.stiffness, shift, pencil_.mass) * identity;
     // The rank of M, free of units: eigenvalues of D^-1/2 M D^-1/2.

@@ -211,6 +211,23 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, Quan
     return wrongDimension(given, *unit, kind);
 }
 
+namespace {
+
+/// "a stiffness, in all or per length, per area or per volume".
+std::string describe(const std::vector<QuantityKind>& kinds)
+{
+    std::string all = undisona::describe(kinds.front()) + ", in all";
+    const std::size_t lead = undisona::describe(kinds.front()).size();
+    for (std::size_t at = 1; at < kinds.size(); ++at) {
+        const std::string one = undisona::describe(kinds[at]);
+        const bool per = one.substr(0, lead + 5) == undisona::describe(kinds.front()) + " per ";
+        all += (at == 1 || at + 1 == kinds.size() ? " or " : ", ") + (per ? one.substr(lead + 1) : one);
+    }
+    return all;
+}
+
+} // namespace
+
 std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, const std::vector<QuantityKind>& kinds,
                                                      NumberStyle style)
 {
@@ -222,9 +239,7 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, cons
     if (!unit) return asFirst; // no number, or no unit
     for (const QuantityKind kind : kinds)
         if (unit->dimension == dimensionOf(kind)) return readQuantity(text, kind, style);
-    std::string all;
-    for (std::size_t at = 0; at < kinds.size(); ++at)
-        all += (at == 0 ? "" : at + 1 == kinds.size() ? " or " : ", ") + describe(kinds[at]);
+    const std::string all = describe(kinds);
     if (given->unit.empty()) {
         QuantityProblem without{fmt::format("{} is needed here; {} has no unit", all, shortest(given->value)), {}};
         for (const QuantityKind kind : kinds)
