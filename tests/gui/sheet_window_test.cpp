@@ -137,7 +137,7 @@ TEST(Sheet, ABedTakesWhatIsClickedAndItsUnitSaysOfWhat)
     WindowDriver driver;
     driver.openExample("ramp-flap");
     driver.solved();
-    const double before = driver.session().live().solution->modes[0].frequency;
+    const double before = driver.session().live().solution->modes[4].frequency; // of the deck, above those of the stays
     SceneCanvas& canvas = driver.window().scene().canvas();
     addSentence(driver, "4", "an elastic bed");
     const std::string bed = driver.session().selectedSentence();
@@ -156,9 +156,11 @@ TEST(Sheet, ABedTakesWhatIsClickedAndItsUnitSaysOfWhat)
     driver.press("Return");
     driver.solved();
     const auto& solution = driver.session().live().solution;
-    EXPECT_EQ(solution->structure->attachments.back().over, Target::sheet);
-    EXPECT_DOUBLE_EQ(solution->structure->attachments.back().perExtent(), 2e6);
-    EXPECT_GT(solution->modes[0].frequency, 1.1 * before);
+    const Attachment& stated = solution->structure->attachments.front();
+    EXPECT_EQ(stated.sentence, bed);
+    EXPECT_EQ(stated.over, Target::sheet);
+    EXPECT_DOUBLE_EQ(stated.perExtent(), 2e6);
+    EXPECT_GT(solution->modes[4].frequency, 1.1 * before);
     // So much per area is not meant of edges.
     driver.click(QString::fromStdString("word " + bed + ".where"));
     driver.type("edges of Deck");
