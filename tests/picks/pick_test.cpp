@@ -104,6 +104,10 @@ TEST(Picks, EndInARange)
     EXPECT_EQ(found("everything between y = 4 m and 7 m", anyTarget).solids.size(), 2u);
     EXPECT_EQ(found("sheets within 1.1 m of (0, 1, 1 m)", anyTarget).sheets.size(), 1u);
 
+    SaidModel copied = yard();
+    copied.say("copies", {{"name", "More"}, {"what", "sheets between y = 0 m and 9 m"}, {"step", "9, 0, 0 m"}});
+    EXPECT_THAT(copied.problems(),
+                HasSubstr("how far sheets and solids reach is not known while shapes are being made"));
     EXPECT_THAT(pick(frame, "points between z = 0 m", Target::point).problem, HasSubstr("is no range"));
     EXPECT_THAT(pick(frame, "points between w = 0 m and 1 m", Target::point).problem, HasSubstr("is no range"));
     EXPECT_THAT(pick(frame, "points within 2 kg of a", Target::point).problem, HasSubstr("no distance of a place"));

@@ -96,6 +96,11 @@ private:
         Found found;
         if (ranged.problem.empty()) {
             found = read(ranged.rule);
+            if (!frame_.faces && found.sheets.size() + found.solids.size() > 0) { // of the group Shape
+                found.problem = "how far sheets and solids reach is not known while shapes are being made";
+                found.remedy = "Name them.";
+                return found;
+            }
             for (const Target target : everyTarget)
                 std::erase_if(found.of(target), [&](int at) { return !ranged.range.holds(frame_, target, at); });
             return found;
