@@ -57,18 +57,20 @@ double fromSegment(const Eigen::Vector3d& place, const Eigen::Vector3d& a, const
     return (a + share * (b - a) - place).norm();
 }
 
-double distanceTo(const Frame& frame, Target target, int at, const Eigen::Vector3d& place)
+/// Whether something comes so near to a place; of faces, their boxes first.
+bool isNear(const Frame& frame, Target target, int at, const Eigen::Vector3d& place, double reach)
 {
-    double least = 1e300;
     if (hasFaces(target)) {
-        for (const int face : target == Target::face ? std::vector<int>{at} : facesOf(frame, target, at))
-            least = std::min(least, frame.faces->distance(face, place));
-        return least;
+        const auto faces = target == Target::face ? std::vector<int>{at} : facesOf(frame, target, at);
+        return std::any_of(faces.begin(), faces.end(), [&](int face) {
+            return frame.faces->box(face).exteriorDistance(place) <= reach &&
+                   frame.faces->distance(face, place) <= reach;
+        });
     }
     const auto line = lineOf(frame, target, at);
     for (std::size_t part = 0; part < line.size(); ++part)
-        least = std::min(least, fromSegment(place, line[part == 0 ? 0 : part - 1], line[part]));
-    return least;
+        if (fromSegment(place, line[part == 0 ? 0 : part - 1], line[part]) <= reach) return true;
+    return false;
 }
 
 std::optional<double> lengthIn(std::string_view text)
@@ -99,7 +101,7 @@ std::optional<Eigen::Vector3d> placeIn(const Frame& frame, std::string_view text
 bool PlaceRange::holds(const Frame& frame, Target target, int at) const
 {
     const double near = 1e-6 * std::max(1.0, frame.span());
-    if (axis_ < 0) return distanceTo(frame, target, at, place_) <= reach_ + near;
+    if (axis_ < 0) return isNear(frame, target, at, place_, reach_ + near);
     const Eigen::AlignedBox3d box = boxOf(frame, target, at);
     return !box.isEmpty() && box.min()[axis_] >= low_ - near && box.max()[axis_] <= high_ + near;
 }

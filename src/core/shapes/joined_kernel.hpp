@@ -9,6 +9,9 @@
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
 
+#include <map>
+#include <mutex>
+
 namespace undisona {
 
 struct JoinedFaces::Kernel {
@@ -43,6 +46,8 @@ struct JoinedFaces::Kernel {
     };
     std::vector<TopoDS_Edge> edges;
     std::vector<Face> faces;
+    std::map<int, Eigen::AlignedBox3d> boxes; ///< of faces that were asked for
+    std::mutex boxesAsked;
 
     /// The curve's parameter at a share of its length, from the first parameter on.
     static double parameter(const TopoDS_Edge& edge, double share)

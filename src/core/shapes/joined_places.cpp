@@ -100,10 +100,13 @@ double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
 Eigen::AlignedBox3d JoinedFaces::box(int face) const
 {
     if (isGiven(*this, face)) return given->box(face);
+    const std::lock_guard asked(kernel_->boxesAsked); // once each: rules are read again at every move of the mouse
+    const auto [found, isNew] = kernel_->boxes.try_emplace(face);
+    if (!isNew) return found->second;
     Bnd_Box box;
     BRepBndLib::AddOptimal(kernel_->faces[static_cast<std::size_t>(face)].face, box, false, false);
-    if (box.IsVoid()) return {};
-    return {vectorOf(box.CornerMin().XYZ()), vectorOf(box.CornerMax().XYZ())};
+    if (!box.IsVoid()) found->second = {vectorOf(box.CornerMin().XYZ()), vectorOf(box.CornerMax().XYZ())};
+    return found->second;
 }
 
 double JoinedFaces::areaOf(const JoinedSolid& body) const
