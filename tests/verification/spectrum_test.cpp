@@ -439,6 +439,31 @@ TEST(RigidMotions, AreZeroAndSayWhatEnergyTheCheckFound)
             EXPECT_LT(participation.ofMovable(at, direction), 1e-12);
 }
 
+/// Beside no stiffness at all there is no measure for what is next to nothing.
+TEST(NegativeEigenvalues, AreNotWhatRoundingLeavesOfMassesThatNothingHolds)
+{
+    for (const double mass : {0.3, 1.0, 7.0, 85.0})
+        for (const int n : {1, 2, 5}) {
+            SparseAssembler k(n), m(n);
+            for (int at = 0; at < n; ++at) {
+                k.add({at}, Eigen::MatrixXd::Zero(1, 1));
+                m.add({at}, Eigen::MatrixXd::Constant(1, 1, mass * (at + 1)));
+            }
+            Ask ask;
+            ask.count = n;
+            Progress progress;
+            const auto found = modesOfPair(k.finish(), m.finish(), ask, progress);
+            ASSERT_TRUE(found) << found.findings()[0].what;
+            EXPECT_EQ(found->mechanisms, n) << mass << " kg, " << n << " of them";
+            EXPECT_TRUE(found->check.proven) << wordsOf(found->check);
+        }
+    SaidModel said; // the same as a structure: a mass that a spring holds along x alone
+    said.say("point", {{"name", "a"}, {"at", "0, 0, 0 m"}})
+        .say("mass", {{"mass", "85 kg"}, {"points", "a"}, {"only", "z"}})
+        .say("lowest", {{"count", "3"}});
+    EXPECT_TRUE(said.solved()->count.proven);
+}
+
 /// A chain of n unit masses between unit springs, each pushed off its place by so much: lambda_k = 4 sin^2(k pi / 2 (n
 /// + 1))
 /// - push (Rayleigh 1877, art. 120). Pushed hard enough the lowest motions release energy.

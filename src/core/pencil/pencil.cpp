@@ -11,7 +11,11 @@ Finding freeWithoutMass(const std::string& motion)
 bool ZeroEnergy::costsNothing(double lambda, const Eigen::Ref<const Eigen::VectorXd>& shape) const
 {
     constexpr double eps = 2.220446049250313e-16;
-    if (std::abs(lambda) > 1e3 * eps * normK_ * shape.squaredNorm()) return false;
+    if (normK_ == 0.0) return true; // nothing costs anything, and rounding has no measure
+    const double noise = 1e3 * eps * normK_ * shape.squaredNorm();
+    if (lambda > noise) return false;
+    // Below zero an eigenvalue may be the rounding of the shift it was found from; the energy itself tells.
+    if (lambda < 0.0 && shape.dot((pencil_.stiffness * Eigen::MatrixXd(shape)).col(0)) < -noise) return false;
     return !pencil_.strainsNothing || pencil_.strainsNothing(lambda, shape);
 }
 
