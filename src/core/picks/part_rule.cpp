@@ -14,17 +14,21 @@ PartRule partRule(const std::string& term)
     return {std::string(trimmed(std::string_view(term).substr(0, of))), name};
 }
 
+std::optional<Eigen::Vector3d> coordinatesIn(std::string words)
+{
+    if (words.find(',') == std::string::npos)
+        for (std::size_t space = 0, left = 2; left > 0 && (space = words.find(' ', space)) != std::string::npos; --left)
+            words.replace(space, 1, ", "), space += 2;
+    const auto read = readVector(words, QuantityKind::length, NumberStyle::file);
+    const auto* vector = std::get_if<Vector>(&read);
+    if (!vector) return std::nullopt;
+    return Eigen::Vector3d(vector->si[0], vector->si[1], vector->si[2]);
+}
+
 NearestTo nearestTo(const std::string& rule, const std::string& noun)
 {
     if (!rule.starts_with(noun + " nearest to ") && !rule.starts_with(noun + "s nearest to ")) return {};
-    std::string place(trimmed(std::string_view(rule).substr(rule.find(" to ") + 4)));
-    if (place.find(',') == std::string::npos)
-        for (std::size_t space = 0, left = 2; left > 0 && (space = place.find(' ', space)) != std::string::npos; --left)
-            place.replace(space, 1, ", "), space += 2;
-    const auto read = readVector(place, QuantityKind::length, NumberStyle::file);
-    const auto* vector = std::get_if<Vector>(&read);
-    if (!vector) return {true, std::nullopt};
-    return {true, Eigen::Vector3d(vector->si[0], vector->si[1], vector->si[2])};
+    return {true, coordinatesIn(std::string(trimmed(std::string_view(rule).substr(rule.find(" to ") + 4))))};
 }
 
 AtCoordinate atCoordinate(const std::string& rule, const std::string& noun)

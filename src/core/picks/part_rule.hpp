@@ -13,8 +13,11 @@ struct PartRule {
 };
 PartRule partRule(const std::string& term);
 
-/// The place in "edge nearest to 1.8 0 0 m" for the noun "edge", with commas or without, as a list of picks is parted
-/// by commas; nothing where the rule begins with other words.
+/// Coordinates such as "(1.8, 0, 0 m)", in brackets or not and with commas or not, as a list of picks is parted by
+/// commas.
+std::optional<Eigen::Vector3d> coordinatesIn(std::string words);
+
+/// The place in "edge nearest to 1.8 0 0 m" for the noun "edge"; nothing where the rule begins with other words.
 struct NearestTo {
     bool meant = false; ///< the words are those of such a rule
     std::optional<Eigen::Vector3d> place;

@@ -1,7 +1,7 @@
 #include "core/picks/place_range.hpp"
 
 #include "core/base/number_text.hpp"
-#include "core/model/value.hpp"
+#include "core/picks/part_rule.hpp"
 #include "core/shapes/joined_faces.hpp"
 
 #include <fmt/format.h>
@@ -73,27 +73,14 @@ bool isNear(const Frame& frame, Target target, int at, const Eigen::Vector3d& pl
     return false;
 }
 
-std::optional<double> lengthIn(std::string_view text)
-{
-    const auto read = readQuantity(text, QuantityKind::length, NumberStyle::file);
-    const auto* length = std::get_if<Quantity>(&read);
-    return length ? std::optional(length->si) : std::nullopt;
-}
-
-/// Coordinates, in brackets or not, with commas or not; or a point's name.
+/// A point's name, or coordinates.
 std::optional<Eigen::Vector3d> placeIn(const Frame& frame, std::string_view text)
 {
     std::string words(trimmed(text));
     if (words.size() >= 2 && words.front() == '"' && words.back() == '"') words = words.substr(1, words.size() - 2);
     if (const int point = frame.pointNamed(words); point >= 0)
         return frame.points[static_cast<std::size_t>(point)].place;
-    if (words.find(',') == std::string::npos)
-        for (std::size_t space = 0, left = 2; left > 0 && (space = words.find(' ', space)) != std::string::npos; --left)
-            words.replace(space, 1, ", "), space += 2;
-    const auto read = readVector(words, QuantityKind::length, NumberStyle::file);
-    const auto* vector = std::get_if<Vector>(&read);
-    if (!vector) return std::nullopt;
-    return Eigen::Vector3d(vector->si[0], vector->si[1], vector->si[2]);
+    return coordinatesIn(std::move(words));
 }
 
 } // namespace
@@ -116,7 +103,8 @@ std::optional<RangedTerm> RangedTerm::read(const Frame& frame, const std::string
     const std::string_view words = trimmed(std::string_view(term).substr(at + (isBetween ? between : within).size()));
     if (!isBetween) {
         const auto of = words.find(" of ");
-        const auto reach = of == std::string_view::npos ? std::nullopt : lengthIn(words.substr(0, of));
+        const auto reach =
+            of == std::string_view::npos ? std::nullopt : lengthAfter(std::string(words.substr(0, of)), {});
         const auto place = reach ? placeIn(frame, words.substr(of + 4)) : std::nullopt;
         if (place) {
             ranged.range.place_ = *place;
@@ -132,11 +120,11 @@ std::optional<RangedTerm> RangedTerm::read(const Frame& frame, const std::string
     if (equals != std::string_view::npos && both != std::string_view::npos && both > equals) {
         const std::string_view from = trimmed(words.substr(equals + 1, both - equals - 1)),
                                to = trimmed(words.substr(both + 5));
-        high = lengthIn(to);
-        low = lengthIn(from);
+        high = lengthAfter(std::string(to), {});
+        low = lengthAfter(std::string(from), {});
         if (!low) // "0.5 and 16 m": the last unit serves both
             if (const auto last = to.find_last_of(' '); last != std::string_view::npos)
-                low = lengthIn(std::string(from) + std::string(to.substr(last)));
+                low = lengthAfter(std::string(from) + std::string(to.substr(last)), {});
     }
     if (low && high && axis.size() == 1 && axis[0] >= 'x' && axis[0] <= 'z') {
         ranged.range.axis_ = axis[0] - 'x';
