@@ -1,4 +1,5 @@
 #include "app/readings/plot.hpp"
+#include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"

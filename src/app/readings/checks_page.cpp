@@ -1,4 +1,4 @@
-#include "app/readings/page.hpp"
+#include "app/readings/checks_page.hpp"
 
 #include "core/base/alike_findings.hpp"
 

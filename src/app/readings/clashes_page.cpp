@@ -1,4 +1,4 @@
-#include "app/readings/page.hpp"
+#include "app/readings/clashes_page.hpp"
 #include "app/readings/plot.hpp"
 
 namespace undisona {

@@ -1,4 +1,4 @@
-#include "app/readings/page.hpp"
+#include "app/readings/compare_page.hpp"
 #include "core/assess/interval.hpp"
 
 namespace undisona {

@@ -1,4 +1,4 @@
-#include "app/readings/page.hpp"
+#include "app/readings/energy_page.hpp"
 #include "core/modal/energy.hpp"
 
 namespace undisona {

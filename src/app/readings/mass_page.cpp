@@ -1,4 +1,4 @@
-#include "app/readings/page.hpp"
+#include "app/readings/mass_page.hpp"
 #include "app/readings/plot.hpp"
 
 #include <QHeaderView>

@@ -1,4 +1,4 @@
-#include "app/readings/page.hpp"
+#include "app/readings/mesh_page.hpp"
 #include "app/readings/plot.hpp"
 #include "app/readings/settling_view.hpp"
 #include "core/mesh/mesh_quality.hpp"

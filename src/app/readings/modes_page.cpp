@@ -1,4 +1,4 @@
-#include "app/readings/page.hpp"
+#include "app/readings/modes_page.hpp"
 
 namespace undisona {
 

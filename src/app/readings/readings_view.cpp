@@ -1,5 +1,13 @@
 #include "app/readings/readings_view.hpp"
 
+#include "app/readings/checks_page.hpp"
+#include "app/readings/clashes_page.hpp"
+#include "app/readings/compare_page.hpp"
+#include "app/readings/energy_page.hpp"
+#include "app/readings/mass_page.hpp"
+#include "app/readings/mesh_page.hpp"
+#include "app/readings/modes_page.hpp"
+
 #include <QTabBar>
 
 namespace undisona {

@@ -1,9 +1,11 @@
 #pragma once
-#include "app/readings/page.hpp"
+#include "app/session/session.hpp"
 
 #include <QTabWidget>
 
 namespace undisona {
+
+class MeshPage;
 
 /// Pages of what to read or copy.
 class ReadingsView : public QTabWidget {

@@ -5,6 +5,8 @@ class QPushButton;
 
 namespace undisona {
 
+class Plot;
+
 /// How the frequencies settle as the mesh gets finer: a plot over the number of unknowns and a table.
 class SettlingView : public QWidget {
     Q_OBJECT

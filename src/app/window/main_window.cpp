@@ -1,6 +1,7 @@
 #include "app/window/main_window.hpp"
 
 #include "app/ledger/ledger_view.hpp"
+#include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/score/score_view.hpp"
