@@ -484,7 +484,10 @@ std::vector<double> keyOf(const JoinedFaces& faces, const SurfaceRequest& reques
 std::shared_ptr<const SheetMesh> meshFaces(const std::shared_ptr<const JoinedFaces>& faces,
                                            const SurfaceRequest& request, Progress* progress)
 {
-    static KeptAnswers<std::shared_ptr<const SheetMesh>> lately(6);
+    static KeptAnswers<std::shared_ptr<const SheetMesh>> lately(6, [](const std::shared_ptr<const SheetMesh>& one) {
+        return 1e-6 * (sizeof(SheetMesh::Element) * double(one->elements.size()) +
+                       60.0 * double(one->nodes.size() + one->middleOf.size()));
+    });
     auto key = keyOf(*faces, request);
     if (const auto known = lately.find(key)) return *known;
     auto mesh = std::make_shared<SheetMesh>(Mesher(*faces, request, progress).meshed());

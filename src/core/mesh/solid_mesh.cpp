@@ -395,7 +395,12 @@ private:
 
 std::shared_ptr<const SolidMesh> meshBodies(const JoinedFaces& faces, const SheetMesh& surface, Progress* progress)
 {
-    static KeptAnswers<std::shared_ptr<const SolidMesh>> lately(6);
+    static KeptAnswers<std::shared_ptr<const SolidMesh>> lately(6, [](const std::shared_ptr<const SolidMesh>& one) {
+        double elements = 0.0;
+        for (const auto& body : one->ofBody)
+            elements += double(body.size());
+        return 1e-6 * (sizeof(SolidMesh::Element) * elements + 60.0 * double(one->nodes.size() + one->middles.size()));
+    });
     if (const auto known = lately.find({surface.stamp})) return *known;
     auto mesh = std::make_shared<const SolidMesh>(BodyMesher(faces, surface, progress).meshed());
     if (!progress || !progress->stopped()) lately.keep({surface.stamp}, mesh);

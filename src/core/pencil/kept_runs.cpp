@@ -1,6 +1,6 @@
 #include "core/pencil/kept_runs.hpp"
 
-#include "core/base/memory.hpp"
+#include "core/base/kept_store.hpp"
 #include "core/numerics/dense_eigen.hpp"
 
 #include <cstring>
@@ -64,7 +64,8 @@ double KeptRuns::megabytes() const
 void KeptRuns::makeRoom()
 {
     constexpr std::size_t most = 6;
-    while (runs_.size() > 1 && (runs_.size() > most || megabytes() > machineMegabytes() / 4.0))
+    const auto& store = KeptStore::ofProcess(); // whose room factors share with shapes and meshes
+    while (runs_.size() > 1 && (runs_.size() > most || megabytes() + store.megabytes() > store.most()))
         runs_.pop_back();
 }
 

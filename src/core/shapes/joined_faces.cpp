@@ -494,7 +494,9 @@ private:
 std::shared_ptr<const JoinedFaces> JoinedFaces::of(const Frame& frame, Findings& findings)
 {
     // An edit of anything but the shape needs the same faces again.
-    static KeptAnswers<std::shared_ptr<const JoinedFaces>> lately(6);
+    static KeptAnswers<std::shared_ptr<const JoinedFaces>> lately(6, [](const std::shared_ptr<const JoinedFaces>& one) {
+        return 0.01 * double(one->faces.size() + one->edges.size()); // with the kernel's surfaces and curves
+    });
     try {
         auto key = shapeKey(frame);
         if (auto known = lately.find(key)) return *known;
