@@ -19,7 +19,7 @@ std::shared_ptr<const Structure> mast()
         buildStructure(readDocumentFile(std::string(EXAMPLES) + "/radar-mast.undisona.json")->model).structure;
     structure.ask.until = Ask::Until::count;
     structure.ask.count = 30;
-    structure.ask.elements = 4; // stated, so that there is one pass over one mesh
+    structure.discretised.elements = 4; // stated, so that there is one pass over one mesh
     return std::make_shared<const Structure>(std::move(structure));
 }
 

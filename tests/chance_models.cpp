@@ -1,6 +1,7 @@
 #include "tests/chance_models.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 #include <fmt/format.h>
 
@@ -173,7 +174,10 @@ private:
             const auto lead = rest.begin() + chance_.below(static_cast<int>(rest.size()));
             const std::string to = *lead;
             rest.erase(lead);
-            said_.say("rigid", {{"points", chance_.someOf(rest, 4)}, {"to", to}});
+            Words words{{"points", chance_.someOf(rest, 4)}, {"to", to}};
+            if (chance_.with(0.3)) words["directions"] = chance_.directions();
+            if (family_ != ChanceFamily::frame && chance_.with(0.2)) words["points"] = chance_.someOf(wholes_, 1);
+            said_.say("rigid", words);
         }
         if (chance_.with(0.3)) {
             std::vector<std::string> rest = names_;
@@ -271,42 +275,59 @@ SaidModel chanceModel(ChanceFamily family, unsigned number)
 
 std::optional<Model> withStiffSprings(const Model& model, double stiffness, double turning)
 {
-    const auto push = [&](Sentence sentence, bool turns) {
-        for (const char* key : {"kx", "ky", "kz"})
-            sentence = sentence.with(key, quantityIn(stiffness, QuantityKind::stiffness, "N/m"));
-        for (const char* key : {"krx", "kry", "krz"})
-            if (turns) sentence = sentence.with(key, quantityIn(turning, QuantityKind::turningStiffness, "N m/rad"));
+    const auto pushAlong = [&](Sentence sentence, const Directions& along) {
+        const char* keys[6] = {"kx", "ky", "kz", "krx", "kry", "krz"};
+        for (std::size_t at = 0; at < 6; ++at)
+            if (along.has(static_cast<int>(at)) && !sentence.has(keys[at]))
+                sentence =
+                    sentence.with(keys[at], at < 3 ? quantityIn(stiffness, QuantityKind::stiffness, "N/m")
+                                                   : quantityIn(turning, QuantityKind::turningStiffness, "N m/rad"));
         return sentence;
     };
     Model soft;
     int springs = 0;
+    std::vector<std::array<std::string, 2>> tied; ///< places of its own that a leading point has
+    const Frame frame = buildStructure(model).structure.frame;
+    const auto isPoint = [&](const std::string& name) { return frame.pointNamed(name) >= 0; };
     for (const auto& sentence : model.sentences()) {
         if (sentence->kind->key == "rigid") {
-            const std::string to = sentence->text("to");
-            for (const auto& point : splitAt(sentence->text("points"), ","))
-                soft = soft.inserted(push(newSentence(*kindNamed("spring"), fmt::format("stiff-{}", ++springs))
-                                              .with("from", to)
-                                              .with("to", std::string(trimmed(point))),
-                                          true));
+            for (const auto& words : splitAt(sentence->text("points"), ",")) {
+                const std::string point(trimmed(words));
+                if (!isPoint(point)) return std::nullopt;
+                std::string to = sentence->text("to");
+                if (to == point) continue;
+                Sentence spring = newSentence(*kindNamed("spring"), fmt::format("stiff-{}", ++springs));
+                if (sentence->has("directions")) { // from a place of the leader's that lies where the other one is
+                    if (frame.faces && frame.faces->vertexOfPoint[std::size_t(frame.pointNamed(point))] >= 0)
+                        return std::nullopt; // where it would be joined to the part
+                    const auto& at = frame.points[std::size_t(frame.pointNamed(point))].place;
+                    const std::string beside = fmt::format("beside{}", springs);
+                    soft = SaidModel(soft)
+                               .say("points", {{"rows", fmt::format("{}|{:.17g} m|{:.17g} m|{:.17g} m", beside, at.x(),
+                                                                    at.y(), at.z())}})
+                               .model();
+                    tied.push_back({beside, to});
+                    to = beside;
+                    spring = pushAlong(spring, sentence->directions("directions"));
+                } else {
+                    spring = pushAlong(spring, Directions{0x3f});
+                }
+                soft = soft.inserted(spring.with("from", to).with("to", point));
+            }
             continue;
         }
         if (sentence->kind->key == "hold") {
             if (sentence->text("where").find("edges") == 0 || sentence->text("where").find("faces") == 0)
                 return std::nullopt;
-            Sentence elastic = *sentence;
-            const Directions held = sentence->directions("directions");
-            const char* keys[6] = {"kx", "ky", "kz", "krx", "kry", "krz"};
-            for (std::size_t at = 0; at < 6; ++at)
-                if (held.has(static_cast<int>(at)) && !elastic.has(keys[at]))
-                    elastic =
-                        elastic.with(keys[at], at < 3 ? quantityIn(stiffness, QuantityKind::stiffness, "N/m")
-                                                      : quantityIn(turning, QuantityKind::turningStiffness, "N m/rad"));
-            soft = soft.inserted(elastic);
+            soft = soft.inserted(pushAlong(*sentence, sentence->directions("directions")));
             continue;
         }
         soft = soft.inserted(*sentence);
     }
-    return soft;
+    SaidModel whole(std::move(soft));
+    for (const auto& [beside, to] : tied)
+        whole.say("rigid", {{"points", beside}, {"to", to}});
+    return whole.model();
 }
 
 } // namespace undisona

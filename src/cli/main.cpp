@@ -9,7 +9,6 @@
 #include "core/io/export.hpp"
 #include "core/mesh/tetrahedralize.hpp"
 #include "core/modal/bare_pair.hpp"
-#include "core/modal/estimate_ahead.hpp"
 #include "core/modal/first_mesh.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
@@ -17,6 +16,7 @@
 #include "core/shapes/imported.hpp"
 #include "core/shapes/mesh_file.hpp"
 #include "core/shapes/shape_file.hpp"
+#include "core/studies/cost.hpp"
 #include "core/units/display.hpp"
 #include "core/units/unit.hpp"
 #include "core/vtu/read_vtu.hpp"
@@ -188,19 +188,38 @@ int runEstimate(const std::string& path, const std::string& take)
     if (hasError(built.findings)) return modelError;
     Progress progress;
     KeptRuns kept;
-    const auto estimate = estimateAhead(loaded->model, progress, kept);
-    if (!estimate)
+    const auto estimate = costStudy().run(loaded->model, {}, {progress, kept});
+    if (!estimate || estimate->words.empty())
         return refuse("a run of this model cannot be estimated: nothing in it can move, or it is far too large");
     std::cout << fmt::format(
         "{} unknowns on the first mesh; {}; factor {:.0f} MB, matrices {:.0f} MB, modes {:.0f} MB\n",
-        estimate->unknowns, wordsOf(*estimate), estimate->factorMegabytes + estimate->frontMegabytes,
+        estimate->unknowns, estimate->words, estimate->factorMegabytes + estimate->frontMegabytes,
         estimate->matrixMegabytes, estimate->basisMegabytes);
     if (!built.structure.solids.empty())
         std::cout << fmt::format("bodies of tetrahedra may take up to {:g} times as many, where thin parts want them\n",
                                  mostTimesForDetail);
-    const auto tooMuch = tooLarge(*estimate, availableMegabytes());
-    if (tooMuch) report({*tooMuch});
-    return tooMuch ? modelError : good;
+    report(estimate->refused);
+    return estimate->refused.empty() ? good : modelError;
+}
+
+/// Any study's answer, member by member.
+int runStudy(const std::string& key, const std::string& path, const std::string& take)
+{
+    const Study* study = studyNamed(key);
+    if (!study) {
+        std::string known;
+        for (const auto& one : studies())
+            known += fmt::format("\n  {}: {}", one.key, one.finds);
+        return refuse(fmt::format("there is no study called \"{}\"; there are{}", key, known));
+    }
+    int code = good;
+    const auto loaded = loadModel(path, take, code);
+    if (!loaded) return code;
+    Progress progress;
+    KeptRuns kept;
+    const auto json = study->json(study->run(loaded->model, study->usual, {progress, kept}));
+    std::cout << json.text << '\n';
+    return json.answered ? good : modelError;
 }
 
 /// With `whole` up to what a run would refuse.
@@ -249,13 +268,15 @@ int runExport(const std::string& path, const std::string& take, const std::strin
         if (error) return refuse(to + " cannot be made");
         const auto& system = *(*solution)->system;
         for (const auto& [name, text] :
-             {std::pair{"K.mtx", matrixMarket(system.stiffness, "stiffness; rows in unknowns.csv; N/m, N, N m")},
+             {std::pair{"K.mtx",
+                        matrixMarket(exportedStiffness(system), "stiffness; rows in unknowns.csv; N/m, N, N m")},
               std::pair{"M.mtx", matrixMarket(system.mass, "mass; rows in unknowns.csv; kg, kg m, kg m2")},
               std::pair{"M_held.mtx", heldMassMarket(system)},
               std::pair{"unknowns.csv", unknownsCsv(system.motions.unknowns)},
               std::pair{"held.csv", unknownsCsv(system.motions.held)}})
             if (writeOut(text, to + "/" + name, loaded->inputs) != good) return wrongUsage;
-        return good;
+        if (system.motions.apart.empty()) return good;
+        return writeOut(relationsMarket(system), to + "/relations.mtx", loaded->inputs);
     }
     if (to.ends_with(".vtu")) return writeOut(solutionVtu(**solution), to, loaded->inputs);
     if (to.ends_with(".csv")) return writeOut(shapesCsv(**solution), to, loaded->inputs);
@@ -402,6 +423,13 @@ int main(int argc, char** argv)
     settling->add_option("--format", options.format, "table or csv")->check(CLI::IsMember({"table", "csv"}));
     settling->add_option("--out", options.out, "file to write instead of standard output");
 
+    std::string studyKey;
+    auto* study = app.add_subcommand("study", "print all that a study finds, member by member, as JSON: study modes "
+                                              "tower.undisona.json");
+    study->add_option("study", studyKey, "its name; another word lists them")->required();
+    study->add_option("model", model, "model file")->required();
+    study->add_option("--take", take, "a take by name instead of the live model");
+
     auto* check = app.add_subcommand("check", "read a model and say what is wrong or odd about it");
     check->add_option("model", model, "model file")->required();
     check->add_option("--take", take, "a take by name instead of the live model");
@@ -456,6 +484,7 @@ int main(int argc, char** argv)
     const auto run = [&]() -> int {
         if (*modes) return runModes(options);
         if (*settling) return runSettle(model, take, options.format, options.out);
+        if (*study) return runStudy(studyKey, model, take);
         if (*check) return runCheck(model, take);
         if (*estimating) return runEstimate(model, take);
         if (*exporting) return runExport(model, take, what, to);
@@ -470,7 +499,7 @@ int main(int argc, char** argv)
     };
     // The dense library asks for its rooms again and again where there are none.
     constexpr double leastMegabytes = 150.0;
-    if ((*modes || *settling || *exporting || *engine) && availableMegabytes() < leastMegabytes) {
+    if ((*modes || *settling || *study || *exporting || *engine) && availableMegabytes() < leastMegabytes) {
         report({errorAt({},
                         fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",
                                     availableMegabytes(), leastMegabytes),

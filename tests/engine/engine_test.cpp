@@ -1,6 +1,7 @@
-#include "core/base/archive.hpp"
 #include "core/engine/messages.hpp"
 #include "core/model/document_io.hpp"
+#include "core/studies/cost.hpp"
+#include "core/studies/modes.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -49,7 +50,14 @@ public:
     }
 
     void say(const std::string& bytes) { EXPECT_EQ(write(to_, bytes.data(), bytes.size()), ssize_t(bytes.size())); }
-    void order(const Model& model) { say(framed(MessageKind::run, textOf(model))); }
+    void order(const Model& model, const ModesOrder& options = {})
+    {
+        order("modes", textOf(model), ModesStudy::bytesOf(options));
+    }
+    void order(const std::string& study, const std::string& document, const std::string& options)
+    {
+        say(framed(MessageKind::order, ++orders_, bytesOf(StudyOrder{study, document, options})));
+    }
     static std::string textOf(const Model& model)
     {
         Document document;
@@ -71,6 +79,7 @@ public:
     std::string answer(const std::function<void(const Message&)>& each = {})
     {
         while (auto message = hear()) {
+            if (message->kind != MessageKind::hello) EXPECT_EQ(message->order, orders_);
             if (message->kind == MessageKind::done) return message->body;
             if (each) each(*message);
         }
@@ -93,8 +102,21 @@ public:
 private:
     pid_t process_ = -1;
     int to_ = -1, from_ = -1;
+    std::uint64_t orders_ = 0;
     MessageReader reader_;
 };
+
+using Solved = Result<std::shared_ptr<const Solution>>;
+
+Solved answerFrom(const std::string& body, const Model& model)
+{
+    return solutionOf(model, ModesStudy::answerFrom(body));
+}
+
+bool isPartly(const Message& message, std::string_view what)
+{
+    return message.kind == MessageKind::partly && valueFrom<PartlyWord>(message.body).what == what;
+}
 
 SaidModel tower(const char* height = "12 m", const char* bays = "10")
 {
@@ -121,10 +143,12 @@ TEST(Engine, ItsAnswerIsThatOfTheSameRunInPlace)
     std::vector<double> heard;
     const std::string body = engine.answer([&](const Message& message) {
         stages += message.kind == MessageKind::stage;
-        if (message.kind == MessageKind::frequencies) heard = frequenciesFrom(message.body);
-        if (message.kind == MessageKind::modes) {
+        if (isPartly(message, frequenciesOnTheWay))
+            heard = valueFrom<std::vector<double>>(valueFrom<PartlyWord>(message.body).bytes);
+        if (isPartly(message, modesOnTheWay)) {
             ++modes;
-            EXPECT_GT(headOfModes(message.body).mass.sums(0, 0) + headOfModes(message.body).mass.sums(0, 1), 0.1);
+            const FoundHead head = headOfFound(valueFrom<PartlyWord>(message.body).bytes);
+            EXPECT_GT(head.mass.sums(0, 0) + head.mass.sums(0, 1), 0.1);
         }
     });
     EXPECT_GT(stages, 3);
@@ -162,14 +186,14 @@ TEST(Engine, SolvesOnAMeshThatIsOrderedAndRefusesThatOfAnotherModel)
     const auto same = *solve(said.model(), progress, {.plan = coarse});
     EXPECT_LT(double(same->system->size()), 0.5 * double(own->system->size())) << "the place of its own too";
     EngineProgram engine;
-    engine.say(framed(MessageKind::runOnMesh, bodyOf(MeshOrder{EngineProgram::textOf(said.model()), coarse})));
+    engine.order(said.model(), {coarse});
     const auto answer = answerFrom(engine.answer(), said.model());
     ASSERT_TRUE(answer);
     ASSERT_EQ((*answer)->mesh.nodes.size(), same->mesh.nodes.size());
     for (std::size_t at = 0; at < same->modes.size(); ++at)
         EXPECT_NEAR((*answer)->modes[at].frequency, same->modes[at].frequency,
                     1e-6 * std::max(1.0, same->modes[at].frequency));
-    engine.say(framed(MessageKind::runOnMesh, bodyOf(MeshOrder{EngineProgram::textOf(tower().model()), coarse})));
+    engine.order(tower().model(), {coarse});
     const auto refused = answerFrom(engine.answer(), tower().model());
     ASSERT_FALSE(refused);
     EXPECT_NE(refused.findings().front().what.find("another model"), std::string::npos);
@@ -237,7 +261,6 @@ TEST(Engine, ModesHandedOutOnTheWayMakeAResultOfTheirOwn)
     SolveOptions options;
     Ask ask;
     ask.count = 150;
-    ask.elements = 4;
     options.ask = ask;
     const auto whole = *solve(model, progress, options, {.modes = [&](const FoundModes& found) {
                                   if (!found.extraction.check.proven) last = found;
@@ -292,10 +315,22 @@ TEST(Engine, WhatIsNoModelOrNoMessageIsAnsweredOrRefused)
 {
     {
         EngineProgram engine;
-        engine.say(framed(MessageKind::run, "{ \"format\": 3 }"));
-        const auto answer = answerFrom(engine.answer(), {});
-        ASSERT_FALSE(answer);
-        EXPECT_FALSE(answer.findings().empty());
+        const std::string text = EngineProgram::textOf(tower().model()), usual = ModesStudy::bytesOf(ModesOrder{});
+        std::set<std::string> said;
+        for (const auto& [study, document, options] :
+             std::vector<std::array<std::string, 3>>{{"modes", "{ \"format\": 3 }", usual},
+                                                     {"moods", text, usual},
+                                                     {"modes", text, "x"},
+                                                     {"modes", text, usual + "x"}}) {
+            engine.order(study, document, options);
+            const auto answer = answerFrom(engine.answer(), {});
+            ASSERT_FALSE(answer) << study;
+            said.insert(answer.findings().front().what);
+        }
+        EXPECT_GE(said.size(), 3u);
+        engine.say(framed(MessageKind::order, 0, "no order"));
+        const auto unread = engine.hear();
+        EXPECT_THAT(unread->body, HasSubstr("cannot be read"));
         engine.order(tower().model()); // and it goes on
         EXPECT_TRUE(answerFrom(engine.answer(), tower().model()));
     }
@@ -316,7 +351,8 @@ TEST(Engine, WhatIsNoModelOrNoMessageIsAnsweredOrRefused)
     // Answers that were cut or damaged are refused, never half read.
     Progress progress;
     const Model model = tower().model();
-    const std::string body = bodyOf(solve(model, progress));
+    const auto solution = solve(model, progress);
+    const std::string body = ModesStudy::bytesOf(ModesAnswer{planOf((*solution)->mesh), **solution});
     for (const std::size_t length : {std::size_t(0), std::size_t(1), std::size_t(40), body.size() / 2, body.size() - 1})
         EXPECT_THROW((void)answerFrom(body.substr(0, length), model), ArchiveError) << length;
     EXPECT_THROW((void)answerFrom(body, tower("12 m", "9").model()), ArchiveError) << "the answer of another model";
@@ -324,4 +360,114 @@ TEST(Engine, WhatIsNoModelOrNoMessageIsAnsweredOrRefused)
     huge[1] = '\xff';
     huge[7] = '\x7f'; // a list of 2^55 things
     EXPECT_THROW((void)answerFrom(huge, model), ArchiveError);
+}
+
+namespace {
+
+/// Fills whatever has fields with values of its own, so that one that is lost or taken for another shows.
+class Filler {
+public:
+    void fill(bool& value) { value = !value; }
+    template <class T>
+    requires std::is_arithmetic_v<T>
+    void fill(T& value) { value = static_cast<T>(++number_); }
+    template <class T>
+    requires std::is_enum_v<T>
+    void fill(T& value) { value = static_cast<T>(1); }
+    void fill(std::string& text) { text = "word " + std::to_string(++number_); }
+    template <Dense T>
+    void fill(T& matrix)
+    {
+        matrix.resize(T::RowsAtCompileTime > 0 ? Eigen::Index(T::RowsAtCompileTime) : 3,
+                      T::ColsAtCompileTime > 0 ? Eigen::Index(T::ColsAtCompileTime) : 2);
+        for (Eigen::Index at = 0; at < matrix.size(); ++at)
+            fill(matrix.data()[at]);
+    }
+    template <class T>
+    void fill(std::vector<T>& values)
+    {
+        values.resize(2);
+        for (auto& value : values)
+            fill(value);
+    }
+    template <class T, std::size_t n>
+    void fill(std::array<T, n>& values)
+    {
+        for (auto& value : values)
+            fill(value);
+    }
+    template <class T>
+    void fill(std::optional<T>& value)
+    {
+        fill(value.emplace());
+    }
+    template <class T>
+    void fill(std::map<std::string, T>& values)
+    {
+        fill(values["key " + std::to_string(++number_)]);
+    }
+    template <Tied T>
+    void fill(T& value)
+    {
+        std::apply([&](auto&... each) { (fill(each), ...); }, fields(value).values);
+    }
+
+private:
+    int number_ = 0;
+};
+
+/// Every member, also of members, by name and value.
+std::map<std::string, std::string> leaves(const Json& json)
+{
+    std::map<std::string, std::string> all;
+    const Json flat = json.flatten();
+    for (const auto& [name, value] : flat.items())
+        all[name] = value.dump();
+    return all;
+}
+
+template <class Options, class Answer>
+void sendsEveryField(const StudyOf<Options, Answer>& study)
+{
+    Filler filler;
+    Answer answer;
+    filler.fill(answer);
+    const auto sent = leaves(jsonOf(answer));
+    EXPECT_GT(sent.size(), 5u) << study.key;
+    const std::string bytes = study.bytesOf(answer);
+    const auto got = study.answerFrom(bytes);
+    ASSERT_TRUE(got);
+    EXPECT_EQ(leaves(jsonOf(*got)), sent) << study.key;
+    std::map<std::string, int> values; // no two alike, or one might stand for another
+    for (const auto& [name, value] : sent)
+        if (value.size() > 2 && value != "true" && value != "null" && value.find("word") == 1) ++values[value];
+    for (const auto& [value, count] : values)
+        EXPECT_EQ(count, 1) << study.key << ": " << value;
+    Options options;
+    filler.fill(options);
+    EXPECT_EQ(leaves(jsonOf(valueFrom<Options>(study.bytesOf(options)))), leaves(jsonOf(options)));
+    const Study* untyped = studyNamed(study.key);
+    ASSERT_NE(untyped, nullptr) << study.key;
+    EXPECT_EQ(leaves(Json::parse(untyped->json(bytes).text)), sent) << "printed whole";
+}
+
+} // namespace
+
+TEST(Engine, EveryFieldOfEveryAnswerGoesThroughItAndBack)
+{
+    sendsEveryField(modesStudy());
+    sendsEveryField(costStudy());
+    EXPECT_EQ(studies().size(), 2u) << "one that is new is to stand above";
+}
+
+TEST(Engine, TellsWhatARunWouldCostUnderTheNumberItWasAskedWith)
+{
+    EngineProgram engine;
+    engine.order("cost", EngineProgram::textOf(tower().model()), CostStudy::bytesOf(NoOptions{}));
+    const auto cost = costStudy().answerFrom(engine.answer());
+    ASSERT_TRUE(cost);
+    EXPECT_GT(cost->unknowns, 100);
+    EXPECT_THAT(cost->words, HasSubstr("s, "));
+    EXPECT_GT(cost->seconds, 0.0);
+    EXPECT_TRUE(cost->refused.empty());
 }

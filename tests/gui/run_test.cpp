@@ -124,7 +124,6 @@ TEST(Run, ALongOneStoppedByTheButtonKeepsItsProvenModes)
     // They are the modes that a whole run finds.
     Ask few;
     few.count = 30;
-    few.elements = 2;
     Progress progress;
     const auto whole = *solve(mast.model(), progress, {.ask = few});
     for (std::size_t at = 0; at < 30; ++at)

@@ -73,7 +73,8 @@ TEST_P(ByChance, AnswersAreOneAndTheSameHoweverAsked)
         answerTo(model, {}, where + "as it asks: ");
         const auto six = answerTo(model, {askFor(6)}, where + "six: ");
         if (!six) continue;
-        const auto all = six->system->size() < 700 ? answerTo(model, {askFor(0), planOf(six->mesh)}, where + "all: ") : nullptr;
+        const auto all =
+            six->system->size() < 700 ? answerTo(model, {askFor(0), planOf(six->mesh)}, where + "all: ") : nullptr;
         if (all) {
             const auto few = elastic(*six), whole = elastic(*all);
             ASSERT_LE(few.size(), whole.size()) << where;
@@ -92,6 +93,9 @@ TEST_P(ByChance, AnswersAreOneAndTheSameHoweverAsked)
     }
 }
 
-INSTANTIATE_TEST_SUITE_P(Frames, ByChance, testing::Combine(testing::Values(ChanceFamily::frame), testing::Range(0u, 5u)));
-INSTANTIATE_TEST_SUITE_P(Sheets, ByChance, testing::Combine(testing::Values(ChanceFamily::sheet), testing::Range(0u, 3u)));
-INSTANTIATE_TEST_SUITE_P(Solids, ByChance, testing::Combine(testing::Values(ChanceFamily::solid), testing::Range(0u, 5u)));
+INSTANTIATE_TEST_SUITE_P(Frames, ByChance,
+                         testing::Combine(testing::Values(ChanceFamily::frame), testing::Range(0u, 5u)));
+INSTANTIATE_TEST_SUITE_P(Sheets, ByChance,
+                         testing::Combine(testing::Values(ChanceFamily::sheet), testing::Range(0u, 3u)));
+INSTANTIATE_TEST_SUITE_P(Solids, ByChance,
+                         testing::Combine(testing::Values(ChanceFamily::solid), testing::Range(0u, 5u)));

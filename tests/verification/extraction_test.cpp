@@ -317,7 +317,6 @@ TEST(Extraction, FromShiftToShiftFindsWhatADenseSolverFinds)
             ++last;
         upTo.frequency = (solution->modes[last - 1].frequency + solution->modes[last].frequency) / 2.0;
         upTo.count = 1000;
-        upTo.elements = 3;
         Progress progress;
         const auto below = *solve(said.model(), progress, {.ask = upTo});
         EXPECT_EQ(below->modes.size(), last);

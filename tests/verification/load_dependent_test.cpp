@@ -51,7 +51,6 @@ TEST(RitzVectors, HoldTheStaticAnswersAndLieAboveTheModes)
         ASSERT_EQ(ritz->modes.size(), held ? 20U : 26U) << "rigid motions come in addition";
         Ask lowest;
         lowest.count = 20;
-        lowest.elements = 3;
         const auto modes = solvedFor(house(held), lowest);
         Progress progress;
         const auto& system = *ritz->system;

@@ -125,6 +125,13 @@ std::vector<int> spreadOver(const FrameMesh& mesh, Target target, int at, double
     return some;
 }
 
+/// Of those that something has, where each is to be drawn.
+std::vector<int> someNodesOf(const FrameMesh& mesh, Target target, int at, double apart)
+{
+    if (target == Target::point) return {at};
+    return target == Target::edge ? spreadAlong(mesh, at, apart) : spreadOver(mesh, target, at, apart);
+}
+
 } // namespace
 
 double massRadius(double mass, double heaviest, double size)
@@ -141,8 +148,7 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
             const auto at = static_cast<std::size_t>(direction);
             if (!hold.rigid[at] && hold.elastic[at] == 0.0) continue;
             if (hold.on != Target::point) { // half as large
-                for (const int node : hold.on == Target::edge ? spreadAlong(mesh, hold.at, 2.5 * size)
-                                                              : spreadOver(mesh, hold.on, hold.at, 2.5 * size)) {
+                for (const int node : someNodesOf(mesh, hold.on, hold.at, 2.5 * size)) {
                     Symbol symbol{node, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
                     SymbolBuilder builder(symbol);
                     if (direction >= 3)
@@ -182,11 +188,23 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
         SymbolBuilder(symbol).zigzag(Eigen::Vector3d::Zero(), placeOf(spring.to) - placeOf(spring.from), size);
         symbols.push_back(std::move(symbol));
     }
-    for (const auto& tie : structure.ties) {
+    for (const auto& tie : structure.ties) { // a spoke to each that follows
         Symbol symbol{tie.leader, {}, {}, {}, theme.quiet, tie.sentence};
         SymbolBuilder builder(symbol);
-        builder.line(builder.vertex(Eigen::Vector3d::Zero()),
-                     builder.vertex(placeOf(tie.follower) - placeOf(tie.leader)));
+        const auto middle = builder.vertex(Eigen::Vector3d::Zero());
+        for (const int node : someNodesOf(mesh, tie.on, tie.at, 1.5 * size))
+            builder.line(middle,
+                         builder.vertex(mesh.nodes[static_cast<std::size_t>(node)].place - placeOf(tie.leader)));
+        symbols.push_back(std::move(symbol));
+    }
+    for (const auto& mean : structure.means) { // spokes that end before what is followed: it is not held
+        Symbol symbol{mean.point, {}, {}, {}, theme.quiet, mean.sentence};
+        SymbolBuilder builder(symbol);
+        const auto middle = builder.vertex(Eigen::Vector3d::Zero());
+        for (const auto& [target, at] : mean.of)
+            for (const int node : someNodesOf(mesh, target, at, 2.0 * size))
+                builder.line(middle, builder.vertex(0.8 * (mesh.nodes[static_cast<std::size_t>(node)].place -
+                                                           placeOf(mean.point))));
         symbols.push_back(std::move(symbol));
     }
     return symbols;

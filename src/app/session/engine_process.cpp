@@ -1,7 +1,6 @@
 #include "app/session/engine_process.hpp"
 
 #include "core/base/memory.hpp"
-#include "core/base/archive.hpp"
 #include "core/model/document_io.hpp"
 
 #include <QCoreApplication>
@@ -61,41 +60,33 @@ void EngineProcess::begin()
                     {"engine", "--memory-limit", QString::number(ownShare * machineMegabytes(), 'f', 0)});
 }
 
-namespace {
-
-std::string textOf(const Model& model)
+std::uint64_t EngineProcess::order(std::string_view study, const Model& model, std::string options)
 {
     Document document;
     document.model = model;
-    return writeDocument(document);
+    send(framed(MessageKind::order, ++orders_,
+                bytesOf(StudyOrder{std::string(study), writeDocument(document), std::move(options)})));
+    return orders_;
 }
 
-} // namespace
-
-void EngineProcess::order(MessageKind kind, const Model& model)
-{
-    send(kind, textOf(model));
-}
-
-void EngineProcess::order(const Model& model, const MeshPlan& plan)
-{
-    send(MessageKind::runOnMesh, bodyOf(MeshOrder{textOf(model), plan}));
-}
-
-void EngineProcess::send(MessageKind kind, const std::string& body)
+void EngineProcess::send(const std::string& message)
 {
     begin();
-    const std::string message = framed(kind, body);
     if (process_) process_->write(message.data(), static_cast<qint64>(message.size()));
 }
 
 void EngineProcess::stop()
 {
-    const std::string message = framed(MessageKind::stop);
-    if (process_) process_->write(message.data(), static_cast<qint64>(message.size()));
+    if (process_) send(framed(MessageKind::stop));
 }
 
 void EngineProcess::kill()
+{
+    end();
+    emit killed();
+}
+
+void EngineProcess::end()
 {
     if (!process_) return;
     process_->disconnect(this);
@@ -132,25 +123,17 @@ void EngineProcess::hear(const Message& message)
                  tr("Install the two together."));
         return;
     case MessageKind::stage: {
-        const StageWord word = stageFrom(message.body);
-        emit stageChanged(QString::fromStdString(word.stage), word.fraction);
+        const auto word = valueFrom<StageWord>(message.body);
+        emit stageChanged(message.order, QString::fromStdString(word.stage), word.fraction);
         return;
     }
-    case MessageKind::frequencies:
-        emit modesConverged(frequenciesFrom(message.body));
-        return;
-    case MessageKind::modes:
-        emit modesFound(message.body);
-        return;
-    case MessageKind::estimated:
-        emit estimated(estimateFrom(message.body));
+    case MessageKind::partly:
+        emit partly(message.order, valueFrom<PartlyWord>(message.body));
         return;
     case MessageKind::done:
-        emit done(message.body);
+        emit done(message.order, message.body);
         return;
-    case MessageKind::run:
-    case MessageKind::runOnMesh:
-    case MessageKind::estimate:
+    case MessageKind::order:
     case MessageKind::stop:
         return; // ours to say
     }
@@ -158,7 +141,7 @@ void EngineProcess::hear(const Message& message)
 
 void EngineProcess::fail(const QString& what, const QString& remedy)
 {
-    kill();
+    end();
     emit died(errorAt({}, what.toStdString(), remedy.toStdString()));
 }
 

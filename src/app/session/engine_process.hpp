@@ -6,7 +6,7 @@
 namespace undisona {
 
 /// The engine in a process of its own: started with the first order, kept for the next, started anew after its end.
-/// One order at a time.
+/// One order after the other.
 class EngineProcess : public QObject {
     Q_OBJECT
 public:
@@ -17,28 +17,29 @@ public:
     static bool found();
 
     void begin(); ///< starts it, where it does not run yet
-    void order(MessageKind runOrEstimate, const Model&);
-    void order(const Model&, const MeshPlan&); ///< a run on this mesh
-    void stop(); ///< asks the run to end with what it has
-    void kill(); ///< ends the process; nothing more is heard of its order
+    /// Orders a study of the model with its options; the number under which everything is said of it.
+    std::uint64_t order(std::string_view study, const Model&, std::string options);
+    void stop(); ///< asks what goes on, and what waits, to end with what it has
+    void kill(); ///< ends the process; nothing more is heard of its orders
     qint64 processId() const { return process_ ? process_->processId() : 0; }
 
 signals:
-    void stageChanged(const QString& stage, double fraction);
-    void modesConverged(const std::vector<double>& hertz);
-    void modesFound(const std::string& body);
-    void estimated(const undisona::EstimateAnswer& answer);
-    void done(const std::string& body);
+    void stageChanged(std::uint64_t order, const QString& stage, double fraction);
+    void partly(std::uint64_t order, const undisona::PartlyWord& word);
+    void done(std::uint64_t order, const std::string& answer);
     void died(const undisona::Finding& why); ///< by itself, before its answer
+    void killed();
 
 private:
-    void send(MessageKind, const std::string& body);
+    void end();
+    void send(const std::string& message);
     void hear();
     void hear(const Message&);
     void fail(const QString& what, const QString& remedy);
 
     std::unique_ptr<QProcess> process_;
     MessageReader reader_;
+    std::uint64_t orders_ = 0;
 };
 
 } // namespace undisona

@@ -1,7 +1,7 @@
 #include "app/session/engine_process.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/base/memory.hpp"
-#include "core/base/archive.hpp"
+#include "core/studies/modes.hpp"
 
 #include <QMetaObject>
 #include <QTimer>
@@ -21,11 +21,18 @@ public:
     ProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> plan, EngineProcess& engine, QObject* parent)
         : SolveJob(std::move(model), takeId, std::move(plan), parent), engine_(engine)
     {
-        connect(&engine_, &EngineProcess::stageChanged, this, &SolveJob::stageChanged);
-        connect(&engine_, &EngineProcess::modesConverged, this, &SolveJob::modesConverged);
-        connect(&engine_, &EngineProcess::modesFound, this, [this](const std::string& body) { keep(body); });
-        connect(&engine_, &EngineProcess::done, this, [this](const std::string& body) {
-            finishFrom([this, body] { return answerFrom(body, SolveJob::model()); }, {});
+        connect(&engine_, &EngineProcess::stageChanged, this,
+                [this](std::uint64_t order, const QString& stage, double fraction) {
+                    if (order == order_) emit stageChanged(stage, fraction);
+                });
+        connect(&engine_, &EngineProcess::partly, this, [this](std::uint64_t order, const PartlyWord& word) {
+            if (order != order_) return;
+            if (word.what == frequenciesOnTheWay) emit modesConverged(valueFrom<std::vector<double>>(word.bytes));
+            if (word.what == modesOnTheWay) keep(word.bytes);
+        });
+        connect(&engine_, &EngineProcess::done, this, [this](std::uint64_t order, const std::string& answer) {
+            if (order != order_) return;
+            finishFrom([this, answer] { return solutionOf(SolveJob::model(), ModesStudy::answerFrom(answer)); }, {});
         });
         connect(&engine_, &EngineProcess::died, this, [this](const Finding& why) { finishFromKept({why}); });
         patience_.setSingleShot(true);
@@ -42,10 +49,7 @@ public:
 
     void start() override
     {
-        if (plan())
-            engine_.order(SolveJob::model(), *plan());
-        else
-            engine_.order(MessageKind::run, SolveJob::model());
+        order_ = engine_.order(modesStudy().key, SolveJob::model(), ModesStudy::bytesOf(ModesOrder{plan()}));
     }
     void stop() override { end(grace); }
     void abandon() override
@@ -65,7 +69,7 @@ private:
     /// The latest modes; but those that were counted stay until others are.
     void keep(const std::string& body)
     {
-        const FoundHead head = headOfModes(body);
+        const FoundHead head = headOfFound(body);
         emit massReached(head.mass);
         if (proven_ && !head.proven) return;
         kept_ = body;
@@ -83,7 +87,7 @@ private:
             return;
         }
         emit stageChanged(tr("reading the modes kept"), -1.0);
-        finishFrom([this] { return solutionFrom(SolveJob::model(), modesFrom(kept_), progress_); }, why);
+        finishFrom([this] { return solutionFrom(SolveJob::model(), foundFrom(kept_), progress_); }, why);
     }
 
     /// A solution is put together beside the interface.
@@ -111,7 +115,8 @@ private:
 
     EngineProcess& engine_;
     QTimer patience_;
-    std::string kept_; ///< body of a modes message
+    std::uint64_t order_ = 0;
+    std::string kept_; ///< modes on their way
     bool proven_ = false, wanted_ = true, finishing_ = false;
     Progress progress_;
     std::thread thread_;

@@ -1,6 +1,7 @@
 #include "app/session/session.hpp"
 
 #include "app/session/beside.hpp"
+#include "app/session/answers.hpp"
 #include "app/session/engine_process.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
@@ -40,10 +41,9 @@ Session::Session(QObject* parent) : QObject(parent)
     connect(&autosaveSoon_, &QTimer::timeout, this, &Session::autosave);
     autosaveSoon_.start();
     engine_ = std::make_unique<EngineProcess>(nullptr);
-    connect(engine_.get(), &EngineProcess::estimated, this, [this](const EstimateAnswer& answer) {
-        if (estimatedKey_ != solveKey(model())) return;
-        estimate_ = QString::fromStdString(answer.words);
-        refused_ = answer.refused;
+    answers_ = std::make_unique<Answers>(*engine_);
+    connect(answers_.get(), &Answers::arrived, this, [this] {
+        readEstimate();
         refreshStaves();
         emit derivedChanged();
         emit runChanged();
@@ -264,7 +264,7 @@ void Session::documentMoved()
     emit stavesChanged();
     emit selectionChanged();
     askedToSolve_ = solvesByItself();
-    if (study_ && study_->key != solveKey(model())) endStudy();
+    if (otherMeshes_ && otherMeshes_->key != solveKey(model())) endOtherMeshes();
     if (job_ && job_->key() != solveKey(model())) job_->abandon();
     estimateSoon_.start();
     startNext();

@@ -13,6 +13,7 @@
 
 namespace undisona {
 
+class Answers;
 class EngineProcess;
 class SolveJob;
 
@@ -94,7 +95,7 @@ public:
     double progress() const { return fraction_; }
     /// Solves the shown stave's model on coarser and finer meshes too, beside everything else.
     void settleFrequencies();
-    bool settlingNow() const { return study_.has_value(); }
+    bool settlingNow() const { return otherMeshes_.has_value(); }
     /// What is known of how the shown frequencies settle; null before the first other mesh was asked for.
     const Settling* settling() const;
     double secondsLeft() const; ///< of the stage, from how far it has come; less than 0 if nobody knows
@@ -177,10 +178,11 @@ private:
     void derive();
     void refreshStaves();
     void startNext();
-    SolveJob* makeStudyJob();
-    void studyJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>&, const Findings&);
-    void endStudy();
+    SolveJob* makeMeshJob();
+    void meshJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>&, const Findings&);
+    void endOtherMeshes();
     void estimateAgain();
+    void readEstimate();
     void jobFinished(std::shared_ptr<const Solution>, const Findings&);
 
     std::vector<Step> history_;
@@ -204,19 +206,19 @@ private:
     Picking picking_;
     SolveJob* job_ = nullptr;
     /// Frequencies of a model on other meshes, while they are being found.
-    struct Study {
+    struct OtherMeshes {
         std::uint64_t key;
         Model model;
         std::shared_ptr<const Solution> own;
         std::vector<double> waiting; ///< factors to the sizes, the next one first
     };
-    std::optional<Study> study_;
+    std::optional<OtherMeshes> otherMeshes_;
     std::map<std::uint64_t, std::pair<std::shared_ptr<const Solution>, Settling>> settlings_; ///< by solveKey
     std::unique_ptr<EngineProcess> engine_;
+    std::unique_ptr<Answers> answers_; ///< of studies, by the engine
     MassSoFar massSoFar_;
     QString estimate_;
-    std::optional<std::uint64_t> estimatedKey_; ///< solveKey of the model that the last estimate was ordered for
-    Findings refused_;                          ///< what the estimate says against a run
+    Findings refused_; ///< what the estimate says against a run
     QTimer estimateSoon_;
     bool askedToSolve_ = false, stopAsked_ = false;
     bool waitsToBeAsked_ = false; ///< it ended a window while it was solved

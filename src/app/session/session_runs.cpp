@@ -1,27 +1,32 @@
 // What is solved, by whom, and what stands on the staves.
+#include "app/session/answers.hpp"
 #include "app/session/engine_process.hpp"
 #include "app/session/session.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/modal/estimate_ahead.hpp"
+#include "core/studies/cost.hpp"
 
 namespace undisona {
 
 /// Only where a run waits to be asked for, and would take its time.
 void Session::estimateAgain()
 {
-    const auto key = solveKey(model());
-    if (estimatedKey_ == key) return;
-    estimatedKey_.reset();
+    readEstimate();
+    const bool wanted = open_ && !solvesByItself() && !hasError(modelFindings_) &&
+                        !solutions_.contains(solveKey(model())) && !structure_->frame.empty() && EngineProcess::found();
+    if (wanted && !job_) answers_->ask(costStudy(), model());
+    emit runChanged();
+}
+
+void Session::readEstimate()
+{
     estimate_.clear();
     refused_.clear();
-    const bool wanted = open_ && !solvesByItself() && !hasError(modelFindings_) && !solutions_.contains(key) &&
-                        !structure_->frame.empty() && EngineProcess::found();
-    if (wanted && !job_) {
-        estimatedKey_ = key;
-        engine_->order(MessageKind::estimate, model());
-    }
-    emit runChanged();
+    const auto answer = answers_->find(costStudy(), model());
+    if (!answer || !*answer) return;
+    estimate_ = QString::fromStdString((*answer)->words);
+    refused_ = (*answer)->refused;
 }
 
 void Session::refreshStaves()
@@ -90,8 +95,8 @@ void Session::solve()
     }
     waitsToBeAsked_ = false;
     const auto key = solveKey(model());
-    if (study_ && study_->key == key) {
-        endStudy();
+    if (otherMeshes_ && otherMeshes_->key == key) {
+        endOtherMeshes();
         if (job_ && job_->plan()) job_->abandon();
     }
     failures_.erase(key);
@@ -136,12 +141,12 @@ void Session::startNext()
                 takeId = QString::fromStdString(take.id);
                 break;
             }
-    if (!next && (!study_ || study_->waiting.empty())) return;
+    if (!next && (!otherMeshes_ || otherMeshes_->waiting.empty())) return;
     arriving_.clear();
     stage_.clear();
     stopAsked_ = false;
     massSoFar_ = {};
-    job_ = next ? makeProcessJob(*next, takeId, {}, *engine_, this) : makeStudyJob();
+    job_ = next ? makeProcessJob(*next, takeId, {}, *engine_, this) : makeMeshJob();
     const bool forLive = next && takeId.isEmpty();
     connect(job_, &SolveJob::massReached, this, [this, forLive](const MassSoFar& mass) {
         if (!forLive) return;
@@ -150,11 +155,11 @@ void Session::startNext()
     });
     connect(job_, &SolveJob::stageChanged, this, [this](const QString& stage, double fraction) {
         if (!stage_.endsWith(stage)) stageBegan_.start();
-        stage_ = study_ && job_->plan() ? tr("mesh %1 of %2: %3")
-                                              .arg(settlingFactors.size() - study_->waiting.size() + 1)
-                                              .arg(settlingFactors.size())
-                                              .arg(stage)
-                                        : stage;
+        stage_ = otherMeshes_ && job_->plan() ? tr("mesh %1 of %2: %3")
+                                                    .arg(settlingFactors.size() - otherMeshes_->waiting.size() + 1)
+                                                    .arg(settlingFactors.size())
+                                                    .arg(stage)
+                                              : stage;
         fraction_ = fraction;
         emit runChanged();
     });
@@ -171,14 +176,14 @@ void Session::startNext()
 void Session::settleFrequencies()
 {
     const Stave& stave = shown();
-    if (study_) return say(tr("Frequencies on other meshes are being found already."));
+    if (otherMeshes_) return say(tr("Frequencies on other meshes are being found already."));
     if (!stave.solution || stave.stale) return say(tr("Solve first; then the same is solved on other meshes."));
     if (!canSettle(*stave.solution))
         return say(tr("Only modes settle on finer meshes: not Ritz vectors, all of a mesh, a run that was stopped, or "
                       "what comes as a mesh."));
     const auto key = solveKey(stave.model);
     if (settlings_.size() > 8) settlings_.clear();
-    study_ = Study{key, stave.model, stave.solution, {settlingFactors.begin(), settlingFactors.end()}};
+    otherMeshes_ = OtherMeshes{key, stave.model, stave.solution, {settlingFactors.begin(), settlingFactors.end()}};
     settlings_[key] = {stave.solution, settlingOf(*stave.solution)};
     emit settlingMoved();
     startNext();
@@ -191,31 +196,31 @@ const Settling* Session::settling() const
     return found != settlings_.end() && found->second.first == shown().solution ? &found->second.second : nullptr;
 }
 
-SolveJob* Session::makeStudyJob()
+SolveJob* Session::makeMeshJob()
 {
-    const double factor = study_->waiting.front();
-    MeshPlan plan = scaled(planOf(study_->own->mesh), factor);
-    return makeProcessJob(study_->model, {}, std::move(plan), *engine_, this);
+    const double factor = otherMeshes_->waiting.front();
+    MeshPlan plan = scaled(planOf(otherMeshes_->own->mesh), factor);
+    return makeProcessJob(otherMeshes_->model, {}, std::move(plan), *engine_, this);
 }
 
-void Session::studyJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>& solution,
-                               const Findings& findings)
+void Session::meshJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>& solution,
+                              const Findings& findings)
 {
-    if (!study_ || study_->key != key) return; // it was given up
-    Settling& settling = settlings_[study_->key].second;
-    const double factor = study_->waiting.front();
-    study_->waiting.erase(study_->waiting.begin());
+    if (!otherMeshes_ || otherMeshes_->key != key) return; // it was given up
+    Settling& settling = settlings_[otherMeshes_->key].second;
+    const double factor = otherMeshes_->waiting.front();
+    otherMeshes_->waiting.erase(otherMeshes_->waiting.begin());
     if (solution && !solution->stopped)
-        addRound(settling, *study_->own, *solution, factor);
+        addRound(settling, *otherMeshes_->own, *solution, factor);
     else if (!stopAsked_)
         addRemark(settling, factor, findings);
-    if (stopAsked_ || study_->waiting.empty()) return endStudy();
+    if (stopAsked_ || otherMeshes_->waiting.empty()) return endOtherMeshes();
     emit settlingMoved();
 }
 
-void Session::endStudy()
+void Session::endOtherMeshes()
 {
-    study_.reset();
+    otherMeshes_.reset();
     emit settlingMoved();
 }
 
@@ -234,14 +239,14 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
 {
     const auto key = job_->key();
     const bool superseded = job_->takeId().isEmpty() && key != solveKey(model());
-    const bool ofStudy = job_->plan().has_value();
+    const bool onOtherMesh = job_->plan().has_value();
     job_->deleteLater();
     job_ = nullptr;
     autosave_.setSolving(false);
     arriving_.clear();
     massSoFar_ = {};
-    if (ofStudy) {
-        studyJobFinished(key, solution, findings);
+    if (onOtherMesh) {
+        meshJobFinished(key, solution, findings);
         emit runChanged();
         estimateSoon_.start();
         return startNext();

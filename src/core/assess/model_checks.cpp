@@ -29,10 +29,11 @@ void forgottenSupports(const Structure& structure, const Model& model, Findings&
     std::set<int> held;
     for (const auto& hold : structure.holds)
         held.insert(hold.point());
-    for (const auto& tie : structure.ties) {
-        held.insert(tie.follower); // what is tied is held by what it is tied to
-        held.insert(tie.leader);
-    }
+    for (const auto& tie : structure.ties)
+        for (const int point : tie.points()) // what is tied is held by what it is tied to
+            held.insert(point);
+    for (const auto& mean : structure.means)
+        held.insert(mean.point);
     std::vector<std::string> alike;
     std::string sentence;
     for (std::size_t at = 0; at < meeting.size(); ++at) {
@@ -84,10 +85,11 @@ void unusedPoints(const Structure& structure, Findings& findings)
 {
     auto used = usesAt(structure);
     const auto mark = [&](int point) { ++used[static_cast<std::size_t>(point)]; };
-    for (const auto& tie : structure.ties) {
-        mark(tie.leader);
-        mark(tie.follower);
-    }
+    for (const auto& tie : structure.ties)
+        for (const int point : tie.points())
+            mark(point);
+    for (const auto& mean : structure.means)
+        mark(mean.point);
     if (structure.frame.faces)
         for (std::size_t at = 0; at < used.size(); ++at)
             used[at] += structure.frame.faces->vertexOfPoint[at] >= 0;
@@ -134,10 +136,11 @@ void massesOnOnePlaceOfSheet(const Structure& structure, Findings& findings)
 {
     if (!structure.frame.faces) return;
     auto joined = membersAt(structure);
-    for (const auto& tie : structure.ties) {
-        ++joined[static_cast<std::size_t>(tie.leader)];
-        ++joined[static_cast<std::size_t>(tie.follower)];
-    }
+    for (const auto& tie : structure.ties)
+        for (const int point : tie.points())
+            ++joined[static_cast<std::size_t>(point)];
+    for (const auto& mean : structure.means)
+        ++joined[static_cast<std::size_t>(mean.point)];
     std::vector<char> onSheet(structure.frame.faces->vertices.size(), 0);
     for (const auto& face : structure.frame.faces->faces)
         if (face.sheet >= 0)
@@ -174,10 +177,11 @@ void massesOnOnePlaceOfSolids(const Structure& structure, Findings& findings)
                         partOf[static_cast<std::size_t>(vertex)] =
                             structure.frame.solids[static_cast<std::size_t>(solid)].name;
     auto joined = membersAt(structure);
-    for (const auto& tie : structure.ties) {
-        ++joined[static_cast<std::size_t>(tie.leader)];
-        ++joined[static_cast<std::size_t>(tie.follower)];
-    }
+    for (const auto& tie : structure.ties)
+        for (const int point : tie.points())
+            ++joined[static_cast<std::size_t>(point)];
+    for (const auto& mean : structure.means)
+        ++joined[static_cast<std::size_t>(mean.point)];
     for (const auto& mass : structure.pointMasses) {
         const auto point = static_cast<std::size_t>(mass.point);
         const int vertex = structure.frame.faces->vertexOfPoint[point];

@@ -83,8 +83,13 @@ std::vector<int> joinedTogether(const Structure& structure)
     JoinedSets sets(structure.frame.points.size());
     for (const auto& member : structure.frame.members)
         sets.join(member.from, member.to);
-    for (const auto& tie : structure.ties)
-        sets.join(tie.leader, tie.follower);
+    for (const auto& tie : structure.ties) {
+        if (tie.on == Target::point) sets.join(tie.leader, tie.at);
+        if (tie.on != Target::member) continue;
+        const FrameMember& member = structure.frame.members[static_cast<std::size_t>(tie.at)];
+        for (const int end : {member.from, member.to})
+            sets.join(tie.leader, end);
+    }
     for (const auto& spring : structure.springs)
         sets.join(spring.from, spring.to);
     std::vector<int> together(structure.frame.points.size());
@@ -94,6 +99,15 @@ std::vector<int> joinedTogether(const Structure& structure)
             if (onAPart) sets.join(int(at), *onAPart);
             onAPart = int(at);
         }
+    for (const auto& mean : structure.means)
+        for (const auto& [target, at] : mean.of)
+            if (target == Target::point)
+                sets.join(mean.point, at);
+            else if (onAPart && target != Target::member)
+                sets.join(mean.point, *onAPart);
+    for (const auto& tie : structure.ties)
+        if (onAPart && !(Targets(tie.on) & (Target::edge | Target::face | Target::sheet | Target::solid)).none())
+            sets.join(tie.leader, *onAPart);
     for (std::size_t at = 0; at < together.size(); ++at)
         together[at] = sets.of(int(at));
     return together;
@@ -117,8 +131,10 @@ Findings pointsBesideParts(const Structure& structure, const Model& model, std::
     for (const auto& hold : structure.holds)
         if (hold.on == Target::point) ++used[static_cast<std::size_t>(hold.at)];
     for (const auto& tie : structure.ties)
-        used[static_cast<std::size_t>(tie.leader)] = used[static_cast<std::size_t>(tie.follower)] =
-            0; // joined on purpose
+        for (const int point : tie.points())
+            used[static_cast<std::size_t>(point)] = 0; // joined on purpose
+    for (const auto& mean : structure.means)
+        used[static_cast<std::size_t>(mean.point)] = 0;
     // A face's box, so that few faces are measured.
     std::vector<Eigen::AlignedBox3d> boxes(faces.faces.size());
     for (std::size_t face = 0; face < boxes.size(); ++face)

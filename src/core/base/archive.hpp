@@ -15,9 +15,11 @@
 namespace undisona {
 
 // Values as bytes, between two processes of the same program on the same machine. A struct takes part by a function
-// `fields` that ties its members, found by its argument:
+// `fields` that names its members, found by its argument:
 //
-//     inline auto fields(Mode& mode) { return std::tie(mode.number, mode.lambda, mode.name); }
+//     inline auto fields(Mode& of) { return named("number lambda name", of.number, of.lambda, of.name); }
+//
+// The same list serves whatever else is to be done with each member (studies/answer_json.hpp).
 //
 //     ByteWriter out;
 //     out.put(mode);
@@ -27,6 +29,33 @@ namespace undisona {
 struct ArchiveError : std::runtime_error {
     using std::runtime_error::runtime_error;
 };
+
+/// Words, one a member; as many as there are members, or it does not compile.
+template <std::size_t n>
+struct FieldNames {
+    std::array<std::string_view, n> names{};
+
+    consteval FieldNames(const char* text)
+    {
+        std::string_view rest = text;
+        for (std::size_t at = 0; at < n; ++at) {
+            const std::size_t end = rest.find(' ');
+            if (rest.empty() || (end == rest.npos) != (at + 1 == n)) throw "as many names as members, a blank between";
+            names[at] = rest.substr(0, end);
+            rest.remove_prefix(at + 1 == n ? rest.size() : end + 1);
+        }
+    }
+};
+template <class... T>
+struct NamedFields {
+    std::array<std::string_view, sizeof...(T)> names;
+    std::tuple<T&...> values;
+};
+template <class... T>
+NamedFields<T...> named(std::type_identity_t<FieldNames<sizeof...(T)>> names, T&... values)
+{
+    return {names.names, std::tie(values...)};
+}
 
 template <class T>
 concept Plain = std::is_arithmetic_v<T> || std::is_enum_v<T>;
@@ -72,6 +101,12 @@ public:
         for (const T& value : values)
             put(value);
     }
+    template <class T>
+    void put(const std::optional<T>& value)
+    {
+        put(value.has_value());
+        if (value) put(*value);
+    }
     template <class Key, class T>
     void put(const std::map<Key, T>& values)
     {
@@ -84,7 +119,7 @@ public:
     template <Tied T>
     void put(const T& value)
     {
-        std::apply([this](const auto&... each) { (put(each), ...); }, fields(const_cast<T&>(value)));
+        std::apply([this](const auto&... each) { (put(each), ...); }, fields(const_cast<T&>(value)).values);
     }
 
 private:
@@ -135,6 +170,14 @@ public:
         for (T& value : values)
             get(value);
     }
+    template <class T>
+    void get(std::optional<T>& value)
+    {
+        bool there = false;
+        get(there);
+        value.reset();
+        if (there) get(value.emplace());
+    }
     template <class Key, class T>
     void get(std::map<Key, T>& values)
     {
@@ -148,7 +191,7 @@ public:
     template <Tied T>
     void get(T& value)
     {
-        std::apply([this](auto&... each) { (get(each), ...); }, fields(value));
+        std::apply([this](auto&... each) { (get(each), ...); }, fields(value).values);
     }
 
 private:
@@ -169,5 +212,48 @@ private:
     std::string_view bytes_;
     std::size_t at_ = 0;
 };
+
+/// Stands for a value of any type while members are counted.
+struct Anything {
+    template <class T>
+    operator T() const; // never called
+};
+
+/// How many members an aggregate has: as many values as it can begin with.
+template <class T, class... Values>
+consteval std::size_t memberCount()
+{
+    if constexpr (requires { T{Values{}..., Anything{}}; })
+        return memberCount<T, Values..., Anything>();
+    else
+        return sizeof...(Values);
+}
+
+/// Whether the fields of each are all that it has: `static_assert(allNamed<Mode>())` beside them, or a member that is
+/// added later would be left behind without a word.
+template <class... T>
+consteval bool allNamed()
+{
+    return ((std::tuple_size_v<decltype(fields(std::declval<T&>()).values)> == memberCount<T>()) && ...);
+}
+
+template <class T>
+std::string bytesOf(const T& value)
+{
+    ByteWriter out;
+    out.put(value);
+    return out.bytes();
+}
+
+/// Throws ArchiveError where the bytes are not those of one such value.
+template <class T>
+T valueFrom(std::string_view bytes)
+{
+    T value;
+    ByteReader in(bytes);
+    in.get(value);
+    if (!in.atEnd()) throw ArchiveError("a message is longer than what it says");
+    return value;
+}
 
 } // namespace undisona

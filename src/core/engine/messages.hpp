@@ -1,26 +1,18 @@
 #pragma once
-#include "core/modal/solve.hpp"
-
-#include <optional>
-#include <string>
-#include <string_view>
+#include "core/studies/study.hpp"
 
 namespace undisona {
 
 /// What the window and the engine's own process say to each other over the engine's standard streams. Every message is
-/// a head of 16 bytes (mark, kind, length of the body) and its body; both are the same program on the same machine, so
-/// numbers go as they lie in memory.
+/// a head of 24 bytes (mark, kind, number of the order, length of the body) and its body; both are the same program on
+/// the same machine, so numbers go as they lie in memory.
 enum class MessageKind : std::uint32_t {
-    hello,       ///< engine, once: its version, as text
-    run,         ///< window: a document whose live model is to be solved, as JSON text
-    runOnMesh,   ///< window: MeshOrder, the same on a mesh that the window has chosen
-    estimate,    ///< window: a document as for a run, to be told what one would cost
-    stop,        ///< window: end the run with what it has
-    stage,       ///< engine: StageWord
-    frequencies, ///< engine: those that have converged, Hz
-    modes,       ///< engine: FoundModes
-    estimated,   ///< engine: EstimateAnswer
-    done,        ///< engine: RunAnswer, the last message of a run
+    hello,  ///< engine, once: its version, as text
+    order,  ///< window: StudyOrder, under a number of its own
+    stop,   ///< window: end what is going on, and what waits, with what there is
+    stage,  ///< engine: StageWord
+    partly, ///< engine: PartlyWord, what an order has found so far
+    done,   ///< engine: the study's answer, the last message of an order
 };
 
 /// What the engine calls itself at the beginning: window and engine must be of one build.
@@ -28,10 +20,13 @@ const char* engineVersion();
 
 struct Message {
     MessageKind kind;
+    std::uint64_t order = 0; ///< the number that the order came with; 0: of none
     std::string body;
 };
 
-std::string framed(MessageKind, const std::string& body = {});
+std::string framed(MessageKind, std::uint64_t order = 0, std::string_view body = {});
+/// Its head alone, before a body of so many bytes.
+std::string headOf(MessageKind, std::uint64_t order, std::uint64_t length);
 
 /// Puts messages together from the pieces that a stream brings.
 class MessageReader {
@@ -46,44 +41,33 @@ private:
     bool broken_ = false;
 };
 
+/// A study of a document's live model.
+struct StudyOrder {
+    std::string study;    ///< Study::key
+    std::string document; ///< as JSON text
+    std::string options;  ///< bytes, as the study has them
+};
+inline auto fields(StudyOrder& of)
+{
+    return named("study document options", of.study, of.document, of.options);
+}
+
 struct StageWord {
     std::string stage;
     double fraction = -1.0;
 };
+inline auto fields(StageWord& of)
+{
+    return named("stage fraction", of.stage, of.fraction);
+}
 
-struct MeshOrder {
-    std::string document; ///< as for a run
-    MeshPlan plan;
+struct PartlyWord {
+    std::string what; ///< as the study has it
+    std::string bytes;
 };
-
-/// A finding when a run would be refused; else in words.
-struct EstimateAnswer {
-    std::string words;
-    Findings refused;
-};
-
-// Bodies. Reading throws ArchiveError (base/archive.hpp) where the bytes cannot be meant.
-
-std::string bodyOf(const StageWord&);
-std::string bodyOf(const MeshOrder&);
-std::string bodyOf(const std::vector<double>& hertz);
-std::string bodyOf(const FoundModes&);
-std::string bodyOf(const EstimateAnswer&);
-/// The answer of a run; what follows from the model at no cost (structure, mesh, motions) stays behind.
-std::string bodyOf(const Result<std::shared_ptr<const Solution>>&);
-
-MeshOrder meshOrderFrom(std::string_view body);
-StageWord stageFrom(std::string_view body);
-std::vector<double> frequenciesFrom(std::string_view body);
-FoundModes modesFrom(std::string_view body);
-/// The little of them that is looked at while the run goes on; the rest is not read.
-struct FoundHead {
-    MassSoFar mass;
-    bool proven = false;
-};
-FoundHead headOfModes(std::string_view body);
-EstimateAnswer estimateFrom(std::string_view body);
-/// The solution of this very model; its system holds motions and elements, no matrices.
-Result<std::shared_ptr<const Solution>> answerFrom(std::string_view body, const Model&);
+inline auto fields(PartlyWord& of)
+{
+    return named("what bytes", of.what, of.bytes);
+}
 
 } // namespace undisona

@@ -1,9 +1,7 @@
 #include "core/engine/serve.hpp"
 
 #include "core/base/memory.hpp"
-#include "core/base/archive.hpp"
 #include "core/engine/messages.hpp"
-#include "core/modal/estimate_ahead.hpp"
 #include "core/model/document_io.hpp"
 #include "core/numerics/blas_threads.hpp"
 
@@ -25,84 +23,61 @@ public:
 
     int serve()
     {
-        say(framed(MessageKind::hello, engineVersion()));
+        say(MessageKind::hello, 0, {engineVersion()});
         std::thread([this] { listen(); }).detach(); // ends the process when the window has gone
         while (true) {
-            const Message message = nextOrder(); // a run, or an estimate of one
-            std::optional<MeshPlan> plan;
-            auto model = modelOf(message, plan);
-            if (message.kind == MessageKind::estimate)
-                say(framed(MessageKind::estimated, bodyOf(model ? estimated(*model) : EstimateAnswer{})));
-            else
-                say(framed(MessageKind::done, bodyOf(model ? solved(*model, plan) : model.findings())));
+            const Message message = nextOrder();
+            const std::string answer = answerTo(message);
+            say(MessageKind::done, message.order, {answer});
         }
     }
 
 private:
-    Result<std::shared_ptr<const Solution>> solved(const Model& model, const std::optional<MeshPlan>& plan)
+    /// A study's answer as bytes; findings where there is none.
+    std::string answerTo(const Message& message)
     {
-        const RunListener listener{
-            [this](const std::vector<double>& hertz) { say(framed(MessageKind::frequencies, bodyOf(hertz))); },
-            [this](const FoundModes& found) { say(framed(MessageKind::modes, bodyOf(found))); }};
-        forgetPeakMemory(); // of the runs before this one
-        // A study of other meshes leaves what is kept for the next change of the live model as it is.
-        return withinMemory<Result<std::shared_ptr<const Solution>>>(
-            [&] { return solve(model, *progress_, {.plan = plan, .kept = plan ? nullptr : &kept_}, listener); },
-            memoryRanOut());
-    }
-
-    EstimateAnswer estimated(const Model& model)
-    {
-        return withinMemory<EstimateAnswer>(
-            [&]() -> EstimateAnswer {
-                const auto estimate = estimateAhead(model, *progress_, kept_);
-                if (!estimate) return {};
-                const auto refused = tooLarge(*estimate, availableMegabytes());
-                return {wordsOf(*estimate), refused ? Findings{*refused} : Findings{}};
-            },
-            {{}, {memoryRanOut()}});
-    }
-
-    /// What the work gives; the other answer where the memory ran out, which then gets back what was kept.
-    template <class Answer, class Work>
-    Answer withinMemory(const Work& work, Answer otherwise)
-    {
+        using Refusal = StudyOf<NoOptions, NoOptions>; // findings look alike whatever the answer would be
+        StudyOrder order;
         try {
-            return work();
+            order = valueFrom<StudyOrder>(message.body);
+        } catch (const ArchiveError& problem) {
+            return Refusal::bytesOf(errorAt({}, std::string("the order cannot be read: ") + problem.what(),
+                                            "Window and engine must be of one build."));
+        }
+        const Study* study = studyNamed(order.study);
+        if (!study)
+            return Refusal::bytesOf(errorAt({}, "there is no study called \"" + order.study + "\"",
+                                            "Window and engine must be of one build."));
+        const auto document = readDocument(order.document, "the model");
+        if (!document) return Refusal::bytesOf(document.findings());
+        const StudyRun with{*progress_, kept_, [&](std::string_view what, const std::string& bytes) {
+                                const std::string lead = bytesOf(PartlyWord{std::string(what), {}});
+                                const std::string_view word(lead.data(), lead.size() - sizeof(std::uint64_t));
+                                const std::string length = bytesOf(std::uint64_t(bytes.size()));
+                                say(MessageKind::partly, message.order, {word, length, bytes}); // not copied
+                            }};
+        try {
+            return study->run(document->model, order.options, with);
+        } catch (const ArchiveError& problem) {
+            return Refusal::bytesOf(errorAt({}, std::string("the options cannot be read: ") + problem.what(),
+                                            "Window and engine must be of one build."));
         } catch (const std::bad_alloc&) {
         } catch (const std::system_error&) { // no room for a thread's stack
         }
         kept_.clear();
-        return otherwise;
+        return Refusal::bytesOf(memoryRanOut());
     }
 
-    static Result<Model> modelOf(const Message& message, std::optional<MeshPlan>& plan)
-    {
-        std::string text = message.body;
-        if (message.kind == MessageKind::runOnMesh) {
-            try {
-                MeshOrder order = meshOrderFrom(message.body);
-                text = std::move(order.document);
-                plan = std::move(order.plan);
-            } catch (const ArchiveError& problem) {
-                return errorAt({}, std::string("the order cannot be read: ") + problem.what(),
-                               "Window and engine must be of one build.");
-            }
-        }
-        auto document = readDocument(text, "the model");
-        if (!document) return document.findings();
-        return std::move(document->model);
-    }
-
-    /// The next run or estimate, with a progress that a stop from now on goes to.
+    /// The next one, with a progress that a stop from now on goes to.
     Message nextOrder()
     {
         std::unique_lock lock(mutex_);
         arrived_.wait(lock, [this] { return !orders_.empty(); });
         Order order = std::move(orders_.front());
         orders_.pop_front();
-        progress_ = std::make_unique<Progress>([this](const std::string& stage, double fraction) {
-            say(framed(MessageKind::stage, bodyOf(StageWord{stage, fraction})));
+        const std::uint64_t number = order.message.order;
+        progress_ = std::make_unique<Progress>([this, number](const std::string& stage, double fraction) {
+            say(MessageKind::stage, number, {bytesOf(StageWord{stage, fraction})});
         });
         if (order.stopped) progress_->stop();
         return std::move(order.message);
@@ -113,7 +88,7 @@ private:
         MessageReader reader;
         std::string piece(1 << 16, '\0');
         while (true) {
-            const auto size = read(in_, piece.data(), piece.size());
+            const auto size = ::read(in_, piece.data(), piece.size());
             if (size <= 0) _exit(0);
             reader.feed(std::string_view(piece).substr(0, static_cast<std::size_t>(size)));
             while (auto message = reader.next()) {
@@ -131,17 +106,28 @@ private:
         }
     }
 
-    void say(const std::string& bytes)
+    /// A message whose body comes in pieces.
+    void say(MessageKind kind, std::uint64_t order, std::initializer_list<std::string_view> pieces)
     {
-        for (std::size_t at = 0; at < bytes.size();) {
-            const auto size = write(out_, bytes.data() + at, bytes.size() - at);
+        std::uint64_t length = 0;
+        for (const auto piece : pieces)
+            length += piece.size();
+        const std::lock_guard lock(saying_);
+        write(headOf(kind, order, length));
+        for (const auto piece : pieces)
+            write(piece);
+    }
+    void write(std::string_view bytes)
+    {
+        while (!bytes.empty()) {
+            const auto size = ::write(out_, bytes.data(), bytes.size());
             if (size <= 0) _exit(0); // nobody listens any more
-            at += static_cast<std::size_t>(size);
+            bytes.remove_prefix(static_cast<std::size_t>(size));
         }
     }
 
     int in_, out_;
-    std::mutex mutex_;
+    std::mutex mutex_, saying_;
     std::condition_variable arrived_;
     struct Order {
         Message message;

@@ -46,6 +46,13 @@ std::string pairCsv(const Extraction&);
 /// With the seconds by stage.
 std::string pairJson(const Extraction&, const std::map<std::string, double>& timings);
 
+/// K as the sum of what stands on it: less what was lent to the pivots of points that follow many (System::apart).
+SparseSymmetric exportedStiffness(const System&);
+
+/// The relations that are kept apart from K and M, as the columns of U: Matrix Market, real general, unknowns x
+/// relations. A motion q fulfils U' q = 0.
+std::string relationsMarket(const System&);
+
 /// The mass M_fs between the free unknowns (rows) and the held ones (columns): Matrix Market, real general. The loads of
 /// a moving base are M_ff r_f + M_fs r_s.
 std::string heldMassMarket(const System&);

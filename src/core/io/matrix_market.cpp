@@ -43,7 +43,8 @@ constexpr double entryBytes = 90.0, rowBytes = 40.0;
 Result<SparseSymmetric> readMatrixMarket(const std::string& path)
 {
     Lines lines{std::ifstream(path)};
-    if (!lines.stream) return problemAt(path, 0, "this file cannot be opened", "Check its name and that it may be read.");
+    if (!lines.stream)
+        return problemAt(path, 0, "this file cannot be opened", "Check its name and that it may be read.");
     std::string line, banner, object, format, field, symmetry;
     std::int64_t at = 1;
     lines.next(line);
@@ -61,11 +62,12 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path)
         return problemAt(path, at, "the sizes are missing", "Write rows, columns and entries, as in \"12 12 40\".");
     if (rows != columns) return problemAt(path, at, fmt::format("the matrix is {} by {}, not square", rows, columns));
     if (rows > 100'000'000) return problemAt(path, at, fmt::format("{} rows are more than can be solved here", rows));
-    if (const double needs = 1e-6 * (entryBytes * double(entries) + rowBytes * double(rows)), free = availableMegabytes();
+    if (const double needs = 1e-6 * (entryBytes * double(entries) + rowBytes * double(rows)),
+        free = availableMegabytes();
         needs > free)
         return problemAt(path, at,
-                         fmt::format("{} entries in {} rows need about {:.0f} MB, and {:.0f} MB are free", entries, rows,
-                                     needs, free),
+                         fmt::format("{} entries in {} rows need about {:.0f} MB, and {:.0f} MB are free", entries,
+                                     rows, needs, free),
                          "Read it on a machine with more memory, or condense it to fewer unknowns where it was made.");
     SparseAssembler assembler(rows);
     std::vector<std::array<double, 3>> upper; // of a general matrix, to be compared
@@ -132,6 +134,32 @@ Result<SparseSymmetric> readMatrixMarket(const std::string& path)
                                 column + 1, difference.value[static_cast<std::size_t>(entry)]),
                     "Stiffness and mass of a structure are symmetric.");
     return matrix;
+}
+
+SparseSymmetric exportedStiffness(const System& system)
+{
+    SparseSymmetric own = system.stiffness;
+    for (const auto& column : system.apart.columns)
+        if (column.compliance < 0.0)
+            own.value[static_cast<std::size_t>(own.columnStart[static_cast<std::size_t>(column.row.front())])] +=
+                1.0 / column.compliance;
+    return own;
+}
+
+std::string relationsMarket(const System& system)
+{
+    const auto& relations = system.motions.apart;
+    std::size_t entries = 0;
+    for (const auto& relation : relations)
+        entries += relation.weights.size();
+    std::string out =
+        fmt::format("%%MatrixMarket matrix coordinate real general\n% relations: motions q have U' q = 0\n"
+                    "{} {} {}\n",
+                    system.size(), relations.size(), entries);
+    for (std::size_t at = 0; at < relations.size(); ++at)
+        for (const auto& [unknown, weight] : relations[at].weights)
+            out += fmt::format("{} {} {}\n", unknown + 1, at + 1, shortest(weight));
+    return out;
 }
 
 std::string heldMassMarket(const System& system)

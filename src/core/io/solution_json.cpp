@@ -1,6 +1,7 @@
 #include "core/io/certificate_output.hpp"
 #include "core/io/export.hpp"
 #include "core/pencil/hertz.hpp"
+#include "core/studies/answer_fields.hpp"
 
 #include <nlohmann/json.hpp>
 
@@ -24,29 +25,6 @@ Json six(F value)
     return list;
 }
 
-const char* kindWord(PartKind kind)
-{
-    switch (kind) {
-    case PartKind::member:
-        return "member";
-    case PartKind::sheet:
-        return "sheet";
-    case PartKind::solid:
-        return "solid";
-    case PartKind::spring:
-        return "spring";
-    case PartKind::support:
-        return "support";
-    case PartKind::spreadMass:
-        return "spread mass";
-    case PartKind::bed:
-        return "bed";
-    case PartKind::pointMass:
-        break;
-    }
-    return "mass";
-}
-
 /// Shares by sentence and kind; single members would make the file many times larger.
 Json energyOf(const Solution& solution, Eigen::Index mode)
 {
@@ -63,7 +41,7 @@ Json energyOf(const Solution& solution, Eigen::Index mode)
     Json list = Json::array();
     for (const auto& [key, sum] : sums)
         list.push_back({{"sentence", key.first},
-                        {"kind", kindWord(key.second)},
+                        {"kind", wordOf(key.second)},
                         {"strain", sum[0]},
                         {"kinetic", sum[1]},
                         {"axial", sum[2]},
@@ -103,11 +81,6 @@ Json modeOf(const Solution& solution, std::size_t index, bool shapes)
     for (std::size_t node = 0; node < solution.mesh.nodes.size(); ++node)
         json["motion"].push_back(listOf(solution.motion(static_cast<int>(node), index)));
     return json;
-}
-
-const char* word(Severity severity)
-{
-    return severity == Severity::error ? "error" : severity == Severity::warning ? "warning" : "note";
 }
 
 } // namespace
@@ -192,7 +165,7 @@ std::string solutionJson(const Solution& solution, const ClashReading& clashes, 
                                       {"nearest_mode", check.nearestMode}});
     out["findings"] = Json::array();
     for (const auto& finding : solution.findings)
-        out["findings"].push_back({{"severity", word(finding.severity)},
+        out["findings"].push_back({{"severity", wordOf(finding.severity)},
                                    {"what", finding.what},
                                    {"remedy", finding.remedy},
                                    {"sentence", finding.sentence},

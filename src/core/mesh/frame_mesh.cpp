@@ -143,7 +143,7 @@ Splits proposeSplits(const Structure& structure, double frequency)
     Splits splits;
     for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
         const auto& member = structure.frame.members[at];
-        const long stated = member.elements > 0 ? member.elements : structure.ask.elements;
+        const long stated = member.elements > 0 ? member.elements : structure.discretised.elements;
         if (stated > 0) {
             splits.push_back(stated);
             continue;
@@ -229,7 +229,7 @@ MeshSizes proposeSizes(const Structure& structure, double frequency)
             if (density > 0.0)
                 size = std::min(size, std::numbers::pi / solidsPerHalfWave * std::min(bending, shearing));
         }
-        size *= structure.ask.sheetSizes;
+        size *= structure.discretised.sheetSizes;
         if (solid.size > 0.0) size = solid.size;
     }
     for (std::size_t at = 0; at < structure.sheets.size(); ++at) {
@@ -246,7 +246,7 @@ MeshSizes proposeSizes(const Structure& structure, double frequency)
                 size = std::min(size, std::numbers::pi / elementsPerHalfWave *
                                           std::pow(rigidity / (mass * omega * omega), 0.25));
         }
-        size *= structure.ask.sheetSizes;
+        size *= structure.discretised.sheetSizes;
         if (sheet.size > 0.0) size = sheet.size;
     }
     for (const auto& local : structure.localSizes) {

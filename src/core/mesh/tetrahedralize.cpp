@@ -104,7 +104,7 @@ struct FillOrder {
 };
 auto fields(FillOrder& of)
 {
-    return std::tie(of.points, of.triangles, of.largestVolume);
+    return named("points triangles largestVolume", of.points, of.triangles, of.largestVolume);
 }
 
 FilledSurface fillHere(const std::vector<Eigen::Vector3d>& points, const std::vector<std::array<int, 3>>& triangles,
@@ -169,7 +169,7 @@ FilledSurface fillHere(const std::vector<Eigen::Vector3d>& points, const std::ve
 
 inline auto fields(FilledSurface& of)
 {
-    return std::tie(of.points, of.tetrahedra, of.problem);
+    return named("points tetrahedra problem", of.points, of.tetrahedra, of.problem);
 }
 
 FilledSurface fillSurface(const std::vector<Eigen::Vector3d>& points, const std::vector<std::array<int, 3>>& triangles,

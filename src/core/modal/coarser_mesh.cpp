@@ -84,7 +84,7 @@ void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::Vec
         double& total = errors.total[mode];
         const double pieces = double(errors.pieces.col(mode).sum()), members = errors.members.col(mode).sum();
         // Strains of bricks that say more than all that a coarser mesh is off are wrong; of tetrahedra, too careful.
-        if (own.structure.ask.lumped && !std::isnan(total)) continue; // whose error falls with the square
+        if (own.structure.discretised.lumped && !std::isnan(total)) continue; // whose error falls with the square
         if (std::abs(total) < (bricks ? std::abs(apart) : std::numeric_limits<double>::infinity())) {
             const auto [low, high] = std::minmax({partOf(smoothPower) * apart, partOf(rough) * apart});
             total = std::clamp(total, low, high);

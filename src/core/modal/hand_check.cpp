@@ -8,6 +8,9 @@ std::vector<HandEstimate> handEstimates(const Solution& solution)
     const auto& checks = solution.structure->handChecks;
     if (checks.empty()) return estimates;
     const auto factor = SignedFactor::definite(solution.system->stiffness);
+    const BorderedSolve solve(&solution.system->apart, [&](const Eigen::MatrixXd& x) {
+        return factor ? factor->solve(x) : Eigen::MatrixXd(Eigen::MatrixXd::Zero(x.rows(), x.cols()));
+    });
     const bool loose = !solution.modes.empty() && (solution.modes[0].rigid || solution.modes[0].mechanism);
     for (const auto& check : checks) {
         HandEstimate estimate;
@@ -18,7 +21,7 @@ std::vector<HandEstimate> handEstimates(const Solution& solution)
         for (std::size_t at = 0; at < motion.unknowns.size(); ++at)
             load[motion.unknowns[at]] += motion.basis(direction, static_cast<Eigen::Index>(at));
         if (factor && !loose && load.norm() > 0.0) {
-            const Eigen::VectorXd q = factor->solve(load).col(0);
+            const Eigen::VectorXd q = solve(load).col(0);
             estimate.deflection = load.dot(q);
             estimate.stiffness = 1.0 / estimate.deflection;
             // The mass that, set at the point, has the kinetic energy of the deflected shape (Rayleigh).

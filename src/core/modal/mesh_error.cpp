@@ -18,7 +18,7 @@ Eigen::MatrixXd memberErrors(const Structure& structure, const FrameMesh& mesh, 
     const auto members = static_cast<Eigen::Index>(structure.frame.members.size());
     const Eigen::Index modes = extraction.shapes.cols();
     const auto added = addedPerLength(structure);
-    const bool lumped = structure.ask.lumped;
+    const bool lumped = structure.discretised.lumped;
     Eigen::MatrixXd errors = Eigen::MatrixXd::Zero(members, modes);
     for (std::size_t at = 0; at < system.elements.size(); ++at) {
         const auto& element = system.elements[at];
@@ -76,10 +76,10 @@ Splits refinedSplits(const Structure& structure, const FrameMesh& mesh, const Ei
     Splits splits;
     for (std::size_t at = 0; at < structure.members.size(); ++at) {
         long now = mesh.firstElement[at + 1] - mesh.firstElement[at];
-        const bool stated = structure.frame.members[at].elements > 0 || structure.ask.elements > 0;
+        const bool stated = structure.frame.members[at].elements > 0 || structure.discretised.elements > 0;
         const double worst = errors.cols() > 0 ? errors.row(static_cast<Eigen::Index>(at)).cwiseAbs().maxCoeff() : 0.0;
         if (!stated && worst > limit) {
-            const double power = structure.ask.lumped ? 0.5 : 0.25;
+            const double power = structure.discretised.lumped ? 0.5 : 0.25;
             now = std::clamp(static_cast<long>(std::ceil(double(now) * std::pow(4.0 * worst / limit, power))), now + 1,
                              1000L);
         }

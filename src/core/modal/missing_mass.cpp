@@ -1,6 +1,8 @@
 #include "core/modal/missing_mass.hpp"
 
 #include "core/numerics/dense_eigen.hpp"
+#include "core/modal/pencil_of.hpp"
+#include "core/pencil/bordered.hpp"
 #include "core/pencil/hertz.hpp"
 
 namespace undisona {
@@ -80,8 +82,8 @@ std::optional<MissingMass> missingMass(const System& system, ModeExtractor& extr
     missing.spreadHz = std::abs(missing.highHz - reachedAt(before, wanted));
     const auto count =
         ShiftedFactor::factorise(extractor.analysis(), system.stiffness, toLambda(missing.highHz * (1.0 + 1e-6)),
-                                 system.mass, {.keepFactor = false});
-    if (count) missing.modesBelow = count->negative();
+                                 system.mass, {.keepFactor = !system.apart.empty()});
+    if (count) missing.modesBelow = negativeOf(matricesOf(system), *count);
     return missing;
 }
 

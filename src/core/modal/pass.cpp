@@ -30,6 +30,8 @@ Pass equationsOf(const Structure& structure, const MeshPlan& plan, Progress& pro
     pass.mesh = meshOf(structure, plan.splits, plan.sizes, &progress);
     pass.mass = massSummary(structure, pass.mesh);
     pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
+    const Findings& more = pass.system->motions.problems;
+    pass.mesh.problems.insert(pass.mesh.problems.end(), more.begin(), more.end());
     return pass;
 }
 

@@ -62,7 +62,7 @@ std::optional<std::size_t> looseAmongMassless(const System& system)
 
 Pencil matricesOf(const System& system)
 {
-    Pencil pencil{system.stiffness, system.mass};
+    Pencil pencil{system.stiffness, system.mass, &system.apart};
     pencil.strainsNothing = [&system](double lambda, const Eigen::Ref<const Eigen::VectorXd>& motion) {
         return strainsNothing(system, lambda, motion);
     };

@@ -25,6 +25,9 @@ std::vector<Body> bodiesOf(const System& system)
         join(part.unknowns);
     for (const auto& node : system.motions.nodes)
         join(node.unknowns);
+    for (const auto& apart : system.motions.apart)
+        for (const auto& [unknown, weight] : apart.weights)
+            sets.join(apart.follower, unknown);
     std::map<int, Body> byLowest;
     for (int at = 0; at < static_cast<int>(system.size()); ++at)
         byLowest[sets.of(at)].unknowns.push_back(at);

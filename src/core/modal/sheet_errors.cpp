@@ -123,7 +123,7 @@ ErrorEnergies SheetErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
         }
         for (std::size_t side = 0; side < mesh_.shells[at].corners(); ++side)
             if (endsFreely(at, side)) energy += layerEnergy(at, side, modes);
-        if (structure_.ask.lumped) {
+        if (structure_.discretised.lumped) {
             const Eigen::MatrixXd more = consistentMass(shell.element) - lumpedMass(shell.element);
             beside +=
                 ((motions.array() * (more * motions).array()).colwise().sum() / 2.0).matrix() * lambda.asDiagonal();

@@ -107,7 +107,7 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
             stored[at] += fine.weights[place] * density(ownHere);
         }
         if (element.kind == SolidKind::tetrahedron10) energy *= unseenByTetrahedra;
-        if (structure_.ask.lumped) {
+        if (structure_.discretised.lumped) {
             const Eigen::MatrixXd more = consistentMass(element) - lumpedMass(element);
             beside +=
                 ((motions.array() * (more * motions).array()).colwise().sum() / 2.0).matrix() * lambda.asDiagonal();

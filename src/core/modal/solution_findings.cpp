@@ -141,6 +141,9 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
                       "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
     const auto uneven = stiffestPlace(*solution.system);
     if (!uneven) loosenesses(solution, findings);
+    for (const auto& sentence : solution.system->motions.vain)
+        findings.push_back(warningAt(sentence, "what this ties is tied or held already, so that it joins nothing",
+                                     "Take it away, or name what it was meant to tie."));
     if (const auto& idle = solution.system->motions.idle; !idle.empty())
         findings.push_back(noteAt({},
                                   fmt::format("{} freely with neither stiffness nor mass, which is left out: {}",

@@ -324,8 +324,6 @@ Solved solveModel(const Model& model, Progress& progress, const SolveOptions& op
         Ask ask = *options.ask;
         ask.byCaller = true;
         const Ask& own = built.structure.ask;
-        ask.lumped = own.lumped;
-        ask.elements = own.elements;
         ask.reference = own.reference;
         ask.tolerance = own.tolerance;
         ask.prove = own.prove;

@@ -56,11 +56,25 @@ void addJointKinds(std::vector<SentenceKind>& all)
 
     all.push_back({"rigid",
                    Group::joints,
-                   "points tied rigidly to a point",
-                   "Tie {points} rigidly to {to}",
-                   {whereField("points", Target::point, "the tied points", "b"),
-                    whereField("to", Target::point, "the leading point", "a")},
-                   "The tied points move with the leading one as one rigid body, exactly."});
+                   "what is tied rigidly to a point",
+                   "Tie {points} rigidly to {to}[, in {directions} alone]",
+                   {whereField("points", anyTarget, "what is tied", "b"),
+                    whereField("to", Target::point, "the leading point", "a"),
+                    optionalField(textField("directions", directions, "the tied directions", "x y z"))},
+                   "Points, or all that members, edges, sheets, faces or solids have of them, move with the leading "
+                   "point as one rigid body, exactly: a bolt hole's rim with the bolt, a motor's feet with its "
+                   "middle. In some directions alone, they follow it there and are free in the others."});
+
+    all.push_back(
+        {"mean",
+         Group::joints,
+         "a point that follows the mean of others",
+         "Let {point} follow the mean of {of}",
+         {whereField("point", Target::point, "the following point", "a"),
+          whereField("of", placeTargets | (Target::member | Target::sheet), "what it follows", "b")},
+         "The point moves and turns as these do in the mean, by their areas or lengths, and does not stiffen "
+         "them: a device on a floor, a load spread over a pad. Forces and moments on the point are shared out "
+         "over them."});
 
     all.push_back({"offset",
                    Group::joints,

@@ -1,7 +1,5 @@
 #include "core/model/model.hpp"
 
-#include <filesystem>
-
 namespace undisona {
 
 namespace {
@@ -9,16 +7,6 @@ namespace {
 std::size_t slot(Group group)
 {
     return static_cast<std::size_t>(group);
-}
-
-void mix(std::uint64_t& hash, std::string_view text) // FNV-1a (Fowler, Noll, Vo 1991)
-{
-    for (const char letter : text) {
-        hash ^= static_cast<unsigned char>(letter);
-        hash *= 1099511628211ULL;
-    }
-    hash ^= 0xFF; // so that "ab","c" differs from "a","bc"
-    hash *= 1099511628211ULL;
 }
 
 } // namespace
@@ -135,34 +123,6 @@ bool Model::operator==(const Model& other) const
             if (mine[index] != theirs[index] && !(*mine[index] == *theirs[index])) return false;
     }
     return true;
-}
-
-std::uint64_t solveKey(const Model& model)
-{
-    std::uint64_t hash = 14695981039346656037ULL;
-    const auto asks = model.activeIn(Group::ask);
-    const bool labelsCount =
-        std::any_of(asks.begin(), asks.end(), [](const SentencePtr& one) { return one->kind->key == "leave-out"; });
-    for (const auto& sentence : model.active()) {
-        if (sentence->kind->leavesModes()) continue;
-        mix(hash, sentence->kind->key);
-        mix(hash, sentence->id);
-        for (const auto& [key, value] : sentence->values) {
-            if (key == "label" && !labelsCount) continue;
-            mix(hash, key);
-            mix(hash, textOf(value));
-            if (const Field* field = sentence->kind->field(key); field && field->type == FieldType::file) {
-                std::error_code none; // a file that changed is another one
-                const auto changed = std::filesystem::last_write_time(textOf(value), none);
-                mix(hash, std::to_string(changed.time_since_epoch().count()));
-            }
-            if (const auto* table = std::get_if<Table>(&value))
-                for (const auto& row : *table->rows)
-                    for (const auto& cell : row)
-                        mix(hash, textOf(cell));
-        }
-    }
-    return hash;
 }
 
 } // namespace undisona

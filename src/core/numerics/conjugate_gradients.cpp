@@ -23,7 +23,11 @@ public:
             entries_.resize(entries_.size() + static_cast<std::size_t>(count * count), 0.0);
         };
         for (const auto* group : groups) {
-            if (group->empty() || blockOf[static_cast<std::size_t>(group->front())] >= 0) continue; // tied points share one
+            // Tied points share one; of two that share some unknowns the second's others stand alone.
+            if (group->empty() || std::any_of(group->begin(), group->end(), [&](int unknown) {
+                    return blockOf[static_cast<std::size_t>(unknown)] >= 0;
+                }))
+                continue;
             for (std::size_t at = 0; at < group->size(); ++at)
                 take((*group)[at], static_cast<int>(at));
             close(static_cast<int>(group->size()));
@@ -121,7 +125,7 @@ Eigen::MatrixXd solveByGradients(const SparseSymmetric& a, const Eigen::MatrixXd
     const Eigen::ArrayXd least = (within * size.array()).max(1e-30 * worth).max(1e-300);
     std::vector<bool> done(static_cast<std::size_t>(b.cols()), false);
     constexpr int mostSteps = 2000, mostIdle = 60; // steps that bring nothing: rounding alone is left
-    constexpr int look = 24, patience = 100; // steps after which it is seen whether so many will do
+    constexpr int look = 24, patience = 100;       // steps after which it is seen whether so many will do
     const Eigen::ArrayXd first = worth;
     const auto takesTooLong = [&] {
         for (Eigen::Index k = 0; k < b.cols(); ++k)

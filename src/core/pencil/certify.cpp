@@ -20,15 +20,16 @@ void eachFew(Eigen::Index total, const std::function<void(Eigen::Index begin, Ei
         work(begin, std::min(atATime, total - begin));
 }
 
-/// Of some shapes, from K and M times them.
-void residualsFrom(const Eigen::MatrixXd& stiff, const Eigen::MatrixXd& massive, double normK, Eigen::Index begin,
-                   Extraction& extraction)
+/// Of some shapes, from K and M times them; what relations hold is no residual.
+void residualsFrom(const Pencil& pencil, const Eigen::MatrixXd& stiff, const Eigen::MatrixXd& massive, double normK,
+                   Eigen::Index begin, Extraction& extraction)
 {
     const Eigen::Index still = extraction.rigid + extraction.mechanisms;
     for (Eigen::Index at = std::max(still, begin); at < begin + stiff.cols(); ++at) {
-        const auto forces = stiff.col(at - begin);
-        const double force = forces.norm();
-        extraction.residual[at] = (forces - extraction.lambda[at] * massive.col(at - begin)).norm() / force;
+        const double force = stiff.col(at - begin).norm();
+        Eigen::MatrixXd rest = stiff.col(at - begin) - extraction.lambda[at] * massive.col(at - begin);
+        if (pencil.hasApart()) pencil.apart->balance(rest);
+        extraction.residual[at] = rest.norm() / force;
         extraction.floor[at] = 10.0 * eps * normK * extraction.shapes.col(at).norm() / force;
     }
 }
@@ -71,12 +72,12 @@ void certify(const Pencil& pencil, const std::function<Eigen::MatrixXd(const Eig
                 distance.abs() *
                 (error.array() * (pencil.mass * error).array()).colwise().sum().transpose().max(0.0).sqrt();
         }
-        const Eigen::MatrixXd stiff = pencil.stiffness * shapes;
+        const Eigen::MatrixXd stiff = pencil.stiffnessTimes(shapes);
         for (Eigen::Index at = begin; at < std::min(begin + count, extraction.rigid) && sigma == 0.0; ++at) {
             const double energy = std::abs(shapes.col(at - begin).dot(stiff.col(at - begin)));
             extraction.acceptedError[at] = elastic > 0.0 ? energy / elastic : 0.0;
         }
-        residualsFrom(stiff, massive, normK, begin, extraction);
+        residualsFrom(pencil, stiff, massive, normK, begin, extraction);
     });
 }
 
@@ -87,7 +88,7 @@ void measureResiduals(const Pencil& pencil, Extraction& extraction)
     extraction.floor.setZero(extraction.lambda.size());
     eachFew(extraction.lambda.size(), [&](Eigen::Index begin, Eigen::Index count) {
         const Eigen::MatrixXd shapes = extraction.shapes.middleCols(begin, count);
-        residualsFrom(pencil.stiffness * shapes, pencil.mass * shapes, normK, begin, extraction);
+        residualsFrom(pencil, pencil.stiffnessTimes(shapes), pencil.mass * shapes, normK, begin, extraction);
     });
 }
 

@@ -2,6 +2,7 @@
 
 #include "core/base/memory.hpp"
 #include "core/numerics/blas_threads.hpp"
+#include "core/pencil/bordered.hpp"
 #include "core/pencil/hertz.hpp"
 #include "core/pencil/interior.hpp"
 
@@ -26,7 +27,8 @@ ModeExtractor::ModeExtractor(const Pencil& pencil, Progress& progress, KeptRuns*
     : pencil_(pencil), progress_(progress), keeps_(runs != nullptr), rigid_(pencil_.free),
       massRigid_(pencil.mass * pencil.free)
 {
-    kept_ = keeps_ ? runs->of(keyOf(together())) : std::make_shared<KeptRun>();
+    kept_ = keeps_ ? runs->of(keyOf(together()) ^ (pencil_.hasApart() ? pencil_.apart->key() : 0))
+                   : std::make_shared<KeptRun>();
     record_.block = blockSize;
 }
 
@@ -114,13 +116,25 @@ bool ModeExtractor::factoriseHeld()
 /// them, the motion less its part along them.
 Eigen::MatrixXd ModeExtractor::solve(const Eigen::MatrixXd& right) const
 {
-    if (held_.empty()) return factor_->solve(right);
+    if (held_.empty()) return solveWhole(right);
     Eigen::MatrixXd balanced = right - massRigid_ * (rigid_.transpose() * right).eval();
     for (const auto at : held_)
         balanced.row(at).setZero();
-    Eigen::MatrixXd motion = factor_->solve(balanced);
+    Eigen::MatrixXd motion = solveWhole(balanced);
     motion -= rigid_ * (massRigid_.transpose() * motion).eval();
     return motion;
+}
+
+/// By the factor as it stands, with what is kept apart from the stiffness.
+Eigen::MatrixXd ModeExtractor::solveWhole(const Eigen::MatrixXd& right) const
+{
+    if (!pencil_.hasApart()) return factor_->solve(right);
+    if (borderedBy_ != factor_.get()) {
+        bordered_ = BorderedSolve(
+            pencil_.apart, [factor = factor_](const Eigen::MatrixXd& x) { return factor->solve(x); }, held_);
+        borderedBy_ = factor_.get();
+    }
+    return bordered_(right);
 }
 
 Eigen::MatrixXd ModeExtractor::staticAnswer(const Eigen::MatrixXd& loads)
@@ -311,9 +325,10 @@ Extraction ModeExtractor::find(const ModeRequest& request, const ModeListener& l
         if (std::isfinite(request.upTo)) {
             progress_.stage("count");
             ++record_.factorisations;
-            const auto below = ShiftedFactor::factorise(analysis_, pencil_.stiffness, toLambda(request.upTo),
-                                                        pencil_.mass, {.keepFactor = false, .progress = &progress_});
-            wanted = below ? std::min<Eigen::Index>(wanted, below->negative()) : 0;
+            const auto below =
+                ShiftedFactor::factorise(analysis_, pencil_.stiffness, toLambda(request.upTo), pencil_.mass,
+                                         {.keepFactor = pencil_.hasApart(), .progress = &progress_});
+            wanted = below ? std::min<Eigen::Index>(wanted, negativeOf(pencil_, *below)) : 0;
         }
         if (wanted > many) return findMany(request, wanted, listener);
     }

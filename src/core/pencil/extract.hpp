@@ -62,6 +62,7 @@ private:
     void chooseShift();
     bool shiftBelow(const Eigen::VectorXd& thetas); ///< nearer to them; false where the shift stays as it is
     Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
+    Eigen::MatrixXd solveWhole(const Eigen::MatrixXd& right) const;
     Extraction findFew(const ModeRequest&, const ModeListener&);
     Extraction findMany(const ModeRequest&, Eigen::Index wanted, const ModeListener&); ///< from shift to shift upwards
     std::unique_ptr<BlockLanczos> firstRound();
@@ -110,7 +111,9 @@ private:
     std::shared_ptr<KeptRun> kept_;
     std::shared_ptr<const Analysis> analysis_;
     std::shared_ptr<const SignedFactor> factor_;
-    double shiftUp_ = 0.0; ///< -sigma
+    mutable BorderedSolve bordered_;                   ///< by the factor, with what is apart
+    mutable const SignedFactor* borderedBy_ = nullptr; ///< the factor that it was made with
+    double shiftUp_ = 0.0;                             ///< -sigma
     std::vector<std::int64_t> held_;
     const Eigen::MatrixXd& rigid_; ///< the pencil's free motions
     Eigen::MatrixXd massRigid_;    ///< M times them

@@ -1,6 +1,7 @@
 // The proof: eigenvalues counted by inertia, afresh or carried over from an earlier run.
 #include "core/base/memory.hpp"
 #include "core/numerics/dense_eigen.hpp"
+#include "core/pencil/bordered.hpp"
 #include "core/pencil/extract.hpp"
 #include "core/pencil/hertz.hpp"
 
@@ -28,13 +29,13 @@ CountCheck ModeExtractor::count(const Extraction& extraction, const ModeRequest&
     kept_->countFactor = nullptr;
     for (const bool pivot : {false, true}) {
         ++record_.factorisations;
-        const auto factor =
-            ShiftedFactor::factorise(analysis_, pencil_.stiffness, at, pencil_.mass,
-                                     {.keepFactor = toSpare && !pivot, .pivot = pivot, .progress = &progress_});
+        const auto factor = ShiftedFactor::factorise(
+            analysis_, pencil_.stiffness, at, pencil_.mass,
+            {.keepFactor = (toSpare && !pivot) || pencil_.hasApart(), .pivot = pivot, .progress = &progress_});
         if (!factor) break;
-        check.expected = factor->negative();
+        check.expected = negativeOf(pencil_, *factor);
         record_.countGrowth = factor->growth();
-        if (check.expected == check.found && toSpare) {
+        if (check.expected == check.found && toSpare && !pencil_.hasApart()) {
             kept_->countedAt = at;
             kept_->countFactor = factor->plain();
             kept_->countedMass = std::make_shared<const SparseSymmetric>(pencil_.mass);

@@ -113,7 +113,7 @@ ModeExtractor::Pairs ModeExtractor::ritz(Eigen::MatrixXd space, const Eigen::Vec
         const Eigen::Index count = std::min(few, columns - begin);
         const Eigen::MatrixXd part = space.middleCols(begin, count);
         gram.middleCols(begin, count) = tall.inner(space, pencil_.mass * part);
-        stiff.middleCols(begin, count) = tall.inner(space, pencil_.stiffness * part);
+        stiff.middleCols(begin, count) = tall.inner(space, pencil_.stiffnessTimes(part));
     }
     const Eigen::ArrayXd sizes = gram.diagonal().array().abs().sqrt().inverse();
     const auto scaled = [&](const Eigen::MatrixXd& matrix) {
@@ -154,11 +154,17 @@ Extraction ModeExtractor::dense()
     const double first = lowest.theta.size() > 0 ? 1.0 / lowest.theta[0] - shiftUp_ : 0.0;
     const double midway = high > 0.0 ? std::sqrt(std::max(first, 1e-14 * high) * high) : shiftUp_;
     const double shift = first < 0.0 ? std::max(midway, shiftUp_) : midway; // which leaves nothing that releases energy
-    const Eigen::MatrixXd mass = pencil_.mass * identity,
-                          shifted = sum(pencil_.stiffness, shift, pencil_.mass) * identity;
+    Eigen::MatrixXd mass = pencil_.mass * identity, shifted = pencil_.stiffnessTimes(identity) + shift * mass;
+    Eigen::MatrixXd left; // what relations leave; empty: all
+    if (pencil_.hasApart()) {
+        left = pencil_.apart->left();
+        mass = (left.transpose() * mass * left).eval();
+        shifted = (left.transpose() * shifted * left).eval();
+    }
+    const Eigen::Index free = mass.rows();
     // The rank of M, free of units: eigenvalues of D^-1/2 M D^-1/2.
-    Eigen::VectorXd scale(n);
-    for (Eigen::Index at = 0; at < n; ++at)
+    Eigen::VectorXd scale(free);
+    for (Eigen::Index at = 0; at < free; ++at)
         scale[at] = mass(at, at) > 0.0 ? 1.0 / std::sqrt(mass(at, at)) : 0.0;
     const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> rankOf(scale.asDiagonal() * mass * scale.asDiagonal(),
                                                                 Eigen::EigenvaluesOnly);
@@ -167,11 +173,12 @@ Extraction ModeExtractor::dense()
     const Eigen::Index rigid = rigid_.cols(), elastic = std::max<Eigen::Index>(0, rank - rigid);
     Pairs pairs{Eigen::VectorXd(elastic), Eigen::MatrixXd(n, elastic)};
     for (Eigen::Index at = 0; at < elastic; ++at) { // the rigid motions have the largest theta
-        const double theta = eigen.eigenvalues()[n - 1 - rigid - at];
+        const double theta = eigen.eigenvalues()[free - 1 - rigid - at];
         pairs.lambda[at] = 1.0 / theta - shift;
-        pairs.shapes.col(at) = eigen.eigenvectors().col(n - 1 - rigid - at) / std::sqrt(theta);
+        const Eigen::VectorXd shape = eigen.eigenvectors().col(free - 1 - rigid - at) / std::sqrt(theta);
+        pairs.shapes.col(at) = left.size() > 0 ? Eigen::VectorXd(left * shape) : shape;
     }
-    straighten(pairs.shapes, mass);
+    straighten(pairs.shapes, pencil_.mass * identity);
     return finished(std::move(pairs), rank, true);
 }
 

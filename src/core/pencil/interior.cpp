@@ -2,6 +2,7 @@
 
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/dense_eigen.hpp"
+#include "core/pencil/bordered.hpp"
 #include "core/pencil/hertz.hpp"
 
 #include <numeric>
@@ -47,7 +48,10 @@ bool InteriorExtractor::factoriseNear(double sigma, double nudge)
         factor_ =
             ShiftedFactor::factorise(analysis_, pencil_.stiffness, sigma_, pencil_.mass, {.progress = &progress_});
         locked_.resize(pencil_.size(), 0);
-        if (factor_) record_.shifts.push_back(sigma_);
+        if (factor_) {
+            record_.shifts.push_back(sigma_);
+            solve_ = solveBy(pencil_, *factor_);
+        }
         if (factor_ || progress_.stopped()) return factor_ != nullptr;
     }
     return false;
@@ -58,10 +62,10 @@ std::optional<std::int64_t> InteriorExtractor::countBelow(double lambda)
     progress_.stage("count");
     ++record_.factorisations;
     const auto factor = ShiftedFactor::factorise(analysis_, pencil_.stiffness, lambda, pencil_.mass,
-                                                 {.keepFactor = false, .progress = &progress_});
+                                                 {.keepFactor = pencil_.hasApart(), .progress = &progress_});
     if (!factor) return std::nullopt;
     record_.countGrowth = std::max(record_.countGrowth, factor->growth());
-    return factor->negative();
+    return negativeOf(pencil_, *factor);
 }
 
 InteriorExtractor::Pairs
@@ -69,7 +73,7 @@ InteriorExtractor::around(const std::function<bool(const Eigen::VectorXd& lambda
 {
     progress_.stage("modes");
     const ShiftedPencil shifted{pencil_.size(), SymmetricProduct(pencil_.mass),
-                                [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }};
+                                [this](const Eigen::MatrixXd& x) { return solve_(x); }};
     BlockLanczos lanczos(shifted, blockSize, locked_, seed_);
     seed_ += 7919;
     const std::size_t before = heard_.size();
@@ -100,14 +104,14 @@ InteriorExtractor::Pairs InteriorExtractor::polished(const Eigen::MatrixXd& vect
     pairs.shapes.resize(pencil_.size(), vectors.cols());
     if (vectors.cols() == 0) return pairs;
     // Once more through A, which takes away any part in the null space of M; then Rayleigh-Ritz on K.
-    Eigen::MatrixXd y = factor_->solve(pencil_.mass * vectors);
+    Eigen::MatrixXd y = solve_(pencil_.mass * vectors);
     for (int round = 0; round < 2; ++round) { // M-orthonormal, twice for its condition
         const Eigen::VectorXd sizes = (y.array() * (pencil_.mass * y).array()).colwise().sum().sqrt().transpose();
         y = y * sizes.cwiseInverse().asDiagonal();
         const Eigen::LLT<Eigen::MatrixXd> gram(y.transpose() * (pencil_.mass * y));
         gram.matrixU().solveInPlace<Eigen::OnTheRight>(y);
     }
-    const Eigen::MatrixXd energy = y.transpose() * (pencil_.stiffness * y);
+    const Eigen::MatrixXd energy = y.transpose() * pencil_.stiffnessTimes(y);
     const DenseEigen eigen = denseEigen((energy + energy.transpose()) / 2.0);
     pairs.lambda = eigen.values;
     pairs.shapes = y * eigen.vectors;
@@ -185,7 +189,7 @@ Extraction InteriorExtractor::gathered(const std::vector<Pairs>& found, double l
 {
     Extraction extraction = joined(found);
     certify(
-        pencil_, [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }, sigma_, extraction);
+        pencil_, [this](const Eigen::MatrixXd& x) { return solve_(x); }, sigma_, extraction);
     record_.factorEntries = analysis_ ? double(analysis_->entries()) : 0.0;
     record_.orthogonality = orthogonalityLoss(pencil_, extraction.shapes);
     extraction.record = record_;
@@ -260,11 +264,17 @@ Result<Extraction> InteriorExtractor::nearest(double hertz, Eigen::Index count, 
     earlier_ = &none;
     window_ = {-infinity, infinity};
     if (!factoriseNear(toLambda(hertz), 1e-5 * toLambda(hertz))) return noShift(hertz);
+    // What rounding leaves of an eigenvalue of nothing, beside the highest ones that the diagonals tell of.
+    double highest = 0.0;
+    for (Eigen::Index at = 0; at < pencil_.size(); ++at)
+        if (pencil_.mass.diagonal(at) > 0.0)
+            highest = std::max(highest, std::abs(pencil_.stiffness.diagonal(at)) / pencil_.mass.diagonal(at));
+    const double nothing = std::max(1e-9 * sigma_, 10.0 * 2.220446049250313e-16 * highest);
     // How far off, in Hz, the count-th nearest is; the run must have reached as far on both sides.
     const auto distances = [&](const Eigen::VectorXd& lambda) {
         std::vector<double> far;
         for (const double value : lambda) // what costs nothing lies at 0 Hz, all of it as far
-            far.push_back(std::abs((value < 1e-9 * sigma_ ? 0.0 : toHertz(value)) - hertz));
+            far.push_back(std::abs((value < nothing ? 0.0 : toHertz(value)) - hertz));
         std::sort(far.begin(), far.end());
         return far;
     };
@@ -375,7 +385,7 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
         const auto nudge = [&] { return 1e-4 * std::max(sigma - proven, 1e-6 * sigma); };
         if (!factoriseNear(sigma, nudge())) break;
         // Where they lie closer than it looked from below, a nearer shift is worth another factorisation.
-        const auto counted = [&] { return std::max<std::int64_t>(0, factor_->negative() - done); };
+        const auto counted = [&] { return std::max<std::int64_t>(0, solve_.negative(factor_->negative()) - done); };
         for (int nearer = 0; nearer < 4 && counted() > 2 * perShift && wanted - done > perShift; ++nearer) {
             const double from = known.check.belowHz, to = toHertz(sigma_);
             if (to - from < 1e-6 * to) break;
@@ -384,7 +394,7 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
             if (!factoriseNear(sigma, nudge())) break;
         }
         if (!factor_) break;
-        const std::int64_t expected = factor_->negative();
+        const std::int64_t expected = solve_.negative(factor_->negative());
         // Beside what is known near by, so that nothing is found twice and all is orthogonal.
         const double reachOfLock = 3.0 * (sigma_ - proven) + 1e-3 * sigma_;
         std::vector<Eigen::Index> below;
@@ -413,7 +423,7 @@ Extraction InteriorExtractor::upwards(Extraction known, Eigen::Index wanted, dou
             found.lambda = pairs.lambda;
             found.shapes = pairs.shapes;
             certify(
-                pencil_, [this](const Eigen::MatrixXd& x) { return factor_->solve(x); }, sigma_, found);
+                pencil_, [this](const Eigen::MatrixXd& x) { return solve_(x); }, sigma_, found);
             std::vector<Eigen::Index> taken;
             for (Eigen::Index at = 0; at < found.lambda.size(); ++at)
                 if (found.lambda[at] >= proven) taken.push_back(at);

@@ -51,6 +51,7 @@ private:
     double sigma_ = 0.0;
     std::shared_ptr<const Analysis> analysis_;
     std::unique_ptr<ShiftedFactor> factor_;
+    BorderedSolve solve_; ///< by it, with what is apart
     RunRecord record_;
     Eigen::MatrixXd locked_; ///< what a first look at the present shift found
     std::vector<double> heard_;

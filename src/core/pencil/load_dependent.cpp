@@ -25,7 +25,7 @@ Extraction ModeExtractor::loadDependent(const Eigen::MatrixXd& loads, const Mode
     }
     const Eigen::Index rigid = rigid_.cols();
     const Eigen::MatrixXd elastic = basis.rightCols(basis.cols() - rigid);
-    const Eigen::MatrixXd energy = elastic.transpose() * (pencil_.stiffness * elastic);
+    const Eigen::MatrixXd energy = elastic.transpose() * pencil_.stiffnessTimes(elastic);
     const DenseEigen eigen = denseEigen((energy + energy.transpose()) / 2.0);
     Extraction extraction;
     extraction.ritz = true;

@@ -15,8 +15,15 @@ bool ZeroEnergy::costsNothing(double lambda, const Eigen::Ref<const Eigen::Vecto
     const double noise = 1e3 * eps * normK_ * shape.squaredNorm();
     if (lambda > noise) return false;
     // Below zero an eigenvalue may be the rounding of the shift it was found from; the energy itself tells.
-    if (lambda < 0.0 && shape.dot((pencil_.stiffness * Eigen::MatrixXd(shape)).col(0)) < -noise) return false;
+    if (lambda < 0.0 && shape.dot(pencil_.stiffnessTimes(shape).col(0)) < -noise) return false;
     return !pencil_.strainsNothing || pencil_.strainsNothing(lambda, shape);
+}
+
+Eigen::MatrixXd Pencil::stiffnessTimes(const Eigen::MatrixXd& x) const
+{
+    Eigen::MatrixXd product = stiffness * x;
+    if (hasApart()) apart->addProduct(x, product);
+    return product;
 }
 
 } // namespace undisona

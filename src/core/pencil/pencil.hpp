@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/finding.hpp"
+#include "core/numerics/low_rank.hpp"
 #include "core/numerics/sparse.hpp"
 
 #include <functional>
@@ -14,6 +15,8 @@ namespace undisona {
 struct Pencil {
     const SparseSymmetric& stiffness;
     const SparseSymmetric& mass;
+    /// What of the stiffness would fill it, and relations that all motions fulfil: kept apart. Null: nothing.
+    const LowRank* apart = nullptr;
 
     /// Motions that cost no energy, M-orthonormal (unknowns x motions): the rigid ones of a structure.
     Eigen::MatrixXd free{Eigen::MatrixXd(mass.size, 0)};
@@ -27,6 +30,9 @@ struct Pencil {
     std::function<std::string(std::int64_t unknown)> motionOf{};
 
     Eigen::Index size() const { return static_cast<Eigen::Index>(mass.size); }
+    bool hasApart() const { return apart && !apart->empty(); }
+    /// K x with all that is apart, but for the forces of relations, which do no work.
+    Eigen::MatrixXd stiffnessTimes(const Eigen::MatrixXd& x) const;
 };
 
 /// What is said of an unknown that moves with neither stiffness nor mass: its motion as `Pencil::motionOf` has it.

@@ -25,7 +25,7 @@ ResidualVectors residualVectors(const Pencil& pencil, ModeExtractor& extractor, 
         if (gram.values[at] > 1e-16) kept.push_back(at);
     const Eigen::MatrixXd basis =
         rest * (gram.vectors(Eigen::all, kept) * gram.values(kept).cwiseSqrt().cwiseInverse().asDiagonal());
-    const DenseEigen eigen = denseEigen(basis.transpose() * (pencil.stiffness * basis));
+    const DenseEigen eigen = denseEigen(basis.transpose() * pencil.stiffnessTimes(basis));
     found.lambda = eigen.values;
     found.shapes = basis * eigen.vectors;
     Eigen::MatrixXd left = whole;

@@ -9,6 +9,24 @@
 
 namespace undisona {
 
+inline auto fields(MeshFile::Cell& cell)
+{
+    return named("sheet kind nodes number thickness", cell.sheet, cell.kind, cell.nodes, cell.number, cell.thickness);
+}
+inline auto fields(MeshFile::CellGroup& group)
+{
+    return named("array value cells", group.array, group.value, group.cells);
+}
+inline auto fields(MeshFile::NodeGroup& group)
+{
+    return named("name nodes", group.name, group.nodes);
+}
+inline auto fields(MeshFile& file)
+{
+    return named("nodes cells groups nodeGroups remarks problem remedy", file.nodes, file.cells, file.groups,
+                 file.nodeGroups, file.remarks, file.problem, file.remedy);
+}
+
 PlacedMesh moved(PlacedMesh mesh, const Eigen::Matrix3d& turn, const Eigen::Vector3d& shift)
 {
     mesh.turn = turn * mesh.turn;

@@ -7,7 +7,6 @@
 #include <array>
 #include <memory>
 #include <string>
-#include <tuple>
 #include <vector>
 
 namespace undisona {
@@ -47,23 +46,6 @@ struct MeshFile {
     /// What that process hands over.
     static std::string packed(const MeshFile&);
 };
-
-inline auto fields(MeshFile::Cell& cell)
-{
-    return std::tie(cell.sheet, cell.kind, cell.nodes, cell.number, cell.thickness);
-}
-inline auto fields(MeshFile::CellGroup& group)
-{
-    return std::tie(group.array, group.value, group.cells);
-}
-inline auto fields(MeshFile::NodeGroup& group)
-{
-    return std::tie(group.name, group.nodes);
-}
-inline auto fields(MeshFile& file)
-{
-    return std::tie(file.nodes, file.cells, file.groups, file.nodeGroups, file.remarks, file.problem, file.remedy);
-}
 
 /// Some cells of such a file, at a place: place = turn * (scale * node) + shift, m.
 struct PlacedMesh {

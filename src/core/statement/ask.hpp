@@ -34,9 +34,6 @@ struct Ask {
     bool prove = true;                    ///< count by inertia, so that none is missed
     bool meshErrors = true;               ///< estimate how far off the mesh leaves each mode
     std::optional<LoadPatterns> residual; ///< residual vectors for these loads are wanted too
-    bool lumped = false;
-    long elements = 0;       ///< 0: by itself
-    double sheetSizes = 1.0; ///< factor of the sizes that are proposed for sheet
     std::optional<Eigen::Vector3d> reference;
     struct Refine {
         double within;      ///< largest relative error of a frequency by the mesh

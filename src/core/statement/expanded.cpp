@@ -1,10 +1,13 @@
-#include "core/statement/left_out.hpp"
+#include "core/statement/expanded.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/model/unread.hpp"
 
 #include <fmt/format.h>
 
 namespace undisona {
+
+namespace {
 
 std::set<std::string> leftOut(const Model& model, Findings& findings)
 {
@@ -31,6 +34,18 @@ std::set<std::string> leftOut(const Model& model, Findings& findings)
         }
     }
     return out;
+}
+
+} // namespace
+
+Expanded expanded(const Model& stated)
+{
+    Expanded whole{stated, {}, unreadWords(stated)};
+    if (!whole.findings.empty()) whole.model = withoutUnread(stated);
+    whole.leftOut = leftOut(whole.model, whole.findings);
+    for (const auto& id : whole.leftOut)
+        whole.model = whole.model.removed(id);
+    return whole;
 }
 
 } // namespace undisona

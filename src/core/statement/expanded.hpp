@@ -6,9 +6,17 @@
 
 namespace undisona {
 
-/// The added masses and supports that an Ask sentence leaves out of the run ("Leave out gearbox, cables"), by sentence
-/// id. They are named by their label, or by the id that stands in the file. Findings tell of a name that nothing has,
-/// with those that there are.
-std::set<std::string> leftOut(const Model&, Findings&);
+/// A model as a run takes it.
+struct Expanded {
+    Model model;                   ///< whose every word can be read and which says nothing that is left out
+    std::set<std::string> leftOut; ///< ids of the masses and supports that it goes without
+    Findings findings;
+};
+
+/// The first stage, from model to model: words that cannot be read are dropped and said, and so are the added masses
+/// and supports that an Ask sentence leaves out of the run ("Leave out gearbox, cables"), by their label or by the id
+/// that stands in the file. Findings tell of a name that nothing has, with those that there are. Models that are parts
+/// of others are put in here, so that no later stage knows of them.
+Expanded expanded(const Model&);
 
 } // namespace undisona

@@ -96,8 +96,8 @@ private:
     }
     void accuracy() { ask().tolerance = sentence_->number("error"); }
     void proof() { ask().prove = sentence_->text("proof") == "Prove"; }
-    void massMatrix() { ask().lumped = sentence_->text("matrix") == "lumped"; }
-    void fineness() { ask().elements = sentence_->count("elements"); }
+    void massMatrix() { structure_.discretised.lumped = sentence_->text("matrix") == "lumped"; }
+    void fineness() { structure_.discretised.elements = sentence_->count("elements"); }
     void referencePoint() { ask().reference = place("at"); }
     void handCheck()
     {

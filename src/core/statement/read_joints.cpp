@@ -16,6 +16,7 @@ public:
         readEach(*this, model, Group::joints,
                  {{"release", &JointReader::release},
                   {"rigid", &JointReader::tie},
+                  {"mean", &JointReader::mean},
                   {"offset", &JointReader::offset},
                   {"spring", &JointReader::spring},
                   {"apart", &JointReader::apart},
@@ -91,15 +92,41 @@ private:
         if (leader.size() > 1)
             return complain("points are tied to one point, but several are named", "Name one leading point.");
         if (leader.empty()) return;
-        const auto followers = points("points");
-        if (followers == leader)
+        const Picked followers = where("points");
+        if (followers.kinds() == Targets(Target::point) && followers.points == leader)
             findings_.push_back(
                 warningAt(sentence_->id,
                           fmt::format("{} is tied to itself, which joins nothing",
                                       structure_.frame.points[static_cast<std::size_t>(leader[0])].name),
                           "Name the points that follow it, or take the sentence away."));
-        for (const int follower : followers)
-            if (follower != leader[0]) structure_.ties.push_back({leader[0], follower, sentence_->id});
+        Tie tie{leader[0], Target::point, 0, {true, true, true, true, true, true}, sentence_->id};
+        if (sentence_->has("directions"))
+            for (std::size_t direction = 0; direction < 6; ++direction)
+                tie.directions[direction] = sentence_->directions("directions").has(static_cast<int>(direction));
+        for (const Target target : everyTarget)
+            for (const int at : followers.of(target)) {
+                if (target == Target::point && at == leader[0]) continue;
+                tie.on = target;
+                tie.at = at;
+                structure_.ties.push_back(tie);
+            }
+    }
+
+    void mean()
+    {
+        const auto followers = points("point");
+        if (followers.size() > 1)
+            return complain("one point follows a mean, but several are named", "Say it of each by itself.");
+        const Picked picked = where("of");
+        if (followers.empty()) return;
+        MeanMotion mean{followers[0], {}, sentence_->id};
+        for (const Target target : everyTarget)
+            for (const int at : picked.of(target))
+                if (target != Target::point || at != mean.point) mean.of.emplace_back(target, at);
+        if (mean.of.empty() && picked.size() > 0)
+            return complain(fmt::format("{} follows itself", structure_.frame.points[std::size_t(mean.point)].name),
+                            "Name the points, edges or faces that it follows.");
+        if (!mean.of.empty()) structure_.means.push_back(std::move(mean));
     }
 
     void offset()

@@ -22,7 +22,7 @@ private:
     void fineness()
     {
         const std::string word = sentence_->text("fineness");
-        structure_.ask.sheetSizes = word == "coarse" ? 1.6 : word == "fine" ? 2.0 / 3.0 : 1.0;
+        structure_.discretised.sheetSizes = word == "coarse" ? 1.6 : word == "fine" ? 2.0 / 3.0 : 1.0;
     }
 
     void sizeAt()

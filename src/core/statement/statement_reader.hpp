@@ -18,13 +18,13 @@ protected:
     template <class Reader>
     using ByKind = std::map<std::string_view, void (Reader::*)()>;
 
-    /// One after the other, but for those that this run leaves out.
+    /// One after the other.
     template <class Reader>
     void readEach(Reader& reader, const Model& model, Group group, const ByKind<Reader>& byKind)
     {
         for (const auto& sentence : model.activeIn(group)) {
             const auto found = byKind.find(sentence->kind->key);
-            if (found == byKind.end() || structure_.leftOut.contains(sentence->id)) continue;
+            if (found == byKind.end()) continue;
             sentence_ = sentence.get();
             (reader.*found->second)();
         }

@@ -1,8 +1,7 @@
 #include "core/statement/structure.hpp"
 
-#include "core/model/unread.hpp"
 #include "core/patterns/frame_builder.hpp"
-#include "core/statement/left_out.hpp"
+#include "core/statement/expanded.hpp"
 #include "core/statement/read_groups.hpp"
 
 namespace undisona {
@@ -10,9 +9,10 @@ namespace undisona {
 StructureAndFindings buildStructure(const Model& stated)
 {
     StructureAndFindings built;
-    built.findings = unreadWords(stated);
-    const Model model = built.findings.empty() ? stated : withoutUnread(stated);
+    auto [model, leftOut, findings] = expanded(stated);
+    built.findings = std::move(findings);
     Structure& structure = built.structure;
+    structure.leftOut = std::move(leftOut);
     structure.frame = buildFrame(model, built.findings);
     structure.members.resize(structure.frame.members.size());
     structure.sheets.resize(structure.frame.sheets.size());
@@ -20,7 +20,6 @@ StructureAndFindings buildStructure(const Model& stated)
     if (structure.frame.empty())
         built.findings.push_back(
             errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
-    structure.leftOut = leftOut(model, built.findings);
     for (const auto read : {readMaterials, readJoints, readSupports, readMasses})
         read(model, structure, built.findings);
     readExcitations(model, structure, built.findings);

@@ -53,8 +53,26 @@ struct Hold {
     int point() const { return on == Target::point ? at : -1; } ///< -1: of something else
 };
 
+/// What moves with a point as a rigid body would, in all directions or in some, global ones.
 struct Tie {
-    int leader, follower;
+    int leader;
+    Target on;
+    int at; ///< of the frame's points, members, sheets or solids, or of the edges or faces
+    std::array<bool, 6> directions{true, true, true, true, true, true};
+    std::string sentence;
+
+    bool isRigid() const { return directions == std::array<bool, 6>{true, true, true, true, true, true}; }
+    /// The leading one, and the one that follows where it is a point.
+    std::vector<int> points() const
+    {
+        return on == Target::point ? std::vector<int>{leader, at} : std::vector<int>{leader};
+    }
+};
+
+/// A point that follows the mean motion of what is named, which it does not stiffen.
+struct MeanMotion {
+    int point;
+    std::vector<std::pair<Target, int>> of; ///< which of the frame's, or of the edges or faces
     std::string sentence;
 };
 
@@ -91,6 +109,13 @@ struct HandCheck {
     std::string sentence;
 };
 
+/// How the structure becomes equations, as far as the model says it.
+struct Discretisation {
+    bool lumped = false;     ///< the mass; else it is consistent
+    long elements = 0;       ///< of each member that states none itself; 0: as many as its modes want
+    double sheetSizes = 1.0; ///< factor of the sizes that are proposed for sheet
+};
+
 /// Everything the model says, with every name resolved to an index: what the equations are made from.
 struct Structure {
     Frame frame;
@@ -100,12 +125,14 @@ struct Structure {
     double materialMassFactor = 1.0;
     std::vector<Hold> holds;
     std::vector<Tie> ties;
+    std::vector<MeanMotion> means;
     std::vector<Spring> springs;
     std::vector<PointMass> pointMasses;
     std::vector<Attachment> attachments;
     std::vector<PartPair> apart;
     std::vector<LocalSize> localSizes;
     std::vector<Excitation> excitations;
+    Discretisation discretised;
     Ask ask;
     std::vector<HandCheck> handChecks;
     std::set<std::string> leftOut; ///< ids of the masses and supports that this run goes without

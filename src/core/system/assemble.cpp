@@ -19,22 +19,20 @@ public:
     Assembly(const Structure& structure, const FrameMesh& mesh, System& system)
         : structure_(structure), mesh_(mesh), system_(system)
     {
-        system_.lumped = structure.ask.lumped;
+        system_.lumped = structure.discretised.lumped;
     }
 
     void members()
     {
         const std::size_t count = mesh_.elements.size();
         system_.elements.resize(count);
-        for (std::size_t at = 0; at < count; ++at) // each of these adds unknowns
-            if (hasOwnUnknowns(mesh_.elements[at])) equationsOf(at);
         system_.parts.resize(count);
         Workers workers(threadsFor(system_.size()));
         workers.run([&](int hand) {
             const auto hands = static_cast<std::size_t>(workers.count()), own = static_cast<std::size_t>(hand);
             Matrices matrices; // equal along a member
             for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
-                if (!hasOwnUnknowns(mesh_.elements[at])) equationsOf(at);
+                equationsOf(at);
                 fillPart(at, matrices);
             }
         });
@@ -81,8 +79,9 @@ public:
             Part& part = system_.parts[before + at];
             const std::string& sentence = structure_.frame.solids[static_cast<std::size_t>(solid.solid)].sentence;
             const SolidElement& element = system_.solids[at] = solidOf(structure_, mesh_, solid);
-            Eigen::MatrixXd k = stiffness(element), m = system_.lumped ? lumpedMass(element) : consistentMass(element);
-            bool plain = true; // every node shifts freely along x, y, z, which is the usual case
+            Eigen::MatrixXd k, m = system_.lumped ? lumpedMass(element) : consistentMass(element);
+            if (!system_.motions.isOneBody(solid.nodes, solid.count())) k = stiffness(element);
+            bool plain = k.size() > 0; // every node shifts freely along x, y, z, which is the usual case
             for (std::size_t node = 0; node < solid.count() && plain; ++node) {
                 const auto& motion = system_.motions.nodes[static_cast<std::size_t>(solid.nodes[node])];
                 plain = motion.basis.cols() == 3 && motion.basis.topRows<3>().isIdentity(0.0);
@@ -159,10 +158,40 @@ public:
         for (auto& part : system_.parts)
             if (part.piece >= 0) part.stiffness = part.mass = Eigen::MatrixXd();
         if (!system_.solids.empty() || !system_.shells.empty()) giveBackFreed(); // which would be more than the sums
+        keepApart();
         system_.baseLoad = baseLoadOf(system_);
     }
 
 private:
+    /// The relations of points that follow many. What follows may have no stiffness of its own, and would then be a
+    /// pivot of nothing: it gets one among the equations, and a term apart takes it back.
+    void keepApart()
+    {
+        system_.apart.size = system_.size();
+        const auto columnOf = [](const std::map<int, double>& weights) {
+            LowRank::Column column;
+            for (const auto& [unknown, weight] : weights) {
+                column.row.push_back(unknown);
+                column.value.push_back(weight);
+            }
+            return column;
+        };
+        for (const auto& [follower, weights] : system_.motions.apart) {
+            double softness = 0.0; // of the mean of what it follows, were each on its own stiffness alone
+            for (const auto& [unknown, weight] : weights)
+                if (const double own = system_.stiffness.diagonal(unknown); unknown != follower && own > 0.0)
+                    softness += weight * weight / own;
+            system_.apart.columns.push_back(columnOf(weights));
+            if (!(softness > 0.0)) continue;
+            const double weight = weights.at(follower), lent = weight * weight / softness;
+            system_.stiffness
+                .value[static_cast<std::size_t>(system_.stiffness.columnStart[static_cast<std::size_t>(follower)])] +=
+                lent;
+            system_.apart.columns.push_back(columnOf({{follower, 1.0}}));
+            system_.apart.columns.back().compliance = -1.0 / lent;
+        }
+    }
+
     void addPart(Part part)
     {
         if (!part.unknowns.empty()) system_.parts.push_back(std::move(part));
@@ -208,50 +237,9 @@ private:
         combination.add(row, system_.motions.nodes[static_cast<std::size_t>(node)], matrix);
     }
 
-    /// A stiffener beside the sheet that it follows bends sideways by itself: the sheet holds its foot along a line,
-    /// not the turn of its section about the arm, which would be that of the sheet in its own plane.
-    bool standsOnSheet(const MeshElement& element) const
-    {
-        return structure_.frame.faces &&
-               !structure_.frame.faces->edgesOfMember[static_cast<std::size_t>(element.member)].empty() &&
-               (element.arms[0].norm() > 1e-9 || element.arms[1].norm() > 1e-9);
-    }
-    bool hasOwnUnknowns(const MeshElement& element) const { return releasedAtAnEnd(element) || standsOnSheet(element); }
-
-    /// The node's motion with the turn about the member's arm its own.
-    void addStanding(Combination& combination, const MeshElement& element, int end, const Eigen::MatrixXd& rows)
-    {
-        const auto which = static_cast<std::size_t>(end);
-        const int node = element.nodes[which];
-        const Eigen::Vector3d about = element.arms[which].normalized();
-        Matrix6 rest = Matrix6::Identity();
-        rest.bottomRightCorner<3, 3>() -= about * about.transpose();
-        addNode(combination, 6 * end, node, rows * rest);
-        const auto [at, isNew] = ownTurns_.emplace(std::pair(element.member, node), 0);
-        if (isNew) {
-            Unknown unknown{structure_.frame.members[static_cast<std::size_t>(element.member)].name,
-                            true,
-                            about,
-                            mesh_.end(element, end),
-                            true,
-                            Vector6::Zero()};
-            unknown.fromRigid.tail<3>() = about;
-            at->second = system_.motions.add(unknown);
-        }
-        combination.free.add(6 * end, {at->second}, rows.rightCols<3>() * about);
-    }
-
-    bool releasedAtAnEnd(const MeshElement& element) const
-    {
-        return structure_.members[static_cast<std::size_t>(element.member)].released != std::array<bool, 12>{};
-    }
-
     void equationsOf(std::size_t at)
     {
         const auto& element = mesh_.elements[at];
-        const auto index = static_cast<std::size_t>(element.member);
-        const auto& shape = structure_.frame.members[index];
-        const auto& properties = structure_.members[index];
         auto& equations = system_.elements[at];
         const OwnMember own = memberOf(structure_, mesh_, element);
         equations.element = own.element;
@@ -265,8 +253,8 @@ private:
                     return true;
             return false;
         };
-        if (held || hasOwnUnknowns(element) || shared()) {
-            const Combination combination = ownMotions(element, properties, equations.axes, shape);
+        if (held || hasOwnEnd(at) || shared()) {
+            const Combination combination = ownMotions(at, equations.axes);
             equations.unknowns = combination.free.unknowns();
             equations.toOwn = combination.free.matrix();
             equations.held = combination.held.unknowns();
@@ -296,13 +284,14 @@ private:
         const auto& equations = system_.elements[at];
         if (matrices.member != element.member || matrices.length != equations.element.length)
             matrices = {element.member, equations.element.length, stiffness(equations.element),
-                        structure_.ask.lumped ? lumpedMass(equations.element) : consistentMass(equations.element)};
+                        structure_.discretised.lumped ? lumpedMass(equations.element)
+                                                      : consistentMass(equations.element)};
         Part& part = system_.parts[at];
         part.kind = PartKind::member;
         part.sentence = structure_.frame.members[static_cast<std::size_t>(element.member)].sentence;
         part.owner = element.member;
         part.unknowns = equations.unknowns;
-        if (hasOwnUnknowns(element) || !system_.motions.isOneBody(element.nodes, 2))
+        if (hasOwnEnd(at) || !system_.motions.isOneBody(element.nodes, 2))
             part.stiffness = carried(matrices.stiffness, equations.toOwn);
         part.mass = carried(matrices.mass, equations.toOwn);
         holdBack(part, equations, matrices.mass);
@@ -324,74 +313,43 @@ private:
         return Matrix12(fixed.transpose().lazyProduct(half));
     }
 
-    /// The element's twelve own motions; a released one at a member's end is an unknown of its own.
-    Combination ownMotions(const MeshElement& element, const MemberProperties& properties, const Eigen::Matrix3d& axes,
-                           const FrameMember& shape)
+    bool hasOwnEnd(std::size_t at) const { return system_.motions.ownEnd(at, 0) || system_.motions.ownEnd(at, 1); }
+
+    /// The element's twelve own motions.
+    Combination ownMotions(std::size_t at, const Eigen::Matrix3d& axes) const
     {
+        const auto& element = mesh_.elements[at];
         Combination combination(12);
         for (int end = 0; end < 2; ++end) {
             const auto which = static_cast<std::size_t>(end);
-            Eigen::MatrixXd rows = turned(axes) * carry(element.arms[which]);
-            const bool memberEnd = end == 0 ? element.share[0] == 0.0 : element.share[1] == 1.0;
-            std::array<bool, 6> released{};
-            if (memberEnd)
-                for (std::size_t direction = 0; direction < 6; ++direction)
-                    released[direction] = properties.released[6 * which + direction];
-            if (released == std::array<bool, 6>{}) {
-                if (standsOnSheet(element) && element.arms[which].norm() > 1e-9)
-                    addStanding(combination, element, end, rows);
-                else
-                    addNode(combination, 6 * end, element.nodes[which], rows);
-                continue;
-            }
-            releasedEnd(combination, element, properties, axes, shape, end, released);
+            if (const auto* own = system_.motions.ownEnd(at, end))
+                combination.add(6 * end, own->motion, turned(axes));
+            else
+                addNode(combination, 6 * end, element.nodes[which], turned(axes) * carry(element.arms[which]));
         }
         return combination;
     }
 
-    /// Releases are stated in the section's axes y and z, which may be turned from the principal ones.
-    void releasedEnd(Combination& combination, const MeshElement& element, const MemberProperties& properties,
-                     const Eigen::Matrix3d& axes, const FrameMember& shape, int end,
-                     const std::array<bool, 6>& released)
-    {
-        const auto which = static_cast<std::size_t>(end);
-        Eigen::Matrix3d drawn;
-        const Eigen::Vector3d x = axes.col(0), z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
-        drawn << x, z.cross(x), z; // uneven offsets turn the member away from the line between its points
-        const Matrix6 toDrawn = turned(drawn) * carry(element.arms[which]);
-        const Matrix6 toOwn = turned(axes) * turned(drawn).transpose();
-        const auto& node = system_.motions.nodes[static_cast<std::size_t>(element.nodes[which])];
-        for (int direction = 0; direction < 6; ++direction) {
-            const Eigen::MatrixXd column = toOwn.col(direction);
-            if (!released[static_cast<std::size_t>(direction)]) {
-                combination.add(6 * end, node, column * toDrawn.row(direction));
-                continue;
-            }
-            Unknown unknown{shape.name, direction >= 3, drawn.col(direction % 3), mesh_.end(element, end),
-                            true,       Vector6::Zero()};
-            if (unknown.rotation)
-                unknown.fromRigid.tail<3>() = unknown.direction;
-            else {
-                unknown.fromRigid.head<3>() = unknown.direction;
-                unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction);
-            }
-            const int own = system_.motions.add(unknown);
-            combination.free.add(6 * end, {own}, column);
-            const double spring = properties.releaseSpring[6 * which + static_cast<std::size_t>(direction)];
-            if (spring == 0.0) continue;
-            Combination difference(1);
-            difference.free.add(0, {own}, Eigen::MatrixXd::Identity(1, 1));
-            difference.add(0, node, -toDrawn.row(direction));
-            springs_.push_back(partOf(PartKind::spring, properties.releaseSentence, OwnerKind::member, element.member,
-                                      difference, Eigen::MatrixXd::Constant(1, 1, spring), {}));
-        }
-    }
-
+    /// Between released ends and the nodes that they do not follow.
     void releaseSprings()
     {
-        for (auto& part : springs_)
-            system_.parts.push_back(std::move(part));
-        springs_.clear();
+        for (const auto& [place, which] : system_.motions.endOf) {
+            const auto& element = mesh_.elements[static_cast<std::size_t>(place[0])];
+            const auto end = static_cast<std::size_t>(place[1]);
+            const auto& properties = structure_.members[static_cast<std::size_t>(element.member)];
+            const auto& own = system_.motions.ends[static_cast<std::size_t>(which)];
+            const bool atEnd = end == 0 ? element.share[0] == 0.0 : element.share[1] == 1.0;
+            for (std::size_t direction = 0; atEnd && direction < 6; ++direction) {
+                const double spring = properties.releaseSpring[6 * end + direction];
+                if (spring == 0.0) continue;
+                const Eigen::MatrixXd way = wayAlong(own.axes, static_cast<int>(direction)).transpose();
+                Combination difference(1);
+                difference.add(0, own.motion, way);
+                addNode(difference, 0, element.nodes[end], -way * carry(element.arms[end]));
+                addPart(partOf(PartKind::spring, properties.releaseSentence, OwnerKind::member, element.member,
+                               difference, Eigen::MatrixXd::Constant(1, 1, spring), {}));
+            }
+        }
     }
 
     void addAt(int point, const Eigen::MatrixXd& stiffness, const Eigen::MatrixXd& mass, PartKind kind,
@@ -405,8 +363,6 @@ private:
     const Structure& structure_;
     const FrameMesh& mesh_;
     System& system_;
-    std::vector<Part> springs_;
-    std::map<std::pair<int, int>, int> ownTurns_; ///< unknowns of stiffeners, by member and node
 };
 
 } // namespace

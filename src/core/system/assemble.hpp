@@ -3,6 +3,7 @@
 #include "core/elements/member.hpp"
 #include "core/elements/shell.hpp"
 #include "core/elements/solid.hpp"
+#include "core/numerics/low_rank.hpp"
 #include "core/numerics/sparse.hpp"
 #include "core/system/motion_map.hpp"
 
@@ -58,6 +59,7 @@ struct ShellEquations {
 struct System {
     MotionMap motions;
     SparseSymmetric stiffness, mass;
+    LowRank apart; ///< what of the stiffness would fill it
     std::vector<Part> parts;
     std::vector<ElementEquations> elements; ///< beside mesh.elements
     std::vector<ShellEquations> shells;     ///< beside mesh.shells

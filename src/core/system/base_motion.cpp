@@ -32,7 +32,7 @@ System::BaseAnswer answerOf(const System& system)
 {
     const Eigen::MatrixXd rigid = rigidOf(system.motions.unknowns), dragged = draggedOf(system);
     System::BaseAnswer base{rigid, rigid.transpose() * (system.mass * rigid)};
-    if (dragged.isZero(0.0)) return base;
+    if (dragged.isZero(0.0) && system.motions.apart.empty()) return base;
     std::vector<const std::vector<int>*> groups;
     for (const auto& node : system.motions.nodes)
         groups.push_back(&node.unknowns);
@@ -42,8 +42,27 @@ System::BaseAnswer answerOf(const System& system)
     size.tail<3>().setConstant(size.tail<3>().maxCoeff());
     // Of small models the sum over all modes is known as well as this.
     const double within = system.size() < 3000 ? 1e-20 : 1e-12;
-    const Eigen::MatrixXd more =
-        solveByGradients(system.mass, dragged, groups, size.cwiseMax(1e-300), within); // M_ff^-1 M_fs r_s
+    const auto byMass = [&](const Eigen::MatrixXd& loads, const Eigen::VectorXd& sizes) {
+        return solveByGradients(system.mass, loads, groups, sizes, within);
+    };
+    Eigen::MatrixXd more = byMass(dragged, size.cwiseMax(1e-300)); // M_ff^-1 M_fs r_s
+    // Under relations that are kept apart: M v + U m = dragged, U' v = 0. What follows without a mass holds nothing.
+    std::vector<Eigen::Index> heavy;
+    for (const auto& apart : system.motions.apart)
+        if (system.mass.diagonal(apart.follower) > 0.0)
+            heavy.push_back(static_cast<Eigen::Index>(&apart - system.motions.apart.data()));
+    if (!heavy.empty()) {
+        Eigen::MatrixXd rows = Eigen::MatrixXd::Zero(system.size(), static_cast<Eigen::Index>(heavy.size()));
+        for (std::size_t at = 0; at < heavy.size(); ++at)
+            for (const auto& [unknown, weight] : system.motions.apart[static_cast<std::size_t>(heavy[at])].weights)
+                rows(unknown, static_cast<Eigen::Index>(at)) = weight;
+        const Eigen::MatrixXd pulled = byMass(rows, Eigen::VectorXd::Constant(rows.cols(), 1e-300));
+        more -= pulled * (rows.transpose() * pulled).ldlt().solve(rows.transpose() * (rigid + more));
+        base.motion += more;
+        const Matrix6 moved = baseLoadOf(system).transpose() * base.motion;
+        base.movable = (moved + moved.transpose()) / 2.0;
+        return base;
+    }
     const Matrix6 cross = rigid.transpose() * dragged, square = dragged.transpose() * more;
     base.motion += more;
     base.movable += cross + cross.transpose() + (square + square.transpose()) / 2.0;

@@ -62,7 +62,7 @@ void addMaterial(SentenceMass& sum, const Matrix6& rigid)
 std::map<std::string, SentenceMass> massBySentence(const Structure& structure, const FrameMesh& mesh)
 {
     std::map<std::string, SentenceMass> masses;
-    const bool lumped = structure.ask.lumped;
+    const bool lumped = structure.discretised.lumped;
     const auto inRigid = [](const Eigen::MatrixXd& rigid, const Eigen::MatrixXd& matrix) {
         return Matrix6(rigid.transpose() * matrix * rigid);
     };

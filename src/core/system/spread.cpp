@@ -12,7 +12,7 @@ class Spreading {
 public:
     Spreading(const Structure& structure, const FrameMesh& mesh, const Attachment& own)
         : structure_(structure), mesh_(mesh), own_(own), at_(static_cast<std::size_t>(own.at)),
-          lumps_(own.effect == Attachment::Effect::mass && structure.ask.lumped), perExtent_(own.perExtent())
+          lumps_(own.effect == Attachment::Effect::mass && structure.discretised.lumped), perExtent_(own.perExtent())
     {
     }
 

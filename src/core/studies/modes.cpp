@@ -1,0 +1,79 @@
+#include "core/studies/modes.hpp"
+
+#include "core/base/memory.hpp"
+
+namespace undisona {
+
+namespace {
+
+Result<ModesAnswer> found(const Model& model, const ModesOrder& options, const StudyRun& with)
+{
+    RunListener listener;
+    if (with.partly)
+        listener = {[&](const std::vector<double>& hertz) { with.partly(frequenciesOnTheWay, bytesOf(hertz)); },
+                    [&](const FoundModes& modes) { with.partly(modesOnTheWay, bytesOfFound(modes)); }};
+    forgetPeakMemory(); // of the runs before this one
+    // A run on another mesh leaves what is kept for the next change of the live model as it is.
+    const auto solution =
+        solve(model, with.progress, {.plan = options.plan, .kept = options.plan ? nullptr : &with.kept}, listener);
+    if (!solution) return solution.findings();
+    return ModesAnswer{planOf((*solution)->mesh), **solution};
+}
+
+} // namespace
+
+const ModesStudy& modesStudy()
+{
+    static const ModesStudy study{"modes", "natural frequencies and mode shapes", modesNeed(), found};
+    return study;
+}
+
+Result<std::shared_ptr<const Solution>> solutionOf(const Model& model, Result<ModesAnswer> answer)
+{
+    if (!answer) return answer.findings();
+    auto built = buildStructure(model);
+    if (hasError(built.findings)) return built.findings;
+    auto solution = std::make_shared<Solution>(std::move(answer->found));
+    solution->key = solveKey(model);
+    solution->structure = std::make_shared<const Structure>(std::move(built.structure));
+    if (answer->plan.splits.size() != solution->structure->members.size() ||
+        answer->plan.sizes.ofPart.size() != solution->structure->sheets.size() + solution->structure->solids.size())
+        throw ArchiveError("the answer is of another model");
+    solution->mesh = meshOf(*solution->structure, answer->plan.splits, answer->plan.sizes);
+    solution->mass = massSummary(*solution->structure, solution->mesh);
+    solution->system = std::make_shared<const System>(kinematicsOf(*solution->structure, solution->mesh));
+    if (solution->shapes.rows() != solution->system->size() ||
+        solution->shapes.cols() != static_cast<Eigen::Index>(solution->modes.size()))
+        throw ArchiveError("the answer is of another model");
+    return std::shared_ptr<const Solution>(std::move(solution));
+}
+
+std::string bytesOfFound(const FoundModes& found)
+{
+    ByteWriter out;
+    out.put(FoundHead{found.mass, found.extraction.check.proven});
+    out.put(found.plan);
+    out.put(found.extraction);
+    return out.bytes();
+}
+
+FoundModes foundFrom(std::string_view bytes)
+{
+    FoundHead head;
+    FoundModes found;
+    ByteReader in(bytes);
+    in.get(head);
+    in.get(found.plan);
+    in.get(found.extraction);
+    found.mass = std::move(head.mass);
+    return found;
+}
+
+FoundHead headOfFound(std::string_view bytes)
+{
+    FoundHead head;
+    ByteReader(bytes).get(head);
+    return head;
+}
+
+} // namespace undisona

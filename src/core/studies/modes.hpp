@@ -1,0 +1,47 @@
+#pragma once
+#include "core/studies/answer_fields.hpp"
+#include "core/studies/study.hpp"
+
+namespace undisona {
+
+/// Natural frequencies and mode shapes.
+struct ModesOrder {
+    std::optional<MeshPlan> plan{}; ///< a mesh to solve on as it is, rather than one that the run chooses
+};
+inline auto fields(ModesOrder& of)
+{
+    return named("plan", of.plan);
+}
+
+/// A solution without what follows from its model at no cost (structure, mesh, motions).
+struct ModesAnswer {
+    MeshPlan plan;
+    Solution found;
+};
+inline auto fields(ModesAnswer& of)
+{
+    Solution& s = of.found;
+    return named("plan shapes modes pieceErrors shift allModes ritz residual participation energies count record "
+                 "handChecks findings timings peakMemoryMb stopped",
+                 of.plan, s.shapes, s.modes, s.pieceErrors, s.shift, s.allModes, s.ritz, s.residual, s.participation,
+                 s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
+}
+
+using ModesStudy = StudyOf<ModesOrder, ModesAnswer>;
+const ModesStudy& modesStudy();
+
+/// The solution of this very model; its system holds motions and elements, no matrices. Throws ArchiveError where the
+/// answer cannot be of this model.
+Result<std::shared_ptr<const Solution>> solutionOf(const Model&, Result<ModesAnswer>);
+
+// What a run says of itself on the way (StudyRun::partly).
+
+inline constexpr std::string_view frequenciesOnTheWay = "frequencies"; ///< those that have converged, Hz: their bytes
+inline constexpr std::string_view modesOnTheWay = "modes";             ///< FoundModes
+
+std::string bytesOfFound(const FoundModes&);
+FoundModes foundFrom(std::string_view bytes);
+/// The rest is not read.
+FoundHead headOfFound(std::string_view bytes);
+
+} // namespace undisona
