@@ -119,19 +119,21 @@ Eigen::MatrixXd solveByGradients(const SparseSymmetric& a, const Eigen::MatrixXd
     if (b.isZero(0.0)) return x;
     const BlockInverse inverse(a, groups);
     std::unique_ptr<SignedFactor> factor; // in place of the blocks where these take too many steps
+    bool tried = false;
     const auto improved = [&](const Eigen::MatrixXd& rest) { return factor ? factor->solve(rest) : inverse * rest; };
     Eigen::MatrixXd rest = b, better = improved(rest), way = better;
     Eigen::ArrayXd worth = (rest.array() * better.array()).colwise().sum().transpose();
     const Eigen::ArrayXd least = (within * size.array()).max(1e-30 * worth).max(1e-300);
     std::vector<bool> done(static_cast<std::size_t>(b.cols()), false);
     constexpr int mostSteps = 2000, mostIdle = 60; // steps that bring nothing: rounding alone is left
-    constexpr int look = 24, patience = 100;       // steps after which it is seen whether so many will do
-    const Eigen::ArrayXd first = worth;
+    constexpr int look = 24, patience = 76;        // steps after which it is seen whether so many more will do
+    Eigen::ArrayXd before = worth; // at the last look: the first steps are quicker than those after them
     const auto takesTooLong = [&] {
         for (Eigen::Index k = 0; k < b.cols(); ++k)
             if (!done[static_cast<std::size_t>(k)] &&
-                look * std::log(worth[k] / least[k]) > (patience - look) * std::log(first[k] / worth[k]))
+                look * std::log(worth[k] / least[k]) > patience * std::log(before[k] / worth[k]))
                 return true;
+        before = worth;
         return false;
     };
     Eigen::ArrayXd best = worth;
@@ -148,7 +150,9 @@ Eigen::MatrixXd solveByGradients(const SparseSymmetric& a, const Eigen::MatrixXd
             all = all && done[static_cast<std::size_t>(k)];
         }
         if (all || step == mostSteps) return x;
-        if (step == look && takesTooLong() && (factor = factorOf(a))) {
+        if (step > 0 && step % look == 0 && !tried && takesTooLong()) {
+            tried = true;
+            factor = factorOf(a);
             better = way = improved(rest);
             best = worth = (rest.array() * better.array()).colwise().sum().transpose();
             std::fill(bestAt.begin(), bestAt.end(), step);

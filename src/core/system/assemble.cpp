@@ -177,13 +177,16 @@ private:
             return column;
         };
         for (const auto& [follower, weights] : system_.motions.apart) {
-            double softness = 0.0; // of the mean of what it follows, were each on its own stiffness alone
+            double squares = 0.0, stiff = 0.0; // as what it follows has it of its own, so that norms stay what they are
             for (const auto& [unknown, weight] : weights)
-                if (const double own = system_.stiffness.diagonal(unknown); unknown != follower && own > 0.0)
-                    softness += weight * weight / own;
+                if (unknown != follower) {
+                    squares += weight * weight;
+                    stiff += weight * weight * system_.stiffness.diagonal(unknown);
+                }
             system_.apart.columns.push_back(columnOf(weights));
-            if (!(softness > 0.0)) continue;
-            const double weight = weights.at(follower), lent = weight * weight / softness;
+            if (!(stiff > 0.0)) continue;
+            const double weight = weights.at(follower),
+                         lent = weight * weight * stiff / (squares * squares * double(weights.size()));
             system_.stiffness
                 .value[static_cast<std::size_t>(system_.stiffness.columnStart[static_cast<std::size_t>(follower)])] +=
                 lent;

@@ -28,6 +28,20 @@ Eigen::MatrixXd draggedOf(const System& system)
     return dragged;
 }
 
+/// The relations that are kept apart, as columns, of what follows with a mass of its own.
+Eigen::MatrixXd heavyRelations(const System& system)
+{
+    Eigen::MatrixXd columns(system.size(), 0);
+    for (const auto& apart : system.motions.apart) {
+        if (!(system.mass.diagonal(apart.follower) > 0.0)) continue;
+        columns.conservativeResize(Eigen::NoChange, columns.cols() + 1);
+        columns.rightCols(1).setZero();
+        for (const auto& [unknown, weight] : apart.weights)
+            columns(unknown, columns.cols() - 1) = weight;
+    }
+    return columns;
+}
+
 System::BaseAnswer answerOf(const System& system)
 {
     const Eigen::MatrixXd rigid = rigidOf(system.motions.unknowns), dragged = draggedOf(system);
@@ -42,22 +56,21 @@ System::BaseAnswer answerOf(const System& system)
     size.tail<3>().setConstant(size.tail<3>().maxCoeff());
     // Of small models the sum over all modes is known as well as this.
     const double within = system.size() < 3000 ? 1e-20 : 1e-12;
-    const auto byMass = [&](const Eigen::MatrixXd& loads, const Eigen::VectorXd& sizes) {
-        return solveByGradients(system.mass, loads, groups, sizes, within);
-    };
-    Eigen::MatrixXd more = byMass(dragged, size.cwiseMax(1e-300)); // M_ff^-1 M_fs r_s
-    // Under relations that are kept apart: M v + U m = dragged, U' v = 0. What follows without a mass holds nothing.
-    std::vector<Eigen::Index> heavy;
-    for (const auto& apart : system.motions.apart)
-        if (system.mass.diagonal(apart.follower) > 0.0)
-            heavy.push_back(static_cast<Eigen::Index>(&apart - system.motions.apart.data()));
-    if (!heavy.empty()) {
-        Eigen::MatrixXd rows = Eigen::MatrixXd::Zero(system.size(), static_cast<Eigen::Index>(heavy.size()));
-        for (std::size_t at = 0; at < heavy.size(); ++at)
-            for (const auto& [unknown, weight] : system.motions.apart[static_cast<std::size_t>(heavy[at])].weights)
-                rows(unknown, static_cast<Eigen::Index>(at)) = weight;
-        const Eigen::MatrixXd pulled = byMass(rows, Eigen::VectorXd::Constant(rows.cols(), 1e-300));
-        more -= pulled * (rows.transpose() * pulled).ldlt().solve(rows.transpose() * (rigid + more));
+    // Under relations that are kept apart: M v + U m = b, U' v = 0. What follows without a mass holds nothing.
+    const Eigen::MatrixXd relations = heavyRelations(system);
+    const Eigen::Index count = relations.cols();
+    Eigen::VectorXd sizes = Eigen::VectorXd::Zero(6 + count); // of relations about what they come to
+    sizes.head<6>() = size.cwiseMax(1e-300);
+    for (Eigen::Index at = 0; at < system.size() && count > 0; ++at)
+        if (system.mass.diagonal(at) > 0.0)
+            sizes.tail(count) += relations.row(at).transpose().cwiseAbs2() / system.mass.diagonal(at);
+    Eigen::MatrixXd loads(system.size(), 6 + count);
+    loads << dragged, relations;
+    const Eigen::MatrixXd answers = solveByGradients(system.mass, loads, groups, sizes, within);
+    Eigen::MatrixXd more = answers.leftCols(6); // M_ff^-1 M_fs r_s
+    if (count > 0) {
+        const auto pulled = answers.rightCols(count);
+        more -= pulled * (relations.transpose() * pulled).ldlt().solve(relations.transpose() * (rigid + more));
         base.motion += more;
         const Matrix6 moved = baseLoadOf(system).transpose() * base.motion;
         base.movable = (moved + moved.transpose()) / 2.0;
