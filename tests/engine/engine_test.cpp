@@ -253,6 +253,28 @@ TEST(Engine, StoppedAtFiftyMomentsItAnswersAndGoesOn)
                     1e-10 * (*whole)->modes[at].frequency);
 }
 
+TEST(Engine, AStopIsHeardWhileThePartsAreMadeAndNothingComesOfThem)
+{
+    SaidModel said = steel();
+    said.say("plate", {{"name", "P"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "4 mm"}})
+        .say("solid-box", {{"name", "Foot"}, {"x", "0.1 m"}, {"y", "0.1 m"}, {"z", "0.1 m"}})
+        .say("lowest", {{"count", "3"}});
+    std::vector<std::string> stages;
+    Progress* running = nullptr;
+    Progress progress([&](const std::string& stage, double) {
+        if (stages.empty() || stages.back() != stage) stages.push_back(stage);
+        if (stage == "read") running->stop();
+    });
+    running = &progress;
+    const auto stopped = solve(said.model(), progress);
+    ASSERT_FALSE(stopped);
+    EXPECT_EQ(stopped.findings().size(), 1u);
+    EXPECT_THAT(stopped.findings().front().what, HasSubstr("stopped before a mode was found"));
+    EXPECT_THAT(stages, testing::ElementsAre("read")) << "neither a mesh nor equations";
+    Progress again;
+    EXPECT_TRUE(solve(said.model(), again)) << "what was begun is kept nowhere";
+}
+
 TEST(Engine, ModesHandedOutOnTheWayMakeAResultOfTheirOwn)
 {
     const Model model = tower("60 m", "60").model();

@@ -1,6 +1,7 @@
 // A plate from nothing: drawn, holed, held and solved by the keyboard, then looked at and picked with the mouse.
 #include "app/ledger/ledger_view.hpp"
 #include "app/scene/scene_view.hpp"
+#include "app/scene/symbols.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
 
@@ -167,6 +168,49 @@ TEST(Sheet, ABedTakesWhatIsClickedAndItsUnitSaysOfWhat)
     EXPECT_TRUE(hint->text().contains("means edges, and sheets or faces are meant here")) << hint->text().toStdString();
     driver.press("Escape");
     EXPECT_EQ(driver.valueOf(QString::fromStdString("word " + bed + ".where")), "Deck");
+}
+
+TEST(Sheet, ACrateOnTheDeckFollowsItsMeanByTheWordsAndAClick)
+{
+    WindowDriver driver;
+    driver.openExample("ramp-flap");
+    SaidModel with(driver.session().model());
+    with.say("points", {{"rows", "crate|1.2 m|1.0 m|0.4 m"}});
+    driver.session().changeModel("a place for a crate", with.model());
+    driver.solved();
+    const double before = driver.session().live().solution->modes[4].frequency;
+    SceneCanvas& canvas = driver.window().scene().canvas();
+    canvas.play(false);
+    addSentence(driver, "3", "a point that follows the mean of others");
+    const std::string mean = driver.session().selectedSentence();
+    driver.type("crate");
+    driver.press("Tab");
+    driver.calm();
+    const QPoint deck = onScreen(canvas, {1.2, 1.15, 0.0});
+    driver.moveTo(deck);
+    driver.until([&] { return canvas.hoveredPart() == 0; }, "the deck is under the cursor");
+    driver.click(deck);
+    driver.press("Return");
+    EXPECT_EQ(driver.valueOf(QString::fromStdString("word " + mean + ".point")), "crate");
+    EXPECT_EQ(driver.valueOf(QString::fromStdString("word " + mean + ".of")), "Deck");
+    addSentence(driver, "5", "a mass at points");
+    const std::string mass = driver.session().selectedSentence();
+    driver.type("90 kg");
+    driver.press("Tab");
+    driver.press("Tab");
+    driver.type("crate");
+    driver.press("Return");
+    driver.solved();
+    const auto& solution = driver.session().live().solution;
+    EXPECT_EQ(solution->system->motions.apart.size(), 3u) << "the crate's turns are not wanted";
+    EXPECT_LT(solution->modes[4].frequency, 0.98 * before);
+    EXPECT_TRUE(solution->count.proven);
+    EXPECT_FALSE(hasError(driver.session().findings()));
+    // Drawn as spokes over the deck, that end before it.
+    std::size_t spokes = 0;
+    for (const auto& symbol : symbolsOf(*solution->structure, solution->mesh, 0.05))
+        if (symbol.sentence == mean) spokes += symbol.lines.size() / 2;
+    EXPECT_GT(spokes, 20u);
 }
 
 TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)

@@ -1,6 +1,7 @@
 #include "core/modal/estimate_ahead.hpp"
 
 #include "core/modal/first_mesh.hpp"
+#include "core/statement/stoppable.hpp"
 #include "core/system/assemble.hpp"
 
 namespace undisona {
@@ -18,7 +19,7 @@ std::int64_t unknownsAbout(const Structure& structure)
 
 std::optional<RunEstimate> estimateAhead(const Model& model, Progress& progress, KeptRuns& kept)
 {
-    const auto built = buildStructure(model);
+    const auto built = buildStructure(model, progress);
     if (hasError(built.findings)) return std::nullopt;
     const Structure& structure = built.structure;
     if (unknownsAbout(structure) > 6'000'000) return std::nullopt; // refused when it is asked to run
@@ -27,7 +28,7 @@ std::optional<RunEstimate> estimateAhead(const Model& model, Progress& progress,
     if (system.size() == 0) return std::nullopt;
     progress.stage("estimate");
     const SparseSymmetric together = sum(system.stiffness, 0.0, system.mass);
-    const auto run = kept.of(keyOf(together));
+    const auto run = kept.of(keyOf(together) ^ (system.apart.empty() ? 0 : system.apart.key()));
     if (!run->analysis) run->analysis = Analysis::of(together);
     if (!run->analysis) return std::nullopt;
     return estimateOf(*run->analysis, static_cast<std::int64_t>(together.row.size() + system.mass.row.size()),

@@ -14,6 +14,7 @@
 #include "core/modal/shape_name.hpp"
 #include "core/modal/solution_findings.hpp"
 #include "core/pencil/hertz.hpp"
+#include "core/statement/stoppable.hpp"
 
 #include <numeric>
 
@@ -318,7 +319,8 @@ namespace {
 Solved solveModel(const Model& model, Progress& progress, const SolveOptions& options, const RunListener& listener)
 {
     progress.stage("read");
-    auto built = buildStructure(model);
+    auto built = buildStructure(model, progress);
+    if (progress.stopped()) return warningAt({}, "the run was stopped before a mode was found");
     if (hasError(built.findings)) return built.findings;
     if (options.ask) {
         Ask ask = *options.ask;
