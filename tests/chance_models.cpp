@@ -179,6 +179,9 @@ private:
             if (family_ != ChanceFamily::frame && chance_.with(0.2)) words["points"] = chance_.someOf(wholes_, 1);
             said_.say("rigid", words);
         }
+        for (int count = chance_.oneOf({0, 0, 0, 1, 2}); count > 0; --count)
+            said_.say("mean", {{"point", chance_.with(0.7) ? names_.back() : chance_.someOf(names_, 1)},
+                               {"of", chance_.with(0.5) ? chance_.someOf(names_, 4) : chance_.someOf(wholes_, 1)}});
         if (chance_.with(0.3)) {
             std::vector<std::string> rest = names_;
             const auto first = rest.begin() + chance_.below(static_cast<int>(rest.size()));

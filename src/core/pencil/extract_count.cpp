@@ -20,6 +20,9 @@ CountCheck ModeExtractor::count(const Extraction& extraction, const ModeRequest&
     const bool releases = last < 0.0 && !ZeroEnergy(pencil_).costsNothing(last, extraction.shapes.rightCols(1));
     if (last <= 0.0 && !releases) {
         at = extraction.nextLambda > 0.0 ? extraction.nextLambda / 2.0 : 1e-9 * largestRatio();
+        if (check.found > 0) // above what rounding makes of nothing
+            at = std::max(at, 1e3 * 2.220446049250313e-16 * pencil_.stiffness.norm() *
+                                  extraction.shapes.col(check.found - 1).squaredNorm());
         if (at <= 0.0) at = 1.0; // nothing has stiffness: any place does
     }
     if (keeps_ && request.countElsewhere) at = withMargin(at, extraction, check.found);

@@ -50,6 +50,9 @@ Matrix6X generalBasis(const Body& body)
     for (std::size_t at = 0; at < body.rows.size(); ++at) {
         rows.row(static_cast<Eigen::Index>(at)).head<3>() = body.rows[at].head<3>().transpose();
         rows.row(static_cast<Eigen::Index>(at)).tail<3>() = body.rows[at].tail<3>().transpose() / arm;
+        // A shift that is rounding beside the turn would count as one that is held.
+        auto row = rows.row(static_cast<Eigen::Index>(at));
+        row = (row.array().abs() < 1e-12 * row.norm()).select(0.0, row);
     }
     const Eigen::MatrixXd translations = nullSpace(rows.leftCols(3));
     const Eigen::MatrixXd all = nullSpace(rows);

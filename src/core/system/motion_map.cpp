@@ -161,8 +161,8 @@ private:
                 motion = body->second;
                 if (leader == at) continue;
                 const Matrix6 move = carry(placeOf(at) - bodies_.at(leader).reference);
-                motion.basis = move * motion.basis;
-                motion.heldBasis = move * motion.heldBasis;
+                motion.basis = carried(move, motion.basis);
+                motion.heldBasis = carried(move, motion.heldBasis);
             } else if (at >= points_) {
                 const bool turns = relations_.turns[at] != 0;
                 for (int direction = 0; direction < (turns ? 6 : 3); ++direction)
@@ -172,6 +172,13 @@ private:
                 motion.basis.resize(6, 0);
             }
         }
+    }
+
+    /// What cancels but for rounding is nothing, as the shift of a held place that its body turns about.
+    static Matrix6X carried(const Matrix6& move, const Matrix6X& basis)
+    {
+        const Matrix6X moved = move * basis, terms = move.cwiseAbs() * basis.cwiseAbs();
+        return (moved.array().abs() < 1e-13 * terms.array()).select(0.0, moved);
     }
 
     /// Of a node that moves freely.
@@ -280,8 +287,44 @@ private:
                     (follower < 0 || std::abs(sum.free.at(unknown)) > std::abs(sum.free.at(follower))))
                     follower = unknown;
             if (follower < 0 && !sum.free.empty()) follower = sum.free.begin()->first; // it is held: they are too
-            if (follower >= 0) map_.apart.push_back({follower, std::move(sum.free)});
+            if (follower >= 0) {
+                map_.apart.push_back({follower, std::move(sum.free)});
+                apartOf_.push_back(rows.front()->sentence);
+            }
         }
+    }
+
+    /// Of the relations apart those that follow from others, by Cholesky's factor of their products.
+    void dropRepeated()
+    {
+        const auto product = [](const WeightedSum& a, const WeightedSum& b) {
+            double sum = 0.0;
+            for (const auto& [unknown, weight] : a)
+                if (const auto other = b.find(unknown); other != b.end()) sum += weight * other->second;
+            return sum;
+        };
+        std::vector<MotionMap::Apart> kept;
+        Eigen::MatrixXd factor(0, 0);
+        for (std::size_t at = 0; at < map_.apart.size(); ++at) {
+            auto& count = said_[apartOf_[at]];
+            ++count[0];
+            const auto size = static_cast<Eigen::Index>(kept.size());
+            Eigen::VectorXd row(size);
+            for (Eigen::Index k = 0; k < size; ++k)
+                row[k] = product(map_.apart[at].weights, kept[static_cast<std::size_t>(k)].weights);
+            const double own = product(map_.apart[at].weights, map_.apart[at].weights);
+            factor.triangularView<Eigen::Lower>().solveInPlace(row);
+            const double rest = own - row.squaredNorm();
+            if (!(rest > 1e-10 * own)) {
+                ++count[1];
+                continue;
+            }
+            factor.conservativeResize(size + 1, size + 1);
+            factor.col(size).setZero();
+            factor.row(size) << row.transpose(), std::sqrt(rest);
+            kept.push_back(std::move(map_.apart[at]));
+        }
+        map_.apart = std::move(kept);
     }
 
     /// Relations between bodies bring unknowns to others, which alone are left.
@@ -302,6 +345,7 @@ private:
         said_.erase(""); // joints of members to their own points
         for (const auto& [body, rows] : large)
             keepApart(body, rows, elimination);
+        dropRepeated();
 
         const auto& followers = elimination.followers();
         std::vector<int> place(map_.unknowns.size());
@@ -331,9 +375,11 @@ private:
     {
         const auto isLeft = [&](int unknown) { return place[static_cast<std::size_t>(unknown)] >= 0; };
         if (!std::all_of(motion.unknowns.begin(), motion.unknowns.end(), isLeft)) {
-            std::map<int, Vector6> free, held; // columns
-            const auto add = [](std::map<int, Vector6>& sums, int unknown, const Vector6& column) {
-                sums.try_emplace(unknown, Vector6::Zero()).first->second += column;
+            std::map<int, Sum> free, held; // columns
+            const auto add = [](std::map<int, Sum>& sums, int unknown, const Vector6& column) {
+                auto& sum = sums.try_emplace(unknown).first->second;
+                sum.column += column;
+                sum.terms = sum.terms.cwiseMax(column.cwiseAbs());
             };
             for (std::size_t at = 0; at < motion.held.size(); ++at)
                 add(held, motion.held[at], motion.heldBasis.col(static_cast<Eigen::Index>(at)));
@@ -356,14 +402,21 @@ private:
             unknown = place[static_cast<std::size_t>(unknown)];
     }
 
-    static void fill(Matrix6X& basis, std::vector<int>& unknowns, const std::map<int, Vector6>& columns)
+    struct Sum {
+        Vector6 column = Vector6::Zero(), terms = Vector6::Zero(); ///< terms: the largest of each entry
+    };
+    /// What cancels but for rounding is nothing: a mass that it moves by would count as one that moves.
+    static void fill(Matrix6X& basis, std::vector<int>& unknowns, const std::map<int, Sum>& columns)
     {
         basis.resize(6, static_cast<Eigen::Index>(columns.size()));
         unknowns.clear();
-        for (const auto& [unknown, column] : columns) {
+        for (const auto& [unknown, sum] : columns) {
+            const Vector6 column = (sum.column.array().abs() < 1e-12 * sum.terms.array()).select(0.0, sum.column);
+            if (column.isZero(0.0)) continue;
             basis.col(static_cast<Eigen::Index>(unknowns.size())) = column;
             unknowns.push_back(unknown);
         }
+        basis.conservativeResize(Eigen::NoChange, static_cast<Eigen::Index>(unknowns.size()));
     }
 
     const Structure& structure_;
@@ -372,6 +425,7 @@ private:
     std::size_t points_;
     std::map<std::size_t, Body> bodies_; ///< by the node that leads
     std::vector<const Relation*> between_;
+    std::vector<std::string> apartOf_;                 ///< sentences, beside the relations apart
     std::map<std::size_t, std::vector<Vector6>> idle_; ///< by body: motions that nothing wants
     std::map<std::string, std::array<int, 2>> said_;   ///< by sentence: how many relations, and how many in vain
     MotionMap map_;

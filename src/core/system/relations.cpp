@@ -168,10 +168,11 @@ private:
         // Turns that no displacement tells, as about the line that points lie on, are those of the nodes themselves.
         const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> eigen((inertia + inertia.transpose()) / 2.0);
         Eigen::Matrix3d inverse = Eigen::Matrix3d::Zero(), untold = Eigen::Matrix3d::Zero();
+        const double least = whole * std::pow(1e-9 * std::max(structure_.frame.span(), 1e-9), 2); // of one place alone
         for (int axis = 0; axis < 3; ++axis) {
             const Eigen::Vector3d way = eigen.eigenvectors().col(axis);
             const double value = eigen.eigenvalues()[axis];
-            if (value > 1e-9 * std::max(eigen.eigenvalues()[2], 1e-300) && eigen.eigenvalues()[2] > 0.0)
+            if (value > std::max(1e-9 * eigen.eigenvalues()[2], least))
                 inverse += way * way.transpose() / value;
             else
                 untold += way * way.transpose();
