@@ -163,3 +163,42 @@ TEST(Link, OneThatJoinsNothingIsSaid)
         return finding.what.find("joins nothing") != std::string::npos;
     }));
 }
+
+TEST(Motions, AMassOnASpringAtAnArmThatHoldsTwoOfItsWaysHasAllItsOwn)
+{
+    // The spring sits half way to a, on arms: what turns b about the line between them has neither stiffness nor mass,
+    // a skew direction that is left out; with it none of b's shifts may go.
+    SaidModel said = points("a|0 m|0 m|0 m\nb|0.3 m|0.2 m|0.5 m");
+    said.say("hold", {{"where", "a"}, {"directions", "all"}})
+        .say("spring", {{"from", "a"}, {"to", "b"}, {"kx", "1 kN/mm"}, {"kz", "1 kN/mm"}})
+        .say("mass", {{"points", "b"}, {"mass", "2.5 kg"}})
+        .say("ground-spring", {{"points", "b"}, {"kx", "1 kN/m"}, {"ky", "2 kN/m"}, {"kz", "3 kN/m"}})
+        .say("lowest", {{"count", "3"}});
+    const auto found = said.frequencies();
+    ASSERT_EQ(found.size(), 3u);
+    for (int at = 0; at < 3; ++at)
+        EXPECT_NEAR(found[std::size_t(at)], hertzOf(1e3 * (at + 1), 2.5), 1e-6) << "the spring turns out of the way";
+}
+
+TEST(Motions, AMassWhereItsBodyIsHeldIsNone)
+{
+    // b is held and the body may turn about it; the mass lies there, so that nothing that turns weighs anything.
+    SaidModel said = points("a|0 m|0 m|0 m\nb|0.7 m|0.3 m|0.9 m");
+    said.say("rigid", {{"points", "b"}, {"to", "a"}})
+        .say("hold", {{"where", "b"}, {"directions", "x y z"}})
+        .say("ground-spring", {{"points", "a"}, {"kx", "1 kN/m"}, {"ky", "1 kN/m"}, {"kz", "1 kN/m"}})
+        .say("mass", {{"points", "b"}, {"mass", "1000 kg"}})
+        .say("lowest", {{"count", "1"}});
+    Progress progress;
+    const auto answer = solve(said.model(), progress);
+    if (answer) {
+        EXPECT_TRUE((*answer)->modes.empty()) << (*answer)->modes.front().frequency << " Hz of a mass of rounding";
+    } else {
+        EXPECT_THAT(answer.findings().front().what, HasSubstr("mass"));
+    }
+    said.say("mass", {{"points", "a"}, {"mass", "3 kg"}});
+    const auto found = said.frequencies();
+    ASSERT_EQ(found.size(), 2u) << "a turns about b across the line between them";
+    EXPECT_NEAR(found[0], hertzOf(1e3, 3), 1e-9);
+    EXPECT_NEAR(found[1], hertzOf(1e3, 3), 1e-9);
+}

@@ -201,3 +201,21 @@ TEST(MeanMotion, OfALineThatDoesNotTurnTakesNoPointBesideIt)
     ASSERT_FALSE(answer);
     EXPECT_THAT(answer.findings().front().what, testing::HasSubstr("lies on one line"));
 }
+
+TEST(MeanMotion, SaidTwiceIsSaidOnceAndTheSecondJoinsNothing)
+{
+    const auto said = [](int times) {
+        SaidModel one = floorPlate("100 mm");
+        one.say("hold", {{"where", "edges at y = 0 m"}, {"directions", "all"}})
+            .say("mass", {{"points", "device"}, {"mass", "25 kg"}})
+            .say("lowest", {{"count", "5"}});
+        for (int time = 0; time < times; ++time)
+            one.say("mean", {{"point", "device"}, {"of", "Floor"}});
+        return one.solved();
+    };
+    const auto once = said(1), twice = said(2);
+    EXPECT_EQ(twice->system->motions.apart.size(), once->system->motions.apart.size());
+    for (std::size_t at = 0; at < 5; ++at)
+        EXPECT_NEAR(twice->modes[at].frequency, once->modes[at].frequency, 1e-9 * once->modes[at].frequency);
+    EXPECT_TRUE(twice->count.proven);
+}
