@@ -134,7 +134,7 @@ private:
     void finding()
     {
         driver_.window().ledger().showSentence("feet");
-        driver_.click("word feet.points");
+        driver_.click("word feet.where");
         driver_.type("Mast.0.1, Mast.0.2, Mast.0.3");
         driver_.press("Return");
         driver_.solved();
