@@ -10,8 +10,7 @@ namespace {
 
 class RelationReader {
 public:
-    RelationReader(const Structure& structure, const FrameMesh& mesh)
-        : structure_(structure), mesh_(mesh), points_(structure.frame.points.size())
+    RelationReader(const Structure& structure, const FrameMesh& mesh) : structure_(structure), mesh_(mesh)
     {
         found_.leader.resize(mesh.nodes.size());
         std::iota(found_.leader.begin(), found_.leader.end(), 0);
@@ -278,7 +277,6 @@ private:
 
     const Structure& structure_;
     const FrameMesh& mesh_;
-    std::size_t points_;
     Relations found_;
     std::map<std::pair<int, int>, int> standing_; ///< ends of stiffeners, by member and node
 };
