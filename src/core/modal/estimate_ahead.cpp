@@ -1,6 +1,7 @@
 #include "core/modal/estimate_ahead.hpp"
 
 #include "core/modal/first_mesh.hpp"
+#include "core/pencil/bordered.hpp"
 #include "core/statement/stoppable.hpp"
 #include "core/system/assemble.hpp"
 
@@ -28,7 +29,7 @@ std::optional<RunEstimate> estimateAhead(const Model& model, Progress& progress,
     if (system.size() == 0) return std::nullopt;
     progress.stage("estimate");
     const SparseSymmetric together = sum(system.stiffness, 0.0, system.mass);
-    const auto run = kept.of(keyOf(together) ^ (system.apart.empty() ? 0 : system.apart.key()));
+    const auto run = kept.of(keyOf(together, &system.apart));
     if (!run->analysis) run->analysis = Analysis::of(together);
     if (!run->analysis) return std::nullopt;
     return estimateOf(*run->analysis, static_cast<std::int64_t>(together.row.size() + system.mass.row.size()),

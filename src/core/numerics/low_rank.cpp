@@ -6,6 +6,19 @@
 
 namespace undisona {
 
+namespace {
+
+/// The columns that are relations.
+Eigen::MatrixXd relationsOf(const LowRank& apart)
+{
+    std::vector<Eigen::Index> which;
+    for (Eigen::Index at = 0; at < apart.count(); ++at)
+        if (apart.columns[static_cast<std::size_t>(at)].compliance == 0.0) which.push_back(at);
+    return apart.dense()(Eigen::all, which);
+}
+
+} // namespace
+
 Eigen::MatrixXd LowRank::dense() const
 {
     Eigen::MatrixXd all = Eigen::MatrixXd::Zero(size, count());
@@ -41,24 +54,18 @@ void LowRank::addProduct(const Eigen::MatrixXd& x, Eigen::MatrixXd& product) con
 
 void LowRank::balance(Eigen::MatrixXd& forces) const
 {
-    std::vector<Eigen::Index> relations;
-    for (Eigen::Index at = 0; at < count(); ++at)
-        if (columns[static_cast<std::size_t>(at)].compliance == 0.0) relations.push_back(at);
-    if (relations.empty()) return;
-    const Eigen::MatrixXd rows = dense()(Eigen::all, relations);
+    const Eigen::MatrixXd rows = relationsOf(*this);
+    if (rows.cols() == 0) return;
     const Eigen::LLT<Eigen::MatrixXd> gram(rows.transpose() * rows);
     forces -= rows * gram.solve(rows.transpose() * forces);
 }
 
 Eigen::MatrixXd LowRank::left() const
 {
-    std::vector<Eigen::Index> relations;
-    for (Eigen::Index at = 0; at < count(); ++at)
-        if (columns[static_cast<std::size_t>(at)].compliance == 0.0) relations.push_back(at);
-    const auto taken = static_cast<Eigen::Index>(relations.size());
-    const Eigen::HouseholderQR<Eigen::MatrixXd> qr(dense()(Eigen::all, relations));
-    Eigen::MatrixXd rest = Eigen::MatrixXd::Zero(size, size - taken);
-    rest.bottomRows(size - taken).setIdentity();
+    const Eigen::HouseholderQR<Eigen::MatrixXd> qr(relationsOf(*this));
+    const Eigen::Index free = size - qr.cols();
+    Eigen::MatrixXd rest = Eigen::MatrixXd::Zero(size, free);
+    rest.bottomRows(free).setIdentity();
     rest.applyOnTheLeft(qr.householderQ());
     return rest;
 }

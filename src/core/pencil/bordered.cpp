@@ -1,5 +1,7 @@
 #include "core/pencil/bordered.hpp"
 
+#include "core/pencil/kept_runs.hpp"
+
 namespace undisona {
 
 BorderedSolve solveBy(const Pencil& pencil, const ShiftedFactor& factor)
@@ -10,6 +12,11 @@ BorderedSolve solveBy(const Pencil& pencil, const ShiftedFactor& factor)
 std::int64_t negativeOf(const Pencil& pencil, const ShiftedFactor& factor)
 {
     return pencil.hasApart() ? solveBy(pencil, factor).negative(factor.negative()) : factor.negative();
+}
+
+std::uint64_t keyOf(const SparseSymmetric& together, const LowRank* apart)
+{
+    return keyOf(together) ^ (apart && !apart->empty() ? apart->key() : 0);
 }
 
 } // namespace undisona

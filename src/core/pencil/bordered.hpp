@@ -11,4 +11,7 @@ BorderedSolve solveBy(const Pencil&, const ShiftedFactor&);
 /// kept.
 std::int64_t negativeOf(const Pencil&, const ShiftedFactor&);
 
+/// What runs with these matrices together, and with what is apart from them, are kept under (KeptRuns).
+std::uint64_t keyOf(const SparseSymmetric& together, const LowRank* apart);
+
 } // namespace undisona

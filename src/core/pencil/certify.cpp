@@ -25,19 +25,11 @@ void residualsFrom(const Pencil& pencil, const Eigen::MatrixXd& stiff, const Eig
                    Eigen::Index begin, Extraction& extraction)
 {
     const Eigen::Index still = extraction.rigid + extraction.mechanisms;
-    Eigen::MatrixXd held; // what relations hold of all of them
-    if (pencil.hasApart()) {
-        Eigen::MatrixXd rest = stiff - massive * extraction.lambda.segment(begin, stiff.cols()).asDiagonal();
-        held = rest;
-        pencil.apart->balance(rest);
-        held -= rest;
-    }
+    Eigen::MatrixXd rest = stiff - massive * extraction.lambda.segment(begin, stiff.cols()).asDiagonal();
+    if (pencil.hasApart()) pencil.apart->balance(rest);
     for (Eigen::Index at = std::max(still, begin); at < begin + stiff.cols(); ++at) {
-        const auto forces = stiff.col(at - begin);
-        const double force = forces.norm();
-        Eigen::VectorXd rest = forces - extraction.lambda[at] * massive.col(at - begin);
-        if (held.size() > 0) rest -= held.col(at - begin);
-        extraction.residual[at] = rest.norm() / force;
+        const double force = stiff.col(at - begin).norm();
+        extraction.residual[at] = rest.col(at - begin).norm() / force;
         extraction.floor[at] = 10.0 * eps * normK * extraction.shapes.col(at).norm() / force;
     }
 }

@@ -27,8 +27,7 @@ ModeExtractor::ModeExtractor(const Pencil& pencil, Progress& progress, KeptRuns*
     : pencil_(pencil), progress_(progress), keeps_(runs != nullptr), rigid_(pencil_.free),
       massRigid_(pencil.mass * pencil.free)
 {
-    kept_ = keeps_ ? runs->of(keyOf(together()) ^ (pencil_.hasApart() ? pencil_.apart->key() : 0))
-                   : std::make_shared<KeptRun>();
+    kept_ = keeps_ ? runs->of(keyOf(together(), pencil_.apart)) : std::make_shared<KeptRun>();
     record_.block = blockSize;
 }
 

@@ -80,25 +80,6 @@ Matrix6X generalBasis(const Body& body)
     return basis;
 }
 
-/// The unknown that a column of a basis stands for.
-Unknown unknownOf(const Body& body, const Vector6& column)
-{
-    Unknown unknown{body.name, column.tail<3>().norm() > 1e-12, {}, body.reference, body.memberEnd, {}};
-    unknown.direction = unknown.rotation ? column.tail<3>() : column.head<3>();
-    if (unknown.rotation) { // the point of the axis nearest to the reference: u = r x (reference - place)
-        const Eigen::Vector3d turn = column.tail<3>();
-        unknown.place += turn.cross(column.head<3>()) / turn.squaredNorm();
-    }
-    unknown.fromRigid.setZero();
-    if (unknown.rotation) {
-        unknown.fromRigid.tail<3>() = unknown.direction;
-    } else {
-        unknown.fromRigid.head<3>() = unknown.direction;
-        unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction); // d . (r x p) = r . (p x d)
-    }
-    return unknown;
-}
-
 /// Unit vectors that complete orthonormal ones to three, along the axes of a frame where they can be.
 std::vector<Eigen::Vector3d> completing(std::vector<Eigen::Vector3d> known, const Eigen::Matrix3d& frame)
 {
@@ -147,6 +128,24 @@ void addHeld(MotionMap& map, const Body& body, NodeMotion& motion)
 }
 
 } // namespace
+
+Unknown unknownOf(const Body& body, const Vector6& column)
+{
+    Unknown unknown{body.name, column.tail<3>().norm() > 1e-12, {}, body.reference, body.memberEnd, {}};
+    unknown.direction = unknown.rotation ? column.tail<3>() : column.head<3>();
+    if (unknown.rotation) { // the point of the axis nearest to the reference: u = r x (reference - place)
+        const Eigen::Vector3d turn = column.tail<3>();
+        unknown.place += turn.cross(column.head<3>()) / turn.squaredNorm();
+    }
+    unknown.fromRigid.setZero();
+    if (unknown.rotation) {
+        unknown.fromRigid.tail<3>() = unknown.direction;
+    } else {
+        unknown.fromRigid.head<3>() = unknown.direction;
+        unknown.fromRigid.tail<3>() = unknown.place.cross(unknown.direction); // d . (r x p) = r . (p x d)
+    }
+    return unknown;
+}
 
 NodeMotion motionOf(const Body& stated, MotionMap& map)
 {

@@ -13,6 +13,9 @@ struct Body {
     std::vector<Eigen::Matrix3d> axes{}; ///< of each row; its free motions are along the first that suit all rows
 };
 
+/// The unknown that a column (ux uy uz rx ry rz at the reference) stands for.
+Unknown unknownOf(const Body&, const Vector6& column);
+
 /// Unknowns for what the rows leave free of a body's motions, added to the map, and for what they hold of them: along
 /// and about the axes of its supports where they can be, shifts before turns.
 NodeMotion motionOf(const Body&, MotionMap&);

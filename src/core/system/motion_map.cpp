@@ -166,7 +166,7 @@ private:
             } else if (at >= points_) {
                 const bool turns = relations_.turns[at] != 0;
                 for (int direction = 0; direction < (turns ? 6 : 3); ++direction)
-                    motion.unknowns.push_back(map_.add(shiftOrTurn(placeOf(at), direction)));
+                    motion.unknowns.push_back(map_.add(unknownOf(Body{placeOf(at), ""}, Vector6::Unit(direction))));
                 motion.basis = Matrix6::Identity().leftCols(turns ? 6 : 3);
             } else {
                 motion.basis.resize(6, 0);
@@ -179,19 +179,6 @@ private:
     {
         const Matrix6X moved = move * basis, terms = move.cwiseAbs() * basis.cwiseAbs();
         return (moved.array().abs() < 1e-13 * terms.array()).select(0.0, moved);
-    }
-
-    /// Of a node that moves freely.
-    static Unknown shiftOrTurn(const Eigen::Vector3d& place, int direction)
-    {
-        Unknown unknown{"", direction >= 3, Eigen::Vector3d::Unit(direction % 3), place, false, Vector6::Zero()};
-        if (unknown.rotation) {
-            unknown.fromRigid.tail<3>() = unknown.direction;
-        } else {
-            unknown.fromRigid.head<3>() = unknown.direction;
-            unknown.fromRigid.tail<3>() = place.cross(unknown.direction); // d . (r x p) = r . (p x d)
-        }
-        return unknown;
     }
 
     void ends()
