@@ -1,6 +1,6 @@
 // Headers that nearly every file of the window reads.
 #pragma once
-#include "core/base/precompiled.hpp"
+#include "core/modal/precompiled.hpp"
 
 #include <QAction>
 #include <QColor>

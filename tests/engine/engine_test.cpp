@@ -1,7 +1,8 @@
 #include "core/engine/messages.hpp"
 #include "core/model/document_io.hpp"
 #include "core/studies/cost.hpp"
-#include "core/studies/modes.hpp"
+#include "core/studies/self_weight.hpp"
+#include "core/studies/settling.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -50,10 +51,7 @@ public:
     }
 
     void say(const std::string& bytes) { EXPECT_EQ(write(to_, bytes.data(), bytes.size()), ssize_t(bytes.size())); }
-    void order(const Model& model, const ModesOrder& options = {})
-    {
-        order("modes", textOf(model), ModesStudy::bytesOf(options));
-    }
+    void order(const Model& model) { order("modes", textOf(model), ModesStudy::bytesOf(NoOptions{})); }
     void order(const std::string& study, const std::string& document, const std::string& options)
     {
         say(framed(MessageKind::order, ++orders_, bytesOf(StudyOrder{study, document, options})));
@@ -173,30 +171,41 @@ TEST(Engine, ItsAnswerIsThatOfTheSameRunInPlace)
     EXPECT_EQ(got.mesh.elements.size(), own->mesh.elements.size());
 }
 
-TEST(Engine, SolvesOnAMeshThatIsOrderedAndRefusesThatOfAnotherModel)
+TEST(Engine, SettlesOnOtherMeshesAsInPlaceAndHandsOutEachRound)
 {
     SaidModel said = steel();
     said.say("plate", {{"name", "P"}, {"length", "1 m"}, {"width", "0.6 m"}, {"thickness", "4 mm"}})
         .say("run", {{"name", "Leg"}, {"from", "0, 0, 0 m"}, {"to", "0, 0, -1 m"}, {"section", "rectangle 40x40 mm"}})
         .say("size-at", {{"where", "P.1"}, {"size", "10 mm"}})
-        .say("lowest", {{"count", "3"}});
+        .say("lowest", {{"count", "9"}});
     Progress progress;
     const auto own = said.solved();
-    const MeshPlan coarse = scaled(planOf(own->mesh), 2.0);
-    const auto same = *solve(said.model(), progress, {.plan = coarse});
-    EXPECT_LT(double(same->system->size()), 0.5 * double(own->system->size())) << "the place of its own too";
+    const auto coarse = *solve(said.model(), progress, {.plan = scaled(planOf(own->mesh), 2.0)});
+    EXPECT_LT(double(coarse->system->size()), 0.5 * double(own->system->size())) << "the place of its own too";
+    const auto inPlace = *settle(said.model(), *own, progress);
     EngineProgram engine;
-    engine.order(said.model(), {coarse});
-    const auto answer = answerFrom(engine.answer(), said.model());
+    const std::string order = SettlingStudy::bytesOf({answerOf(*own)});
+    engine.order("settling", EngineProgram::textOf(said.model()), order);
+    std::vector<std::size_t> rounds;
+    const auto answer = settlingStudy().answerFrom(engine.answer([&](const Message& message) {
+        if (isPartly(message, answerOnTheWay))
+            rounds.push_back(
+                settlingStudy().answerFrom(valueFrom<PartlyWord>(message.body).bytes)->rounds.size());
+    }));
     ASSERT_TRUE(answer);
-    ASSERT_EQ((*answer)->mesh.nodes.size(), same->mesh.nodes.size());
-    for (std::size_t at = 0; at < same->modes.size(); ++at)
-        EXPECT_NEAR((*answer)->modes[at].frequency, same->modes[at].frequency,
-                    1e-6 * std::max(1.0, same->modes[at].frequency));
-    engine.order(tower().model(), {coarse});
-    const auto refused = answerFrom(engine.answer(), tower().model());
+    EXPECT_EQ(rounds, (std::vector<std::size_t>{1, 2, 3, 4}));
+    ASSERT_EQ(answer->rounds.size(), inPlace.rounds.size());
+    for (std::size_t at = 0; at < inPlace.rounds.size(); ++at) {
+        EXPECT_EQ(answer->rounds[at].unknowns, inPlace.rounds[at].unknowns);
+        for (std::size_t mode = 6; mode < own->modes.size(); ++mode)
+            EXPECT_NEAR(answer->rounds[at].hertz[mode], inPlace.rounds[at].hertz[mode], 1e-6 * own->modes[mode].frequency);
+    }
+    ASSERT_TRUE(answer->settled[7]);
+    EXPECT_NEAR(answer->settled[7]->hertz, inPlace.settled[7]->hertz, 1e-4 * own->modes[7].frequency);
+    engine.order("settling", EngineProgram::textOf(tower().model()), order);
+    const auto refused = settlingStudy().answerFrom(engine.answer());
     ASSERT_FALSE(refused);
-    EXPECT_NE(refused.findings().front().what.find("another model"), std::string::npos);
+    EXPECT_THAT(refused.findings().front().what, HasSubstr("another model"));
 }
 
 TEST(Engine, ASecondRunTakesOverWhatTheFirstLeft)
@@ -337,7 +346,7 @@ TEST(Engine, WhatIsNoModelOrNoMessageIsAnsweredOrRefused)
 {
     {
         EngineProgram engine;
-        const std::string text = EngineProgram::textOf(tower().model()), usual = ModesStudy::bytesOf(ModesOrder{});
+        const std::string text = EngineProgram::textOf(tower().model()), usual = ModesStudy::bytesOf(NoOptions{});
         std::set<std::string> said;
         for (const auto& [study, document, options] :
              std::vector<std::array<std::string, 3>>{{"modes", "{ \"format\": 3 }", usual},
@@ -374,7 +383,7 @@ TEST(Engine, WhatIsNoModelOrNoMessageIsAnsweredOrRefused)
     Progress progress;
     const Model model = tower().model();
     const auto solution = solve(model, progress);
-    const std::string body = ModesStudy::bytesOf(ModesAnswer{planOf((*solution)->mesh), **solution});
+    const std::string body = ModesStudy::bytesOf(answerOf(**solution));
     for (const std::size_t length : {std::size_t(0), std::size_t(1), std::size_t(40), body.size() / 2, body.size() - 1})
         EXPECT_THROW((void)answerFrom(body.substr(0, length), model), ArchiveError) << length;
     EXPECT_THROW((void)answerFrom(body, tower("12 m", "9").model()), ArchiveError) << "the answer of another model";
@@ -478,8 +487,10 @@ void sendsEveryField(const StudyOf<Options, Answer>& study)
 TEST(Engine, EveryFieldOfEveryAnswerGoesThroughItAndBack)
 {
     sendsEveryField(modesStudy());
+    sendsEveryField(settlingStudy());
+    sendsEveryField(selfWeightStudy());
     sendsEveryField(costStudy());
-    EXPECT_EQ(studies().size(), 2u) << "one that is new is to stand above";
+    EXPECT_EQ(studies().size(), 4u) << "one that is new is to stand above";
 }
 
 TEST(Engine, TellsWhatARunWouldCostUnderTheNumberItWasAskedWith)

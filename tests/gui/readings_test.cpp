@@ -209,3 +209,41 @@ TEST(Readings, WhatAFindingOffersMendsItAndIsUndone)
     driver.solved();
     EXPECT_FALSE(beside());
 }
+
+TEST(Readings, AtRestUnderItsOwnWeightEachSupportShowsWhatItCarries)
+{
+    WindowDriver driver;
+    driver.openExample("pump-skid");
+    driver.press("g", {"Control_L"});
+    auto* table = driver.window().findChild<ReadingTable*>("weightTable");
+    driver.until([&] { return table->isVisible() && table->rowCount() > 0; }, "the supports");
+    driver.calm();
+    const auto first = driver.session().selfWeight();
+    ASSERT_TRUE(first && *first);
+    EXPECT_LT((*first)->unbalanced, 1e-6);
+    double sum = 0.0;
+    for (int row = 0; row < table->rowCount(); ++row)
+        sum += table->item(row, 2)->text().toDouble();
+    EXPECT_NEAR(sum, 100.0, 0.5) << "the shares, as they stand there";
+    EXPECT_EQ(table->rowCount(), 8) << "one for each foot";
+    const QString words = driver.window().findChild<QLabel*>("weightWords")->text();
+    EXPECT_TRUE(words.contains("The supports carry all of it")) << words.toStdString();
+    driver.click(cell(table, 0, 0));
+    driver.press("Return");
+    EXPECT_EQ(driver.session().selectedSentence(), (*first)->carried.front().sentence) << "the row leads to its sentence";
+
+    // Of the model as it is: after a change it is to be asked for again.
+    const auto& masses = driver.session().model().group(Group::addedMass);
+    ASSERT_FALSE(masses.empty());
+    const auto mass = *masses.front();
+    ASSERT_EQ(mass.kind->key, "mass");
+    SaidModel heavier(driver.session().model());
+    heavier.say("mass", {{"points", mass.text("points")}, {"mass", "100 kg"}});
+    driver.session().changeModel("a crate more", heavier.model());
+    driver.solved();
+    EXPECT_FALSE(table->isVisible());
+    driver.click("Let it rest under its own weight");
+    driver.until([&] { return table->isVisible() && table->rowCount() > 0; }, "the supports once more");
+    const auto second = driver.session().selfWeight();
+    EXPECT_NEAR((*second)->mass - (*first)->mass, 100.0, 1e-3);
+}

@@ -1,9 +1,11 @@
 // Runs in the engine's own process as the window shows them: what arrives, what is kept, what a death leaves.
 #include "app/readings/readings_view.hpp"
+#include "app/scene/scene_canvas.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
 
 #include <QApplication>
+#include <QElapsedTimer>
 #include <QLabel>
 #include <QRegularExpression>
 #include <QPushButton>
@@ -11,6 +13,7 @@
 
 #include <csignal>
 #include <numbers>
+#include <random>
 
 using namespace undisona;
 
@@ -156,6 +159,54 @@ TEST(Run, TheEnginesDeathIsAFindingAndLosesNothing)
     EXPECT_NE(driver.session().engineProcessId(), process);
 }
 
+TEST(Run, TheEngineEndedAtAnyMomentIsSaidEachTimeAndLosesNothing)
+{
+    // A body that is joined, filled with tetrahedra, and solved: moments of all of these are met.
+    SaidModel said = steel();
+    said.say("solid-box", {{"name", "Block"}, {"x", "300 mm"}, {"y", "200 mm"}, {"z", "120 mm"}, {"size", "80 mm"}})
+        .say("solid-cylinder", {{"name", "Pin"}, {"at", "0.1, 0.1, 0.12 m"}, {"diameter", "60 mm"}, {"length", "80 mm"}, {"size", "60 mm"}})
+        .say("hold", {{"where", "faces at z = 0 m of Block"}, {"directions", "all"}})
+        .say("lowest", {{"count", "4"}});
+    WindowDriver driver;
+    driver.click("New structure");
+    driver.window().findChild<SceneCanvas*>()->play(false); // which would take its share of the time
+    Session& session = driver.session();
+    session.changeModel("a block with a pin", said.model());
+    QElapsedTimer clock;
+    clock.start();
+    session.solve();
+    driver.until([&] { return !session.solving() && session.live().solution; }, "the modes");
+    const auto whole = session.live().solution;
+    const int length = static_cast<int>(clock.elapsed());
+    std::mt19937 random(17);
+    int died = 0;
+    std::set<QString> stages;
+    const int rounds = 30;
+    for (int round = 0; round < rounds; ++round) {
+        const int moment = std::uniform_int_distribution(0, 7 * length / 10)(random);
+        session.solve();
+        clock.start();
+        while (session.solving() && clock.elapsed() < moment)
+            QApplication::processEvents(QEventLoop::AllEvents, 5);
+        if (session.solving()) stages.insert(session.stage());
+        kill(static_cast<pid_t>(session.engineProcessId()), SIGKILL); // at rest too, so that the next begins anew
+        driver.until([&] { return !session.solving() && session.engineProcessId() == 0; }, "the window to notice", 20);
+        const auto& live = session.live();
+        const bool answered = live.solution && !live.stale && !live.solution->stopped; // a moment before
+        died += !answered;
+        EXPECT_TRUE(answered || hasFinding(session, "the engine's process ended before its answer")) << moment;
+        ASSERT_EQ(session.model(), said.model());
+    }
+    EXPECT_GT(died, rounds / 3);
+    EXPECT_GE(stages.size(), 4u) << "or it was always the same moment";
+    session.solve();
+    driver.until([&] { return !session.solving() && !session.live().stale; }, "the modes once more");
+    ASSERT_TRUE(session.live().solution);
+    for (std::size_t at = 0; at < 4; ++at)
+        EXPECT_NEAR(session.live().solution->modes[at].frequency, whole->modes[at].frequency,
+                    1e-9 * whole->modes[at].frequency);
+}
+
 TEST(Run, WhatALongOneWouldCostStandsBesideSolveBeforeItIsPressed)
 {
     WindowDriver driver;
@@ -210,7 +261,7 @@ TEST(Run, RefinesUntilTheModesAreNearAndShowsHowTheySettleOnOtherMeshes)
     auto* table = driver.window().findChild<QTableWidget*>("settlingTable");
     driver.until([&] { return !driver.session().settlingNow() && table->isVisible() && table->rowCount() == 6; },
                  "four meshes", 60.0);
-    const Settling& settling = *driver.session().settling();
+    const Settling settling = *driver.session().settling();
     ASSERT_EQ(settling.rounds.size(), 4u);
     EXPECT_TRUE(textOf(driver, "settlingWords").contains("4 meshes"));
     const double truth = settling.settled[0]->hertz; // a clamped plate of 3 to 2: 27.01 sqrt(D/m)/(2 pi b2) (Leissa)

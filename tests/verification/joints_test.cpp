@@ -225,8 +225,8 @@ TEST(Channel, ForkSupportedBendsAndTwistsTogetherThroughItsShearCentre)
         k(0, 0) = ei * std::pow(b, 4);
         k(1, 1) = gj * b * b;
         mass << m + rho * section.iy * b * b, -m * ys, -m * ys, m * ys * ys + polar;
-        const Eigen::Vector2d squares =
-            Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::Matrix2d>(k, mass).eigenvalues();
+        const Eigen::VectorXd squares =
+            Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd>(k, mass).eigenvalues();
         for (int which = 0; which < 2; ++which) {
             const double hertz = std::sqrt(squares[which]) / (2 * pi);
             if (hertz < solution->modes.back().frequency)

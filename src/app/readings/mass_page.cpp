@@ -1,5 +1,6 @@
 #include "app/readings/mass_page.hpp"
 #include "app/readings/plot.hpp"
+#include "app/readings/weight_view.hpp"
 
 #include <QHeaderView>
 
@@ -24,10 +25,32 @@ MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
     remark_ = new QLabel(this);
     remark_->setWordWrap(true);
     remark_->setContentsMargins(12, 4, 8, 8);
-    layout()->addWidget(words_);
-    layout()->addWidget(plot_);
-    layout()->addWidget(table_);
-    layout()->addWidget(remark_);
+    which_ = new QTabBar(this);
+    which_->setObjectName("massParts");
+    which_->setAccessibleName(tr("Parts of the page"));
+    which_->addTab(tr("Taking part"));
+    which_->addTab(tr("At rest on its supports"));
+    which_->setDrawBase(false);
+    which_->setExpanding(false);
+    taking_ = new QWidget(this);
+    auto* inside = new QVBoxLayout(taking_);
+    inside->setContentsMargins(0, 0, 0, 0);
+    inside->setSpacing(0);
+    for (QWidget* widget : {static_cast<QWidget*>(words_), static_cast<QWidget*>(plot_), static_cast<QWidget*>(table_),
+                            static_cast<QWidget*>(remark_)})
+        inside->addWidget(widget);
+    weight_ = new WeightView(session_, this);
+    weight_->hide();
+    auto* column = static_cast<QBoxLayout*>(layout());
+    column->addWidget(which_);
+    column->addWidget(taking_, 1);
+    column->addWidget(weight_, 1);
+    connect(which_, &QTabBar::currentChanged, this, [this](int at) {
+        taking_->setVisible(at == 0);
+        weight_->setVisible(at == 1);
+        if (at == 1) weight_->fill();
+    });
+    connect(weight_, &WeightView::sentenceWanted, this, &Page::sentenceWanted);
     connect(&session_, &Session::massMoved, this, [this] {
         if (isVisible()) fill();
     });
@@ -95,6 +118,7 @@ void MassPage::fillSoFar()
 
 void MassPage::fill()
 {
+    if (weight_->isVisible()) weight_->fill();
     if (session_.solving() && session_.shownStave() == 0 && !session_.massSoFar().hertz.empty()) return fillSoFar();
     const auto* own = solution();
     table_->horizontalHeader()->show();

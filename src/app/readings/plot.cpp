@@ -28,7 +28,7 @@ Plot::Plot(QWidget* parent) : QWidget(parent), canvas_(std::make_unique<Canvas>(
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(plot);
-    plot->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
+    plot->setInteractions(QCP::Interactions(QCP::iRangeDrag) | QCP::iRangeZoom);
     plot->axisRect()->setRangeDrag(Qt::Horizontal);
     plot->axisRect()->setRangeZoom(Qt::Horizontal);
     plot->axisRect()->setMinimumMargins(QMargins(8, 7, 14, 2));

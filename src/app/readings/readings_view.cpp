@@ -23,13 +23,15 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     auto* checks = new ChecksPage(session, this);
     auto* energy = new EnergyPage(session, this);
     addTab(new ModesPage(session, this), tr("Modes"));
-    addTab(new MassPage(session, this), tr("Mass"));
+    mass_ = new MassPage(session, this);
+    addTab(mass_, tr("Mass"));
     addTab(new ClashesPage(session, this), tr("Clashes"));
     addTab(energy, tr("Energy"));
     addTab(new ComparePage(session, this), tr("Compare"));
     mesh_ = new MeshPage(session, this);
     addTab(mesh_, tr("Mesh"));
     addTab(checks, tr("Checks"));
+    connect(mass_, &MassPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
     connect(checks, &ChecksPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
     connect(energy, &EnergyPage::paintWanted, this, &ReadingsView::energyWanted);
 }
@@ -44,6 +46,12 @@ void ReadingsView::showSettling()
 {
     setCurrentWidget(mesh_);
     mesh_->showSettling();
+}
+
+void ReadingsView::showWeight()
+{
+    setCurrentWidget(mass_);
+    mass_->showWeight();
 }
 
 QString ReadingsView::page() const

@@ -5,6 +5,7 @@
 
 namespace undisona {
 
+class MassPage;
 class MeshPage;
 
 /// Pages of what to read or copy.
@@ -12,8 +13,9 @@ class ReadingsView : public QTabWidget {
     Q_OBJECT
 public:
     ReadingsView(Session&, QWidget* parent = nullptr);
-    void showPage(const QString& name); ///< modes, mass, clashes, energy, compare, checks
+    void showPage(const QString& name); ///< modes, mass, clashes, energy, compare, mesh, checks
     void showSettling();                ///< frequencies on other meshes, on the page Mesh
+    void showWeight();                  ///< at rest under its own weight, on the page Mass
     QString page() const;
     QSize minimumSizeHint() const override { return {220, 120}; }
 
@@ -22,6 +24,7 @@ signals:
     void energyWanted();
 
 private:
+    MassPage* mass_;
     MeshPage* mesh_;
 };
 

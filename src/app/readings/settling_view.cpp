@@ -60,7 +60,7 @@ SettlingView::SettlingView(Session& session, QWidget* parent) : QWidget(parent),
 
 void SettlingView::fill()
 {
-    const Settling* settling = session_.settling();
+    const auto settling = session_.settling();
     const bool any = settling && (settling->rounds.size() > 1 || session_.settlingNow());
     run_->setText(session_.settlingNow() ? tr("Stop") : any ? tr("Solve them again") : tr("Solve on other meshes"));
     run_->setEnabled(session_.shown().solution && !session_.shown().stale);
@@ -80,21 +80,21 @@ void SettlingView::fill()
         words += "<br>" + QString("<span style='color:%1'>▲ </span>").arg(Theme::now().amber.name()) +
                  QString::fromStdString(remark.what).toHtmlEscaped();
     words_->setText(words);
-    fillTable();
+    fillTable(*settling);
     select();
 }
 
 void SettlingView::select()
 {
-    if (!session_.settling() || table_->isHidden()) return;
+    const auto settling = session_.settling();
+    if (!settling || table_->isHidden()) return;
     table_->selectKey(session_.shownMode());
-    fillPlot();
+    fillPlot(*settling);
 }
 
 /// Every mode against what it is on the mesh of the solution; the shown one with its limit.
-void SettlingView::fillPlot()
+void SettlingView::fillPlot(const Settling& settling)
 {
-    const Settling& settling = *session_.settling();
     const Solution& own = *session_.shown().solution;
     const Theme& theme = Theme::now();
     const auto shown = static_cast<std::size_t>(std::max(1, session_.shownMode()) - 1);
@@ -157,9 +157,8 @@ void SettlingView::fillPlot()
     plot_->show(std::move(lines), {}, std::move(marks));
 }
 
-void SettlingView::fillTable()
+void SettlingView::fillTable(const Settling& settling)
 {
-    const Settling& settling = *session_.settling();
     const Solution& own = *session_.shown().solution;
     const Theme& theme = Theme::now();
     QStringList heads{tr("mode"), tr("limit Hz"), tr("now off %"), tr("estimated %")};

@@ -16,8 +16,8 @@ public:
     void select();
 
 private:
-    void fillPlot();
-    void fillTable();
+    void fillPlot(const Settling&);
+    void fillTable(const Settling&);
     Session& session_;
     QLabel* words_;
     QPushButton* run_;

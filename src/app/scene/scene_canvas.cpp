@@ -36,14 +36,20 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
 {
     setMouseTracking(true);
     setObjectName("canvas");
-    timer_.setInterval(16);
-    connect(&timer_, &QTimer::timeout, this, [this] {
+    nextFrame_.setSingleShot(true);
+    connect(&nextFrame_, &QTimer::timeout, this, [this] {
         // One period takes two seconds, whatever the frequency.
         const double passed = clock_.restart() / 1000.0;
         framesPerSecond_ = passed > 0.0 ? 0.9 * framesPerSecond_ + 0.1 / passed : framesPerSecond_;
         phase_ = std::fmod(phase_ + passed / 2.0, 1.0);
         if (++frame_ % 8 == 0) emit phaseChanged(); // repainting the slider at each frame would slow the motion
         update();
+    });
+    // Where frames are slow, as without a graphics card, a third of the time is left to all else, a run above all.
+    connect(this, &QOpenGLWidget::frameSwapped, this, [this] {
+        if (!playing_ || nextFrame_.isActive()) return;
+        const auto took = static_cast<int>(clock_.elapsed());
+        nextFrame_.start(std::max(16 - took, took / 2));
     });
     stillAgain_.setSingleShot(true);
     stillAgain_.setInterval(200);
@@ -128,13 +134,13 @@ void SceneCanvas::setLook(const SceneLook& look)
 
 void SceneCanvas::play(bool playing)
 {
-    if (playing == timer_.isActive()) return;
-    if (playing) {
-        clock_.start();
-        timer_.start();
-    } else {
-        timer_.stop();
-    }
+    if (playing == playing_) return;
+    playing_ = playing;
+    clock_.start();
+    if (playing)
+        nextFrame_.start(0);
+    else
+        nextFrame_.stop();
     emit phaseChanged();
 }
 

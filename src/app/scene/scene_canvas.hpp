@@ -42,7 +42,7 @@ public:
     const SceneLook& look() const { return look_; }
     void setLook(const SceneLook&);
     void play(bool playing);
-    bool playing() const { return timer_.isActive(); }
+    bool playing() const { return playing_; }
     void setPhase(double share); ///< 0...1 of a period
     double phase() const { return phase_; }
 
@@ -148,8 +148,9 @@ private:
     void fadeMeshLines(); ///< where they would lie so close that they hide what they stand on
     bool thin_ = false;   ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;
-    QTimer timer_, stillAgain_; ///< the second one runs while the view may go on to be turned
-    QElapsedTimer clock_;
+    bool playing_ = false;
+    QTimer nextFrame_, stillAgain_; ///< the second one runs while the view may go on to be turned
+    QElapsedTimer clock_;           ///< since the last frame was begun
     int frame_ = 0;
     QPointF pressed_, cursor_;
     Qt::MouseButton button_ = Qt::NoButton;

@@ -18,8 +18,8 @@ constexpr int longGrace = 4000;
 
 class ProcessJob : public SolveJob {
 public:
-    ProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> plan, EngineProcess& engine, QObject* parent)
-        : SolveJob(std::move(model), takeId, std::move(plan), parent), engine_(engine)
+    ProcessJob(Model model, const QString& takeId, EngineProcess& engine, QObject* parent)
+        : SolveJob(std::move(model), takeId, parent), engine_(engine)
     {
         connect(&engine_, &EngineProcess::stageChanged, this,
                 [this](std::uint64_t order, const QString& stage, double fraction) {
@@ -35,21 +35,20 @@ public:
             finishFrom([this, answer] { return solutionOf(SolveJob::model(), ModesStudy::answerFrom(answer)); }, {});
         });
         connect(&engine_, &EngineProcess::died, this, [this](const Finding& why) { finishFromKept({why}); });
+        connect(&engine_, &EngineProcess::killed, this, [this] { finishFromKept({}); });
         patience_.setSingleShot(true);
-        connect(&patience_, &QTimer::timeout, this, [this] {
-            engine_.kill();
-            finishFromKept({});
-        });
+        connect(&patience_, &QTimer::timeout, &engine_, &EngineProcess::kill);
     }
     ~ProcessJob() override
     {
+        engine_.disconnect(this);
         if (thread_.joinable()) thread_.join();
         if (!finishing_) engine_.kill(); // nobody is left to hear the answer
     }
 
     void start() override
     {
-        order_ = engine_.order(modesStudy().key, SolveJob::model(), ModesStudy::bytesOf(ModesOrder{plan()}));
+        order_ = engine_.order(modesStudy().key, SolveJob::model(), ModesStudy::bytesOf(NoOptions{}));
     }
     void stop() override { end(grace); }
     void abandon() override
@@ -124,10 +123,9 @@ private:
 
 } // namespace
 
-SolveJob* makeProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> plan, EngineProcess& engine,
-                         QObject* parent)
+SolveJob* makeProcessJob(Model model, const QString& takeId, EngineProcess& engine, QObject* parent)
 {
-    return new ProcessJob(std::move(model), takeId, std::move(plan), engine, parent);
+    return new ProcessJob(std::move(model), takeId, engine, parent);
 }
 
 } // namespace undisona

@@ -6,6 +6,9 @@
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/assess/model_checks.hpp"
+#include "core/studies/cost.hpp"
+#include "core/studies/self_weight.hpp"
+#include "core/studies/settling.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/differences.hpp"
 #include "core/model/free_names.hpp"
@@ -40,14 +43,22 @@ Session::Session(QObject* parent) : QObject(parent)
     autosaveSoon_.setInterval(20000);
     connect(&autosaveSoon_, &QTimer::timeout, this, &Session::autosave);
     autosaveSoon_.start();
+    runMovesSoon_.setSingleShot(true);
+    runMovesSoon_.setInterval(100);
+    connect(&runMovesSoon_, &QTimer::timeout, this, &Session::runChanged);
     engine_ = std::make_unique<EngineProcess>(nullptr);
     answers_ = std::make_unique<Answers>(*engine_);
-    connect(answers_.get(), &Answers::arrived, this, [this] {
-        readEstimate();
-        refreshStaves();
-        emit derivedChanged();
-        emit runChanged();
+    connect(answers_.get(), &Answers::arrived, this, &Session::answerArrived);
+    connect(answers_.get(), &Answers::failed, this, [this](std::string_view study, const Finding& why) {
+        if (study != costStudy().key) say(QString::fromStdString(oneLine(why)));
     });
+    connect(answers_.get(), &Answers::stageChanged, this,
+            [this](std::string_view study, const QString& stage, double fraction) {
+                if (study != settlingStudy().key || job_) return;
+                const auto known = settling();
+                const auto solved = known ? known->rounds.size() + known->remarks.size() : 1;
+                stageMoved(tr("mesh %1 of %2: %3").arg(solved).arg(settlingFactors.size()).arg(stage), fraction);
+            });
     engine_->begin(); // ready by the time that something is asked
     estimateSoon_.setSingleShot(true);
     estimateSoon_.setInterval(300);
@@ -57,6 +68,7 @@ Session::Session(QObject* parent) : QObject(parent)
 Session::~Session()
 {
     if (!unsaved()) autosave_.drop();
+    answers_->disconnect(this);
     delete job_;
 }
 
@@ -264,7 +276,7 @@ void Session::documentMoved()
     emit stavesChanged();
     emit selectionChanged();
     askedToSolve_ = solvesByItself();
-    if (otherMeshes_ && otherMeshes_->key != solveKey(model())) endOtherMeshes();
+    if (!answers_->awaits(settlingStudy(), &model())) answers_->stop(); // what is under way is of another model
     if (job_ && job_->key() != solveKey(model())) job_->abandon();
     estimateSoon_.start();
     startNext();

@@ -3,6 +3,7 @@
 #include "core/assess/clash.hpp"
 #include "core/assess/pairing.hpp"
 #include "core/assess/settling.hpp"
+#include "core/modal/self_weight.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/units/display.hpp"
@@ -91,13 +92,20 @@ public:
     void stop();
     void adopt(std::shared_ptr<const Solution>); ///< of the live model, found elsewhere
     bool solving() const { return job_ != nullptr; }
+    /// That, or another long study.
+    bool running() const { return solving() || settlingNow(); }
     QString stage() const { return stage_; }
     double progress() const { return fraction_; }
     /// Solves the shown stave's model on coarser and finer meshes too, beside everything else.
     void settleFrequencies();
-    bool settlingNow() const { return otherMeshes_.has_value(); }
-    /// What is known of how the shown frequencies settle; null before the first other mesh was asked for.
-    const Settling* settling() const;
+    bool settlingNow() const;
+    /// What is known of how the shown frequencies settle; nothing before other meshes were asked for.
+    std::optional<Settling> settling() const;
+    /// Lets the shown stave's model come to rest under its own weight, beside everything else.
+    void weigh();
+    bool weighing() const;
+    /// What is known of that, of the shown stave's model: findings where it has no rest.
+    std::optional<Result<SelfWeight>> selfWeight() const;
     double secondsLeft() const; ///< of the stage, from how far it has come; less than 0 if nobody knows
     const std::vector<double>& arriving() const { return arriving_; }
     /// Effective mass of the modes that the live model's run has found so far; empty before the first.
@@ -150,6 +158,7 @@ signals:
     void stavesChanged();    ///< solutions, clashes
     void massMoved();        ///< massSoFar
     void settlingMoved();    ///< settling
+    void weightMoved();      ///< selfWeight
     void runChanged();       ///< progress, arriving modes, start and end of a run
     void selectionChanged(); ///< shown mode
     void sentenceSelected();
@@ -178,9 +187,9 @@ private:
     void derive();
     void refreshStaves();
     void startNext();
-    SolveJob* makeMeshJob();
-    void meshJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>&, const Findings&);
-    void endOtherMeshes();
+    void answerArrived(std::string_view study);
+    void stageMoved(const QString& stage, double fraction);
+    void runMoved();
     void estimateAgain();
     void readEstimate();
     void jobFinished(std::shared_ptr<const Solution>, const Findings&);
@@ -205,15 +214,6 @@ private:
     Spotlight spotlight_;
     Picking picking_;
     SolveJob* job_ = nullptr;
-    /// Frequencies of a model on other meshes, while they are being found.
-    struct OtherMeshes {
-        std::uint64_t key;
-        Model model;
-        std::shared_ptr<const Solution> own;
-        std::vector<double> waiting; ///< factors to the sizes, the next one first
-    };
-    std::optional<OtherMeshes> otherMeshes_;
-    std::map<std::uint64_t, std::pair<std::shared_ptr<const Solution>, Settling>> settlings_; ///< by solveKey
     std::unique_ptr<EngineProcess> engine_;
     std::unique_ptr<Answers> answers_; ///< of studies, by the engine
     MassSoFar massSoFar_;
@@ -227,6 +227,7 @@ private:
     QElapsedTimer stageBegan_;
     std::vector<double> arriving_;
     QTimer autosaveSoon_;
+    QTimer runMovesSoon_; ///< what a run says is shown ten times a second at most
     Autosave autosave_;
     bool autosaveFailed_ = false;       ///< and that has been said
     std::optional<std::string> inFile_; ///< the bytes that the file had when it was read or saved

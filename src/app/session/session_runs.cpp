@@ -6,6 +6,8 @@
 #include "app/session/solve_job.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/studies/cost.hpp"
+#include "core/studies/self_weight.hpp"
+#include "core/studies/settling.hpp"
 
 namespace undisona {
 
@@ -95,10 +97,8 @@ void Session::solve()
     }
     waitsToBeAsked_ = false;
     const auto key = solveKey(model());
-    if (otherMeshes_ && otherMeshes_->key == key) {
-        endOtherMeshes();
-        if (job_ && job_->plan()) job_->abandon();
-    }
+    answers_->stop();
+    answers_->forget(settlingStudy(), model());
     failures_.erase(key);
     solutions_.erase(key);
     pairs_.clear();
@@ -111,6 +111,7 @@ void Session::solve()
 void Session::stop()
 {
     askedToSolve_ = false;
+    answers_->stop();
     if (!job_) return;
     stopAsked_ = true;
     job_->stop();
@@ -127,7 +128,7 @@ void Session::adopt(std::shared_ptr<const Solution> solution)
 
 void Session::startNext()
 {
-    if (job_ || !open_) return;
+    if (job_ || settlingNow() || !open_) return;
     QString takeId;
     const Model* next = nullptr;
     const auto known = [&](const Model& model) {
@@ -141,31 +142,22 @@ void Session::startNext()
                 takeId = QString::fromStdString(take.id);
                 break;
             }
-    if (!next && (!otherMeshes_ || otherMeshes_->waiting.empty())) return;
+    if (!next) return;
     arriving_.clear();
     stage_.clear();
     stopAsked_ = false;
     massSoFar_ = {};
-    job_ = next ? makeProcessJob(*next, takeId, {}, *engine_, this) : makeMeshJob();
-    const bool forLive = next && takeId.isEmpty();
+    job_ = makeProcessJob(*next, takeId, *engine_, this);
+    const bool forLive = takeId.isEmpty();
     connect(job_, &SolveJob::massReached, this, [this, forLive](const MassSoFar& mass) {
         if (!forLive) return;
         massSoFar_ = mass;
         emit massMoved();
     });
-    connect(job_, &SolveJob::stageChanged, this, [this](const QString& stage, double fraction) {
-        if (!stage_.endsWith(stage)) stageBegan_.start();
-        stage_ = otherMeshes_ && job_->plan() ? tr("mesh %1 of %2: %3")
-                                                    .arg(settlingFactors.size() - otherMeshes_->waiting.size() + 1)
-                                                    .arg(settlingFactors.size())
-                                                    .arg(stage)
-                                              : stage;
-        fraction_ = fraction;
-        emit runChanged();
-    });
+    connect(job_, &SolveJob::stageChanged, this, &Session::stageMoved);
     connect(job_, &SolveJob::modesConverged, this, [this, forLive](const std::vector<double>& hertz) {
         if (forLive) arriving_ = hertz;
-        emit runChanged();
+        runMoved();
     });
     connect(job_, &SolveJob::finished, this, &Session::jobFinished);
     autosave_.setSolving(true);
@@ -176,52 +168,77 @@ void Session::startNext()
 void Session::settleFrequencies()
 {
     const Stave& stave = shown();
-    if (otherMeshes_) return say(tr("Frequencies on other meshes are being found already."));
+    if (settlingNow()) return say(tr("Frequencies on other meshes are being found already."));
     if (!stave.solution || stave.stale) return say(tr("Solve first; then the same is solved on other meshes."));
     if (!canSettle(*stave.solution))
         return say(tr("Only modes settle on finer meshes: not Ritz vectors, all of a mesh, a run that was stopped, or "
                       "what comes as a mesh."));
-    const auto key = solveKey(stave.model);
-    if (settlings_.size() > 8) settlings_.clear();
-    otherMeshes_ = OtherMeshes{key, stave.model, stave.solution, {settlingFactors.begin(), settlingFactors.end()}};
-    settlings_[key] = {stave.solution, settlingOf(*stave.solution)};
+    answers_->forget(settlingStudy(), stave.model);
+    answers_->ask(settlingStudy(), stave.model, {answerOf(*stave.solution)});
     emit settlingMoved();
-    startNext();
+    emit runChanged();
 }
 
-const Settling* Session::settling() const
+bool Session::settlingNow() const
 {
-    if (!shown().solution) return nullptr;
-    const auto found = settlings_.find(solveKey(shown().model));
-    return found != settlings_.end() && found->second.first == shown().solution ? &found->second.second : nullptr;
+    return answers_->awaits(settlingStudy());
 }
 
-SolveJob* Session::makeMeshJob()
+std::optional<Settling> Session::settling() const
 {
-    const double factor = otherMeshes_->waiting.front();
-    MeshPlan plan = scaled(planOf(otherMeshes_->own->mesh), factor);
-    return makeProcessJob(otherMeshes_->model, {}, std::move(plan), *engine_, this);
+    if (!shown().solution || shown().stale) return std::nullopt;
+    auto known = answers_->find(settlingStudy(), shown().model);
+    if (!known || !*known || (*known)->settled.size() != shown().solution->modes.size()) return std::nullopt;
+    return std::move(**known);
 }
 
-void Session::meshJobFinished(std::uint64_t key, const std::shared_ptr<const Solution>& solution,
-                              const Findings& findings)
+void Session::weigh()
 {
-    if (!otherMeshes_ || otherMeshes_->key != key) return; // it was given up
-    Settling& settling = settlings_[otherMeshes_->key].second;
-    const double factor = otherMeshes_->waiting.front();
-    otherMeshes_->waiting.erase(otherMeshes_->waiting.begin());
-    if (solution && !solution->stopped)
-        addRound(settling, *otherMeshes_->own, *solution, factor);
-    else if (!stopAsked_)
-        addRemark(settling, factor, findings);
-    if (stopAsked_ || otherMeshes_->waiting.empty()) return endOtherMeshes();
-    emit settlingMoved();
+    const Stave& stave = shown();
+    if (weighing()) return;
+    answers_->forget(selfWeightStudy(), stave.model);
+    SelfWeightOrder order;
+    if (stave.solution && !stave.stale) order.plan = planOf(stave.solution->mesh);
+    answers_->ask(selfWeightStudy(), stave.model, order);
+    emit weightMoved();
 }
 
-void Session::endOtherMeshes()
+bool Session::weighing() const
 {
-    otherMeshes_.reset();
-    emit settlingMoved();
+    return answers_->awaits(selfWeightStudy(), &shown().model);
+}
+
+std::optional<Result<SelfWeight>> Session::selfWeight() const
+{
+    return answers_->find(selfWeightStudy(), shown().model);
+}
+
+void Session::answerArrived(std::string_view study)
+{
+    if (study == selfWeightStudy().key) return weightMoved();
+    if (study == settlingStudy().key) {
+        emit settlingMoved();
+        emit runChanged();
+        if (!settlingNow()) startNext();
+        return;
+    }
+    readEstimate();
+    refreshStaves();
+    emit derivedChanged();
+    emit runChanged();
+}
+
+void Session::stageMoved(const QString& stage, double fraction)
+{
+    if (stage_ != stage) stageBegan_.start();
+    stage_ = stage;
+    fraction_ = fraction;
+    runMoved();
+}
+
+void Session::runMoved()
+{
+    if (!runMovesSoon_.isActive()) runMovesSoon_.start();
 }
 
 qint64 Session::engineProcessId() const
@@ -239,18 +256,11 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
 {
     const auto key = job_->key();
     const bool superseded = job_->takeId().isEmpty() && key != solveKey(model());
-    const bool onOtherMesh = job_->plan().has_value();
     job_->deleteLater();
     job_ = nullptr;
     autosave_.setSolving(false);
     arriving_.clear();
     massSoFar_ = {};
-    if (onOtherMesh) {
-        meshJobFinished(key, solution, findings);
-        emit runChanged();
-        estimateSoon_.start();
-        return startNext();
-    }
     const bool broken = solution && !findings.empty(); // saved from a run that broke
     if (solution && (!solution->stopped || ((stopAsked_ || broken) && !superseded))) {
         failures_.erase(key);

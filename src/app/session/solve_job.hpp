@@ -11,10 +11,8 @@ class EngineProcess;
 class SolveJob : public QObject {
     Q_OBJECT
 public:
-    /// On the mesh that is given, or one that the run chooses.
-    SolveJob(Model model, QString takeId, std::optional<MeshPlan> plan, QObject* parent)
-        : QObject(parent), model_(std::move(model)), takeId_(std::move(takeId)), plan_(std::move(plan)),
-          key_(solveKey(model_))
+    SolveJob(Model model, QString takeId, QObject* parent)
+        : QObject(parent), model_(std::move(model)), takeId_(std::move(takeId)), key_(solveKey(model_))
     {
     }
 
@@ -25,7 +23,6 @@ public:
     virtual void abandon() { stop(); }
 
     const QString& takeId() const { return takeId_; }
-    const std::optional<MeshPlan>& plan() const { return plan_; }
     std::uint64_t key() const { return key_; }
 
 signals:
@@ -42,10 +39,9 @@ protected:
 private:
     Model model_;
     QString takeId_;
-    std::optional<MeshPlan> plan_;
     std::uint64_t key_;
 };
 
-SolveJob* makeProcessJob(Model, const QString& takeId, std::optional<MeshPlan>, EngineProcess&, QObject* parent);
+SolveJob* makeProcessJob(Model, const QString& takeId, EngineProcess&, QObject* parent);
 
 } // namespace undisona

@@ -201,6 +201,11 @@ void MainWindow::makeMenus()
         if (narrow_) leftTabs_->setCurrentIndex(1);
         session_->settleFrequencies();
     });
+    act(solveMenu, tr("At rest under its own weight"), QKeySequence("Ctrl+G"), [this] {
+        readings_->showWeight();
+        if (narrow_) leftTabs_->setCurrentIndex(1);
+        session_->weigh();
+    });
     solveMenu->addSeparator();
     act(solveMenu, tr("Keep as a take …"), QKeySequence("Ctrl+T"), [this] { keepTake(); });
     act(solveMenu, tr("Next mode"), QKeySequence("PgDown"), [this] { session_->stepMode(1); });

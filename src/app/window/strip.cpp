@@ -83,7 +83,7 @@ Strip::Strip(Session& session, QWidget* parent) : QWidget(parent), session_(sess
     row->addWidget(solve_);
     connect(checks_, &QPushButton::clicked, this, &Strip::checksWanted);
     connect(solve_, &QPushButton::clicked, this, [this] {
-        if (session_.solving())
+        if (session_.running())
             session_.stop();
         else
             session_.solve();
@@ -134,7 +134,7 @@ void Strip::renew()
     checks_->style()->polish(checks_);
     proof_->setStyleSheet(quiet);
     const Stave& live = session_.live();
-    if (session_.solving()) {
+    if (session_.running()) {
         QString text =
             session_.arriving().empty() ? session_.stage() : tr("%1 modes so far").arg(session_.arriving().size());
         if (const double left = session_.secondsLeft(); left >= 2.0)
@@ -156,11 +156,11 @@ void Strip::renew()
         proof_->setText(live.solution ? tr("not proven complete") : QString());
     estimate_->setText(session_.estimate());
     estimate_->setStyleSheet(quiet);
-    estimate_->setVisible(!session_.solving() && (!live.solution || live.stale) && !session_.estimate().isEmpty());
-    progress_->setVisible(session_.solving());
+    estimate_->setVisible(!session_.running() && (!live.solution || live.stale) && !session_.estimate().isEmpty());
+    progress_->setVisible(session_.running());
     progress_->setRange(0, session_.progress() < 0 ? 0 : 100);
     if (session_.progress() >= 0) progress_->setValue(static_cast<int>(100 * session_.progress()));
-    solve_->setText(session_.solving() ? tr("Stop") : tr("Solve"));
+    solve_->setText(session_.running() ? tr("Stop") : tr("Solve"));
     solve_->setEnabled(session_.isOpen());
 }
 

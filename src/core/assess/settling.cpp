@@ -131,8 +131,6 @@ Settling::Round emptyRound(const Solution& own, const Solution& other, double fa
     return {factor, other.system->size(), unknown, unknown};
 }
 
-} // namespace
-
 /// Errors of frequencies fall with the square of the size of linear elements and the fourth power of quadratic ones and
 /// of members; the unknowns go with its power along a member, over a sheet, through a solid.
 double expectedOrder(const FrameMesh& mesh)
@@ -145,6 +143,7 @@ double expectedOrder(const FrameMesh& mesh)
     return std::max_element(std::begin(kinds), std::end(kinds))->second;
 }
 
+/// The solution's own round.
 Settling settlingOf(const Solution& solution)
 {
     Settling settling;
@@ -176,6 +175,7 @@ void addRound(Settling& settling, const Solution& own, const Solution& other, do
     renew(settling);
 }
 
+/// Why a mesh of the study has no round.
 void addRemark(Settling& settling, double factor, const Findings& findings)
 {
     if (findings.empty()) return;
@@ -185,7 +185,10 @@ void addRemark(Settling& settling, double factor, const Findings& findings)
                   findings.front().remedy));
 }
 
-Result<Settling> settle(const Model& model, const Solution& own, Progress& progress)
+} // namespace
+
+Result<Settling> settle(const Model& model, const Solution& own, Progress& progress,
+                        const std::function<void(const Settling&)>& round)
 {
     if (!canSettle(own))
         return errorAt({},
@@ -193,6 +196,7 @@ Result<Settling> settle(const Model& model, const Solution& own, Progress& progr
                        "where a part comes as a mesh",
                        "Ask for a number of modes or for those up to a frequency; draw or import what has one mesh.");
     Settling settling = settlingOf(own);
+    if (round) round(settling);
     const MeshPlan plan = planOf(own.mesh);
     for (const double factor : settlingFactors) {
         const auto other = solve(model, progress, {.plan = scaled(plan, factor)});
@@ -201,6 +205,7 @@ Result<Settling> settle(const Model& model, const Solution& own, Progress& progr
             addRound(settling, own, **other, factor);
         else
             addRemark(settling, factor, other.findings());
+        if (round) round(settling);
     }
     return settling;
 }

@@ -33,14 +33,6 @@ inline constexpr std::array settlingFactors{2.0, 1.4142135623730951, 0.707106781
 /// Whether a study would say anything: of modes, not of Ritz vectors nor of all that a mesh has.
 bool canSettle(const Solution&);
 
-/// The solution's own round.
-Settling settlingOf(const Solution&);
-/// One more round, the same model solved on another mesh: modes are matched by shape (pairModes).
-void addRound(Settling&, const Solution& own, const Solution& other, double factor);
-
-/// Why a mesh of the study has no round.
-void addRemark(Settling&, double factor, const Findings&);
-
 /// By mode, the limit of f = limit + c / unknowns^order through its rounds by least squares (Richardson, The deferred
 /// approach to the limit, 1927), with the order that fits its four rounds well, or else with the one expected; three
 /// rounds at least. As meshes are never quite of one shape, a round may be off by some share of its error; what the
@@ -50,7 +42,10 @@ std::vector<std::optional<SettledFrequency>> settledFrequencies(const std::vecto
                                                                 const std::vector<std::vector<double>>& hertz,
                                                                 double expectedOrder);
 
-/// Solves on the other meshes in turn; stopped, it has the rounds until then. A mesh that fails becomes a remark.
-Result<Settling> settle(const Model&, const Solution& own, Progress&);
+/// Solves on the other meshes in turn and matches modes by shape (pairModes), beginning with the solution's own round;
+/// after each, `round` hears what is known so far. Stopped, it has the rounds until then. A mesh that fails becomes a
+/// remark.
+Result<Settling> settle(const Model&, const Solution& own, Progress&,
+                        const std::function<void(const Settling&)>& round = {});
 
 } // namespace undisona

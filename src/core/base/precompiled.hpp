@@ -17,5 +17,5 @@
 #include <variant>
 #include <vector>
 
-#include <Eigen/Dense>
+#include "core/base/decompositions.hpp"
 #include <fmt/format.h>

@@ -10,15 +10,10 @@ namespace {
 template <class F>
 Eigen::MatrixXd stiffnessOf(F, const SolidElement& element)
 {
-    constexpr int n = 3 * F::nodes;
     const bool projects = ProjectedDivergence<F>::isWanted(element);
     const Elasticity d = elasticityOf(element, projects ? plainBulkOf(element) : bulkOf(element));
     const StrainField<F> field(element, projects);
-    Eigen::Matrix<double, n, n> k = Eigen::Matrix<double, n, n>::Zero();
-    for (const auto& point : field.points()) {
-        const Eigen::Matrix<double, 6, n> stress = point.dv * d * point.strain;
-        k.noalias() += point.strain.transpose() * stress;
-    }
+    Eigen::MatrixXd k = field.stiffness(d);
     if (projects) k += (bulkOf(element) - plainBulkOf(element)) * ProjectedDivergence<F>(field).square();
     if constexpr (F::nodes == 8) k -= EnhancedStrains(field, d).relief();
     return (k + k.transpose()) / 2.0;

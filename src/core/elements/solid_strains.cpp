@@ -43,7 +43,7 @@ Eigen::MatrixXd strainsAt(const SolidElement& element, const Eigen::MatrixXd& mo
         std::optional<ProjectedDivergence<F>> divergence;
         if (projects) divergence.emplace(field);
         std::optional<EnhancedStrains> enhanced;
-        Eigen::Matrix<double, 9, 24> inner;
+        Eigen::MatrixXd inner; // 9 x 24
         if constexpr (F::nodes == 8) {
             enhanced.emplace(field, elasticityOf(element));
             inner = enhanced->byNodes();

@@ -22,11 +22,7 @@ Eigen::RowVectorXd strainWork(const SolidElement& element, const Eigen::MatrixXd
         const bool projects = ProjectedDivergence<F>::isWanted(element);
         const Elasticity d = elasticityOf(element, projects ? plainBulkOf(element) : bulkOf(element));
         const StrainField<F> field(element, projects);
-        Eigen::RowVectorXd work = Eigen::RowVectorXd::Zero(motions.cols());
-        for (const auto& point : field.points()) {
-            const Eigen::Matrix<double, 6, Eigen::Dynamic> strain = point.strain * motions;
-            work += point.dv * (strain.array() * (d * strain).array()).colwise().sum().matrix();
-        }
+        Eigen::RowVectorXd work = field.work(d, motions);
         if (projects)
             work += (bulkOf(element) - plainBulkOf(element)) * squares(motions, ProjectedDivergence<F>(field).square());
         if constexpr (F::nodes == 8) work -= squares(motions, EnhancedStrains(field, d).relief());

@@ -95,7 +95,8 @@ std::optional<PartForm> turnedForm(const std::vector<Facet>& facets)
         if (spread.eigenvalues()[at] > 1e-3)
             inverse +=
                 spread.eigenvectors().col(at) * spread.eigenvectors().col(at).transpose() / spread.eigenvalues()[at];
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> complex(moments - mixed * inverse * mixed.transpose());
+    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> complex(
+        Eigen::Matrix3d(moments - mixed * inverse * mixed.transpose()));
     const Eigen::Vector3d axis = complex.eigenvectors().col(0), about = -inverse * mixed.transpose() * axis;
     const Eigen::Vector3d origin = centre + size * axis.cross(about);
     // Of what the normals have across the axis, nothing may pass beside it.

@@ -51,7 +51,8 @@ std::optional<std::size_t> looseAmongMassless(const System& system)
         block.diagonal().unaryExpr([](double entry) { return entry > 0.0 ? 1.0 / std::sqrt(entry) : 0.0; });
     for (Eigen::Index at = 0; at < count; ++at)
         if (scale[at] == 0.0) return static_cast<std::size_t>(massless[static_cast<std::size_t>(at)]);
-    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(scale.asDiagonal() * block * scale.asDiagonal());
+    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(
+        Eigen::MatrixXd(scale.asDiagonal() * block * scale.asDiagonal()));
     if (eigen.eigenvalues()[0] > 1e-12) return std::nullopt;
     Eigen::Index at = 0;
     eigen.eigenvectors().col(0).cwiseAbs().maxCoeff(&at);

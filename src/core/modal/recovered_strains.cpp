@@ -135,7 +135,7 @@ bool RecoveredStrains::solvable(Patch& patch) const
         patch.terms.push_back(int(term));
     }
     const Eigen::MatrixXd known = rows(Eigen::all, patch.terms);
-    patch.inverse = (known.transpose() * known).ldlt().solve(Eigen::MatrixXd::Identity(known.cols(), known.cols()));
+    patch.inverse = Eigen::MatrixXd(known.transpose() * known).ldlt().solve(Eigen::MatrixXd::Identity(known.cols(), known.cols()));
     const Eigen::Index dimension = patch.flat ? 2 : 3;
     return Eigen::Index(patch.terms.size()) > dimension && patch.terms[std::size_t(dimension)] == dimension &&
            double(count) > 1.3 * double(all);

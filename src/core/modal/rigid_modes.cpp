@@ -70,7 +70,8 @@ public:
                                  .sum()
                                  .maxCoeff();
         if (!(energy.diagonal().maxCoeff() > 1e-11 * terms)) return; // as of nearly every piece of sheet or solid
-        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen((energy + energy.transpose()) / 2.0);
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(
+            Eigen::Matrix6d((energy + energy.transpose()) / 2.0));
         for (int at = 0; at < 6; ++at)
             if (eigen.eigenvalues()[at] > 1e-11 * terms)
                 sum_ += eigen.eigenvectors().col(at) * eigen.eigenvectors().col(at).transpose();

@@ -107,7 +107,8 @@ bool BlockLanczos::normaliseAtOnce(const Eigen::MatrixXd& block, const Eigen::Ve
         const Eigen::VectorXd size = gram.diagonal().cwiseMax(0.0).cwiseSqrt();
         if (round == 0 && !(size.array() > 1e-2 * sizes.array()).all()) return false;
         const Eigen::VectorXd inverse = size.cwiseInverse();
-        const Eigen::LLT<Eigen::MatrixXd> factor(inverse.asDiagonal() * gram * inverse.asDiagonal());
+        const Eigen::LLT<Eigen::MatrixXd> factor(
+            Eigen::MatrixXd(inverse.asDiagonal() * gram * inverse.asDiagonal()));
         if (factor.info() != Eigen::Success) return false;
         const Eigen::MatrixXd upper = Eigen::MatrixXd(factor.matrixU()) * size.asDiagonal();
         if (!(Eigen::MatrixXd(factor.matrixL()).diagonal().minCoeff() > 1e-3)) return false;

@@ -82,7 +82,8 @@ private:
     {
         const Eigen::VectorXd scale =
             matrix.diagonal().unaryExpr([](double entry) { return entry > 0.0 ? 1.0 / std::sqrt(entry) : 0.0; });
-        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(scale.asDiagonal() * matrix * scale.asDiagonal());
+        const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(
+            Eigen::MatrixXd(scale.asDiagonal() * matrix * scale.asDiagonal()));
         const Eigen::VectorXd inverse = eigen.eigenvalues().cwiseMax(1e-12).cwiseInverse();
         const Eigen::MatrixXd vectors = scale.asDiagonal() * eigen.eigenvectors();
         matrix = vectors * inverse.asDiagonal() * vectors.transpose();

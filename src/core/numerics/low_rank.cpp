@@ -56,7 +56,7 @@ void LowRank::balance(Eigen::MatrixXd& forces) const
 {
     const Eigen::MatrixXd rows = relationsOf(*this);
     if (rows.cols() == 0) return;
-    const Eigen::LLT<Eigen::MatrixXd> gram(rows.transpose() * rows);
+    const Eigen::LLT<Eigen::MatrixXd> gram(Eigen::MatrixXd(rows.transpose() * rows));
     forces -= rows * gram.solve(rows.transpose() * forces);
 }
 

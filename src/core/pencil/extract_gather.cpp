@@ -21,7 +21,7 @@ Eigen::MatrixXd beside(Eigen::MatrixXd first, const Eigen::MatrixXd& more)
 void straighten(Eigen::MatrixXd& vectors, const Eigen::MatrixXd& mass)
 {
     const Eigen::MatrixXd gram = vectors.transpose() * (mass * vectors);
-    const Eigen::LLT<Eigen::MatrixXd> factor((gram + gram.transpose()) / 2.0);
+    const Eigen::LLT<Eigen::MatrixXd> factor(Eigen::MatrixXd((gram + gram.transpose()) / 2.0));
     if (factor.info() == Eigen::Success) factor.matrixU().solveInPlace<Eigen::OnTheRight>(vectors);
 }
 
@@ -166,7 +166,7 @@ Extraction ModeExtractor::dense()
     Eigen::VectorXd scale(free);
     for (Eigen::Index at = 0; at < free; ++at)
         scale[at] = mass(at, at) > 0.0 ? 1.0 / std::sqrt(mass(at, at)) : 0.0;
-    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> rankOf(scale.asDiagonal() * mass * scale.asDiagonal(),
+    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> rankOf(Eigen::MatrixXd(scale.asDiagonal() * mass * scale.asDiagonal()),
                                                                 Eigen::EigenvaluesOnly);
     const Eigen::Index rank = (rankOf.eigenvalues().array() > 1e-12).count();
     const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, shifted);

@@ -42,7 +42,7 @@ std::unique_ptr<BlockLanczos> ModeExtractor::resumed()
         beyond = Eigen::MatrixXd::Zero(pencil_.size(), blockSize); // filled up from chance
     }
     const Eigen::MatrixXd gram = space.transpose() * (pencil_.mass * space);
-    const Eigen::LLT<Eigen::MatrixXd> factor((gram + gram.transpose()) / 2.0);
+    const Eigen::LLT<Eigen::MatrixXd> factor(Eigen::MatrixXd((gram + gram.transpose()) / 2.0));
     if (factor.info() != Eigen::Success) return nullptr;
     factor.matrixU().solveInPlace<Eigen::OnTheRight>(space);
     factor.matrixU().solveInPlace<Eigen::OnTheRight>(image);

@@ -108,7 +108,7 @@ InteriorExtractor::Pairs InteriorExtractor::polished(const Eigen::MatrixXd& vect
     for (int round = 0; round < 2; ++round) { // M-orthonormal, twice for its condition
         const Eigen::VectorXd sizes = (y.array() * (pencil_.mass * y).array()).colwise().sum().sqrt().transpose();
         y = y * sizes.cwiseInverse().asDiagonal();
-        const Eigen::LLT<Eigen::MatrixXd> gram(y.transpose() * (pencil_.mass * y));
+        const Eigen::LLT<Eigen::MatrixXd> gram(Eigen::MatrixXd(y.transpose() * (pencil_.mass * y)));
         gram.matrixU().solveInPlace<Eigen::OnTheRight>(y);
     }
     const Eigen::MatrixXd energy = y.transpose() * pencil_.stiffnessTimes(y);

@@ -6,18 +6,16 @@ namespace undisona {
 
 namespace {
 
-Result<ModesAnswer> found(const Model& model, const ModesOrder& options, const StudyRun& with)
+Result<ModesAnswer> found(const Model& model, const NoOptions&, const StudyRun& with)
 {
     RunListener listener;
     if (with.partly)
         listener = {[&](const std::vector<double>& hertz) { with.partly(frequenciesOnTheWay, bytesOf(hertz)); },
                     [&](const FoundModes& modes) { with.partly(modesOnTheWay, bytesOfFound(modes)); }};
     forgetPeakMemory(); // of the runs before this one
-    // A run on another mesh leaves what is kept for the next change of the live model as it is.
-    const auto solution =
-        solve(model, with.progress, {.plan = options.plan, .kept = options.plan ? nullptr : &with.kept}, listener);
+    const auto solution = solve(model, with.progress, {.kept = &with.kept}, listener);
     if (!solution) return solution.findings();
-    return ModesAnswer{planOf((*solution)->mesh), **solution};
+    return answerOf(**solution);
 }
 
 } // namespace
@@ -26,6 +24,11 @@ const ModesStudy& modesStudy()
 {
     static const ModesStudy study{"modes", "natural frequencies and mode shapes", modesNeed(), found};
     return study;
+}
+
+ModesAnswer answerOf(const Solution& solution)
+{
+    return {planOf(solution.mesh), solution};
 }
 
 Result<std::shared_ptr<const Solution>> solutionOf(const Model& model, Result<ModesAnswer> answer)

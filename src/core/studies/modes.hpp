@@ -4,16 +4,7 @@
 
 namespace undisona {
 
-/// Natural frequencies and mode shapes.
-struct ModesOrder {
-    std::optional<MeshPlan> plan{}; ///< a mesh to solve on as it is, rather than one that the run chooses
-};
-inline auto fields(ModesOrder& of)
-{
-    return named("plan", of.plan);
-}
-
-/// A solution without what follows from its model at no cost (structure, mesh, motions).
+/// Natural frequencies and mode shapes: a solution without what follows from its model at no cost (structure, mesh, motions).
 struct ModesAnswer {
     MeshPlan plan;
     Solution found;
@@ -27,8 +18,11 @@ inline auto fields(ModesAnswer& of)
                  s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
 }
 
-using ModesStudy = StudyOf<ModesOrder, ModesAnswer>;
+using ModesStudy = StudyOf<NoOptions, ModesAnswer>;
 const ModesStudy& modesStudy();
+
+/// A solution as an answer.
+ModesAnswer answerOf(const Solution&);
 
 /// The solution of this very model; its system holds motions and elements, no matrices. Throws ArchiveError where the
 /// answer cannot be of this model.

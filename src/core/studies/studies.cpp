@@ -1,13 +1,17 @@
 #include "core/studies/cost.hpp"
 #include "core/studies/modes.hpp"
+#include "core/studies/self_weight.hpp"
+#include "core/studies/settling.hpp"
 
 namespace undisona {
 
-static_assert(allNamed<CostAnswer, ModesOrder, NoOptions>());
+static_assert(allNamed<CostAnswer, NoOptions, SettlingOrder, SettledFrequency, Settling::Round, Settling,
+                       SelfWeightOrder, CarriedLoad, SelfWeight>());
 
 const std::vector<Study>& studies()
 {
-    static const std::vector<Study> all{modesStudy().untyped(), costStudy().untyped()};
+    static const std::vector<Study> all{modesStudy().untyped(), settlingStudy().untyped(), selfWeightStudy().untyped(),
+                                        costStudy().untyped()};
     return all;
 }
 

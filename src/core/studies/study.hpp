@@ -7,6 +7,9 @@
 
 namespace undisona {
 
+/// What a study hands out on the way (StudyRun::partly) where that is an answer already: its bytes.
+inline constexpr std::string_view answerOnTheWay = "answer";
+
 /// What a study may use while it runs, and whom it tells of what it has found so far.
 struct StudyRun {
     Progress& progress;

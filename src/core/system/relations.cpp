@@ -165,7 +165,8 @@ private:
                 inertia += arm.dot(own) * Eigen::Matrix3d::Identity() - own * arm.transpose();
             }
         // Turns that no displacement tells, as about the line that points lie on, are those of the nodes themselves.
-        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> eigen((inertia + inertia.transpose()) / 2.0);
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> eigen(
+            Eigen::Matrix3d((inertia + inertia.transpose()) / 2.0));
         Eigen::Matrix3d inverse = Eigen::Matrix3d::Zero(), untold = Eigen::Matrix3d::Zero();
         const double least = whole * std::pow(1e-9 * std::max(structure_.frame.span(), 1e-9), 2); // of one place alone
         for (int axis = 0; axis < 3; ++axis) {

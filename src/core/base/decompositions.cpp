@@ -1,0 +1,5 @@
+#include "core/base/decompositions.hpp"
+
+namespace Eigen {
+UNDISONA_DECOMPOSITIONS()
+} // namespace Eigen

@@ -1,0 +1,1 @@
+#include "core/modal/precompiled.hpp"

@@ -1,0 +1,33 @@
+#pragma once
+#include "core/base/progress.hpp"
+#include "core/mesh/frame_mesh.hpp"
+
+namespace undisona {
+
+/// What one support carries, or springs, or a bed to ground.
+struct CarriedLoad {
+    std::string sentence;
+    std::string point; ///< that it holds; empty where it holds something else, as a whole
+    Eigen::Vector3d force = Eigen::Vector3d::Zero(); ///< on the structure, N
+    Eigen::Vector3d place = Eigen::Vector3d::Zero(); ///< the mean of what it holds, m
+};
+
+/// A structure at rest under its own weight, with small deflections from the shape that is drawn.
+struct SelfWeight {
+    double weight = 0.0;              ///< N, along -z, of all that acts there, what is held too
+    double mass = 0.0;                ///< kg, that has it
+    std::vector<CarriedLoad> carried; ///< the largest first
+    double unbalanced = 0.0;          ///< what is carried beside the weight, as a share of it: rounding
+    double sinks = 0.0;               ///< the largest displacement, m
+    Eigen::Vector3d moved = Eigen::Vector3d::Zero(), at = Eigen::Vector3d::Zero(); ///< it, and where, m
+    std::string where;                                                             ///< a point or a member there
+    std::int64_t unknowns = 0;
+};
+
+/// Solves K u = -g b_z on the mesh, b_z as of a moving base. What supports carry does the work of what is left of K u -
+/// f in the equations of the same structure without them: so no kind of element has to tell its forces. Where several
+/// supports hold one rigid body their shares are open, and the least are taken. Findings where nothing holds it or
+/// something is loose.
+Result<SelfWeight> selfWeightOf(const Structure&, const MeshPlan&, Progress&);
+
+} // namespace undisona

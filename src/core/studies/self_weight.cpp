@@ -1,0 +1,32 @@
+#include "core/studies/self_weight.hpp"
+
+#include "core/modal/first_mesh.hpp"
+#include "core/statement/stoppable.hpp"
+
+namespace undisona {
+
+namespace {
+
+Result<SelfWeight> atRest(const Model& model, const SelfWeightOrder& options, const StudyRun& with)
+{
+    const auto built = buildStructure(model, with.progress);
+    if (hasError(built.findings)) return built.findings;
+    const MeshPlan plan = options.plan ? *options.plan : plainPlan(built.structure);
+    if (plan.splits.size() != built.structure.members.size() ||
+        plan.sizes.ofPart.size() != built.structure.sheets.size() + built.structure.solids.size())
+        throw ArchiveError("the mesh is of another model");
+    return selfWeightOf(built.structure, plan, with.progress);
+}
+
+} // namespace
+
+const SelfWeightStudy& selfWeightStudy()
+{
+    static const SelfWeightStudy study{"self-weight",
+                                       "what each support carries of the structure's weight, and how far it sinks",
+                                       {Touch::shape, Touch::mesh, Touch::stiffness, Touch::mass},
+                                       atRest};
+    return study;
+}
+
+} // namespace undisona
