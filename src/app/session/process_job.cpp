@@ -35,7 +35,12 @@ public:
             finishFrom([this, answer] { return solutionOf(SolveJob::model(), ModesStudy::answerFrom(answer)); }, {});
         });
         connect(&engine_, &EngineProcess::died, this, [this](const Finding& why) { finishFromKept({why}); });
-        connect(&engine_, &EngineProcess::killed, this, [this] { finishFromKept({}); });
+        connect(&engine_, &EngineProcess::killed, this, [this] {
+            if (ending_)
+                finishFromKept({});
+            else if (!finishing_)
+                start(); // it was ended for what went on before this
+        });
         patience_.setSingleShot(true);
         connect(&patience_, &QTimer::timeout, &engine_, &EngineProcess::kill);
     }
@@ -61,6 +66,7 @@ private:
     void end(int milliseconds)
     {
         if (finishing_) return;
+        ending_ = true;
         if (!patience_.isActive()) engine_.stop();
         if (!patience_.isActive() || patience_.remainingTime() > milliseconds) patience_.start(milliseconds);
     }
@@ -116,7 +122,7 @@ private:
     QTimer patience_;
     std::uint64_t order_ = 0;
     std::string kept_; ///< modes on their way
-    bool proven_ = false, wanted_ = true, finishing_ = false;
+    bool proven_ = false, wanted_ = true, ending_ = false, finishing_ = false;
     Progress progress_;
     std::thread thread_;
 };

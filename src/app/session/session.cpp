@@ -276,7 +276,7 @@ void Session::documentMoved()
     emit stavesChanged();
     emit selectionChanged();
     askedToSolve_ = solvesByItself();
-    if (!answers_->awaits(settlingStudy(), &model())) answers_->stop(); // what is under way is of another model
+    if (const auto key = solveKey(model()); std::exchange(liveKey_, key) != key) answers_->stop();
     if (job_ && job_->key() != solveKey(model())) job_->abandon();
     estimateSoon_.start();
     startNext();

@@ -202,6 +202,7 @@ private:
     MassSummary mass_;
     std::int64_t unknowns_ = 0;
     Findings modelFindings_, findings_;
+    std::uint64_t liveKey_ = 0; ///< the live model's solveKey
     std::optional<Derived> prepared_;
     std::map<std::uint64_t, std::shared_ptr<const Solution>> solutions_;
     std::map<std::uint64_t, Findings> failures_;

@@ -65,6 +65,7 @@ Result<Pass> runPass(const Structure& structure, const Ask& ask, Pass pass, Prog
                        "Look for joints that release what nothing else holds, and hold or tie it.");
     pass.missing = std::move(answer->missing);
     pass.residual = std::move(answer->residual);
+    progress.stage("readings"); // the movable mass may be found for the first time
     if (listener.modes && pass.extraction.check.proven) listener.modes(foundOf(structure, plan, pass, pass.extraction));
     settle(structure, pass);
     return pass;
