@@ -189,8 +189,7 @@ TEST(Engine, SettlesOnOtherMeshesAsInPlaceAndHandsOutEachRound)
     std::vector<std::size_t> rounds;
     const auto answer = settlingStudy().answerFrom(engine.answer([&](const Message& message) {
         if (isPartly(message, answerOnTheWay))
-            rounds.push_back(
-                settlingStudy().answerFrom(valueFrom<PartlyWord>(message.body).bytes)->rounds.size());
+            rounds.push_back(settlingStudy().answerFrom(valueFrom<PartlyWord>(message.body).bytes)->rounds.size());
     }));
     ASSERT_TRUE(answer);
     EXPECT_EQ(rounds, (std::vector<std::size_t>{1, 2, 3, 4}));
@@ -198,7 +197,8 @@ TEST(Engine, SettlesOnOtherMeshesAsInPlaceAndHandsOutEachRound)
     for (std::size_t at = 0; at < inPlace.rounds.size(); ++at) {
         EXPECT_EQ(answer->rounds[at].unknowns, inPlace.rounds[at].unknowns);
         for (std::size_t mode = 6; mode < own->modes.size(); ++mode)
-            EXPECT_NEAR(answer->rounds[at].hertz[mode], inPlace.rounds[at].hertz[mode], 1e-6 * own->modes[mode].frequency);
+            EXPECT_NEAR(answer->rounds[at].hertz[mode], inPlace.rounds[at].hertz[mode],
+                        1e-6 * own->modes[mode].frequency);
     }
     ASSERT_TRUE(answer->settled[7]);
     EXPECT_NEAR(answer->settled[7]->hertz, inPlace.settled[7]->hertz, 1e-4 * own->modes[7].frequency);

@@ -230,7 +230,8 @@ TEST(Readings, AtRestUnderItsOwnWeightEachSupportShowsWhatItCarries)
     EXPECT_TRUE(words.contains("The supports carry all of it")) << words.toStdString();
     driver.click(cell(table, 0, 0));
     driver.press("Return");
-    EXPECT_EQ(driver.session().selectedSentence(), (*first)->carried.front().sentence) << "the row leads to its sentence";
+    EXPECT_EQ(driver.session().selectedSentence(), (*first)->carried.front().sentence)
+        << "the row leads to its sentence";
 
     // Of the model as it is: after a change it is to be asked for again.
     const auto& masses = driver.session().model().group(Group::addedMass);

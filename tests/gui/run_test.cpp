@@ -164,7 +164,11 @@ TEST(Run, TheEngineEndedAtAnyMomentIsSaidEachTimeAndLosesNothing)
     // A body that is joined, filled with tetrahedra, and solved: moments of all of these are met.
     SaidModel said = steel();
     said.say("solid-box", {{"name", "Block"}, {"x", "300 mm"}, {"y", "200 mm"}, {"z", "120 mm"}, {"size", "80 mm"}})
-        .say("solid-cylinder", {{"name", "Pin"}, {"at", "0.1, 0.1, 0.12 m"}, {"diameter", "60 mm"}, {"length", "80 mm"}, {"size", "60 mm"}})
+        .say("solid-cylinder", {{"name", "Pin"},
+                                {"at", "0.1, 0.1, 0.12 m"},
+                                {"diameter", "60 mm"},
+                                {"length", "80 mm"},
+                                {"size", "60 mm"}})
         .say("hold", {{"where", "faces at z = 0 m of Block"}, {"directions", "all"}})
         .say("lowest", {{"count", "4"}});
     WindowDriver driver;

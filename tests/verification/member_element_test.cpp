@@ -33,7 +33,8 @@ TEST(Member, SixRigidMotionsCostNothingAndTheSeventhDoes)
         Vector12 unit; // one size for shifts and turns
         unit << 1, 1, 1, 1 / 1.3, 1 / 1.3, 1 / 1.3, 1, 1, 1, 1 / 1.3, 1 / 1.3, 1 / 1.3;
         const Eigen::VectorXd sizes =
-            Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(Eigen::MatrixXd(unit.asDiagonal() * k * unit.asDiagonal())).eigenvalues();
+            Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(Eigen::MatrixXd(unit.asDiagonal() * k * unit.asDiagonal()))
+                .eigenvalues();
         for (int at = 0; at < 6; ++at)
             EXPECT_LT(std::abs(sizes[at]), 1e-12 * sizes[11]) << text;
         EXPECT_GT(sizes[6], 1e-9 * sizes[11]) << text;

@@ -73,8 +73,7 @@ Eigen::RowVectorXd StrainField<F>::work(const Elasticity& d, const Eigen::Matrix
 /// reduced rule of two points a side (Zienkiewicz, Taylor and Too 1971), and without the motions that that one
 /// leaves free. Constant strains and the mean of every strain stay as they are, so that patches do.
 template <class F>
-void StrainField<F>::fitShears()
-    requires(F::shears > 0)
+void StrainField<F>::fitShears() requires(F::shears > 0)
 {
     constexpr int terms = F::shears;
     toGlobal_ = strainTurn(ownAxes(atMiddle_).transpose());
@@ -94,8 +93,7 @@ void StrainField<F>::fitShears()
 }
 
 template <class F>
-void StrainField<F>::projectShears(Point& point) const
-    requires(F::shears > 0)
+void StrainField<F>::projectShears(Point& point) const requires(F::shears > 0)
 {
     const Eigen::Matrix<double, F::shears, 1> term = F::shearTerms(point.at);
     Rows own = toOwn_ * point.strain;

@@ -81,7 +81,8 @@ Eigen::MatrixXd byWaves(const Eigen::MatrixXd& columns)
     const Eigen::Index n = columns.rows();
     const Eigen::MatrixXd bends =
         columns.topRows(n - 2) - 2.0 * columns.middleRows(1, n - 2) + columns.bottomRows(n - 2);
-    return columns * Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(Eigen::MatrixXd(bends.transpose() * bends)).eigenvectors();
+    const Eigen::MatrixXd gram = bends.transpose() * bends;
+    return columns * Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd>(gram).eigenvectors();
 }
 
 /// A product of one shape along each side, positive at their ends, by how often each changes its sign; with the sign it

@@ -135,7 +135,8 @@ bool RecoveredStrains::solvable(Patch& patch) const
         patch.terms.push_back(int(term));
     }
     const Eigen::MatrixXd known = rows(Eigen::all, patch.terms);
-    patch.inverse = Eigen::MatrixXd(known.transpose() * known).ldlt().solve(Eigen::MatrixXd::Identity(known.cols(), known.cols()));
+    patch.inverse =
+        Eigen::MatrixXd(known.transpose() * known).ldlt().solve(Eigen::MatrixXd::Identity(known.cols(), known.cols()));
     const Eigen::Index dimension = patch.flat ? 2 : 3;
     return Eigen::Index(patch.terms.size()) > dimension && patch.terms[std::size_t(dimension)] == dimension &&
            double(count) > 1.3 * double(all);
@@ -186,7 +187,7 @@ Eigen::MatrixXd RecoveredStrains::at(std::size_t piece, const std::vector<Eigen:
 }
 
 std::array<Eigen::MatrixXd, 3> RecoveredStrains::slopesAt(std::size_t piece, const Eigen::MatrixXd& parts,
-                                                           Eigen::Index columns) const
+                                                          Eigen::Index columns) const
 {
     std::array<Eigen::MatrixXd, 3> sums;
     const auto& corners = patchOfCorner_[piece];

@@ -3,7 +3,6 @@
 #include "core/modal/pencil_of.hpp"
 #include "core/numerics/dense_eigen.hpp"
 #include "core/numerics/signed_factor.hpp"
-#include "core/system/base_motion.hpp"
 #include "core/system/rigid_mass.hpp"
 #include "core/system/spread.hpp"
 #include "core/units/unit.hpp"
@@ -28,7 +27,7 @@ Structure released(Structure structure)
 /// The loads of gravity along -z, N.
 Eigen::VectorXd weightOn(const System& system)
 {
-    return -standardGravity * baseLoadOf(system).col(2);
+    return -standardGravity * system.baseLoad.col(2);
 }
 
 /// The values of the free structure's unknowns in a motion of the held one.

@@ -70,7 +70,8 @@ System::BaseAnswer answerOf(const System& system)
     Eigen::MatrixXd more = answers.leftCols(6); // M_ff^-1 M_fs r_s
     if (count > 0) {
         const auto pulled = answers.rightCols(count);
-        more -= pulled * Eigen::MatrixXd(relations.transpose() * pulled).ldlt().solve(relations.transpose() * (rigid + more));
+        more -= pulled *
+                Eigen::MatrixXd(relations.transpose() * pulled).ldlt().solve(relations.transpose() * (rigid + more));
         base.motion += more;
         const Matrix6 moved = baseLoadOf(system).transpose() * base.motion;
         base.movable = (moved + moved.transpose()) / 2.0;
