@@ -4,7 +4,12 @@
 
 #include <gtest/gtest.h>
 
+#include <numbers>
+
 namespace undisona {
+
+inline constexpr double pi = std::numbers::pi;
+inline constexpr double E = 200e9, nu = 0.3, rho = 8000.0; ///< Pa, -, kg/m3: what tests make things of
 
 using Words = std::map<std::string, std::string>;
 

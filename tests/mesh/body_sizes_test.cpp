@@ -11,8 +11,6 @@ using namespace undisona;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 FrameMesh meshOn(const Structure& structure, double size)
 {
     MeshSizes sizes = proposeSizes(structure, 0.0);

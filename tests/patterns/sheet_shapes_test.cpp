@@ -15,8 +15,6 @@ using testing::HasSubstr;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 double areaOf(const Structure& structure, const std::string& sheet = {})
 {
     double area = 0.0;

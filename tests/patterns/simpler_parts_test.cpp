@@ -11,8 +11,6 @@ using testing::HasSubstr;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 double volume(const SaidModel& said)
 {
     double sum = 0.0;

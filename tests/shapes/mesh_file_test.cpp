@@ -41,7 +41,7 @@ private:
 };
 
 /// A model of the mesh, its words beside those of the import.
-SaidModel imported(const std::string& path, const Words& more = {})
+SaidModel ofMesh(const std::string& path, const Words& more = {})
 {
     auto said = steel();
     const auto file = MeshFile::read(path);
@@ -122,7 +122,7 @@ TEST_F(MeshFiles, SheetComesBackWithItsFrequenciesAndItsEdges)
             .say("lowest", {{"count", "8"}});
     };
     const auto drawn = rest(shape(steel()));
-    const auto read = rest(imported(put("tee.vtu", solutionVtu(*drawn.solved())), {{"thickness", "6 mm"}}));
+    const auto read = rest(ofMesh(put("tee.vtu", solutionVtu(*drawn.solved())), {{"thickness", "6 mm"}}));
     EXPECT_EQ(read.problems(), "");
     expectSame(drawn, read);
     const auto structure = read.structure();
@@ -156,7 +156,7 @@ TEST_F(MeshFiles, SheetsOfOneFileComeApart)
     };
     const auto joined = shape(steel()).say("lowest", {{"count", "1"}});
     const auto drawn = rest(shape(steel()));
-    const auto read = rest(imported(put("pair.vtu", solutionVtu(*joined.solved())), {{"thickness", "5 mm"}}));
+    const auto read = rest(ofMesh(put("pair.vtu", solutionVtu(*joined.solved())), {{"thickness", "5 mm"}}));
     const auto wanted = drawn.frequencies(), got = read.frequencies();
     EXPECT_NEAR(got[0] / wanted[0], 1.0, 0.02); // on another mesh
     EXPECT_NEAR(got[0] / got[1], 1.0, 1e-6);    // two alike, which joined ones would not be
@@ -180,18 +180,17 @@ TEST_P(MeshFilesOfSolids, ComeBackWithTheirFrequenciesAndFaces)
     };
     const auto drawn = rest(shape(steel()));
     const auto path = put("hub.vtu", solutionVtu(*drawn.solved()));
-    const auto read = rest(imported(path));
+    const auto read = rest(ofMesh(path));
     EXPECT_EQ(read.problems(), "");
     expectSame(drawn, read);
     EXPECT_EQ(read.structure().frame.faces->faces.size(), 4U); // two ends, the bore, the outside
     EXPECT_EQ(read.structure().frame.faces->edges.size(), 4U);
     EXPECT_EQ(pick(read.structure().frame, "rims of radius 50 mm of Hub", placeTargets).edges.size(), 2U);
     // In its mirror image too.
-    const auto image =
-        imported(path).say("mirror", {{"name", "Image"}, {"what", "Hub"}, {"axis", "x"}, {"at", "0.3 m"}});
+    const auto image = ofMesh(path).say("mirror", {{"name", "Image"}, {"what", "Hub"}, {"axis", "x"}, {"at", "0.3 m"}});
     EXPECT_EQ(image.problems(), "");
     EXPECT_NEAR(SaidModel(image).say("lowest", {{"count", "13"}}).solved()->mass.mass /
-                    SaidModel(imported(path)).say("lowest", {{"count", "7"}}).solved()->mass.mass,
+                    SaidModel(ofMesh(path)).say("lowest", {{"count", "7"}}).solved()->mass.mass,
                 2.0, 1e-9);
 }
 
@@ -202,7 +201,7 @@ TEST_F(MeshFiles, GroupsOfNodesBecomePointsAndNodesCanBeNamed)
     const std::string marks = "<PointData><DataArray type=\"UInt8\" Name=\"feet\" format=\"ascii\">1 1 1 1 0 0 0 0"
                               "</DataArray></PointData>\n";
     const auto path = put("cube.vtu", vtu(unitCube(), {{12, {0, 1, 2, 3, 4, 5, 6, 7}}}, marks));
-    auto said = imported(path, {{"unit", "mm"}, {"name", "Cube"}});
+    auto said = ofMesh(path, {{"unit", "mm"}, {"name", "Cube"}});
     said.say("hold", {{"where", "4 feet of Cube"}, {"directions", "all"}})
         .say("point-at-node", {{"name", "top"}, {"part", "Cube"}, {"at", "0.9, 1.2, 0.8 mm"}})
         .say("mass", {{"mass", "1 kg"}, {"points", "top"}})
@@ -221,7 +220,7 @@ TEST_F(MeshFiles, GroupsOfNodesBecomePointsAndNodesCanBeNamed)
 TEST_F(MeshFiles, WhatTheFormatHasAndElementsHereHaveNotIsTakenAndSaid)
 {
     // A tetrahedron of four nodes gets six more.
-    const auto tetrahedron = imported(put(
+    const auto tetrahedron = ofMesh(put(
         "four.vtu", vtu({{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {9, 9, 9}}, {{10, {0, 1, 2, 3}}, {3, {0, 1}}})));
     const auto solution = SaidModel(tetrahedron).say("lowest", {{"count", "7"}}).solved();
     EXPECT_EQ(solution->mesh.solids.size(), 1U);
@@ -236,16 +235,16 @@ TEST_F(MeshFiles, WhatTheFormatHasAndElementsHereHaveNotIsTakenAndSaid)
     // Wedges as the format has them, with the first triangle seen from outside, and the other way round.
     const Places prism{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {1, 0, 1}, {0, 1, 1}};
     for (const auto& nodes : {std::vector<int>{0, 2, 1, 3, 5, 4}, {0, 1, 2, 3, 4, 5}}) {
-        const auto wedge = imported(put(fmt::format("wedge{}.vtu", nodes[1]), vtu(prism, {{13, nodes}})));
+        const auto wedge = ofMesh(put(fmt::format("wedge{}.vtu", nodes[1]), vtu(prism, {{13, nodes}})));
         EXPECT_EQ(wedge.problems(), "");
         EXPECT_NEAR(SaidModel(wedge).say("lowest", {{"count", "7"}}).solved()->mass.mass, 4000.0, 1e-9);
     }
     // Sheet of the second order is parted.
-    const auto sheet = imported(
-        put("sheet.vtu",
-            vtu({{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0.5, 0, 0}, {1, 0.5, 0}, {0.5, 1, 0}, {0, 0.5, 0}},
-                {{23, {0, 1, 2, 3, 4, 5, 6, 7}}})),
-        {{"thickness", "1 mm"}});
+    const auto sheet =
+        ofMesh(put("sheet.vtu",
+                   vtu({{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0.5, 0, 0}, {1, 0.5, 0}, {0.5, 1, 0}, {0, 0.5, 0}},
+                       {{23, {0, 1, 2, 3, 4, 5, 6, 7}}})),
+               {{"thickness", "1 mm"}});
     EXPECT_NEAR(SaidModel(sheet).say("lowest", {{"count", "7"}}).solved()->mass.mass, 8.0, 1e-9);
 }
 
@@ -270,7 +269,7 @@ TEST_F(MeshFiles, BrokenOnesAreSaidAndHarmNothing)
     // Cells inside out are an error of their sentence, which stays, as does all else.
     auto points = unitCube();
     std::swap(points[0], points[4]);
-    auto said = imported(put("inverted.vtu", vtu(points, {{12, {0, 1, 2, 3, 4, 5, 6, 7}}})));
+    auto said = ofMesh(put("inverted.vtu", vtu(points, {{12, {0, 1, 2, 3, 4, 5, 6, 7}}})));
     said.say("solid-box", {{"name", "Block"}, {"at", "3, 0, 0 m"}});
     EXPECT_THAT(said.problems(), HasSubstr("1 cell is turned inside out or flat, the first is number 1, at 0, 0, 1 m"));
     EXPECT_EQ(said.structure().frame.solids.size(), 2U);
@@ -278,17 +277,17 @@ TEST_F(MeshFiles, BrokenOnesAreSaidAndHarmNothing)
     auto large = unitCube();
     for (auto& place : large)
         place *= 250.0;
-    EXPECT_THAT(imported(put("large.vtu", vtu(large, {{12, {0, 1, 2, 3, 4, 5, 6, 7}}}))).problems(),
+    EXPECT_THAT(ofMesh(put("large.vtu", vtu(large, {{12, {0, 1, 2, 3, 4, 5, 6, 7}}}))).problems(),
                 HasSubstr("is 250 m long: are its lengths in another unit?"));
-    auto sheet = imported(put("flat.vtu", vtu(unitCube(), {{9, {0, 1, 2, 3}}})));
+    auto sheet = ofMesh(put("flat.vtu", vtu(unitCube(), {{9, {0, 1, 2, 3}}})));
     EXPECT_THAT(sheet.problems(), HasSubstr("is sheet and has no thickness yet"));
-    auto strange = imported(put("cube.vtu", cube), {{"cells", "part = 7"}, {"name", "Cube"}});
+    auto strange = ofMesh(put("cube.vtu", cube), {{"cells", "part = 7"}, {"name", "Cube"}});
     EXPECT_THAT(strange.problems(), HasSubstr("there are no cells with \"part = 7\""));
-    auto cut = imported(put("cube.vtu", cube), {{"name", "Cube"}});
+    auto cut = ofMesh(put("cube.vtu", cube), {{"name", "Cube"}});
     cut.say("solid-box", {{"name", "Block"}}).say("solid-cut", {{"tool", "Block"}, {"body", "Cube"}});
     EXPECT_THAT(cut.problems(), HasSubstr("Cube comes as a mesh, which is neither cut nor joined"));
     // One mesh is all there is: no other is tried.
-    auto refined = imported(put("cube.vtu", cube), {{"name", "Cube"}});
+    auto refined = ofMesh(put("cube.vtu", cube), {{"name", "Cube"}});
     refined.say("hold", {{"where", "faces at z = 0 m"}, {"directions", "all"}})
         .say("lowest", {{"count", "2"}})
         .say("refine", {{"error", "1 %"}});

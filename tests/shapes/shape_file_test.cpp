@@ -59,7 +59,7 @@ SaidModel boxAndCylinder()
         .say("solid-cylinder", {{"name", "Shaft"}, {"diameter", "80 mm"}, {"length", "0.4 m"}, {"along", "1, 1, 0"}});
 }
 
-SaidModel imported(const std::string& path, const Words& more = {})
+SaidModel ofShapes(const std::string& path, const Words& more = {})
 {
     auto said = steel();
     for (auto& sentence : importedSentences(said.model(), *ShapeFile::read(path), path)) {
@@ -84,7 +84,7 @@ TEST_F(ShapeFiles, FacesKeepTheNamesAndColoursOfTheFile)
                                            {"rows", "0 m|0 m\n0.15 m|0 m\n0.3 m|0 m\n0.3 m|0.08 m\n0 m|0.08 m"},
                                            {"length", "0.06 m"}});
     const std::string plain = text(written(drawn, "plain.step"));
-    EXPECT_EQ(imported(at("plain.step")).structure().frame.faces->faces.size(), 6U);
+    EXPECT_EQ(ofShapes(at("plain.step")).structure().frame.faces->faces.size(), 6U);
 
     std::string marked = plain, styles;
     std::smatch found;
@@ -111,7 +111,7 @@ TEST_F(ShapeFiles, FacesKeepTheNamesAndColoursOfTheFile)
     styles +=
         fmt::format("#99999=MECHANICAL_DESIGN_GEOMETRIC_PRESENTATION_REPRESENTATION('',({}),#{});\n", items, context);
     marked.insert(marked.rfind("ENDSEC;"), styles);
-    const auto read = imported(put("marked.step", marked));
+    const auto read = ofShapes(put("marked.step", marked));
     EXPECT_EQ(read.problems(), "");
     const Frame frame = read.structure().frame;
     ASSERT_EQ(frame.faces->faces.size(), 7U);
@@ -128,7 +128,7 @@ TEST_F(ShapeFiles, FacesKeepTheNamesAndColoursOfTheFile)
     EXPECT_THAT(offers, testing::Contains("2 faces of colour #ff3300 of Block"));
     // Moved and made larger they are the same faces.
     const auto moved =
-        imported(at("marked.step"), {{"scale", "2"}}).say("moved", {{"what", "Block"}, {"step", "1, 0, 0 m"}});
+        ofShapes(at("marked.step"), {{"scale", "2"}}).say("moved", {{"what", "Block"}, {"step", "1, 0, 0 m"}});
     EXPECT_EQ(pick(moved.structure().frame, "faces of colour #ff3300 of Block", placeTargets).faces.size(), 2U);
     EXPECT_THAT(pick(frame, "faces named Top of Block", placeTargets).problem, HasSubstr("finds no point"));
 }
@@ -136,7 +136,7 @@ TEST_F(ShapeFiles, FacesKeepTheNamesAndColoursOfTheFile)
 TEST_F(ShapeFiles, BoxAndCylinderComeBackAsTheyWere)
 {
     const auto drawn = boxAndCylinder();
-    const auto read = imported(written(drawn, "pair.step"));
+    const auto read = ofShapes(written(drawn, "pair.step"));
     EXPECT_EQ(read.problems(), "");
     const Structure here = drawn.structure(), back = read.structure();
     ASSERT_EQ(back.frame.solids.size(), 2u);
@@ -174,7 +174,7 @@ TEST_F(ShapeFiles, ABodyOfAnySizeIsReadAlike)
             rows += fmt::format("{}{:.9g} mm|{:.9g} mm", rows.empty() ? "" : "\n", size * x, size * y);
         auto drawn = steel();
         drawn.say("extrusion", {{"name", "Foot"}, {"rows", rows}, {"length", fmt::format("{:.9g} mm", 0.4 * size)}});
-        const auto said = imported(written(drawn, "foot.step"));
+        const auto said = ofShapes(written(drawn, "foot.step"));
         const Structure structure = said.structure();
         EXPECT_EQ(said.problems(), "") << size;
         ASSERT_EQ(structure.frame.faces->solids.size(), 1u) << size;
@@ -204,8 +204,8 @@ TEST_F(ShapeFiles, SheetComesBackWithTheThicknessThatIsSaid)
                            {"open", "open above"}})
         .say("hold", {{"where", "edges at z = 0 m"}, {"directions", "all"}});
     const std::string path = written(drawn, "tray.stp");
-    EXPECT_THAT(imported(path).problems(), HasSubstr("Tray.bottom is sheet and has no thickness yet"));
-    auto read = imported(path, {{"thickness", "3 mm"}});
+    EXPECT_THAT(ofShapes(path).problems(), HasSubstr("Tray.bottom is sheet and has no thickness yet"));
+    auto read = ofShapes(path, {{"thickness", "3 mm"}});
     read.say("hold", {{"where", "edges at z = 0 m"}, {"directions", "all"}});
     EXPECT_EQ(read.problems(), "");
     const auto before = drawn.say("lowest", {{"count", "6"}}).frequencies(),
@@ -221,7 +221,7 @@ TEST_F(ShapeFiles, AHollowBallAndARingAreParted)
     drawn.say("solid-sphere", {{"name", "Ball"}, {"diameter", "0.1 m"}})
         .say("revolution",
              {{"name", "Ring"}, {"rows", "0.2 m|0 m|0 m|0.02 m\n0.24 m|0 m|0 m|0.02 m"}, {"at", "0, 0, 0.2 m"}});
-    const auto read = imported(written(drawn, "round.step"));
+    const auto read = ofShapes(written(drawn, "round.step"));
     EXPECT_EQ(read.problems(), "");
     Progress progress;
     auto asked = read;
@@ -260,24 +260,24 @@ TEST_F(ShapeFiles, BrokenAndStrangeOnesSayWhy)
     for (std::size_t place = 0; (place = crossing.find(corner, place)) != std::string::npos;)
         crossing.replace(place, corner.size(), "(-200.,80.,60.)");
     for (const auto& path : {put("flat.step", flat), put("crossing.step", crossing)}) {
-        const auto body = imported(path);
+        const auto body = ofShapes(path);
         const Structure structure = body.structure();
         std::string said = body.problems();
         for (const auto& finding : checkStructure(structure, massSummary(structure)))
             if (finding.severity == Severity::error) said += oneLine(finding);
         EXPECT_THAT(said, HasSubstr("Box")) << path;
     }
-    EXPECT_THAT(imported(whole).say("imported", {{"name", "Third"}, {"body", "3"}, {"file", whole}}).problems(),
+    EXPECT_THAT(ofShapes(whole).say("imported", {{"name", "Third"}, {"body", "3"}, {"file", whole}}).problems(),
                 HasSubstr("has 2 bodies, so none with the number 3"));
-    EXPECT_THAT(imported(whole, {{"scale", "1000"}}).problems(), HasSubstr("was it drawn in another unit?"));
-    EXPECT_THAT(imported(whole, {{"thickness", "1 mm"}}).problems(), HasSubstr("is a solid and has no thickness"));
+    EXPECT_THAT(ofShapes(whole, {{"scale", "1000"}}).problems(), HasSubstr("was it drawn in another unit?"));
+    EXPECT_THAT(ofShapes(whole, {{"thickness", "1 mm"}}).problems(), HasSubstr("is a solid and has no thickness"));
 }
 
 TEST_F(ShapeFiles, TheDocumentNamesThemFromItsOwnFolder)
 {
     const std::string path = written(boxAndCylinder(), "pair.step");
     Document document;
-    document.model = imported(path).model();
+    document.model = ofShapes(path).model();
     ASSERT_FALSE(writeDocumentFile(document, at("model.json")));
     EXPECT_THAT(text(at("model.json")), HasSubstr("\"file\": \"pair.step\""));
     const auto read = readDocumentFile(at("model.json"));

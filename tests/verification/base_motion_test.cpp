@@ -7,8 +7,6 @@ using namespace undisona;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 /// Shares of the total of the modes that carry some along the direction, in order.
 std::vector<double> sharesOf(const Solution& solution, int direction, std::size_t count)
 {

@@ -8,8 +8,6 @@ using namespace undisona;
 
 namespace {
 
-constexpr double pi = std::numbers::pi, E = 200e9, rho = 8000;
-
 double bendingHertz(double bl, double length, double height)
 {
     return bl * bl / (2 * pi * length * length) * std::sqrt(E * height * height / 12 / rho);

@@ -16,8 +16,6 @@ using testing::Not;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 std::string words(const Findings& findings)
 {
     std::string all;

@@ -9,7 +9,7 @@ using namespace undisona;
 
 namespace {
 
-SaidModel house(bool held, const std::string& mass, const std::string& at, const std::string& centre = "0, 0, 0 m")
+SaidModel laden(bool held, const std::string& mass, const std::string& at, const std::string& centre = "0, 0, 0 m")
 {
     SaidModel said;
     said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "3"}, {"elements", "3"}})
@@ -47,14 +47,14 @@ TEST(KeptRuns, AMovedMassFindsWhatAFreshRunFinds)
     long updated = 0, resumed = 0;
     for (const bool held : {true, false}) {
         KeptRuns kept;
-        const auto first = solvedWith(house(held, "500 kg", "Frame.1.1.2"), kept);
+        const auto first = solvedWith(laden(held, "500 kg", "Frame.1.1.2"), kept);
         EXPECT_FALSE(first->record.keptFactor);
         for (int trial = 0; trial < 12; ++trial) {
             const auto number = [&](long low, long high) {
                 return std::to_string(low + static_cast<long>(dice() % static_cast<std::uint64_t>(high - low + 1)));
             };
             const SaidModel moved =
-                house(held, number(50, 900) + " kg", "Frame." + number(0, 2) + "." + number(0, 1) + "." + number(1, 3),
+                laden(held, number(50, 900) + " kg", "Frame." + number(0, 2) + "." + number(0, 1) + "." + number(1, 3),
                       trial % 3 == 0 ? "0.2, 0.1, 0.4 m" : "0, 0, 0 m");
             const auto again = solvedWith(moved, kept);
             expectSame(*again, *moved.solved(), (held ? "held " : "free ") + std::to_string(trial) + " mode ");
@@ -70,8 +70,8 @@ TEST(KeptRuns, AMovedMassFindsWhatAFreshRunFinds)
 TEST(KeptRuns, AnotherStiffnessTakesNothingOver)
 {
     KeptRuns kept;
-    solvedWith(house(true, "500 kg", "Frame.1.1.2"), kept);
-    SaidModel stiffer = house(true, "500 kg", "Frame.1.1.2");
+    solvedWith(laden(true, "500 kg", "Frame.1.1.2"), kept);
+    SaidModel stiffer = laden(true, "500 kg", "Frame.1.1.2");
     stiffer.say("hold", {{"where", "Frame.1.1.2"}, {"directions", "x"}});
     const auto solution = solvedWith(stiffer, kept);
     EXPECT_FALSE(solution->record.keptFactor);
@@ -82,8 +82,8 @@ TEST(KeptRuns, AnotherStiffnessTakesNothingOver)
 TEST(KeptRuns, AMassAllOverKeepsTheFactorAlone)
 {
     KeptRuns kept;
-    solvedWith(house(true, "500 kg", "Frame.1.1.2"), kept);
-    SaidModel heavier = house(true, "500 kg", "Frame.1.1.2");
+    solvedWith(laden(true, "500 kg", "Frame.1.1.2"), kept);
+    SaidModel heavier = laden(true, "500 kg", "Frame.1.1.2");
     heavier.say("mass-spread", {{"mass", "12 kg/m"}, {"where", "everything"}});
     const auto solution = solvedWith(heavier, kept);
     EXPECT_TRUE(solution->record.keptFactor);
@@ -94,9 +94,9 @@ TEST(KeptRuns, AMassAllOverKeepsTheFactorAlone)
 TEST(KeptRuns, MoreModesOfTheSameModelGoOnFromThoseKnown)
 {
     KeptRuns kept;
-    const SaidModel said = house(true, "500 kg", "Frame.1.1.2");
+    const SaidModel said = laden(true, "500 kg", "Frame.1.1.2");
     solvedWith(said, kept);
-    SaidModel more = house(true, "500 kg", "Frame.1.1.2");
+    SaidModel more = laden(true, "500 kg", "Frame.1.1.2");
     Ask ask;
     ask.count = 60;
     Progress progress;
@@ -113,7 +113,7 @@ TEST(KeptRuns, ManyModesFromShiftToShiftTakeTheFactorOver)
         Ask ask;
         ask.count = 120;
         Progress progress;
-        const SaidModel said = house(true, mass, "Frame.1.1.2");
+        const SaidModel said = laden(true, mass, "Frame.1.1.2");
         const auto solution = *solve(said.model(), progress, {.ask = ask, .kept = &kept}),
                    fresh = *solve(said.model(), progress, {.ask = ask});
         EXPECT_GT(solution->record.shifts.size(), 1U);
@@ -138,7 +138,7 @@ TEST(ChangeOf, FindsTheRankAndTheChange)
 
 TEST(ModeExtractor, CanBeAskedAgainAfterARunFromShiftToShift)
 {
-    const auto solution = house(true, "500 kg", "Frame.1.1.2").solved();
+    const auto solution = laden(true, "500 kg", "Frame.1.1.2").solved();
     Progress progress;
     auto prepared = ModeExtractor::prepare(*pencilOf(*solution->system), progress);
     auto& extractor = *prepared;

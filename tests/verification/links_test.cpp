@@ -3,14 +3,10 @@
 
 #include <gmock/gmock.h>
 
-#include <numbers>
-
 using namespace undisona;
 using testing::HasSubstr;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 double hertzOf(double stiffness, double mass)
 {

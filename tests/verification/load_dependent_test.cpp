@@ -9,7 +9,7 @@ using namespace undisona;
 
 namespace {
 
-SaidModel house(bool held)
+SaidModel swayed(bool held)
 {
     SaidModel said;
     said.say("frame", {{"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "3"}, {"elements", "3"}}).say("material");
@@ -46,12 +46,12 @@ double outside(const System& system, const Eigen::MatrixXd& columns, const Eigen
 TEST(RitzVectors, HoldTheStaticAnswersAndLieAboveTheModes)
 {
     for (const bool held : {true, false}) {
-        const auto ritz = solvedFor(house(held), ritzAsk(20));
+        const auto ritz = solvedFor(swayed(held), ritzAsk(20));
         ASSERT_TRUE(ritz->ritz);
         ASSERT_EQ(ritz->modes.size(), held ? 20U : 26U) << "rigid motions come in addition";
         Ask lowest;
         lowest.count = 20;
-        const auto modes = solvedFor(house(held), lowest);
+        const auto modes = solvedFor(swayed(held), lowest);
         Progress progress;
         const auto& system = *ritz->system;
         auto prepared = ModeExtractor::prepare(*pencilOf(system), progress);
@@ -77,10 +77,10 @@ TEST(RitzVectors, HoldTheStaticAnswersAndLieAboveTheModes)
 
 TEST(RitzVectors, ReachATargetWithFewerThanModesDo)
 {
-    const auto ritz = solvedFor(house(true), ritzAsk(60, 0.98));
+    const auto ritz = solvedFor(swayed(true), ritzAsk(60, 0.98));
     Ask share = ritzAsk(200, 0.98);
     share.until = Ask::Until::massShare;
-    const auto modes = solvedFor(house(true), share);
+    const auto modes = solvedFor(swayed(true), share);
     const auto last = static_cast<Eigen::Index>(ritz->modes.size()) - 1;
     EXPECT_TRUE(targetReached(ritz->participation, ritzAsk(60, 0.98), last + 1));
     EXPECT_LT(ritz->modes.size(), modes->modes.size());
@@ -103,7 +103,7 @@ TEST(RitzVectors, FromOneForceOnASymmetricFrameStayInItsSymmetry)
 TEST(ResidualVectors, MakeTheStaticAnswerExact)
 {
     for (const bool held : {true, false}) {
-        const SaidModel said = house(held);
+        const SaidModel said = swayed(held);
         Ask few;
         few.count = 10;
         const auto solution = solvedFor(said, few);
@@ -138,7 +138,7 @@ TEST(MissingMass, TellsAboutWhereItLies)
     few.count = 6;
     few.share = 0.95;
     few.directions = {false, false, true};
-    const auto solution = solvedFor(house(true), few);
+    const auto solution = solvedFor(swayed(true), few);
     const auto note = std::find_if(solution->findings.begin(), solution->findings.end(), [](const Finding& finding) {
         return finding.what.find("lies mostly between") != std::string::npos;
     });
@@ -166,7 +166,7 @@ TEST(MissingMass, TellsAboutWhereItLies)
 
 TEST(MassShare, EachDirectionMayHaveATargetOfItsOwn)
 {
-    SaidModel said = house(true);
+    SaidModel said = swayed(true);
     said.say("mass-share",
              {{"share", "60 %"}, {"of", "movable"}, {"directions", "x y"}, {"share-y", "95 %"}, {"most", "80"}});
     const auto solution = said.solved();

@@ -4,13 +4,9 @@
 
 #include <gmock/gmock.h>
 
-#include <numbers>
-
 using namespace undisona;
 
 namespace {
-
-constexpr double pi = std::numbers::pi;
 
 SaidModel floorPlate(const char* size = "60 mm")
 {

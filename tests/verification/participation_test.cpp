@@ -6,8 +6,6 @@ using namespace undisona;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 /// Effective-mass fractions of the modes that move in the direction, in order.
 std::vector<double> fractions(const Solution& solution, int direction)
 {

@@ -10,8 +10,6 @@ using testing::HasSubstr;
 
 namespace {
 
-constexpr double pi = std::numbers::pi, E = 200e9, rho = 8000.0;
-
 ShellElement membraneOf(std::vector<Eigen::Vector2d> corner)
 {
     const std::size_t corners = corner.size();

@@ -9,8 +9,6 @@ using namespace undisona;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 SaidModel plate(const Words& more)
 {
     Words words{{"name", "Plate"}, {"length", "1 m"}, {"width", "0.8 m"}, {"thickness", "5 mm"}, {"size", "40 mm"}};

@@ -14,8 +14,6 @@ using namespace undisona;
 
 namespace {
 
-constexpr double pi = std::numbers::pi, E = 200e9, nu = 0.3, rho = 8000;
-
 double rigidity(double h)
 {
     return E * h * h * h / 12 / (1 - nu * nu);

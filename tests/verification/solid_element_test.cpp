@@ -10,7 +10,7 @@ using namespace undisona;
 
 namespace {
 
-constexpr SolidKind kinds[] = {SolidKind::tetrahedron10, SolidKind::brick8, SolidKind::brick20, SolidKind::wedge6,
+constexpr SolidKind everyKind[] = {SolidKind::tetrahedron10, SolidKind::brick8, SolidKind::brick20, SolidKind::wedge6,
                                SolidKind::wedge15};
 
 /// Inner corners of a unit cube of two parts each way pushed about, the outer ones left where they are.
@@ -47,7 +47,7 @@ std::array<bool, 3> nothing(const Eigen::Vector3d&)
 
 TEST(SolidElement, PatchHasEachConstantStrainExactly)
 {
-    for (const SolidKind kind : kinds)
+    for (const SolidKind kind : everyKind)
         for (const double poisson : {0.3, 0.49}) {
             SolidBlock patch = patchOf(kind);
             patch.poisson = poisson;
@@ -82,7 +82,7 @@ TEST(SolidElement, OnlyRigidMotionsCostNothing)
     const Eigen::Matrix3d turn = (Eigen::AngleAxisd(0.7, Eigen::Vector3d(1, 2, 3).normalized()) *
                                   Eigen::AngleAxisd(0.4, Eigen::Vector3d::UnitX()))
                                      .toRotationMatrix();
-    for (const SolidKind kind : kinds)
+    for (const SolidKind kind : everyKind)
         for (const double poisson : {0.3, 0.4999}) {
             SolidBlock one(kind, {1.0, 0.8, 0.6}, {1, 1, 1});
             one.poisson = poisson;
@@ -110,7 +110,7 @@ TEST(SolidElement, OnlyRigidMotionsCostNothing)
 // Work without a matrix is that of the matrix, whatever is projected or enhanced.
 TEST(SolidElement, DoesTheWorkOfItsMatrices)
 {
-    for (const SolidKind kind : kinds)
+    for (const SolidKind kind : everyKind)
         for (const double poisson : {0.3, 0.49}) {
             SolidBlock patch = patchOf(kind);
             patch.poisson = poisson;
@@ -131,7 +131,7 @@ TEST(SolidElement, DoesTheWorkOfItsMatrices)
 
 TEST(SolidElement, MassIsExactAndLumpedMassPositive)
 {
-    for (const SolidKind kind : kinds) {
+    for (const SolidKind kind : everyKind) {
         const SolidBlock patch = patchOf(kind);
         const Eigen::MatrixXd rigid = rigidOf(patch.places);
         const Eigen::MatrixXd m = dense(patch.system([](const auto& e) { return consistentMass(e); }, nothing));

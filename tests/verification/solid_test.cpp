@@ -13,8 +13,6 @@ using testing::HasSubstr;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 double volumeOf(const SaidModel& said)
 {
     EXPECT_EQ(said.problems(), "");

@@ -10,7 +10,6 @@ using namespace undisona;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
 constexpr int fine = 160; // steps each way of the integrals below
 
 struct Sample {

@@ -6,8 +6,7 @@ using namespace undisona;
 
 namespace {
 
-constexpr double pi = std::numbers::pi, E = 200e9, rho = 8000;
-constexpr double length = 2.0, side = 0.04, inertia = side * side * side * side / 12;
+constexpr double beamLength = 2.0, side = 0.04, inertia = side * side * side * side / 12;
 
 /// A beam whose own mass does not count, in parts so that masses can stand between.
 SaidModel massless(int parts, const char* first, const char* last, const std::string& factor = "0 %")
@@ -39,7 +38,7 @@ TEST(MasslessBeam, OneMassMidSpanOffCentreAndAtTheTip)
     EXPECT_NEAR(middle.frequencies()[0] / hertz(48 * E * inertia / 8, 50), 1, 1e-3);
     SaidModel off = massless(4, "x y z rx", "y z");
     off.say("mass", {{"mass", "50 kg"}, {"points", "B.1"}}).say("lowest", {{"count", "2"}});
-    EXPECT_NEAR(off.frequencies()[0] / hertz(3 * E * inertia * length / (0.25 * 2.25), 50), 1, 1.5e-3);
+    EXPECT_NEAR(off.frequencies()[0] / hertz(3 * E * inertia * beamLength / (0.25 * 2.25), 50), 1, 1.5e-3);
     SaidModel tip = massless(1, "all", "");
     tip.say("mass", {{"mass", "50 kg"}, {"points", "B.1"}}).say("lowest", {{"count", "6"}});
     const auto solution = tip.solved();
@@ -66,7 +65,7 @@ TEST(HandCheck, UnitLoadGivesTheSameStiffness)
 TEST(Beam, OwnMassAddsRayleighsShareAtTheTip)
 {
     SaidModel tip = massless(1, "all", "", "100 %");
-    const double own = rho * side * side * length;
+    const double own = rho * side * side * beamLength;
     tip.say("mass", {{"mass", shortest(0.3 * own) + " kg"}, {"points", "B.1"}}).say("lowest", {{"count", "2"}});
     EXPECT_NEAR(tip.frequencies()[0] / hertz(3 * E * inertia / 8, (0.3 + 33.0 / 140.0) * own), 1, 1e-2);
 }

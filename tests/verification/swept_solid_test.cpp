@@ -12,8 +12,6 @@ using testing::HasSubstr;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 FrameMesh meshedAs(const SaidModel& said)
 {
     EXPECT_EQ(said.problems(), "");

@@ -11,8 +11,6 @@ using testing::HasSubstr;
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
-
 struct Profile {
     const char* what;
     const char* rows;

@@ -17,11 +17,6 @@ namespace undisona {
 
 namespace {
 
-QString q(const std::string& text)
-{
-    return QString::fromStdString(text);
-}
-
 constexpr int moreLikeRole = Qt::UserRole + 1; // a choice made from what was clicked in the scene
 
 } // namespace

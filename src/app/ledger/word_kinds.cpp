@@ -14,11 +14,6 @@ namespace undisona {
 
 namespace {
 
-QString q(const std::string& text)
-{
-    return QString::fromStdString(text);
-}
-
 /// A word as it is open: in which sentence, of which field.
 struct OpenWord {
     const Session& session;

@@ -3,6 +3,11 @@
 
 namespace undisona {
 
+inline QString q(const std::string& text)
+{
+    return QString::fromStdString(text);
+}
+
 /// What may be chosen for a word: the text that is taken, and what is shown of it where that is more.
 struct WordOffer {
     QString text, shown{};

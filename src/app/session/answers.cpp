@@ -6,7 +6,7 @@ namespace undisona {
 
 namespace {
 
-constexpr int grace = 4000; // ms: with the engine goes what it keeps for the next run
+constexpr int graceOfStudies = 4000; // ms: with the engine goes what it keeps for the next run
 
 }
 
@@ -57,7 +57,7 @@ void Answers::stop()
     if (waiting_.empty() || waiting_.rbegin()->first == stopped_) return;
     stopped_ = waiting_.rbegin()->first;
     engine_.stop();
-    if (!patience_.isActive()) patience_.start(grace);
+    if (!patience_.isActive()) patience_.start(graceOfStudies);
 }
 
 void Answers::order(const Key& key, const Model& model, std::string options)

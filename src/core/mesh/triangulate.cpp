@@ -13,8 +13,8 @@ std::vector<std::array<int, 3>> constrainedTriangles(const std::vector<Eigen::Ve
     using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
     using Vertex = CGAL::Triangulation_vertex_base_with_info_2<int, Kernel>;
     using Face = CGAL::Constrained_triangulation_face_base_2<Kernel>;
-    using Structure = CGAL::Triangulation_data_structure_2<Vertex, Face>;
-    CGAL::Constrained_Delaunay_triangulation_2<Kernel, Structure, CGAL::Exact_predicates_tag> triangulation;
+    using Mesh = CGAL::Triangulation_data_structure_2<Vertex, Face>;
+    CGAL::Constrained_Delaunay_triangulation_2<Kernel, Mesh, CGAL::Exact_predicates_tag> triangulation;
     std::vector<decltype(triangulation)::Vertex_handle> handles;
     for (std::size_t at = 0; at < points.size(); ++at) {
         handles.push_back(triangulation.insert(Kernel::Point_2(points[at].x(), points[at].y())));

@@ -10,7 +10,7 @@ namespace {
 constexpr double smoothPower = 4.0, usualPower = 3.1;
 constexpr double roughPower = 1.7, roughPowerInside = 1.1,
                  roughPowerOfBricks = 2.2; // whose strains see less of what is steep
-constexpr double innerPower = 2.1;         // beside an inner edge, on meshes that begin to follow it
+constexpr double powerBesideInner = 2.1;   // beside an inner edge, on meshes that begin to follow it
 constexpr double thinPower = 1.6;          // one element through a thickness on both meshes: its error stays
 constexpr double halfEitherWay = 0.5, mostEitherWay = 0.75;
 constexpr double leastTimes = 1.8; // as many elements
@@ -26,7 +26,7 @@ void shareOut(Eigen::Ref<Eigen::VectorXf> pieces, float sum)
     pieces *= sum / pieces.sum();
 }
 
-constexpr long more = 4;
+constexpr long besides = 4;
 constexpr double lowerTo = 0.98, higherTo = 1.1; // as a coarser mesh is stiffer
 
 /// Nothing beside the modes, and those without proof.
@@ -46,7 +46,7 @@ Ask modesAlone(Ask ask)
 Ask askOfCoarser(const Ask& ask, const Extraction& found)
 {
     Ask coarse = modesAlone(ask);
-    coarse.count = static_cast<long>(found.lambda.size() - found.rigid) + more;
+    coarse.count = static_cast<long>(found.lambda.size() - found.rigid) + besides;
     coarse.until = Ask::Until::count;
     if (!ask.inside() || found.lambda.size() == 0) return coarse;
     coarse.until = Ask::Until::band;
@@ -58,7 +58,7 @@ Ask askOfCoarser(const Ask& ask, const Extraction& found)
 Ask askOfCoarser(const Ask& ask)
 {
     Ask coarse = modesAlone(ask);
-    coarse.count += more;
+    coarse.count += besides;
     coarse.from *= lowerTo;
     coarse.frequency *= higherTo;
     return coarse;
@@ -91,7 +91,7 @@ void judgeByCoarser(MeshErrors& errors, const ModesOnMesh& own, const Eigen::Vec
         } else {
             const bool thin = errors.thin[mode] > mostlySolids;
             const bool beside = inner && !std::isnan(total);
-            const double usual = partOf(thin ? thinPower : beside ? innerPower : usualPower) * apart;
+            const double usual = partOf(thin ? thinPower : beside ? powerBesideInner : usualPower) * apart;
             // Strains of curved bricks say too much, if anything.
             total = !thin && std::abs(pieces + members) < std::abs(usual) ? pieces + members : usual;
             errors.either[mode] = (beside ? mostEitherWay : halfEitherWay) * std::abs(total);

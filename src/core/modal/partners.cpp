@@ -6,7 +6,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double least = 0.6;
+constexpr double leastAssurance = 0.6;
 
 /// Nodes of a sheet, or of a solid, which are counted after the sheets; not more than `most`, evenly taken.
 std::vector<int> nodesOf(const ModesOnMesh& modes, int part, std::size_t most)
@@ -55,8 +55,7 @@ void shareMembers(const ModesOnMesh& first, const ModesOnMesh& second, std::vect
     for (std::size_t at = 0; at < first.mesh.elements.size(); at += step) {
         const auto& element = first.mesh.elements[at];
         if (element.share[1] > 1.0 - 1e-9) continue; // ends at a point
-        const auto member =
-            inSecond.find(first.structure.frame.members[static_cast<std::size_t>(element.member)].name);
+        const auto member = inSecond.find(first.structure.frame.members[static_cast<std::size_t>(element.member)].name);
         if (member == inSecond.end()) continue;
         for (int other = second.mesh.firstElement[member->second]; other < second.mesh.firstElement[member->second + 1];
              ++other) {
@@ -234,10 +233,11 @@ std::vector<Partner> partnersOf(const ModesOnMesh& first, const ModesOnMesh& sec
             for (Eigen::Index at = 0; at < cosines.size(); ++at)
                 assurance(a.first + at, b.first + at) = cosines[at] * cosines[at];
         }
-    const auto columns = bestAssignment(assurance.unaryExpr([](double value) { return value >= least ? value : 0.0; }));
+    const auto columns =
+        bestAssignment(assurance.unaryExpr([](double value) { return value >= leastAssurance ? value : 0.0; }));
     for (std::size_t at = 0; at < partners.size(); ++at)
         if (const Eigen::Index column = columns[at];
-            column >= 0 && assurance(static_cast<Eigen::Index>(at), column) >= least)
+            column >= 0 && assurance(static_cast<Eigen::Index>(at), column) >= leastAssurance)
             partners[at] = {static_cast<int>(column), assurance(static_cast<Eigen::Index>(at), column)};
     return partners;
 }

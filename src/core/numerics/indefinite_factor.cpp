@@ -12,6 +12,8 @@ namespace {
 
 std::mutex oneAtATime; // MUMPS keeps state of its own between calls
 
+} // namespace
+
 /// One matrix in the hands of MUMPS.
 struct MumpsMatrix {
     MumpsMatrix() = default;
@@ -71,8 +73,6 @@ struct MumpsMatrix {
     std::int64_t negative() const { return mumps.infog[11]; }
     bool begun = false;
 };
-
-} // namespace
 
 struct IndefiniteFactor::Parts : MumpsMatrix {};
 

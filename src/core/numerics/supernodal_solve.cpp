@@ -11,13 +11,13 @@ namespace undisona {
 
 namespace {
 
-constexpr std::int64_t panel = 32; // columns of a triangle solved before the rest of it is told
+constexpr std::int64_t solvedAtOnce = 32; // columns of a triangle solved before the rest of it is told
 
 /// x L' = x for the lower triangle at the head of a supernode; x is 8 x columns.
 void solveDown(const double* l, std::int64_t ld, std::int64_t columns, double* x)
 {
-    for (std::int64_t begin = 0; begin < columns; begin += panel) {
-        const std::int64_t end = std::min(columns, begin + panel);
+    for (std::int64_t begin = 0; begin < columns; begin += solvedAtOnce) {
+        const std::int64_t end = std::min(columns, begin + solvedAtOnce);
         for (std::int64_t j = begin; j < end; ++j) {
             auto& own = *reinterpret_cast<Eight*>(x + lanes * j);
             own *= 1.0 / l[j * ld + j];
@@ -30,8 +30,8 @@ void solveDown(const double* l, std::int64_t ld, std::int64_t columns, double* x
 /// x L = x.
 void solveUp(const double* l, std::int64_t ld, std::int64_t columns, double* x)
 {
-    for (std::int64_t begin = (columns - 1) / panel * panel; begin >= 0; begin -= panel) {
-        const std::int64_t end = std::min(columns, begin + panel);
+    for (std::int64_t begin = (columns - 1) / solvedAtOnce * solvedAtOnce; begin >= 0; begin -= solvedAtOnce) {
+        const std::int64_t end = std::min(columns, begin + solvedAtOnce);
         collect(l + end, ld, columns - end, begin, end, x + lanes * end, x);
         for (std::int64_t j = end; j-- > begin;) {
             collect(l + j + 1, ld, end - j - 1, j, j + 1, x + lanes * (j + 1), x);

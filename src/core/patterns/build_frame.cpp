@@ -1,6 +1,8 @@
 #include "core/patterns/frame_builder.hpp"
 
+#include "core/base/same_place.hpp"
 #include "core/model/section_text.hpp"
+#include "core/picks/sentence_reader.hpp"
 #include "core/shapes/joined_faces.hpp"
 #include "core/shapes/kernel_stop.hpp"
 
@@ -10,19 +12,12 @@ namespace undisona {
 
 namespace {
 
-constexpr double samePlace = 1e-5; // m
-
 std::array<long, 3> cellOf(const Eigen::Vector3d& place)
 {
     const auto cell = [](double value) {
         return static_cast<long>(std::floor(std::clamp(value, -1e9, 1e9) / (8.0 * samePlace)));
     };
     return {cell(place.x()), cell(place.y()), cell(place.z())};
-}
-
-Eigen::Vector3d asVector(const std::array<double, 3>& values)
-{
-    return {values[0], values[1], values[2]};
 }
 
 /// The bend of a tube, say, whose profile has no end.

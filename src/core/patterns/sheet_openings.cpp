@@ -1,4 +1,5 @@
 // Sentences that cut holes and openings into flat sheet.
+#include "core/base/same_place.hpp"
 #include "core/patterns/frame_builder.hpp"
 #include "core/shapes/flat_face.hpp"
 
@@ -9,7 +10,6 @@ namespace undisona {
 namespace {
 
 using Two = Eigen::Vector2d;
-constexpr double least = 1e-6;          // m
 constexpr std::size_t mostHoles = 2500; // each is set against every other
 
 /// The sheet's one flat panel; nothing, and a finding, where it is anything else.
@@ -97,7 +97,7 @@ void cutHoles(FrameBuilder& builder, const Sentence& sentence)
             const auto stated = places;
             for (const auto& place : stated) {
                 const Two image(x ? twice.x() - place.x() : place.x(), y ? twice.y() - place.y() : place.y());
-                if ((image - place).norm() > least) places.push_back(image);
+                if ((image - place).norm() > sameInShapes) places.push_back(image);
             }
         };
         if (about != "its width") reflect(false, true);
@@ -153,7 +153,7 @@ void cutOpeningThrough(FrameBuilder& builder, const Sentence& sentence)
     std::string problem;
     opening = counterClockwise(rounded(opening, radii, problem));
     if (!problem.empty()) return builder.complain(problem, "Make the radius smaller, or take it away.");
-    if (crossesItself(opening) || !(std::abs(opening.area()) > least * least))
+    if (crossesItself(opening) || !(std::abs(opening.area()) > sameInShapes * sameInShapes))
         return builder.complain("the opening crosses itself or has no area",
                                 "Give its corners one after the other round it.");
     cut(builder, {opening});

@@ -1,4 +1,5 @@
 // Sentences that make sheets.
+#include "core/base/same_place.hpp"
 #include "core/patterns/frame_builder.hpp"
 #include "core/picks/sentence_reader.hpp"
 
@@ -7,8 +8,6 @@
 namespace undisona {
 
 namespace {
-
-constexpr double least = 1e-6; // m; below it lengths are none
 
 /// Axes with x along the first direction and y on the side of the second; nothing, and a finding, where they agree.
 std::optional<Eigen::Matrix3d> axesOf(FrameBuilder& builder, const Eigen::Vector3d& along,
@@ -104,7 +103,7 @@ void addPlateThrough(FrameBuilder& builder, const Sentence& sentence)
     double size = 0.0;
     for (std::size_t at = 0; at < corners.size(); ++at) {
         const Eigen::Vector3d a = corners[at] - corners[0], b = corners[(at + 1) % corners.size()] - corners[0];
-        if ((b - a).norm() < least)
+        if ((b - a).norm() < sameInShapes)
             return builder.complain(fmt::format("two corners of {} are at the same place", builder.groupName()));
         normal += a.cross(b);
         size = std::max(size, a.norm());
@@ -212,7 +211,8 @@ void addDome(FrameBuilder& builder, const Sentence& sentence)
     const Eigen::Matrix3d axes = axesFacing(*along);
     if (sentence.has("inner")) {
         const double inner = sentence.number("inner") / 2.0;
-        if (inner >= rim - least) return builder.complain("the opening is as large as the dome", "Make it smaller.");
+        if (inner >= rim - sameInShapes)
+            return builder.complain("the opening is as large as the dome", "Make it smaller.");
         top = std::asin(inner / radius);
     } else {
         sheet.crowns.push_back({*at + (height - radius) * axes.col(2), axes, radius, top});
@@ -238,7 +238,7 @@ void addElbow(FrameBuilder& builder, const Sentence& sentence)
     const auto axes = axesOf(builder, *along, *towards);
     if (!axes) return;
     const double bend = sentence.number("bend"), radius = sentence.number("diameter") / 2.0;
-    if (bend <= radius + least)
+    if (bend <= radius + sameInShapes)
         return builder.complain(fmt::format("{} bends more tightly than its own tube is wide", builder.groupName()),
                                 "Make the radius of the bend larger than half the tube's diameter.");
     // The tube's axis turns about a line through the bend's centre, square to the plane of both directions.
@@ -295,7 +295,7 @@ void addFoldedSheet(FrameBuilder& builder, const Sentence& sentence)
     };
     for (std::size_t fold = 0; fold + 1 < rows.size(); ++fold) {
         const Eigen::Vector3d from = foldAt(rows[fold]), to = foldAt(rows[fold + 1]);
-        if ((to - from).norm() < least)
+        if ((to - from).norm() < sameInShapes)
             return builder.complain(
                 fmt::format("lines {} and {} of the profile are at the same place", fold + 1, fold + 2));
         Eigen::Matrix3d own;
@@ -310,7 +310,7 @@ void addRib(FrameBuilder& builder, const Sentence& sentence)
     const auto from = builder.place("from"), to = builder.place("to");
     const auto towards = direction(builder, sentence, "towards", Eigen::Vector3d::UnitZ());
     if (!from || !to || !towards) return;
-    if ((*to - *from).norm() < least) return builder.complain("the rib begins and ends at the same place");
+    if ((*to - *from).norm() < sameInShapes) return builder.complain("the rib begins and ends at the same place");
     const auto axes = axesOf(builder, *to - *from, *towards);
     if (!axes) return;
     Sheet sheet = sheetOf(builder, sentence);

@@ -1,4 +1,5 @@
 // Sentences that make solids, and those that join and cut them.
+#include "core/base/same_place.hpp"
 #include "core/patterns/frame_builder.hpp"
 #include "core/picks/sentence_reader.hpp"
 
@@ -7,8 +8,6 @@
 namespace undisona {
 
 namespace {
-
-constexpr double least = 1e-6; // m
 
 void add(FrameBuilder& builder, const Sentence& sentence, SolidForm form)
 {
@@ -58,7 +57,7 @@ std::optional<Outline> profileOf(FrameBuilder& builder, const Sentence& sentence
     }
     std::string problem;
     outline = counterClockwise(rounded(outline, radii, problem));
-    if (problem.empty() && (crossesItself(outline) || !(std::abs(outline.area()) > least * least)))
+    if (problem.empty() && (crossesItself(outline) || !(std::abs(outline.area()) > sameInShapes * sameInShapes)))
         problem = "its outline crosses itself or has no area";
     if (problem.empty()) return outline;
     builder.complain(fmt::format("{}: {}", builder.groupName(), problem),
@@ -85,7 +84,7 @@ void addSolidCylinder(FrameBuilder& builder, const Sentence& sentence)
     SolidForm form{*at, *axes, circleAbout({0, 0}, sentence.number("diameter") / 2.0),
                    {},  false, sentence.number("length")};
     if (sentence.has("inner")) {
-        if (sentence.number("inner") >= sentence.number("diameter") - least)
+        if (sentence.number("inner") >= sentence.number("diameter") - sameInShapes)
             return builder.complain("the bore is as wide as the cylinder", "Make it narrower.");
         form.holes.push_back(circleAbout({0, 0}, sentence.number("inner") / 2.0));
     }
@@ -118,7 +117,7 @@ void addRevolution(FrameBuilder& builder, const Sentence& sentence)
     const auto profile = profileOf(builder, sentence);
     if (!at || !axes || !profile) return;
     for (const auto& place : profile->drawn())
-        if (place.x() < -least)
+        if (place.x() < -sameInShapes)
             return builder.complain(fmt::format("the profile of {} crosses its axis", builder.groupName()),
                                     "Its distances from the axis are zero or more.");
     add(builder, sentence,

@@ -1,6 +1,7 @@
 #include "core/picks/pick.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/base/same_place.hpp"
 #include "core/model/value.hpp"
 #include "core/picks/edge_rules.hpp"
 #include "core/picks/face_rules.hpp"
@@ -227,7 +228,7 @@ private:
     {
         const AtCoordinate at = undisona::atCoordinate(term, "points");
         if (!at.meant || !at.value) return {};
-        const double tolerance = 1e-6 * std::max(1.0, frame_.span());
+        const double tolerance = sameCoordinate(frame_.span());
         Found found(Target::point, {});
         for (std::size_t point = 0; point < frame_.points.size(); ++point)
             if (std::abs(frame_.points[point].place[at.axis] - *at.value) <= tolerance)
@@ -250,7 +251,7 @@ private:
             const double z = frame_.points[static_cast<std::size_t>(at)].place.z();
             edge = lowest ? std::min(edge, z) : std::max(edge, z);
         }
-        const double tolerance = 1e-6 * std::max(1.0, frame_.span());
+        const double tolerance = sameCoordinate(frame_.span());
         std::erase_if(among.points, [&](int at) {
             return std::abs(frame_.points[static_cast<std::size_t>(at)].place.z() - edge) > tolerance;
         });

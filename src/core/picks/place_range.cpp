@@ -1,6 +1,7 @@
 #include "core/picks/place_range.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/base/same_place.hpp"
 #include "core/picks/part_rule.hpp"
 #include "core/shapes/joined_faces.hpp"
 
@@ -87,7 +88,7 @@ std::optional<Eigen::Vector3d> placeIn(const Frame& frame, std::string_view text
 
 bool PlaceRange::holds(const Frame& frame, Target target, int at) const
 {
-    const double near = 1e-6 * std::max(1.0, frame.span());
+    const double near = sameCoordinate(frame.span());
     if (axis_ < 0) return isNear(frame, target, at, place_, reach_ + near);
     const Eigen::AlignedBox3d box = boxOf(frame, target, at);
     return !box.isEmpty() && box.min()[axis_] >= low_ - near && box.max()[axis_] <= high_ + near;

@@ -95,7 +95,7 @@ public:
         BRepTools::UVBounds(face, left_, right_, low_, high_);
         // Nearer to its edge than that the kernel looks much longer.
         const double across = std::min(right_ - left_, high_ - low_);
-        within_.emplace(face, std::min(kernelTolerance, 1e-3 * across));
+        within_.emplace(face, std::min(sameInShapes, 1e-3 * across));
     }
 
     std::optional<FaceSample> at(int i, int j, int parts)

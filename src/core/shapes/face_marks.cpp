@@ -1,4 +1,5 @@
 #include "core/shapes/face_marks.hpp"
+#include "core/base/same_place.hpp"
 
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
@@ -9,14 +10,13 @@
 namespace undisona {
 
 namespace {
-constexpr double near = 1e-5; // m; mending moves faces less
 }
 
 void FaceMarks::add(const TopoDS_Face& face, FaceMark mark)
 {
     Bnd_Box box;
     BRepBndLib::Add(face, box);
-    box.Enlarge(near);
+    box.Enlarge(samePlace);
     faces_.push_back({face, box, std::move(mark)});
 }
 
@@ -27,7 +27,7 @@ std::vector<int> FaceMarks::of(const BodyFaces& body) const
         const auto sample = body.someSample(face);
         if (!sample) continue;
         const gp_Pnt place = sample->place;
-        double least = near;
+        double least = samePlace;
         for (std::size_t at = 0; at < faces_.size(); ++at) {
             if (faces_[at].box.IsOut(place)) continue;
             const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(place).Vertex(), faces_[at].face);

@@ -33,7 +33,7 @@ std::optional<Outline> outlineOf(const TopoDS_Wire& wire, const TopoDS_Face& fac
         if (curve.GetType() != GeomAbs_Line && curve.GetType() != GeomAbs_Circle) return std::nullopt;
         const bool backwards = edges.Current().Orientation() == TopAbs_REVERSED;
         const Two from = flat(curve.Value(backwards ? last : first)), to = flat(curve.Value(backwards ? first : last));
-        if ((to - from).norm() < kernelTolerance) {
+        if ((to - from).norm() < sameInShapes) {
             if (curve.GetType() != GeomAbs_Circle) continue;
             return circleAbout(flat(curve.Circle().Location()), curve.Circle().Radius());
         }

@@ -1,6 +1,7 @@
 // Parts that come as meshes in, faces and edges on them out.
 #include "core/shapes/given_faces.hpp"
 
+#include "core/base/same_place.hpp"
 #include "core/shapes/frame.hpp"
 
 #include <algorithm>
@@ -11,7 +12,6 @@ namespace undisona {
 
 namespace {
 
-constexpr double samePlace = 1e-6; // m
 constexpr double mostTurn = 0.766; // cosine of 40 degrees, from piece to piece: twelve go round a bore of one face
 
 /// The places of an element's nodes in the order that they have in its mirror image.
@@ -95,7 +95,7 @@ private:
 
     std::array<long, 3> cellOf(const Eigen::Vector3d& at) const
     {
-        const auto cell = [](double value) { return std::lround(std::floor(value / (4.0 * samePlace))); };
+        const auto cell = [](double value) { return std::lround(std::floor(value / (4.0 * sameInShapes))); };
         return {cell(at.x()), cell(at.y()), cell(at.z())};
     }
     template <class Visit>
@@ -107,7 +107,7 @@ private:
                 for (long dz = -1; dz <= 1; ++dz)
                     if (const auto cell = cells_.find({home[0] + dx, home[1] + dy, home[2] + dz}); cell != cells_.end())
                         for (const int node : cell->second)
-                            if ((place(node) - at).norm() <= samePlace && visit(node)) return;
+                            if ((place(node) - at).norm() <= sameInShapes && visit(node)) return;
     }
 
     /// The nodes of a part, by those of its file; those of other parts at the same places are used again, but within a
@@ -342,7 +342,7 @@ private:
         normal.normalize();
         const Eigen::Vector3d on = place(nodes[0]);
         if (std::all_of(nodes.begin(), nodes.end(),
-                        [&](int node) { return std::abs((place(node) - on).dot(normal)) < samePlace; }))
+                        [&](int node) { return std::abs((place(node) - on).dot(normal)) < sameInShapes; }))
             face.plane = JoinedFace::Plane{on, normal};
         else
             face.radius = radiusOf(grown, nodes);

@@ -58,7 +58,7 @@ public:
         makeFaces();
         makeSolids();
         takeWhatLiesOnThem();
-        builder_.SetFuzzyValue(kernelTolerance);
+        builder_.SetFuzzyValue(sameInShapes);
         builder_.SetRunParallel(false);
         if (builder_.Arguments().Extent() > 1) {
             const Handle(StopWatch) watch = new StopWatch;
@@ -166,7 +166,7 @@ private:
             for (TopExp_Explorer face(body, TopAbs_FACE); face.More(); face.Next()) {
                 const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(),
                                                           face.Current());
-                if (distance.IsDone() && distance.Value() <= kernelTolerance) return true;
+                if (distance.IsDone() && distance.Value() <= sameInShapes) return true;
             }
         return false;
     }
@@ -175,7 +175,7 @@ private:
     {
         for (const auto& [face, sheet] : arguments_) {
             const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(), face);
-            if (distance.IsDone() && distance.Value() <= kernelTolerance) return true;
+            if (distance.IsDone() && distance.Value() <= sameInShapes) return true;
         }
         return false;
     }

@@ -95,20 +95,20 @@ TopoDS_Face faceOf(const TurnedPanel& panel)
     if (panel.arc) {
         const auto& arc = *panel.arc;
         Handle(Geom_Surface) surface;
-        if (std::abs(arc.centre.x()) < kernelTolerance)
+        if (std::abs(arc.centre.x()) < sameInShapes)
             surface = new Geom_SphericalSurface(axes(arc.centre.y()), arc.radius);
         else
             surface = new Geom_ToroidalSurface(axes(arc.centre.y()), arc.centre.x(), arc.radius);
-        return BRepBuilderAPI_MakeFace(surface, 0.0, panel.angle, arc.first, arc.last, kernelTolerance).Face();
+        return BRepBuilderAPI_MakeFace(surface, 0.0, panel.angle, arc.first, arc.last, sameInShapes).Face();
     }
     const Eigen::Vector2d way = panel.to - panel.from;
-    if (std::abs(way.x()) < kernelTolerance)
+    if (std::abs(way.x()) < sameInShapes)
         return BRepBuilderAPI_MakeFace(new Geom_CylindricalSurface(axes(panel.from.y()), panel.from.x()), 0.0,
-                                       panel.angle, 0.0, way.y(), kernelTolerance)
+                                       panel.angle, 0.0, way.y(), sameInShapes)
             .Face();
     return BRepBuilderAPI_MakeFace(
                new Geom_ConicalSurface(axes(panel.from.y()), std::atan2(way.x(), way.y()), panel.from.x()), 0.0,
-               panel.angle, 0.0, way.norm(), kernelTolerance)
+               panel.angle, 0.0, way.norm(), sameInShapes)
         .Face();
 }
 
@@ -123,7 +123,7 @@ TopoDS_Face faceOf(const CrownPanel& panel)
     const TopoDS_Edge edge = BRepBuilderAPI_MakeEdge(rim).Edge();
     TopoDS_Face face;
     BRep_Builder builder;
-    builder.MakeFace(face, sphere, kernelTolerance);
+    builder.MakeFace(face, sphere, sameInShapes);
     constexpr int places = 256; // of the rim in the sphere's own parameters, where it is no line that has a name
     Handle(TColgp_HArray1OfPnt2d) own = new TColgp_HArray1OfPnt2d(1, places);
     Handle(TColStd_HArray1OfReal) at = new TColStd_HArray1OfReal(1, places + 1);
@@ -136,7 +136,7 @@ TopoDS_Face faceOf(const CrownPanel& panel)
     }
     Geom2dAPI_Interpolate line(own, at, true, 1e-12);
     line.Perform();
-    builder.UpdateEdge(edge, line.Curve(), face, kernelTolerance);
+    builder.UpdateEdge(edge, line.Curve(), face, sameInShapes);
     builder.Add(face, BRepBuilderAPI_MakeWire(edge).Wire());
     return face;
 }

@@ -1,5 +1,6 @@
 #pragma once
 // The CAD kernel's shapes of panels and bodies; for the few files that know its headers.
+#include "core/base/same_place.hpp"
 #include "core/shapes/sheet.hpp"
 #include "core/shapes/solid.hpp"
 
@@ -14,8 +15,6 @@
 #include <vector>
 
 namespace undisona {
-
-constexpr double kernelTolerance = 1e-6; ///< m, within which things touch
 
 inline gp_Pnt pointOf(const Eigen::Vector3d& v)
 {

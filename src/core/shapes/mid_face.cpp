@@ -25,7 +25,7 @@ namespace undisona {
 namespace {
 
 constexpr double even = 0.005;     // of the thickness
-constexpr double share = 0.01;     // of the volume that may be in none of the two sides
+constexpr double apart = 0.01;     // of the volume that may be in none of the two sides
 constexpr double leastReach = 6.0; // of a side, the root of its area, in thicknesses
 
 /// The two sides of a body that is a sheet.
@@ -63,13 +63,13 @@ public:
         };
         std::set<int> skin;
         for (const int face : order) {
-            if (area + left < (1.0 - share) * needed) return otherwise();
+            if (area + left < (1.0 - apart) * needed) return otherwise();
             left -= faces_.area(face);
             if (!isAsThick(face, sides.thickness)) continue;
             skin.insert(face);
             area += faces_.area(face);
         }
-        if (std::abs(area / needed - 1.0) > share) return otherwise();
+        if (std::abs(area / needed - 1.0) > apart) return otherwise();
         auto parts = faces_.connected(skin);
         if (parts.size() != 2) return none(fmt::format("its faces are {} sides rather than two", parts.size()));
         const auto areaOf = [&](const std::vector<int>& part) {
@@ -167,7 +167,7 @@ TopoDS_Shape halfWay(const BodyFaces& faces, const std::vector<int>& side, doubl
         if (made.IsNull() || !BRepCheck_Analyzer(made).IsValid()) return false;
         GProp_GProps properties;
         BRepGProp::SurfaceProperties(made, properties);
-        return std::abs(properties.Mass() * thickness / volume - 1.0) < share;
+        return std::abs(properties.Mass() * thickness / volume - 1.0) < apart;
     };
     for (const bool simple : {true, false}) {
         if (simple && !smooth) continue;
@@ -176,7 +176,7 @@ TopoDS_Shape halfWay(const BodyFaces& faces, const std::vector<int>& side, doubl
             if (simple)
                 offset.PerformBySimple(shell, -thickness / 2.0);
             else
-                offset.PerformByJoin(shell, -thickness / 2.0, kernelTolerance, BRepOffset_Skin, false, false,
+                offset.PerformByJoin(shell, -thickness / 2.0, sameInShapes, BRepOffset_Skin, false, false,
                                      GeomAbs_Intersection);
             if (offset.IsDone() && isGood(offset.Shape())) return offset.Shape();
         } catch (const Standard_Failure&) { // the other way, or none

@@ -1,4 +1,5 @@
 #include "core/shapes/outline.hpp"
+#include "core/base/same_place.hpp"
 
 #include <fmt/format.h>
 
@@ -10,7 +11,6 @@ namespace undisona {
 namespace {
 
 using Two = Eigen::Vector2d;
-constexpr double least = 1e-6; // m; nearer lines touch
 constexpr int perTurn = 64;
 
 double cross(const Two& a, const Two& b)
@@ -63,10 +63,11 @@ bool contains(const std::vector<Two>& line, const Two& place)
 /// A circle within straight sides is judged by its own radius, so that a narrow rim is not taken for a touch.
 bool circleWithin(const Outline& hole, const Outline& outline)
 {
-    if (outline.isCircle()) return (hole.centre - outline.centre).norm() + hole.radius < outline.radius - least;
+    if (outline.isCircle()) return (hole.centre - outline.centre).norm() + hole.radius < outline.radius - sameInShapes;
     const auto line = outline.drawn();
     for (std::size_t at = 0; at < line.size(); ++at)
-        if (distanceToSide(hole.centre, line[at], line[(at + 1) % line.size()]) < hole.radius + least) return false;
+        if (distanceToSide(hole.centre, line[at], line[(at + 1) % line.size()]) < hole.radius + sameInShapes)
+            return false;
     return contains(line, hole.centre);
 }
 
@@ -159,7 +160,7 @@ Outline rounded(const Outline& outline, const std::vector<double>& radii, std::s
     for (std::size_t at = 0; at < count; ++at) {
         const std::size_t next = (at + 1) % count;
         const double side = (outline.corners[next].at - outline.corners[at].at).norm();
-        if (reach[at] + reach[next] > side - least) {
+        if (reach[at] + reach[next] > side - sameInShapes) {
             problem = fmt::format("the side from corner {} to corner {} is too short for its rounded corners", at + 1,
                                   next + 1);
             return outline;
@@ -190,7 +191,8 @@ bool crossesItself(const Outline& outline)
         for (std::size_t k = i + 2; k < count; ++k) {
             if (i == 0 && k + 1 == count) continue;
             const Two &a = line[i], &b = line[(i + 1) % count], &c = line[k], &d = line[(k + 1) % count];
-            if (cross(a, b, c, d) || distanceToSide(a, c, d) < least || distanceToSide(c, a, b) < least) return true;
+            if (cross(a, b, c, d) || distanceToSide(a, c, d) < sameInShapes || distanceToSide(c, a, b) < sameInShapes)
+                return true;
         }
     return false;
 }
@@ -199,15 +201,15 @@ bool liesWithin(const Outline& hole, const Outline& outline)
 {
     if (hole.isCircle()) return circleWithin(hole, outline);
     const auto own = hole.drawn(), other = outline.drawn();
-    return contains(other, own[0]) && distanceBetween(own, other) > least;
+    return contains(other, own[0]) && distanceBetween(own, other) > sameInShapes;
 }
 
 bool areApart(const Outline& one, const Outline& other)
 {
     if (one.isCircle() && other.isCircle())
-        return (one.centre - other.centre).norm() > one.radius + other.radius + least;
+        return (one.centre - other.centre).norm() > one.radius + other.radius + sameInShapes;
     const auto own = one.drawn(), its = other.drawn();
-    return !contains(own, its[0]) && !contains(its, own[0]) && distanceBetween(own, its) > least;
+    return !contains(own, its[0]) && !contains(its, own[0]) && distanceBetween(own, its) > sameInShapes;
 }
 
 } // namespace undisona

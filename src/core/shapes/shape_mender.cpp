@@ -117,7 +117,7 @@ private:
         valid_ = BRepCheck_Analyzer(shape).IsValid(); // which is slow, so only once where nothing is wrong
         if (valid_ && !insideOut(shape)) return shape;
         ShapeFix_Shape fix(shape);
-        fix.SetPrecision(kernelTolerance);
+        fix.SetPrecision(sameInShapes);
         fix.SetMaxTolerance(fair(1e-4));
         fix.Perform();
         TopoDS_Shape result = fix.Shape();

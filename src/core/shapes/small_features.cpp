@@ -73,8 +73,8 @@ private:
     }
     static bool onOneAxis(const gp_Cylinder& one, const gp_Cylinder& other)
     {
-        return one.Axis().IsCoaxial(other.Axis(), 1e-4, kernelTolerance) ||
-               one.Axis().IsCoaxial(other.Axis().Reversed(), 1e-4, kernelTolerance);
+        return one.Axis().IsCoaxial(other.Axis(), 1e-4, sameInShapes) ||
+               one.Axis().IsCoaxial(other.Axis().Reversed(), 1e-4, sameInShapes);
     }
 
     double extentOf(const std::set<int>& faces) const
@@ -190,8 +190,8 @@ private:
             for (const int other : faces_.beside(face)) {
                 if (surface(other).GetType() != GeomAbs_Cone) continue;
                 const auto axis = surface(other).Cone().Axis();
-                const bool same = axis.IsCoaxial(bore.Axis(), 1e-4, kernelTolerance) ||
-                                  axis.IsCoaxial(bore.Axis().Reversed(), 1e-4, kernelTolerance);
+                const bool same = axis.IsCoaxial(bore.Axis(), 1e-4, sameInShapes) ||
+                                  axis.IsCoaxial(bore.Axis().Reversed(), 1e-4, sameInShapes);
                 if (same && extentOf({other}) < 1.5 * std::sqrt(2.0) * below_) group.insert(other);
             }
     }

@@ -1,5 +1,7 @@
 #include "core/shapes/sweep.hpp"
 
+#include "core/base/same_place.hpp"
+
 #include <algorithm>
 #include <cmath>
 #include <optional>
@@ -19,8 +21,6 @@ Eigen::Vector3d SweepMotion::wayFrom(const Eigen::Vector3d& start) const
 }
 
 namespace {
-
-constexpr double touching = 2e-6; // m
 
 class SweepFinder {
 public:

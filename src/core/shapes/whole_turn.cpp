@@ -1,5 +1,7 @@
 #include "core/shapes/whole_turn.hpp"
 
+#include "core/base/same_place.hpp"
+
 #include <Eigen/Geometry>
 
 #include <algorithm>
@@ -15,8 +17,6 @@ Eigen::Vector3d WholeTurn::turned(const Eigen::Vector3d& start, double angle) co
 }
 
 namespace {
-
-constexpr double touching = 2e-6; // m
 
 struct Circle {
     Eigen::Vector3d centre, normal; ///< the way it runs round, as a right-hand screw

@@ -13,7 +13,7 @@ struct KindRow {
     Dimension dimension; // length, mass, time, temperature, angle
 };
 
-constexpr std::array<KindRow, 23> kinds{{
+constexpr std::array<KindRow, 23> kindRows{{
     {QuantityKind::number, "a plain number", "", {}},
     {QuantityKind::share, "a share", "%", {}},
     {QuantityKind::length, "a length", "m", {1, 0, 0, 0, 0}},
@@ -41,9 +41,9 @@ constexpr std::array<KindRow, 23> kinds{{
 
 const KindRow& rowOf(QuantityKind kind)
 {
-    for (const auto& row : kinds)
+    for (const auto& row : kindRows)
         if (row.kind == kind) return row;
-    return kinds.front();
+    return kindRows.front();
 }
 
 } // namespace
@@ -74,7 +74,7 @@ std::string siUnitOf(QuantityKind kind)
 
 std::string describe(const Dimension& dimension)
 {
-    for (const auto& row : kinds)
+    for (const auto& row : kindRows)
         if (row.dimension == dimension) return row.words;
     std::string powers;
     const std::pair<const char*, int> bases[] = {{"m", dimension.length},

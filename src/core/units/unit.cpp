@@ -20,7 +20,7 @@ struct Symbol {
 
 constexpr double inch = 0.0254, pound = 0.45359237;
 constexpr Dimension none{}, len{1}, mas{0, 1}, tim{0, 0, 1}, frc{1, 1, -2}, prs{-1, 1, -2}, ang{0, 0, 0, 0, 1},
-    per{0, 0, -1};
+    perTime{0, 0, -1};
 
 // "g" is the gram and "g0" gravity; kgf and lbf are forces.
 constexpr Symbol symbols[] = {
@@ -28,7 +28,7 @@ constexpr Symbol symbols[] = {
     {"g", mas, 1e-3, true},
     {"t", mas, 1e3, false},
     {"s", tim, 1.0, true},
-    {"Hz", per, 1.0, true},
+    {"Hz", perTime, 1.0, true},
     {"rad", ang, 1.0, true},
     {"N", frc, 1.0, true},
     {"Pa", prs, 1.0, true},
@@ -49,7 +49,7 @@ constexpr Symbol symbols[] = {
     {"ksf", prs, 1000 * pound* standardGravity / (144 * inch * inch), false},
     {"plf", {0, 1, -2}, pound* standardGravity / (12 * inch), false},
     {"klf", {0, 1, -2}, 1000 * pound* standardGravity / (12 * inch), false},
-    {"rpm", per, 1.0 / 60.0, false},
+    {"rpm", perTime, 1.0 / 60.0, false},
     {"rev", none, 1.0, false},
     {"min", tim, 60.0, false},
     {"h", tim, 3600.0, false},
@@ -136,7 +136,8 @@ std::optional<Unit> readUnit(std::string_view text)
     };
     for (std::size_t at = 0; at < plain.size(); ++at) {
         const char letter = plain[at];
-        const bool joins = letter == '-' && at + 1 < plain.size() && std::isalpha(static_cast<unsigned char>(plain[at + 1]));
+        const bool joins =
+            letter == '-' && at + 1 < plain.size() && std::isalpha(static_cast<unsigned char>(plain[at + 1]));
         if (letter == ' ' || letter == '(' || letter == ')' || joins) { // "kip-ft" is "kip ft"
             if (!take()) return std::nullopt;
         } else if (letter == '/') { // "kN/m/m" is "kN/m2"

@@ -1,4 +1,0 @@
-// Headers that nearly every test of the window reads.
-#pragma once
-#include "app/precompiled.hpp"
-#include "tests/gui/window_driver.hpp"
