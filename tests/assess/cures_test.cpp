@@ -20,7 +20,7 @@ Findings findingsOf(const Model& model)
     return all;
 }
 
-std::string words(const Findings& findings)
+std::string wordsOfAll(const Findings& findings)
 {
     std::string all;
     for (const auto& finding : findings)
@@ -33,14 +33,14 @@ Finding thatSays(const Findings& findings, const std::string& what)
 {
     for (const auto& finding : findings)
         if (finding.what.find(what) != std::string::npos) return finding;
-    ADD_FAILURE() << what << " is not among\n" << words(findings);
+    ADD_FAILURE() << what << " is not among\n" << wordsOfAll(findings);
     return {};
 }
 
 Model mended(const Model& model, const Cure& cure)
 {
     const auto changed = stated(model, cure.statements);
-    EXPECT_TRUE(changed) << words(changed.findings());
+    EXPECT_TRUE(changed) << wordsOfAll(changed.findings());
     return changed ? *changed : model;
 }
 
@@ -74,7 +74,7 @@ TEST(Cures, AMassBesideADeckIsMovedOntoItOrTied)
         double first = 0.0; // both ways the motor rides on the deck
         for (const auto& cure : beside.cures) {
             const Model better = mended(model, cure);
-            EXPECT_THAT(words(findingsOf(better)), Not(HasSubstr("beside Deck")));
+            EXPECT_THAT(wordsOfAll(findingsOf(better)), Not(HasSubstr("beside Deck")));
             const double own = SaidModel(better).frequencies()[0];
             if (first > 0.0) EXPECT_NEAR(own, first, 0.002 * first);
             first = own;
@@ -88,7 +88,7 @@ TEST(Cures, AMassBelowADeckThatWasMovedIsBroughtUpToIt)
     said.say("moved", {{"what", "Deck"}, {"step", "0, 0, 3 mm"}});
     const Finding beside = thatSays(findingsOf(said.model()), "seat lies beside Deck, 2 mm off");
     ASSERT_FALSE(beside.cures.empty());
-    EXPECT_THAT(words(findingsOf(mended(said.model(), beside.cures[0]))), Not(HasSubstr("beside Deck")));
+    EXPECT_THAT(wordsOfAll(findingsOf(mended(said.model(), beside.cures[0]))), Not(HasSubstr("beside Deck")));
 }
 
 TEST(Cures, AMemberThatEndsBesideAnotherIsTiedToItsEnd)
@@ -104,17 +104,17 @@ TEST(Cures, AMemberThatEndsBesideAnotherIsTiedToItsEnd)
     const Model atEnd = tee("1.003 m|0 m|0 m");
     const Findings findings = findingsOf(atEnd);
     const Finding beside = thatSays(findings, "c lies beside beam, 3 mm off");
-    EXPECT_THAT(words(findings), Not(HasSubstr("b lies beside"))) << "one joint is missing, and is said once";
+    EXPECT_THAT(wordsOfAll(findings), Not(HasSubstr("b lies beside"))) << "one joint is missing, and is said once";
     ASSERT_EQ(beside.cures.size(), 1u);
     const Model joined = mended(atEnd, beside.cures[0]);
-    EXPECT_THAT(words(findingsOf(joined)), Not(HasSubstr("beside")));
+    EXPECT_THAT(wordsOfAll(findingsOf(joined)), Not(HasSubstr("beside")));
     const double whole = SaidModel(tee("9 m|9 m|9 m", "arm|b|d")).frequencies()[0];
     EXPECT_NEAR(SaidModel(joined).frequencies()[0], whole, 0.01 * whole);
     // Half way along there is no point to tie it to; its place is said.
-    EXPECT_THAT(words(findingsOf(tee("0.5 m|0.01 m|0 m"))),
+    EXPECT_THAT(wordsOfAll(findingsOf(tee("0.5 m|0.01 m|0 m"))),
                 HasSubstr("Members join at their points: give it one at 0.5, 0, 0 m and tie c rigidly"));
-    EXPECT_THAT(words(findingsOf(tee("0.5 m|0.04 m|0 m"))), Not(HasSubstr("beside"))) << "outside of the tube";
-    EXPECT_THAT(words(findingsOf(tee("1 m|0 m|0 m"))), HasSubstr("c lies on beam, and not joined"));
+    EXPECT_THAT(wordsOfAll(findingsOf(tee("0.5 m|0.04 m|0 m"))), Not(HasSubstr("beside"))) << "outside of the tube";
+    EXPECT_THAT(wordsOfAll(findingsOf(tee("1 m|0 m|0 m"))), HasSubstr("c lies on beam, and not joined"));
 }
 
 TEST(Cures, BodiesThatOverlapAreCutOrJoined)
@@ -131,7 +131,7 @@ TEST(Cures, BodiesThatOverlapAreCutOrJoined)
     EXPECT_EQ(overlap.cures[2].words, "Make Pin a part of Hub");
     for (const auto& cure : overlap.cures) {
         const Model better = mended(model, cure);
-        EXPECT_FALSE(hasError(findingsOf(better))) << cure.words << "\n" << words(findingsOf(better));
+        EXPECT_FALSE(hasError(findingsOf(better))) << cure.words << "\n" << wordsOfAll(findingsOf(better));
         EXPECT_NEAR(massOf(better), both, 1e-4 * both) << cure.words;
     }
 }
@@ -149,7 +149,7 @@ TEST(Cures, AForgottenFootIsHeldLikeTheOthers)
     ASSERT_EQ(forgotten.cures.size(), 1u);
     EXPECT_EQ(forgotten.cures[0].words, "Hold Frame.2.1.0 too");
     const Model better = mended(model, forgotten.cures[0]);
-    EXPECT_THAT(words(findingsOf(better)), Not(HasSubstr("not held")));
+    EXPECT_THAT(wordsOfAll(findingsOf(better)), Not(HasSubstr("not held")));
     EXPECT_NEAR(SaidModel(better).frequencies()[0], SaidModel(table("feet of Frame")).frequencies()[0], 1e-6);
     EXPECT_TRUE(thatSays(findingsOf(table("feet of Frame except Frame.2.1.0")), "not held").cures.empty())
         << "left out on purpose";
@@ -174,20 +174,20 @@ TEST(Cures, WhatSaysNothingIsSaid)
             .say("members", {{"name", "Beam"}, {"rows", rows}, {"section", "tube 60.3x4 mm"}});
         return said;
     };
-    EXPECT_THAT(words(findingsOf(beam("x|a|b\ny|b|c\nz|b|a").model())),
+    EXPECT_THAT(wordsOfAll(findingsOf(beam("x|a|b\ny|b|c\nz|b|a").model())),
                 HasSubstr("x, z run between the same points, a and b: stiffness and mass count 2 times"));
-    EXPECT_THAT(words(findingsOf(beam("x|a|b\ny|b|c").model())), Not(HasSubstr("same points")));
-    EXPECT_THAT(words(findingsOf(beam("x|a|b\ny|b|c").say("rigid", {{"points", "b"}, {"to", "b"}}).model())),
+    EXPECT_THAT(wordsOfAll(findingsOf(beam("x|a|b\ny|b|c").model())), Not(HasSubstr("same points")));
+    EXPECT_THAT(wordsOfAll(findingsOf(beam("x|a|b\ny|b|c").say("rigid", {{"points", "b"}, {"to", "b"}}).model())),
                 HasSubstr("b is tied to itself"));
-    EXPECT_THAT(words(findingsOf(beam("x|a|b\ny|b|c").say("rigid", {{"points", "b, c"}, {"to", "b"}}).model())),
+    EXPECT_THAT(wordsOfAll(findingsOf(beam("x|a|b\ny|b|c").say("rigid", {{"points", "b, c"}, {"to", "b"}}).model())),
                 Not(HasSubstr("tied to itself")));
     SaidModel named = steel();
     named.say("point", {{"name", "a,b"}, {"at", "0, 0, 0 m"}}).say("hold", {{"where", "a,b"}, {"directions", "all"}});
-    EXPECT_THAT(words(findingsOf(named.model())), HasSubstr("A name with a comma stands in quotes: '\"a,b\"'"));
+    EXPECT_THAT(wordsOfAll(findingsOf(named.model())), HasSubstr("A name with a comma stands in quotes: '\"a,b\"'"));
     SaidModel cut = steel();
     cut.say("solid-box", {{"name", "Block"}, {"x", "100 mm"}, {"y", "80 mm"}, {"z", "60 mm"}})
         .say("solid-cylinder",
              {{"name", "Drill"}, {"diameter", "10 mm"}, {"length", "100 mm"}, {"at", "500, 40, -10 mm"}})
         .say("solid-cut", {{"tool", "Drill"}, {"body", "Block"}});
-    EXPECT_THAT(words(findingsOf(cut.model())), HasSubstr("cut out of Block does not meet it"));
+    EXPECT_THAT(wordsOfAll(findingsOf(cut.model())), HasSubstr("cut out of Block does not meet it"));
 }

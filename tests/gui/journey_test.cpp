@@ -11,14 +11,6 @@ using namespace undisona;
 namespace {
 
 /// Adds a sentence by the group's key, typing a word of its title.
-void addSentence(WindowDriver& driver, const char* digit, const char* title)
-{
-    driver.press(digit, {"Control_L"});
-    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
-    driver.type(title);
-    driver.press("Return");
-}
-
 /// The sentence whose words hold the text, as the screen shows it.
 QString sentenceWith(WindowDriver& driver, const QString& text)
 {
@@ -41,7 +33,7 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     const std::size_t before = driver.session().model().sentences().size();
 
     // Shape: a frame of bays and storeys; Tab from word to word, typing replaces.
-    addSentence(driver, "1", "bays and storeys");
+    driver.addSentence("1", "bays and storeys");
     driver.type("House");
     driver.press("Tab"); // bays-x
     driver.type("1");
@@ -54,7 +46,7 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     const QString shown = driver.valueOf("sentence " + sentenceWith(driver, "House"));
     EXPECT_TRUE(shown.contains("1 bays of 5 m by 1 bays of 4000 mm, 2 storeys of 3 m")) << shown.toStdString();
 
-    addSentence(driver, "4", "held points");
+    driver.addSentence("4", "held points");
     driver.type("4 feet of House");
     driver.press("Tab");
     driver.type("all");
@@ -73,7 +65,7 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
         << note.toStdString() << " is not " << first;
 
     // Mass: a weight is refused, named as the mass it is, and taken by a second Enter.
-    addSentence(driver, "5", "a mass at points");
+    driver.addSentence("5", "a mass at points");
     driver.type("8 kN");
     driver.press("Return");
     driver.press("Return");
@@ -96,7 +88,7 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     EXPECT_TRUE(driver.valueOf("sentence " + mass).startsWith("3 t on House.0.0.2"));
 
     // An excitation, its band dragged into the note: a clash.
-    addSentence(driver, "6", "a fixed frequency");
+    driver.addSentence("6", "a fixed frequency");
     driver.press("Escape");
     driver.calm();
     const auto band = driver.item("band Device");

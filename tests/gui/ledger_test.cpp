@@ -110,6 +110,41 @@ TEST(Ledger, LookingForAForceIsAnswered)
     driver.press("Escape");
 }
 
+TEST(Ledger, ALoadIsWrittenAsItStandsInAListOfLoadsAndWindIsRefused)
+{
+    WindowDriver driver;
+    driver.openExample("office-floor");
+    const double before = driver.session().mass().mass, first = driver.session().live().solution->modes[0].frequency;
+    EXPECT_EQ(driver.session().live().solution->participation.total[0], 0.0) << "its vertical modes alone are asked";
+    driver.addSentence("5", "live load"); // found by the trade's words
+    const std::string archive = driver.session().selectedSentence();
+    auto* line = driver.window().findChild<QLineEdit*>("wordLine");
+    auto* hint = driver.window().findChild<QLabel*>("wordHint");
+    driver.type("1.5 kN/m2");
+    EXPECT_TRUE(hint->text().endsWith("a force per area")) << hint->text().toStdString();
+    driver.press("Tab");
+    driver.type("Beam");
+    EXPECT_TRUE(hint->text().contains("sheets or faces are meant here")) << hint->text().toStdString();
+    line->selectAll();
+    driver.type("Slab");
+    driver.press("Return");
+    driver.solved();
+    const QString sentence = driver.valueOf(QString::fromStdString("sentence " + archive));
+    EXPECT_TRUE(sentence.contains("1.5 kN/m2 of weight on Slab")) << sentence.toStdString();
+    const double more = 1500.0 * 54.0 / 9.80665;
+    EXPECT_NEAR(driver.session().mass().mass - before, more, 1e-6 * more);
+    EXPECT_LT(driver.session().live().solution->modes[0].frequency, 0.93 * first);
+    // Wind on the same slab is no mass: the sentence says why, and the totals go without it.
+    const Model& model = driver.session().model();
+    const Sentence& said = *model.sentence(archive);
+    const auto sideways = readValue(*said.kind->field("direction"), "1, 0, 0", NumberStyle::file);
+    driver.session().changeModel("wind", model.replaced(said.with("direction", std::get<Value>(sideways))));
+    driver.calm();
+    EXPECT_TRUE(driver.valueOf(QString::fromStdString("finding " + archive)).contains("sideways is no weight"));
+    driver.press("z", {"Control_L"});
+    EXPECT_FALSE(driver.item(QString::fromStdString("finding " + archive)));
+}
+
 TEST(Ledger, TableTakesAPasteFromASpreadsheet)
 {
     WindowDriver driver;

@@ -18,14 +18,6 @@ using namespace undisona;
 
 namespace {
 
-void addSentence(WindowDriver& driver, const char* digit, const char* title)
-{
-    driver.press(digit, {"Control_L"});
-    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
-    driver.type(title);
-    driver.press("Return");
-}
-
 QPoint onScreen(SceneCanvas& canvas, const Eigen::Vector3d& place)
 {
     const Eigen::Vector3d pixel = canvas.pixelOf(place);
@@ -38,7 +30,7 @@ TEST(Sheet, APlateWithFourHolesIsDrawnHeldAndSolvedByTheKeyboardAlone)
 {
     WindowDriver driver;
     driver.click("New structure");
-    addSentence(driver, "1", "rectangular plate");
+    driver.addSentence("1", "rectangular plate");
     driver.type("Lid");
     driver.press("Tab");
     driver.type("900 mm");
@@ -48,12 +40,12 @@ TEST(Sheet, APlateWithFourHolesIsDrawnHeldAndSolvedByTheKeyboardAlone)
     driver.press("Tab");
     driver.type("5 mm");
     driver.press("Return");
-    addSentence(driver, "1", "grid of round holes");
+    driver.addSentence("1", "grid of round holes");
     for (const char* word : {"2", "2", "120 mm", "Lid", "200 mm", "150 mm", "500 mm", "300 mm"}) {
         driver.type(word);
         driver.press(std::string(word) == "300 mm" ? "Return" : "Tab");
     }
-    addSentence(driver, "4", "held points");
+    driver.addSentence("4", "held points");
     driver.type("4 edges of Lid");
     driver.press("Tab");
     driver.type("all");
@@ -140,7 +132,7 @@ TEST(Sheet, ABedTakesWhatIsClickedAndItsUnitSaysOfWhat)
     driver.solved();
     const double before = driver.session().live().solution->modes[4].frequency; // of the deck, above those of the stays
     SceneCanvas& canvas = driver.window().scene().canvas();
-    addSentence(driver, "4", "an elastic bed");
+    driver.addSentence("4", "an elastic bed");
     const std::string bed = driver.session().selectedSentence();
     canvas.play(false);
     driver.calm();
@@ -181,7 +173,7 @@ TEST(Sheet, ACrateOnTheDeckFollowsItsMeanByTheWordsAndAClick)
     const double before = driver.session().live().solution->modes[4].frequency;
     SceneCanvas& canvas = driver.window().scene().canvas();
     canvas.play(false);
-    addSentence(driver, "3", "a point that follows the mean of others");
+    driver.addSentence("3", "a point that follows the mean of others");
     const std::string mean = driver.session().selectedSentence();
     driver.type("crate");
     driver.press("Tab");
@@ -193,7 +185,7 @@ TEST(Sheet, ACrateOnTheDeckFollowsItsMeanByTheWordsAndAClick)
     driver.press("Return");
     EXPECT_EQ(driver.valueOf(QString::fromStdString("word " + mean + ".point")), "crate");
     EXPECT_EQ(driver.valueOf(QString::fromStdString("word " + mean + ".of")), "Deck");
-    addSentence(driver, "5", "a mass at points");
+    driver.addSentence("5", "a mass at points");
     const std::string mass = driver.session().selectedSentence();
     driver.type("90 kg");
     driver.press("Tab");
@@ -273,7 +265,7 @@ TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
 {
     WindowDriver driver;
     driver.click("New structure");
-    addSentence(driver, "1", "a solid box");
+    driver.addSentence("1", "a solid box");
     driver.type("Arm");
     for (const char* word : {"400 mm", "40 mm", "30 mm"}) {
         driver.press("Tab");
@@ -283,7 +275,7 @@ TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
     EXPECT_EQ(driver.valueOf("group Shape"), "1 solid");
     SceneCanvas& canvas = driver.window().scene().canvas();
     // A support whose word is open takes the face that is clicked.
-    addSentence(driver, "4", "held points");
+    driver.addSentence("4", "held points");
     canvas.lookFrom("left");
     driver.calm();
     const QPoint end = onScreen(canvas, {0.0, 0.02, 0.015});

@@ -80,9 +80,14 @@ public:
         case QEvent::Show:
         case QEvent::Hide:
         case QEvent::Resize:
-        case QEvent::WindowActivate: ++count; break;
-        case QEvent::Paint: count += inScene(target) ? 0 : 1; break;
-        default: break;
+        case QEvent::WindowActivate:
+            ++count;
+            break;
+        case QEvent::Paint:
+            count += inScene(target) ? 0 : 1;
+            break;
+        default:
+            break;
         }
         return false;
     }
@@ -146,11 +151,14 @@ std::string WindowDriver::shown()
 {
     if (!window_ || !session().isOpen()) return " no document";
     std::string text = session().solving() ? " a run" : " no run";
-    if (const QWidget* front = QApplication::activeModalWidget()) text += ", in front " + front->objectName().toStdString();
-    if (const QWidget* popup = QApplication::activePopupWidget()) text += ", popped up " + popup->objectName().toStdString();
+    if (const QWidget* front = QApplication::activeModalWidget())
+        text += ", in front " + front->objectName().toStdString();
+    if (const QWidget* popup = QApplication::activePopupWidget())
+        text += ", popped up " + popup->objectName().toStdString();
     if (const QWidget* focus = QApplication::focusWidget()) {
         text += ", keys go to " + focus->accessibleName().toStdString();
-        if (const auto* line = qobject_cast<const QLineEdit*>(focus)) text += " with \"" + line->text().toStdString() + "\"";
+        if (const auto* line = qobject_cast<const QLineEdit*>(focus))
+            text += " with \"" + line->text().toStdString() + "\"";
     }
     for (const auto& one : items())
         if (one.name.startsWith("sentence ")) text += "\n  " + one.value.toStdString();
@@ -302,6 +310,14 @@ void WindowDriver::type(const QString& text)
         if (shifted) key(XK_Shift_L, false);
     }
     calm();
+}
+
+void WindowDriver::addSentence(const char* digit, const char* title)
+{
+    press(digit, {"Control_L"});
+    until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+    type(title);
+    press("Return");
 }
 
 std::vector<WindowDriver::Item> WindowDriver::items()

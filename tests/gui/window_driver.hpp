@@ -38,6 +38,8 @@ public:
     void moveTo(const QPoint& place);
     void wheel(const QPoint& place, int notches);
     void press(const char* key, std::initializer_list<const char*> with = {});
+    /// By its words, into the group with that digit.
+    void addSentence(const char* digit, const char* title);
     void type(const QString& text);
 
     struct Item {

@@ -37,7 +37,7 @@ std::vector<Part> randomParts(std::uint64_t seed, int size, int count)
     return parts;
 }
 
-Eigen::MatrixXd dense(const SparseSymmetric& matrix)
+Eigen::MatrixXd asDense(const SparseSymmetric& matrix)
 {
     return matrix * Eigen::MatrixXd::Identity(matrix.size, matrix.size);
 }
@@ -59,8 +59,8 @@ TEST(SumParts, AgreesWithDenseSumsAndReservesGroups)
                     if (part.stiffness.size() > 0) wantK(part.unknowns[i], part.unknowns[j]) += part.stiffness(a, b);
                     if (part.mass.size() > 0) wantM(part.unknowns[i], part.unknowns[j]) += part.mass(a, b);
                 }
-        EXPECT_LT((dense(k) - wantK).cwiseAbs().maxCoeff(), 1e-13) << seed;
-        EXPECT_LT((dense(m) - wantM).cwiseAbs().maxCoeff(), 1e-13) << seed;
+        EXPECT_LT((asDense(k) - wantK).cwiseAbs().maxCoeff(), 1e-13) << seed;
+        EXPECT_LT((asDense(m) - wantM).cwiseAbs().maxCoeff(), 1e-13) << seed;
         for (const auto* matrix : {&k, &m}) { // a lower triangle, rows ascending, the diagonal first
             ASSERT_EQ(matrix->columnStart.size(), std::size_t(size) + 1);
             for (int column = 0; column < size; ++column) {
@@ -101,6 +101,6 @@ TEST(SumParts, OfNothingIsADiagonalOfZeros)
 {
     const auto [k, m] = sumParts(3, {}, {});
     EXPECT_EQ(k.row, (std::vector<std::int64_t>{0, 1, 2}));
-    EXPECT_EQ(dense(m), Eigen::MatrixXd::Zero(3, 3));
+    EXPECT_EQ(asDense(m), Eigen::MatrixXd::Zero(3, 3));
     EXPECT_EQ(sumParts(0, {}, {}).first.size, 0);
 }

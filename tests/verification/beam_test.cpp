@@ -19,7 +19,7 @@ struct Ends {
 };
 
 /// Frequencies of bending in the x-z plane: y, rx and rz are held at both ends or the section is much wider.
-std::vector<double> inPlane(const Solution& solution)
+std::vector<double> inBeamsPlane(const Solution& solution)
 {
     std::vector<double> list;
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
@@ -48,7 +48,7 @@ TEST(SlenderBeam, EveryEndCondition)
         if (*ends.first) beam.say("hold", {{"where", "Beam.0"}, {"directions", ends.first}});
         if (*ends.second) beam.say("hold", {{"where", "Beam.1"}, {"directions", ends.second}});
         beam.say("lowest", {{"count", "18"}});
-        const auto found = inPlane(*beam.solved());
+        const auto found = inBeamsPlane(*beam.solved());
         ASSERT_GE(found.size(), ends.bl.size()) << ends.name;
         for (std::size_t at = 0; at < ends.bl.size(); ++at)
             EXPECT_NEAR(found[at] / bendingHertz(ends.bl[at], 10.0, 0.02), 1.0, 1e-3) << ends.name << " " << at + 1;
@@ -63,7 +63,7 @@ TEST(SlenderBeam, ErrorFallsWithTheFourthPowerOfTheMesh)
         beam.say("hold", {{"where", "Beam.0"}, {"directions", "x y z rx"}})
             .say("hold", {{"where", "Beam.1"}, {"directions", "y z"}});
         beam.say("lowest", {{"count", "8"}});
-        errors.push_back(inPlane(*beam.solved())[0] / bendingHertz(pi, 10.0, 0.002) - 1.0);
+        errors.push_back(inBeamsPlane(*beam.solved())[0] / bendingHertz(pi, 10.0, 0.002) - 1.0);
     }
     EXPECT_NEAR(errors[0] / errors[1], 16.0, 1.0);
     EXPECT_NEAR(errors[1] / errors[2], 16.0, 1.5);
@@ -90,7 +90,7 @@ TEST(StockyBeam, PinnedTimoshenkoBeamHasBothSpectra)
         beam.say("hold", {{"where", "Beam.0"}, {"directions", "x y z rx rz"}})
             .say("hold", {{"where", "Beam.1"}, {"directions", "x y z rx rz"}});
         beam.say("lowest", {{"count", "600"}});
-        const auto found = inPlane(*beam.solved());
+        const auto found = inBeamsPlane(*beam.solved());
         double worst = 0.0;
         for (std::size_t at = 0; at < 6; ++at) {
             double nearest = 1e9;
@@ -151,7 +151,7 @@ TEST(BeamOnABed, AddsItsStiffnessToTheSquareOfTheFrequency)
         .say("hold", {{"where", "Beam.1"}, {"directions", "y z"}});
     beam.say("bed", {{"where", "Beam"}, {"stiffness", "300 N/m2"}, {"directions", "z"}})
         .say("lowest", {{"count", "12"}});
-    const auto found = inPlane(*beam.solved());
+    const auto found = inBeamsPlane(*beam.solved());
     for (int n = 1; n <= 3; ++n) {
         const double bending = 2 * pi * bendingHertz(n * pi, 10.0, 0.02);
         EXPECT_NEAR(found[static_cast<std::size_t>(n - 1)] * 2 * pi /

@@ -33,6 +33,22 @@ Eigen::Vector3d forceAt(const SelfWeight& rest, const std::string& point)
 
 } // namespace
 
+TEST(SelfWeight, PullsAtAllMassWhicheverWayItActsInTheModes)
+{
+    SaidModel beam = straightBeam(4, 0.04, 0.06, 8);
+    beam.say("hold", {{"where", "Beam.0"}, {"directions", "all"}});
+    const SelfWeight own = rest(beam);
+    beam.say("weight", {{"load", "500 N"}, {"where", "Beam.1"}});
+    const SelfWeight laden = rest(beam);
+    EXPECT_NEAR(laden.weight - own.weight, 500.0, 1e-6);
+    EXPECT_NEAR(forceAt(laden, "Beam.0").z() - forceAt(own, "Beam.0").z(), 500.0, 1e-6);
+    for (const char* ways : {"x", "z"}) {
+        const SelfWeight limited = rest(SaidModel(beam).say("mass-acts", {{"directions", ways}}));
+        EXPECT_NEAR(limited.weight / laden.weight, 1.0, 1e-12) << ways;
+        EXPECT_NEAR(limited.sinks / laden.sinks, 1.0, 1e-9) << ways;
+    }
+}
+
 TEST(SelfWeight, AClampedBeamSagsAsItsLoadHasIt)
 {
     SaidModel beam = straightBeam(4, 0.04, 0.06, 8);

@@ -40,7 +40,7 @@ const std::vector<Profile>& profiles()
     return list;
 }
 
-FrameMesh meshedAs(const SaidModel& said)
+FrameMesh meshOfTurned(const SaidModel& said)
 {
     EXPECT_EQ(said.problems(), "");
     const Structure structure = said.structure();
@@ -55,7 +55,7 @@ TEST(WholeTurn, BodiesAreFilledWithBricksThatCloseAndHaveTheirVolume)
         for (const char* elements : {"20-node bricks", "8-node bricks"}) {
             SCOPED_TRACE(std::string(profile.what) + " of " + elements);
             const auto said = turned(profile, elements);
-            const FrameMesh mesh = meshedAs(said);
+            const FrameMesh mesh = meshOfTurned(said);
             const bool linear = std::string(elements) == "8-node bricks";
             const double volume = closedVolume(mesh);
             for (const auto& piece : mesh.solids)
@@ -73,7 +73,7 @@ TEST(WholeTurn, HasAsManyElementsThroughItsThicknessAsAsked)
 {
     const Profile tube{"thin ring", "0.2 m|0 m\n0.21 m|0 m\n0.21 m|0.1 m\n0.2 m|0.1 m", 0.0};
     for (const int through : {1, 2, 3}) {
-        const FrameMesh mesh = meshedAs(turned(tube, "20-node bricks", {{"through", std::to_string(through)}}));
+        const FrameMesh mesh = meshOfTurned(turned(tube, "20-node bricks", {{"through", std::to_string(through)}}));
         std::set<long> radii; // of corners at half height, about, in tenths of a millimetre
         const Structure structure = turned(tube, "20-node bricks").structure();
         const Eigen::Vector3d axis = Eigen::Vector3d(0, 1, 2).normalized();
@@ -112,7 +112,7 @@ TEST(WholeTurn, WhatIsNotRoundAllRoundHasTetrahedra)
     auto said = turned(profiles()[0], "20-node bricks");
     said.say("solid-cylinder", {{"name", "Bore"}, {"diameter", "20 mm"}, {"length", "1 m"}, {"at", "0.25, 0, -0.5 m"}})
         .say("solid-cut", {{"tool", "Bore"}, {"body", "Body"}});
-    const FrameMesh mesh = meshedAs(said);
+    const FrameMesh mesh = meshOfTurned(said);
     ASSERT_FALSE(mesh.solids.empty());
     for (const auto& piece : mesh.solids)
         EXPECT_EQ(piece.kind, SolidKind::tetrahedron10);

@@ -37,7 +37,9 @@ void SentenceChooser::fill()
         int rank = kind.group == group_ ? 0 : 2;
         if (!forces.isEmpty()) {
             if (kind.group != Group::addedMass && kind.group != Group::excitation) continue;
-            rank = kind.key == "mass" || kind.key == "running-speed" ? 0 : 1;
+            rank = QString::fromStdString(kind.title).contains(text, Qt::CaseInsensitive) ? -1
+                   : kind.key == "mass" || kind.key == "running-speed"                    ? 0
+                                                                                          : 1;
         } else if (!text.isEmpty()) {
             const bool other = std::find(meant.begin(), meant.end(), kind.key) != meant.end();
             if (!other && !words.contains(text, Qt::CaseInsensitive)) continue;

@@ -240,11 +240,10 @@ void MainWindow::makeFileMenu()
             recentMenu_->addAction(QFileInfo(path).fileName(), this, [this, path] { openFile(path); });
     });
     auto* examples = file->addMenu(tr("Examples"));
-    for (const auto& name : {"radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap", "vent-housing",
-                             "fog-bell", "davit-arm"}) {
-        const QString path = exampleFolder() + "/" + name + ".undisona.json";
+    for (const auto& example : undisona::examples()) {
+        const QString path = exampleFolder() + "/" + example.name + ".undisona.json";
         if (QFileInfo::exists(path))
-            act(examples, tr("Example: %1").arg(QString(name).replace('-', ' ')), {},
+            act(examples, tr("Example: %1").arg(QString(example.name).replace('-', ' ')), {},
                 [this, path] { openFile(path, true); });
     }
     file->addSeparator();

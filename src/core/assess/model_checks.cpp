@@ -1,5 +1,6 @@
 #include "core/assess/model_checks.hpp"
 
+#include "core/assess/mass_checks.hpp"
 #include "core/assess/points_beside.hpp"
 #include "core/base/alike_findings.hpp"
 #include "core/base/number_text.hpp"
@@ -270,6 +271,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass, con
         findings.push_back(std::move(finding));
     massesOnOnePlaceOfSheet(structure, findings);
     massesOnOnePlaceOfSolids(structure, findings);
+    checkMasses(structure, model, findings);
     double material = 0.0;
     for (std::size_t at = 0; at < structure.members.size(); ++at)
         if (structure.members[at].material)

@@ -7,30 +7,27 @@ namespace Eigen {
 
 using Matrix6d = Matrix<double, 6, 6>;
 
-// NOLINTNEXTLINE: one list for what is declared here and made there
+// NOLINTBEGIN: one list for what is declared here and made there, of what is used of each
+#define UNDISONA_EIGENVALUES(EXTERN, OF)                                                                               \
+    EXTERN template SelfAdjointEigenSolver<OF>& SelfAdjointEigenSolver<OF>::compute(const EigenBase<OF>&, int);
 #define UNDISONA_DECOMPOSITIONS(EXTERN)                                                                                \
-    EXTERN template class SelfAdjointEigenSolver<MatrixXd>;                                                            \
-    EXTERN template class SelfAdjointEigenSolver<Matrix3d>;                                                            \
-    EXTERN template class SelfAdjointEigenSolver<Matrix6d>;                                                            \
-    EXTERN template SelfAdjointEigenSolver<MatrixXd>& SelfAdjointEigenSolver<MatrixXd>::compute(                       \
-        const EigenBase<MatrixXd>&, int);                                                                              \
-    EXTERN template SelfAdjointEigenSolver<Matrix3d>& SelfAdjointEigenSolver<Matrix3d>::compute(                       \
-        const EigenBase<Matrix3d>&, int);                                                                              \
-    EXTERN template SelfAdjointEigenSolver<Matrix6d>& SelfAdjointEigenSolver<Matrix6d>::compute(                       \
-        const EigenBase<Matrix6d>&, int);                                                                              \
-    EXTERN template class GeneralizedSelfAdjointEigenSolver<MatrixXd>;                                                 \
-    EXTERN template class LLT<MatrixXd>;                                                                               \
+    UNDISONA_EIGENVALUES(EXTERN, MatrixXd)                                                                             \
+    UNDISONA_EIGENVALUES(EXTERN, Matrix3d)                                                                             \
+    UNDISONA_EIGENVALUES(EXTERN, Matrix6d)                                                                             \
+    EXTERN template GeneralizedSelfAdjointEigenSolver<MatrixXd>& GeneralizedSelfAdjointEigenSolver<MatrixXd>::compute( \
+        const MatrixXd&, const MatrixXd&, int);                                                                        \
     EXTERN template LLT<MatrixXd>& LLT<MatrixXd>::compute(const EigenBase<MatrixXd>&);                                 \
-    EXTERN template class LDLT<MatrixXd>;                                                                              \
     EXTERN template LDLT<MatrixXd>& LDLT<MatrixXd>::compute(const EigenBase<MatrixXd>&);                               \
-    EXTERN template class PartialPivLU<MatrixXd>;                                                                      \
-    EXTERN template class PartialPivLU<Matrix6d>;                                                                      \
-    EXTERN template class FullPivLU<MatrixXd>;                                                                         \
-    EXTERN template class HouseholderQR<MatrixXd>;                                                                     \
-    EXTERN template class ColPivHouseholderQR<MatrixXd>;                                                               \
+    EXTERN template void PartialPivLU<MatrixXd>::compute();                                                            \
+    EXTERN template void PartialPivLU<Matrix6d>::compute();                                                            \
+    EXTERN template void FullPivLU<MatrixXd>::computeInPlace();                                                        \
+    EXTERN template void HouseholderQR<MatrixXd>::computeInPlace();                                                    \
+    EXTERN template void ColPivHouseholderQR<MatrixXd>::computeInPlace();                                              \
     EXTERN template ColPivHouseholderQR<MatrixXd>& ColPivHouseholderQR<MatrixXd>::compute(const EigenBase<MatrixXd>&); \
-    EXTERN template class JacobiSVD<MatrixXd>;                                                                         \
-    EXTERN template class JacobiSVD<Matrix3d>;
+    EXTERN template void ColPivHouseholderQR<MatrixXd>::_solve_impl(const MatrixXd&, MatrixXd&) const;                 \
+    EXTERN template JacobiSVD<MatrixXd>& JacobiSVD<MatrixXd>::compute(const MatrixXd&, unsigned int);                  \
+    EXTERN template JacobiSVD<Matrix3d>& JacobiSVD<Matrix3d>::compute(const Matrix3d&, unsigned int);
+// NOLINTEND
 
 UNDISONA_DECOMPOSITIONS(extern)
 

@@ -131,6 +131,7 @@ Eigen::Matrix<double, 6, 12> interpolation(const MemberElement& member, double x
 
 Matrix12 consistentMass(const MemberElement& member)
 {
+    if (member.acts) return alongLength(member, member.massPerLength * *member.acts);
     Eigen::Matrix<double, 6, 1> perLength;
     perLength << member.massPerLength, member.massPerLength, member.massPerLength, member.inertiaPerLength[0],
         member.inertiaPerLength[1], member.inertiaPerLength[2];
@@ -144,6 +145,7 @@ Matrix12 consistentMass(const MemberElement& member)
 
 Matrix12 lumpedMass(const MemberElement& member)
 {
+    if (member.acts) return lumpedAlongLength(member, member.massPerLength * *member.acts);
     Vector12 half = Vector12::Zero();
     for (const int node : {0, 6}) {
         half.segment<3>(node).setConstant(member.massPerLength);

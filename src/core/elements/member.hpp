@@ -4,6 +4,8 @@
 
 #include <Eigen/Dense>
 
+#include <optional>
+
 namespace undisona {
 
 using Matrix12 = Eigen::Matrix<double, 12, 12>;
@@ -24,6 +26,8 @@ struct MemberElement {
     std::array<double, 3> inertiaPerLength; ///< about x, 1, 2; kg m
     /// A rod: it carries force along itself alone, its motion is linear, and it has nothing to do with the turns.
     bool rod = false;
+    /// In its axes: onto the directions in which its mass acts, without rotary inertia; in all of them where none.
+    std::optional<Eigen::Matrix3d> acts{};
 
     /// The shear parameter of bending with displacement along axis 1 or 2: 12 EI / (G As L2).
     double shearParameter(int along) const;

@@ -366,8 +366,49 @@ Eigen::MatrixXd stiffness(const ShellElement& element)
     return together(membraneStiffness(element), PlateStiffness(element).both(element));
 }
 
+namespace {
+
+/// Of a weight per area, or per volume of what is as thick as the element.
+enum class Weight { perArea, perVolume };
+
+Eigen::MatrixXd integral(const ShellElement& element, const Eigen::Matrix3d& weight, Weight per)
+{
+    const Interpolation own(element);
+    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
+    for (const auto& [r, s, part] : own.fine()) {
+        const double da =
+            part * own.jacobian(r, s).determinant() * (per == Weight::perArea ? 1.0 : own.thickness(r, s));
+        Eigen::Matrix<double, 3, Eigen::Dynamic> motion = Eigen::MatrixXd::Zero(3, element.unknowns());
+        for (std::size_t i = 0; i < own.corners(); ++i) {
+            motion.middleCols<3>(at(i, 0)) = own.corner(i, r, s).value * Eigen::Matrix3d::Identity();
+            const double bulge = own.edge(i, r, s).value;
+            linkDeflection(own, i, [&](Eigen::Index unknown, double factor) {
+                motion(2, 6 * (unknown / 3) + outOfFace[static_cast<std::size_t>(unknown % 3)]) += factor * bulge;
+            });
+        }
+        sum += da * motion.transpose() * weight * motion;
+    }
+    return sum;
+}
+
+Eigen::MatrixXd lumpedIntegral(const ShellElement& element, const Eigen::Matrix3d& weight, Weight per)
+{
+    const Interpolation own(element);
+    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
+    for (const auto& [r, s, part] : own.fine()) {
+        const double da =
+            part * own.jacobian(r, s).determinant() * (per == Weight::perArea ? 1.0 : own.thickness(r, s));
+        for (std::size_t i = 0; i < own.corners(); ++i)
+            sum.block<3, 3>(at(i, 0), at(i, 0)) += da * own.corner(i, r, s).value * weight;
+    }
+    return sum;
+}
+
+} // namespace
+
 Eigen::MatrixXd consistentMass(const ShellElement& element)
 {
+    if (element.acts) return integral(element, element.density * *element.acts, Weight::perVolume);
     const Interpolation own(element);
     const Eigen::Index count = element.unknowns() / 2;
     Square face = Square::Zero(count, count), out = face;
@@ -390,6 +431,7 @@ Eigen::MatrixXd consistentMass(const ShellElement& element)
 
 Eigen::MatrixXd lumpedMass(const ShellElement& element)
 {
+    if (element.acts) return lumpedIntegral(element, element.density * *element.acts, Weight::perVolume);
     const Interpolation own(element);
     Eigen::VectorXd diagonal = Eigen::VectorXd::Zero(element.unknowns());
     for (const auto& [r, s, weight] : own.fine()) {
@@ -405,32 +447,12 @@ Eigen::MatrixXd lumpedMass(const ShellElement& element)
 
 Eigen::MatrixXd overArea(const ShellElement& element, const Eigen::Matrix3d& perArea)
 {
-    const Interpolation own(element);
-    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
-    for (const auto& [r, s, weight] : own.fine()) {
-        const double da = weight * own.jacobian(r, s).determinant();
-        Eigen::Matrix<double, 3, Eigen::Dynamic> motion = Eigen::MatrixXd::Zero(3, element.unknowns());
-        for (std::size_t i = 0; i < own.corners(); ++i) {
-            motion.middleCols<3>(at(i, 0)) = own.corner(i, r, s).value * Eigen::Matrix3d::Identity();
-            const double bulge = own.edge(i, r, s).value;
-            linkDeflection(own, i, [&](Eigen::Index unknown, double factor) {
-                motion(2, 6 * (unknown / 3) + outOfFace[static_cast<std::size_t>(unknown % 3)]) += factor * bulge;
-            });
-        }
-        sum += da * motion.transpose() * perArea * motion;
-    }
-    return sum;
+    return integral(element, perArea, Weight::perArea);
 }
 
 Eigen::MatrixXd lumpedOverArea(const ShellElement& element, const Eigen::Matrix3d& perArea)
 {
-    const Interpolation own(element);
-    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
-    for (const auto& [r, s, weight] : own.fine())
-        for (std::size_t i = 0; i < own.corners(); ++i)
-            sum.block<3, 3>(at(i, 0), at(i, 0)) +=
-                weight * own.jacobian(r, s).determinant() * own.corner(i, r, s).value * perArea;
-    return sum;
+    return lumpedIntegral(element, perArea, Weight::perArea);
 }
 
 ShellInside insideOf(const ShellElement& element)

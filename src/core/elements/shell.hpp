@@ -4,6 +4,8 @@
 
 #include <Eigen/Dense>
 
+#include <optional>
+
 namespace undisona {
 
 /// Elasticity of a sheet in its own plane: stresses xx, yy, xy by the strains, and transverse shears xz, yz; N/m2.
@@ -29,10 +31,12 @@ struct ShellElement {
     std::vector<Eigen::Vector2d> corner; ///< 3 or 4, m
     std::vector<double> thickness;       ///< at each, m
     PlaneElasticity elasticity;
-    double density;                      ///< kg/m3
-    double drilling = 1.0;               ///< factor of the drilling stiffness, of no influence between 0.1 and 10
+    double density;        ///< kg/m3
+    double drilling = 1.0; ///< factor of the drilling stiffness, of no influence between 0.1 and 10
     /// It carries forces in its plane alone and has nothing to do with the nodes' turns (membrane.hpp).
     bool membrane = false;
+    /// In its axes: onto the directions in which its mass acts, without rotary inertia; in all of them where none.
+    std::optional<Eigen::Matrix3d> acts{};
 
     Eigen::Index unknowns() const { return 6 * static_cast<Eigen::Index>(corner.size()); }
     double area() const;
@@ -56,7 +60,8 @@ Eigen::MatrixXd overArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 /// The same with each corner's share of the area at it.
 Eigen::MatrixXd lumpedOverArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 
-/// What an element does inside, where no neighbour has a part, by what its corners do: made once, it serves every motion.
+/// What an element does inside, where no neighbour has a part, by what its corners do: made once, it serves every
+/// motion.
 struct ShellInside {
     /// 2 x half the unknowns: of what it has inside its face with four corners, out of its face with three.
     Eigen::Matrix<double, 2, Eigen::Dynamic> inner;

@@ -70,10 +70,11 @@ Eigen::MatrixXd consistentMass(const SolidElement& element)
 {
     return ofFamily(element.kind, [&](auto family) {
         const auto sum = products(family, element);
+        const Eigen::Matrix3d acting = element.acts.value_or(Eigen::Matrix3d::Identity());
         Eigen::MatrixXd mass = Eigen::MatrixXd::Zero(3 * sum.rows(), 3 * sum.rows());
         for (Eigen::Index i = 0; i < sum.rows(); ++i)
             for (Eigen::Index j = 0; j < sum.rows(); ++j)
-                mass.block<3, 3>(3 * i, 3 * j).diagonal().setConstant(element.density * sum(i, j));
+                mass.block<3, 3>(3 * i, 3 * j) = element.density * sum(i, j) * acting;
         return mass;
     });
 }
@@ -83,9 +84,10 @@ Eigen::MatrixXd lumpedMass(const SolidElement& element)
     return ofFamily(element.kind, [&](auto family) {
         const auto sum = products(family, element);
         const double scale = element.density * sum.sum() / sum.trace();
+        const Eigen::Vector3d acting = element.acts.value_or(Eigen::Matrix3d::Identity()).diagonal();
         Eigen::VectorXd diagonal(3 * sum.rows());
         for (Eigen::Index i = 0; i < sum.rows(); ++i)
-            diagonal.segment<3>(3 * i).setConstant(scale * sum(i, i));
+            diagonal.segment<3>(3 * i) = scale * sum(i, i) * acting;
         return Eigen::MatrixXd(diagonal.asDiagonal());
     });
 }

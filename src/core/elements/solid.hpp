@@ -43,6 +43,8 @@ struct SolidElement {
     double density;                    ///< kg/m3
     /// Of xx yy zz xy yz zx in global axes, N/m2; in place of the two moduli where the material has a grain.
     std::optional<Eigen::Matrix<double, 6, 6>> grained{};
+    /// In global axes: onto the directions in which its mass acts; in all of them where none.
+    std::optional<Eigen::Matrix3d> acts{};
 
     Eigen::Index unknowns() const { return 3 * static_cast<Eigen::Index>(node.size()); }
 };

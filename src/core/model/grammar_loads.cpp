@@ -76,6 +76,24 @@ void addMassKinds(std::vector<SentenceKind>& all)
          "Cables, railings, covering, insulation, stores: kg/m is meant per length of members and edges, kg/m2 "
          "per area of sheets and faces, kg/m3 per volume of solids, and kg is shared over all that is named."});
 
+    Field load = atLeast(quantityField("load", "the weight, in all or per length or area", K::force, "2 kN"), 0.0);
+    load.otherKinds = {K::forcePerLength, K::forcePerArea};
+    Field counted = optionalField(atLeast(quantityField("share", "how much of it counts", K::share, "30 %"), 0.0));
+    counted.most = 10.0;
+    all.push_back(
+        {"weight",
+         Group::addedMass,
+         "a weight, or a load that stands there",
+         "{load} of weight on {where}[, {share} of it][, pointing along {direction}][, g being {g}][, only along "
+         "{only}][: {label}]",
+         {load, whereField("where", spreadTargets | Target::point, "what it stands on", "highest points"), counted,
+          optionalField(vectorField("direction", "where it points; down unless said", K::number, "0, 0, -1")),
+          optionalField(positiveField(quantityField("g", "gravity", K::acceleration, "9.80665 m/s2"))), onlyAlong(),
+          labelField("live load")},
+         "Loads as mass, by g: kN/m and lbf/ft are meant per length of members and edges, kN/m2 and psf per area of "
+         "sheets and faces, and kN is shared over all that is named. Only what points down counts; a load that points "
+         "sideways, as wind does, is refused."});
+
     all.push_back(
         {"coating",
          Group::addedMass,
@@ -274,6 +292,15 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "Use {matrix} mass",
                    {choiceField("matrix", "the mass matrix", {"consistent", "lumped"})},
                    "Consistent unless said otherwise; lumped mass converges from below and more slowly.",
+                   {Touch::mass}});
+
+    all.push_back({"mass-acts",
+                   Group::ask,
+                   "vertical modes only, or those along other directions",
+                   "Let mass act only along {directions}",
+                   {textField("directions", translations, "the directions", "z")},
+                   "As in the vertical check of a floor: all mass, of parts and added, acts along these global "
+                   "directions alone and without rotary inertia, so that the modes along others are gone.",
                    {Touch::mass}});
 
     all.push_back({"fineness",

@@ -11,9 +11,11 @@ int dividedBy(QuantityKind kind)
 {
     switch (kind) {
     case QuantityKind::massPerLength:
+    case QuantityKind::forcePerLength:
     case QuantityKind::stiffnessPerLength:
         return 1;
     case QuantityKind::massPerArea:
+    case QuantityKind::forcePerArea:
     case QuantityKind::stiffnessPerArea:
         return 2;
     case QuantityKind::density:

@@ -63,7 +63,10 @@ const std::vector<Meant>& meantWords()
         {"lump", {"mass"}},
         {"inertia", {"mass"}},
         {"equipment", {"mass"}},
-        {"payload", {"mass", "mass-spread"}},
+        {"payload", {"mass", "mass-spread", "weight"}},
+        {"live", {"weight"}},
+        {"imposed", {"weight"}},
+        {"snow", {"weight", "coating"}},
         {"mass-", {"mass-spread"}},
         {"bed-", {"bed"}},
         {"paint", {"coating"}},
@@ -120,7 +123,8 @@ std::string aboutForces(std::string_view word)
     for (const char* part : {"force", "load", "pressure", "weight", "gravity", "moment", "torque"})
         if (low.find(part) != std::string::npos)
             return "Forces play no part in natural frequencies: a structure has them before anything pushes it. "
-                   "Weight counts as mass: add a mass. Something that shakes the structure is an excitation: add its "
+                   "Weight counts as mass: add a mass, or a weight that stands there. Something that shakes the "
+                   "structure is an excitation: add its "
                    "speed or frequency.";
     return {};
 }

@@ -7,7 +7,7 @@ namespace undisona {
 
 namespace {
 
-constexpr double eps = 2.220446049250313e-16;
+constexpr double rounding = 2.220446049250313e-16;
 
 Eigen::MatrixXd beside(Eigen::MatrixXd first, const Eigen::MatrixXd& more)
 {
@@ -16,8 +16,8 @@ Eigen::MatrixXd beside(Eigen::MatrixXd first, const Eigen::MatrixXd& more)
     return first;
 }
 
-/// Vectors that are orthonormal in the energy, and so in the mass but for eps times the ratio of their theta: the first
-/// ones, whose theta is large, stay, the later ones lose what they have of them.
+/// Vectors that are orthonormal in the energy, and so in the mass but for rounding times the ratio of their theta: the
+/// first ones, whose theta is large, stay, the later ones lose what they have of them.
 void straighten(Eigen::MatrixXd& vectors, const Eigen::MatrixXd& mass)
 {
     const Eigen::MatrixXd gram = vectors.transpose() * (mass * vectors);
@@ -124,7 +124,7 @@ ModeExtractor::Pairs ModeExtractor::ritz(Eigen::MatrixXd space, const Eigen::Vec
     if (theta.size() == columns) {
         const double normK = pencil_.stiffness.norm();
         for (Eigen::Index at = 0; at < columns; ++at) {
-            const double noise = 100.0 * eps * normK * space.col(at).squaredNorm() * sizes[at] * sizes[at];
+            const double noise = 100.0 * rounding * normK * space.col(at).squaredNorm() * sizes[at] * sizes[at];
             if (energy(at, at) - 1.0 / theta[at] > 1e-10 / theta[at] + noise)
                 return ritz(shifted_.solveShifted(pencil_.mass * space), {});
         }
@@ -166,8 +166,8 @@ Extraction ModeExtractor::dense()
     Eigen::VectorXd scale(free);
     for (Eigen::Index at = 0; at < free; ++at)
         scale[at] = mass(at, at) > 0.0 ? 1.0 / std::sqrt(mass(at, at)) : 0.0;
-    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> rankOf(Eigen::MatrixXd(scale.asDiagonal() * mass * scale.asDiagonal()),
-                                                                Eigen::EigenvaluesOnly);
+    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> rankOf(
+        Eigen::MatrixXd(scale.asDiagonal() * mass * scale.asDiagonal()), Eigen::EigenvaluesOnly);
     const Eigen::Index rank = (rankOf.eigenvalues().array() > 1e-12).count();
     const Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::MatrixXd> eigen(mass, shifted);
     const Eigen::Index rigid = rigid_.cols(), elastic = std::max<Eigen::Index>(0, rank - rigid);

@@ -25,6 +25,7 @@ public:
                   {"accuracy", &AskReader::accuracy},
                   {"proof", &AskReader::proof},
                   {"mass-matrix", &AskReader::massMatrix},
+                  {"mass-acts", &AskReader::massActs},
                   {"fineness", &AskReader::fineness},
                   {"reference-point", &AskReader::referencePoint},
                   {"hand-check", &AskReader::handCheck}});
@@ -97,6 +98,7 @@ private:
     void accuracy() { ask().tolerance = sentence_->number("error"); }
     void proof() { ask().prove = sentence_->text("proof") == "Prove"; }
     void massMatrix() { structure_.discretised.lumped = sentence_->text("matrix") == "lumped"; }
+    void massActs() { structure_.discretised.acts = translations("directions"); }
     void fineness() { structure_.discretised.elements = sentence_->count("elements"); }
     void referencePoint() { ask().reference = place("at"); }
     void handCheck()

@@ -1,5 +1,6 @@
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
+#include "core/units/unit.hpp"
 
 #include <fmt/format.h>
 
@@ -16,11 +17,31 @@ public:
         readEach(*this, model, Group::addedMass,
                  {{"mass", &MassReader::pointMass},
                   {"mass-spread", &MassReader::spreadEvenly},
-                  {"coating", &MassReader::coating}});
+                  {"coating", &MassReader::coating},
+                  {"weight", &MassReader::weight}});
     }
 
 private:
-    void spreadEvenly() { spread(Attachment::Effect::mass, "mass", translations("only")); }
+    void spreadEvenly() { spread(Attachment::Effect::mass, sentence_->number("mass"), translations("only")); }
+
+    /// A load of which what points down is mass.
+    void weight()
+    {
+        constexpr double sideways = 0.01; // of its length points down
+        const Eigen::Vector3d way =
+            sentence_->has("direction") ? asVector(sentence_->vector("direction")) : -Eigen::Vector3d::UnitZ();
+        const double down = -way.z() / way.norm();
+        if (!std::isfinite(down)) return complain("the load has no direction", "Give one, such as 0, 0, -1.");
+        if (std::abs(down) < sideways)
+            return complain("a load that points sideways is no weight and has no mass",
+                            "Leave wind, pressure and thrust out: they do not change natural frequencies here.");
+        if (down < 0.0)
+            return complain("this load points up, and nothing that stands there does",
+                            "Turn its direction round; z points up.");
+        const double g = sentence_->has("g") ? sentence_->number("g") : standardGravity;
+        const double counted = sentence_->has("share") ? sentence_->number("share") : 1.0;
+        spread(Attachment::Effect::mass, counted * down * sentence_->number("load") / g, translations("only"));
+    }
 
     void coating()
     {

@@ -22,7 +22,7 @@ public:
 private:
     void held() { hold("where", true); }
     void onSprings() { hold("points", false); }
-    void bed() { spread(Attachment::Effect::stiffness, "stiffness", translations("directions")); }
+    void bed() { spread(Attachment::Effect::stiffness, sentence_->number("stiffness"), translations("directions")); }
 
     void hold(std::string_view key, bool mayBeRigid)
     {

@@ -73,7 +73,7 @@ double StatementReader::extentOf(Target target, int at) const
     return sum;
 }
 
-void StatementReader::spread(Attachment::Effect effect, std::string_view amount, const Mask3& along)
+void StatementReader::spread(Attachment::Effect effect, double amount, const Mask3& along)
 {
     const Picked picked = where("where");
     const Field& field = *sentence_->kind->field("where");
@@ -91,7 +91,11 @@ void StatementReader::spread(Attachment::Effect effect, std::string_view amount,
                         "Write a sentence for each, or so much per length, area or volume.");
     for (const Target target : everyTarget)
         for (const int at : picked.of(target))
-            attach(effect, target, at, each ? sentence_->number(amount) : sentence_->number(amount) / extent, along);
+            if (target == Target::point)
+                structure_.pointMasses.push_back(
+                    {at, amount / double(picked.points.size()), {}, Eigen::Matrix3d::Zero(), along, sentence_->id});
+            else
+                attach(effect, target, at, each ? amount : amount / extent, along);
 }
 
 void StatementReader::attach(Attachment::Effect effect, Target over, int at, double perExtent, const Mask3& along)

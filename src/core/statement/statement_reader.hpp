@@ -36,9 +36,9 @@ protected:
     std::array<double, 6> sixStiffnesses() const;
     double lengthOf(int member) const; ///< m, between its ends beside its points
 
-    /// Spreads the amount in a field over what the field "where" names: per length, area or volume as its unit says, or
-    /// shared over all of it.
-    void spread(Attachment::Effect, std::string_view amount, const Mask3& along);
+    /// Spreads an amount over what the field "where" names: per length, area or volume as the unit of the sentence's
+    /// quantity says, or shared over all of it; of a mass, over points too.
+    void spread(Attachment::Effect, double amount, const Mask3& along);
     void attach(Attachment::Effect, Target over, int at, double perExtent, const Mask3& along = {true, true, true});
 
     Structure& structure_;

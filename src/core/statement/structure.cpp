@@ -6,6 +6,23 @@
 
 namespace undisona {
 
+namespace {
+
+/// To the directions in which mass acts; elements have them from how the structure is discretised.
+void limitAddedMass(Structure& structure)
+{
+    const Mask3& acts = structure.discretised.acts;
+    const Eigen::Vector3d acting(acts[0], acts[1], acts[2]);
+    for (auto& mass : structure.pointMasses)
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            mass.acts[axis] = mass.acts[axis] && acts[axis];
+    for (auto& attachment : structure.attachments)
+        if (attachment.effect == Attachment::Effect::mass)
+            attachment.tensor = Eigen::Matrix3d(acting.asDiagonal() * attachment.tensor * acting.asDiagonal());
+}
+
+} // namespace
+
 StructureAndFindings buildStructure(const Model& stated)
 {
     StructureAndFindings built;
@@ -25,6 +42,7 @@ StructureAndFindings buildStructure(const Model& stated)
     readExcitations(model, structure, built.findings);
     readAsk(model, structure, built.findings);
     readSizes(model, structure, built.findings);
+    limitAddedMass(structure);
     return built;
 }
 

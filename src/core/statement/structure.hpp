@@ -111,9 +111,10 @@ struct HandCheck {
 
 /// How the structure becomes equations, as far as the model says it.
 struct Discretisation {
-    bool lumped = false;     ///< the mass; else it is consistent
-    long elements = 0;       ///< of each member that states none itself; 0: as many as its modes want
-    double sheetSizes = 1.0; ///< factor of the sizes that are proposed for sheet
+    bool lumped = false;          ///< the mass; else it is consistent
+    long elements = 0;            ///< of each member that states none itself; 0: as many as its modes want
+    double sheetSizes = 1.0;      ///< factor of the sizes that are proposed for sheet
+    Mask3 acts{true, true, true}; ///< global directions in which mass acts; without rotary inertia where not in all
 };
 
 /// Everything the model says, with every name resolved to an index: what the equations are made from.

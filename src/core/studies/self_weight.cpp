@@ -7,9 +7,17 @@ namespace undisona {
 
 namespace {
 
+/// Gravity pulls at all mass, whichever way it acts in the modes.
+Model actingEveryWay(Model model)
+{
+    for (const auto& sentence : model.activeIn(Group::ask))
+        if (sentence->kind->key == "mass-acts") model = model.removed(sentence->id);
+    return model;
+}
+
 Result<SelfWeight> atRest(const Model& model, const SelfWeightOrder& options, const StudyRun& with)
 {
-    const auto built = buildStructure(model, with.progress);
+    const auto built = buildStructure(actingEveryWay(model), with.progress);
     if (hasError(built.findings)) return built.findings;
     const MeshPlan plan = options.plan ? *options.plan : plainPlan(built.structure);
     if (plan.splits.size() != built.structure.members.size() ||

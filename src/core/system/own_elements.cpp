@@ -14,6 +14,14 @@ double grainIn(const Eigen::Matrix3d& axes, const Eigen::Vector3d& stated)
     return std::atan2(grain.dot(axes.col(1)), grain.dot(axes.col(0)));
 }
 
+/// The directions in which mass acts, in axes of an element's own; nothing where it acts in all.
+std::optional<Eigen::Matrix3d> actsIn(const Structure& structure, const Eigen::Matrix3d& axes)
+{
+    const Mask3& acts = structure.discretised.acts;
+    if (acts == Mask3{true, true, true}) return std::nullopt;
+    return Eigen::Matrix3d(axes.transpose() * Eigen::Vector3d(acts[0], acts[1], acts[2]).asDiagonal() * axes);
+}
+
 } // namespace
 
 OwnMember memberOf(const Structure& structure, const FrameMesh& mesh, const MeshElement& element)
@@ -27,6 +35,7 @@ OwnMember memberOf(const Structure& structure, const FrameMesh& mesh, const Mesh
         memberElement(*shape.section, *properties.material, mesh.length(element), structure.materialMassFactor),
         principalAxes(*shape.section, x, z)};
     own.element.rod = properties.rod;
+    own.element.acts = actsIn(structure, own.axes);
     return own;
 }
 
@@ -64,6 +73,7 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
         equations.arms[at] = drawn.above * thickness / 2.0 - own.z();
     }
     equations.nodes = shell.nodes;
+    equations.element.acts = actsIn(structure, equations.axes);
     equations.element.membrane = structure.sheets[sheet].membrane;
     equations.element.elasticity = planeElasticity(material).seenFrom(
         material.grain ? -grainIn(equations.axes, structure.sheets[sheet].grain) : 0.0);
@@ -77,6 +87,7 @@ SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const Me
         solid.kind, {}, material.modulus, material.poisson, structure.materialMassFactor * material.density};
     for (std::size_t node = 0; node < solid.count(); ++node)
         element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
+    element.acts = actsIn(structure, Eigen::Matrix3d::Identity());
     if (material.grain)
         element.grained = grainElasticity(material, structure.solids[static_cast<std::size_t>(solid.solid)].grain);
     return element;

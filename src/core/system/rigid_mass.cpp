@@ -49,12 +49,24 @@ Eigen::MatrixXd rigidOf(const Structure& structure, const FrameMesh& mesh, const
     return rigidOf(places);
 }
 
-/// Of a part's own material: mass and moments stand in what rigid motions about the origin cost.
-void addMaterial(SentenceMass& sum, const Matrix6& rigid)
+/// Of a part's own material: mass and moments stand in what rigid motions about the origin cost where it acts in every
+/// direction.
+template <class Element>
+void addMaterial(SentenceMass& sum, const Element& element, const Eigen::MatrixXd& motions, bool lumped)
 {
-    sum.mass += rigid(0, 0);
-    sum.moment += Eigen::Vector3d(rigid(1, 5), rigid(2, 3), rigid(0, 4));
-    sum.rigid += rigid;
+    const auto rigid = [&](const Element& own) {
+        return Matrix6(motions.transpose() * (lumped ? lumpedMass(own) : consistentMass(own)) * motions);
+    };
+    const Matrix6 acting = rigid(element);
+    Matrix6 whole = acting;
+    if (element.acts) {
+        Element everyWay = element;
+        everyWay.acts.reset();
+        whole = rigid(everyWay);
+    }
+    sum.mass += whole(0, 0);
+    sum.moment += Eigen::Vector3d(whole(1, 5), whole(2, 3), whole(0, 4));
+    sum.rigid += acting;
 }
 
 } // namespace
@@ -80,15 +92,13 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
         const auto sheet = static_cast<std::size_t>(shell.sheet);
         if (!structure.sheets[sheet].material) continue;
         const ShellEquations own = shellOf(structure, mesh, shell);
-        addMaterial(masses[structure.frame.sheets[sheet].sentence],
-                    inRigid(rigidOf(mesh, shell, own), lumped ? lumpedMass(own.element) : consistentMass(own.element)));
+        addMaterial(masses[structure.frame.sheets[sheet].sentence], own.element, rigidOf(mesh, shell, own), lumped);
     }
     for (const auto& solid : mesh.solids) {
         const auto index = static_cast<std::size_t>(solid.solid);
         if (!structure.solids[index].material) continue;
         const SolidElement own = solidOf(structure, mesh, solid);
-        addMaterial(masses[structure.frame.solids[index].sentence],
-                    inRigid(rigidOf(own.node), lumped ? lumpedMass(own) : consistentMass(own)));
+        addMaterial(masses[structure.frame.solids[index].sentence], own, rigidOf(own.node), lumped);
     }
     for (const auto& attachment : structure.attachments) {
         if (attachment.effect != Attachment::Effect::mass) continue;

@@ -81,6 +81,7 @@ public:
         for (const MeshSolid& solid : mesh_.solids) {
             if (solid.solid != own_.at) continue;
             SolidElement element = solidOf(structure_, mesh_, solid);
+            element.acts.reset();
             element.density = 1.0; // products of the interpolation are its mass
             take(onNodes({solid.nodes.begin(), solid.nodes.begin() + long(solid.count())},
                          eachThird(consistentMass(element)), eachThird(lumpedMass(element))));

@@ -13,7 +13,7 @@ struct KindRow {
     Dimension dimension; // length, mass, time, temperature, angle
 };
 
-constexpr std::array<KindRow, 23> kindRows{{
+constexpr std::array<KindRow, 25> kindRows{{
     {QuantityKind::number, "a plain number", "", {}},
     {QuantityKind::share, "a share", "%", {}},
     {QuantityKind::length, "a length", "m", {1, 0, 0, 0, 0}},
@@ -32,6 +32,8 @@ constexpr std::array<KindRow, 23> kindRows{{
     {QuantityKind::stiffnessPerLength, "a stiffness per length", "N/m2", {-1, 1, -2, 0, 0}},
     {QuantityKind::stiffnessPerArea, "a stiffness per area", "N/m3", {-2, 1, -2, 0, 0}},
     {QuantityKind::stiffnessPerVolume, "a stiffness per volume", "N/m4", {-3, 1, -2, 0, 0}},
+    {QuantityKind::forcePerLength, "a force per length", "N/m", {0, 1, -2, 0, 0}},
+    {QuantityKind::forcePerArea, "a force per area", "N/m2", {-1, 1, -2, 0, 0}},
     {QuantityKind::frequency, "a frequency or a speed of turning", "Hz", {0, 0, -1, 0, 0}},
     {QuantityKind::angle, "an angle", "rad", {0, 0, 0, 0, 1}},
     {QuantityKind::temperature, "a temperature", "K", {0, 0, 0, 1, 0}},

@@ -27,6 +27,8 @@ enum class QuantityKind {
     density,
     inertia,
     force,
+    forcePerLength,
+    forcePerArea,
     stress,
     stiffness,
     turningStiffness,

@@ -24,6 +24,8 @@ constexpr KindUnits table[] = {
     {QuantityKind::density, {"kg/m3", "kg/m3", "t/mm3", "lb/in3", "lb/ft3"}},
     {QuantityKind::inertia, {"kg m2", "kg m2", "t mm2", "lb in2", "lb ft2"}},
     {QuantityKind::force, {"N", "N", "N", "lbf", "kip"}},
+    {QuantityKind::forcePerLength, {"N/m", "N/mm", "N/mm", "lbf/in", "kip/ft"}},
+    {QuantityKind::forcePerArea, {"N/m2", "N/mm2", "N/mm2", "lbf/in2", "kip/ft2"}},
     {QuantityKind::stress, {"Pa", "MPa", "MPa", "psi", "ksi"}},
     {QuantityKind::stiffness, {"N/m", "N/mm", "N/mm", "lbf/in", "kip/ft"}},
     {QuantityKind::turningStiffness, {"N m/rad", "N mm/rad", "N mm/rad", "lbf in/rad", "kip ft/rad"}},

@@ -1,0 +1,104 @@
+#include "core/assess/mass_checks.hpp"
+
+#include "core/base/number_text.hpp"
+#include "core/units/unit.hpp"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+namespace undisona {
+
+namespace {
+
+/// Whether a number has no more than so many digits that are not zero.
+bool isRound(double number, int digits)
+{
+    const double scale = std::pow(10.0, digits - 1 - std::floor(std::log10(number)));
+    return std::abs(std::round(number * scale) / (number * scale) - 1.0) < 1e-9;
+}
+
+/// The round figure that is a number of kilograms where someone gave it in newtons: 981 stands for 100.
+std::optional<double> weighedInstead(double number)
+{
+    constexpr double off = 2e-4; // as far as four digits tell
+    if (!(number > 0.0) || !std::isfinite(number) || isRound(number, 2)) return std::nullopt;
+    for (const double g : {9.81, standardGravity}) {
+        const double mass = number / g;
+        const double scale = std::pow(10.0, 1.0 - std::floor(std::log10(mass)));
+        const double round = std::round(mass * scale) / scale;
+        if (std::abs(mass / round - 1.0) < off) return round;
+    }
+    return std::nullopt;
+}
+
+void weightsTypedAsMasses(const Model& model, Findings& findings)
+{
+    for (const auto& sentence : model.activeIn(Group::addedMass)) {
+        const auto* mass = std::get_if<Quantity>(&sentence->value("mass"));
+        if (!mass) continue;
+        const auto split = readNumberAndUnit(mass->text, NumberStyle::file);
+        const auto* parts = std::get_if<NumberAndUnit>(&split);
+        if (!parts) continue;
+        const auto round = weighedInstead(parts->value);
+        if (!round) continue;
+        const std::string better = fmt::format("{} {}", shortest(*round), parts->unit);
+        findings.push_back(
+            warningAt(sentence->id,
+                      fmt::format("{} is 9.81 times {}: is a weight given as a mass?", mass->text, shortest(*round)),
+                      "Write the mass, or say it as a weight in newtons."));
+        findings.back().cures = {{"Take it as " + better, {{{}, sentence->id, {}, {{"mass", better}}}}}};
+    }
+}
+
+/// Whatever it is called.
+bool sayTheSame(const Sentence& one, const Sentence& other)
+{
+    return one.kind == other.kind &&
+           std::all_of(one.kind->fields.begin(), one.kind->fields.end(), [&](const Field& field) {
+               return field.key == "label" || one.value(field.key) == other.value(field.key);
+           });
+}
+
+void massesSaidTwice(const Model& model, Findings& findings)
+{
+    const auto said = model.activeIn(Group::addedMass);
+    for (auto one = said.begin(); one != said.end(); ++one) {
+        const auto other =
+            std::find_if(said.begin(), one, [&](const auto& before) { return sayTheSame(*before, **one); });
+        if (other == one) continue;
+        const auto nameOf = [](const Sentence& sentence) {
+            return sentence.has("label") ? "\"" + sentence.text("label") + "\"" : std::string("another sentence");
+        };
+        findings.push_back(warningAt((*one)->id,
+                                     fmt::format("says the same as {}: the mass counts twice", nameOf(**other)),
+                                     "Switch one of the two off, unless there are two such things."));
+    }
+}
+
+void massesOnHeldPoints(const Structure& structure, Findings& findings)
+{
+    for (const auto& mass : structure.pointMasses) {
+        if (mass.mass <= 0.0 || !mass.centre.isZero() || !mass.inertia.isZero()) continue;
+        const bool held = std::any_of(structure.holds.begin(), structure.holds.end(), [&](const Hold& hold) {
+            return hold.point() == mass.point && hold.rigid[0] && hold.rigid[1] && hold.rigid[2];
+        });
+        if (!held) continue;
+        findings.push_back(
+            noteAt(mass.sentence,
+                   fmt::format("{:.4g} kg stand on {}, which is held: they do not move in any mode", mass.mass,
+                               structure.frame.points[static_cast<std::size_t>(mass.point)].name),
+                   "Right where the support carries them; else put them where they are."));
+    }
+}
+
+} // namespace
+
+void checkMasses(const Structure& structure, const Model& model, Findings& findings)
+{
+    weightsTypedAsMasses(model, findings);
+    massesSaidTwice(model, findings);
+    massesOnHeldPoints(structure, findings);
+}
+
+} // namespace undisona

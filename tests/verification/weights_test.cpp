@@ -1,0 +1,295 @@
+// Weights and loads that count as mass, against closed forms and against the same masses said as such.
+#include "core/assess/model_checks.hpp"
+#include "core/units/unit.hpp"
+#include "tests/said_model.hpp"
+
+#include <gmock/gmock.h>
+
+using namespace undisona;
+using testing::HasSubstr;
+using testing::Not;
+
+namespace {
+
+/// Two bays of frame, a sheet beside it and a block, so that every kind of place is there.
+SaidModel quay()
+{
+    SaidModel said = steel();
+    said.say("frame", {{"name", "Frame"}, {"bays-x", "2"}, {"bays-y", "1"}, {"storeys", "1"}})
+        .say("plate",
+             {{"name", "Deck"}, {"length", "2 m"}, {"width", "1.5 m"}, {"thickness", "12 mm"}, {"at", "0, 20, 0 m"}})
+        .say("solid-box", {{"name", "Block"}, {"x", "0.4 m"}, {"y", "0.3 m"}, {"z", "0.2 m"}, {"at", "0, 40, 0 m"}})
+        .say("hold", {{"where", "feet of Frame"}, {"directions", "all"}})
+        .say("hold", {{"where", "edges of Deck"}, {"directions", "x y z"}})
+        .say("hold", {{"where", "faces at z = 0 m of Block"}, {"directions", "x y z"}})
+        .say("lowest", {{"count", "10"}});
+    return said;
+}
+
+std::string per(double value, const char* unit)
+{
+    return fmt::format("{:.17g} {}", value, unit);
+}
+
+std::string adviceOn(const SaidModel& said)
+{
+    const auto built = buildStructure(said.model());
+    std::string all;
+    for (const auto& finding : checkStructure(built.structure, massSummary(built.structure), said.model()))
+        all += oneLine(finding) + "\n";
+    return all;
+}
+
+double addedMass(const SaidModel& said, const SaidModel& without)
+{
+    return massSummary(said.structure()).mass - massSummary(without.structure()).mass;
+}
+
+} // namespace
+
+TEST(Weight, IsTheMassThatItsLoadHasAtGOnWhateverItStands)
+{
+    struct Case {
+        const char *where, *load, *kind;
+        Words mass;
+    };
+    const std::vector<Case> cases{
+        {"roof of Frame",
+         "6 kN",
+         "mass",
+         {{"mass", per(6000 / standardGravity, "kg")}, {"sharing", "shared over"}, {"points", "roof of Frame"}}},
+        {"beams of Frame", "1.5 kN/m", "mass-spread", {{"mass", per(1500 / standardGravity, "kg/m")}}},
+        {"beams of Frame", "9 kN", "mass-spread", {{"mass", per(9000 / standardGravity, "kg")}}},
+        {"Deck", "2 kN/m2", "mass-spread", {{"mass", per(2000 / standardGravity, "kg/m2")}}},
+        {"Deck", "800 N", "mass-spread", {{"mass", per(800 / standardGravity, "kg")}}},
+        {"edges of Deck", "40 N/m", "mass-spread", {{"mass", per(40 / standardGravity, "kg/m")}}},
+        {"faces at z = 0.2 m of Block", "5 kPa", "mass-spread", {{"mass", per(5000 / standardGravity, "kg/m2")}}},
+        {"Block", "3 kN", "mass-spread", {{"mass", per(3000 / standardGravity, "kg")}}},
+    };
+    for (const auto& one : cases) {
+        SCOPED_TRACE(std::string(one.load) + " on " + one.where);
+        SaidModel weighed = quay(), massive = quay();
+        weighed.say("weight", {{"load", one.load}, {"where", one.where}});
+        Words words = one.mass;
+        if (!words.contains("points")) words["where"] = one.where;
+        massive.say(one.kind, words);
+        EXPECT_EQ(weighed.problems(), "");
+        EXPECT_EQ(massive.problems(), "");
+        const Structure mine = weighed.structure(), its = massive.structure();
+        ASSERT_EQ(mine.attachments.size(), its.attachments.size());
+        ASSERT_EQ(mine.pointMasses.size(), its.pointMasses.size());
+        EXPECT_GT(mine.attachments.size() + mine.pointMasses.size(), 0u);
+        for (std::size_t at = 0; at < mine.attachments.size(); ++at) {
+            EXPECT_EQ(mine.attachments[at].over, its.attachments[at].over);
+            EXPECT_EQ(mine.attachments[at].at, its.attachments[at].at);
+            EXPECT_TRUE(mine.attachments[at].tensor.isApprox(its.attachments[at].tensor, 1e-12));
+        }
+        for (std::size_t at = 0; at < mine.pointMasses.size(); ++at) {
+            EXPECT_EQ(mine.pointMasses[at].point, its.pointMasses[at].point);
+            EXPECT_NEAR(mine.pointMasses[at].mass / its.pointMasses[at].mass, 1.0, 1e-12);
+        }
+    }
+}
+
+TEST(Weight, OfAFloorBeamLowersItAsByHand)
+{
+    // Pinned beam: f = pi / (2 L^2) sqrt(E I / m), m of the beam and of what stands on it (Rayleigh 1877).
+    const double length = 6.0, height = 0.2, width = 0.1;
+    SaidModel beam = straightBeam(length, height, width, 8);
+    beam.say("hold", {{"where", "Beam.0, Beam.1"}, {"directions", "x y z rx"}}).say("lowest", {{"count", "4"}});
+    beam.say("weight", {{"load", "4 kN/m"}, {"where", "Beam"}, {"share", "30 %"}, {"label", "live load"}});
+    const double m = rho * height * width + 0.3 * 4000 / standardGravity;
+    const double weak = height * std::pow(width, 3) / 12, strong = width * std::pow(height, 3) / 12;
+    const auto found = beam.frequencies();
+    for (const double inertia : {weak, strong}) {
+        const double byHand = pi / (2 * length * length) * std::sqrt(E * inertia / m);
+        const auto nearest = std::min_element(found.begin(), found.end(), [&](double a, double b) {
+            return std::abs(a - byHand) < std::abs(b - byHand);
+        });
+        EXPECT_NEAR(*nearest / byHand, 1.0, 0.003) << "shear and rotary inertia take off a little";
+    }
+}
+
+TEST(Weight, CountsWhatPointsDownAndByItsOwnGravity)
+{
+    const SaidModel bare = quay();
+    const auto added = [&](Words words) {
+        words.insert({{"load", "2 kN/m2"}, {"where", "Deck"}});
+        return addedMass(SaidModel(bare).say("weight", words), bare);
+    };
+    const double whole = 2000 * 3.0 / standardGravity; // of 2 m by 1.5 m
+    EXPECT_NEAR(added({}), whole, 1e-9 * whole);
+    EXPECT_NEAR(added({{"share", "130 %"}}), 1.3 * whole, 1e-9 * whole);
+    EXPECT_NEAR(added({{"direction", "0, 3, -4"}}), 0.8 * whole, 1e-9 * whole);
+    EXPECT_NEAR(added({{"g", "1.62 m/s2"}}), whole * standardGravity / 1.62, 1e-9 * whole);
+    EXPECT_NEAR(added({{"only", "z"}}), whole, 1e-9 * whole) << "one mass is one mass, whichever way it acts";
+    EXPECT_NEAR(added({{"load", "50 psf"}}), 50 * 4.4482216152605 / (0.3048 * 0.3048) * 3.0 / standardGravity,
+                1e-6 * whole);
+    EXPECT_NEAR(addedMass(SaidModel(bare).say("weight", {{"load", "20 lbf/ft"}, {"where", "edges of Deck"}}), bare),
+                20 * 4.4482216152605 / 0.3048 * 7.0 / standardGravity, 1e-6);
+}
+
+TEST(Weight, ThatIsNoneIsRefusedWithTheReason)
+{
+    const auto problems = [](Words words, const char* load = "2 kN/m2", const char* where = "Deck") {
+        words.insert({{"load", load}, {"where", where}});
+        return quay().say("weight", words).problems();
+    };
+    EXPECT_THAT(problems({{"direction", "1, 0, 0"}}),
+                HasSubstr("a load that points sideways is no weight and has no mass"));
+    EXPECT_THAT(problems({{"direction", "0, 0, 1"}}), HasSubstr("this load points up"));
+    EXPECT_THAT(problems({{"direction", "0, 0, 0"}}), HasSubstr("the load has no direction"));
+    EXPECT_THAT(problems({}, "2 kN/m2", "beams of Frame"),
+                HasSubstr("means members, and sheets or faces are meant here"));
+    EXPECT_THAT(problems({}, "2 kN/m", "Deck"), HasSubstr("members or edges are meant here"));
+    EXPECT_THAT(problems({}, "2 kN", "everything"), HasSubstr("over which one total is not shared evenly"));
+    EXPECT_EQ(problems({}), "");
+}
+
+TEST(AddedMass, TypedAsAWeightSaidTwiceOrOnAHeldPointIsAskedAbout)
+{
+    const auto with = [](const char* kind, const Words& words) { return adviceOn(quay().say(kind, words)); };
+    const std::string wrong = "is a weight given as a mass?";
+    for (const char* mass : {"981 kg", "98.1 kg", "2452 kg", "490.3 kg", "0.981 t", "78.48 kg/m2"})
+        EXPECT_THAT(with("mass-spread", {{"where", "Deck"}, {"mass", mass}}), HasSubstr(wrong)) << mass;
+    for (const char* mass : {"980 kg", "1000 kg", "85 kg", "491 kg", "12.5 kg/m2", "0 kg", "737.4 kg"})
+        EXPECT_THAT(with("mass-spread", {{"where", "Deck"}, {"mass", mass}}), Not(HasSubstr(wrong))) << mass;
+
+    SaidModel typed = quay().say("mass", {{"mass", "981 kg"}, {"points", "Frame.1.0.1"}});
+    const auto built = buildStructure(typed.model());
+    for (const auto& finding : checkStructure(built.structure, massSummary(built.structure), typed.model()))
+        if (finding.what.find(wrong) != std::string::npos) {
+            ASSERT_EQ(finding.cures.size(), 1u);
+            EXPECT_EQ(finding.cures[0].words, "Take it as 100 kg");
+            EXPECT_EQ(finding.cures[0].statements[0].words.at("mass"), "100 kg");
+        }
+
+    SaidModel twice = quay();
+    twice.say("weight", {{"load", "2 kN/m2"}, {"where", "Deck"}, {"label", "stores"}});
+    EXPECT_THAT(adviceOn(twice), Not(HasSubstr("counts twice")));
+    twice.say("weight", {{"load", "2 kN/m2"}, {"where", "Deck"}, {"label", "live load"}});
+    EXPECT_THAT(adviceOn(twice), HasSubstr("says the same as \"stores\": the mass counts twice"));
+
+    EXPECT_THAT(with("mass", {{"mass", "85 kg"}, {"points", "Frame.0.0.0"}}),
+                HasSubstr("85 kg stand on Frame.0.0.0, which is held"));
+    EXPECT_THAT(with("mass", {{"mass", "85 kg"}, {"points", "Frame.0.0.1"}}), Not(HasSubstr("which is held")));
+    EXPECT_THAT(with("mass", {{"mass", "85 kg"}, {"points", "Frame.0.0.0"}, {"centre", "0, 0, 1 m"}}),
+                Not(HasSubstr("which is held")))
+        << "a mass beside it turns with nothing, but that is for the joints to say";
+}
+
+TEST(MassActing, AlongZAloneLeavesTheVerticalModesOfAFloorBeamByHand)
+{
+    const double length = 6.0, height = 0.2, width = 0.1;
+    SaidModel beam = straightBeam(length, height, width, 8);
+    beam.say("hold", {{"where", "Beam.0, Beam.1"}, {"directions", "x y z rx"}}).say("lowest", {{"count", "3"}});
+    const auto every = beam.frequencies();
+    for (const char* matrix : {"consistent", "lumped"}) {
+        SCOPED_TRACE(matrix);
+        SaidModel vertical = beam;
+        vertical.say("mass-acts", {{"directions", "z"}}).say("mass-matrix", {{"matrix", matrix}});
+        const auto solution = vertical.solved();
+        for (int n = 1; n <= 3; ++n) {
+            const double byHand = n * n * pi / (2 * length * length) *
+                                  std::sqrt(E * width * std::pow(height, 3) / 12 / (rho * width * height));
+            EXPECT_NEAR(solution->modes[std::size_t(n - 1)].frequency / byHand, 1.0, 0.003 + 0.003 * n * n)
+                << "shear takes off more from higher ones";
+        }
+        EXPECT_LT(every[0], 0.6 * solution->modes[0].frequency) << "which sways sideways";
+        // One mass is one mass; what takes part along x and y is nothing.
+        const double mass = rho * width * height * length;
+        EXPECT_NEAR(solution->mass.mass, mass, 1e-9 * mass);
+        EXPECT_NEAR(solution->mass.centre.x(), length / 2, 1e-9);
+        EXPECT_NEAR(solution->participation.total[2], mass, 1e-9 * mass);
+        EXPECT_EQ(solution->participation.total[0], 0.0);
+        EXPECT_EQ(solution->participation.total[1], 0.0);
+        EXPECT_LT(solution->participation.effective.leftCols<2>().maxCoeff(), 1e-12 * mass);
+        // Of eight lumps, two of them halved and held, the first takes cot^2(pi / 16) / 32.
+        const bool lumped = std::string(matrix) == "lumped";
+        EXPECT_NEAR(solution->participation.ofTotal(0, 2),
+                    lumped ? std::pow(std::tan(pi / 16), -2) / 32 : 8 / (pi * pi), 1e-3);
+    }
+}
+
+TEST(MassActing, AlongZAloneIsAThinPlatesBendingAndABarsPlainWave)
+{
+    // A flat plate bends as ever: its own plane moves along other directions, and rotary inertia is small.
+    SaidModel plate = steel();
+    plate.say("plate", {{"name", "Deck"}, {"length", "2 m"}, {"width", "1.5 m"}, {"thickness", "12 mm"}})
+        .say("hold", {{"where", "edges of Deck"}, {"directions", "x y z"}})
+        .say("lowest", {{"count", "6"}});
+    const auto bent = plate.frequencies();
+    plate.say("mass-acts", {{"directions", "z"}});
+    const auto vertical = plate.frequencies();
+    for (std::size_t at = 0; at < bent.size(); ++at) {
+        EXPECT_GT(vertical[at], bent[at]) << at << ": rotary inertia is gone";
+        EXPECT_LT(vertical[at], (1.0 + 5e-4) * bent[at]) << at;
+    }
+
+    // A bar upright: sqrt(E / rho) / (4 L) and 3 and 5 times as much, with no inertia across (which Love 1927 adds).
+    const double length = 2.0, first = std::sqrt(E / rho) / (4 * length);
+    const auto upright = [&](SaidModel said, int alike) {
+        const auto found = said.say("lowest", {{"count", std::to_string(3 * alike)}})
+                               .say("mass-acts", {{"directions", "z"}})
+                               .frequencies();
+        for (int n = 0; n < 3 * alike; ++n)
+            EXPECT_NEAR(found[std::size_t(n)] / ((2 * (n / alike) + 1) * first), 1.0, 0.005) << n;
+    };
+    upright(steel()
+                .say("solid-box", {{"name", "Bar"}, {"x", "0.1 m"}, {"y", "0.1 m"}, {"z", metres(length)}})
+                .say("hold", {{"where", "faces at z = 0 m of Bar"}, {"directions", "z"}})
+                .say("hold", {{"where", "edges at z = 0 m of Bar"}, {"directions", "x y"}}),
+            3); // its sections may lean as well as rise: as fast, where nothing has inertia across
+    SaidModel member = steel();
+    member
+        .say("run", {{"name", "Bar"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "0, 0, " + metres(length)},
+                     {"parts", "1"},
+                     {"section", "rectangle 100x100 mm"}})
+        .say("hold", {{"where", "Bar.0"}, {"directions", "all"}});
+    upright(member, 1);
+}
+
+TEST(MassActing, KnowsNoAxisFromAnother)
+{
+    // The same frame of sheet, members and a block thrice, turned so that what was along z is along x and y.
+    std::vector<std::vector<double>> found;
+    for (const std::string acts : {"z", "x", "y"}) {
+        SaidModel said = steel();
+        const bool x = acts == "x", y = acts == "y";
+        const auto at = [&](double a, double b, double c) { // cyclic, so that it stays right-handed
+            const std::array<double, 3> place = x ? std::array{c, a, b} : y ? std::array{b, c, a} : std::array{a, b, c};
+            return fmt::format("{}, {}, {} m", place[0], place[1], place[2]);
+        };
+        const auto way = [&](int axis) {
+            std::array<int, 3> unit{};
+            unit[std::size_t(x ? (axis + 1) % 3 : y ? (axis + 2) % 3 : axis)] = 1;
+            return fmt::format("{}, {}, {}", unit[0], unit[1], unit[2]);
+        };
+        const char* names = x ? "yzx" : y ? "zxy" : "xyz";
+        said.say("plate", {{"name", "Deck"},
+                           {"length", "1.2 m"},
+                           {"width", "0.8 m"},
+                           {"thickness", "10 mm"},
+                           {"at", at(0, 0, 0)},
+                           {"along", way(0)},
+                           {"towards", way(1)}})
+            .say("run", {{"name", "Mast"},
+                         {"from", at(0, 0, 0)},
+                         {"to", at(0.2, 0.1, 1.5)},
+                         {"parts", "1"},
+                         {"section", "tube 60x4 mm"}})
+            .say("hold", {{"where", fmt::format("edges at {} = 0.8 m of Deck", names[1])}, {"directions", "all"}})
+            .say("mass", {{"mass", "40 kg"}, {"points", "Mast.1"}, {"sharing", "on"}})
+            .say("mass-spread", {{"mass", "5 kg/m2"}, {"where", "Deck"}})
+            .say("mass-acts", {{"directions", acts}})
+            .say("lowest", {{"count", "6"}});
+        EXPECT_EQ(said.problems(), "");
+        found.push_back(said.frequencies());
+    }
+    for (std::size_t mode = 0; mode < found[0].size(); ++mode) {
+        EXPECT_NEAR(found[1][mode] / found[0][mode], 1.0, 1e-6) << mode;
+        EXPECT_NEAR(found[2][mode] / found[0][mode], 1.0, 1e-6) << mode;
+    }
+}
