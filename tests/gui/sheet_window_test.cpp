@@ -18,6 +18,11 @@ using namespace undisona;
 
 namespace {
 
+/// The ramp flap so that it solves within a second.
+const std::vector<std::pair<QByteArray, QByteArray>> coarse{
+    {"\"60 Hz\"", "\"25 Hz\""},
+    {"\"ask\": [", R"("ask": [ { "id": "coarse", "kind": "sheet-mesh", "fineness": "coarse" },)"}};
+
 QPoint onScreen(SceneCanvas& canvas, const Eigen::Vector3d& place)
 {
     const Eigen::Vector3d pixel = canvas.pixelOf(place);
@@ -73,7 +78,7 @@ TEST(Sheet, APlateWithFourHolesIsDrawnHeldAndSolvedByTheKeyboardAlone)
 TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
 {
     WindowDriver driver;
-    driver.openExample("ramp-flap");
+    driver.openExample("ramp-flap", coarse);
     driver.solved();
     SceneCanvas& canvas = driver.window().scene().canvas();
     // A mode of the deck is drawn, in motion, in more than one colour.
@@ -128,7 +133,7 @@ TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
 TEST(Sheet, ABedTakesWhatIsClickedAndItsUnitSaysOfWhat)
 {
     WindowDriver driver;
-    driver.openExample("ramp-flap");
+    driver.openExample("ramp-flap", coarse);
     driver.solved();
     const double before = driver.session().live().solution->modes[4].frequency; // of the deck, above those of the stays
     SceneCanvas& canvas = driver.window().scene().canvas();
@@ -165,7 +170,7 @@ TEST(Sheet, ABedTakesWhatIsClickedAndItsUnitSaysOfWhat)
 TEST(Sheet, ACrateOnTheDeckFollowsItsMeanByTheWordsAndAClick)
 {
     WindowDriver driver;
-    driver.openExample("ramp-flap");
+    driver.openExample("ramp-flap", coarse);
     SaidModel with(driver.session().model());
     with.say("points", {{"rows", "crate|1.2 m|1.0 m|0.4 m"}});
     driver.session().changeModel("a place for a crate", with.model());

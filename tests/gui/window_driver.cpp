@@ -5,8 +5,10 @@
 #include <QAbstractNativeEventFilter>
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QFile>
 #include <QLineEdit>
 #include <QMenu>
+#include <QTemporaryDir>
 #include <QTest>
 
 #include <xcb/xcb.h>
@@ -108,7 +110,7 @@ void walk(QAccessibleInterface* node, std::vector<WindowDriver::Item>& items, in
     QString value = node->text(QAccessible::Value);
     if (value.isEmpty()) value = node->text(QAccessible::Description);
     if (!name.isEmpty()) items.push_back({name, value, node->rect()});
-    for (int at = 0; at < node->childCount(); ++at)
+    for (int at = 0, count = node->childCount(); at < count; ++at)
         walk(node->child(at), items, depth + 1);
 }
 
@@ -214,6 +216,24 @@ void WindowDriver::calm()
 void WindowDriver::openExample(const char* name)
 {
     ASSERT_TRUE(window_->openFile(QString(EXAMPLES) + "/" + name + ".undisona.json", true));
+    solved();
+}
+
+void WindowDriver::openExample(const char* name, const std::vector<std::pair<QByteArray, QByteArray>>& instead)
+{
+    QFile example(QString(EXAMPLES) + "/" + name + ".undisona.json");
+    ASSERT_TRUE(example.open(QIODevice::ReadOnly));
+    QByteArray text = example.readAll();
+    for (const auto& [said, other] : instead) {
+        ASSERT_TRUE(text.contains(said)) << said.toStdString();
+        text.replace(said, other);
+    }
+    const QTemporaryDir folder;
+    QFile file(folder.filePath("example.undisona.json"));
+    ASSERT_TRUE(file.open(QIODevice::WriteOnly));
+    file.write(text);
+    file.close();
+    ASSERT_TRUE(window_->openFile(file.fileName(), true));
     solved();
 }
 

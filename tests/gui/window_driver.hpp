@@ -29,6 +29,8 @@ public:
     /// The window is gone without having been asked anything, as after a crash.
     void crash();
     void openExample(const char* name);
+    /// With other texts in its file for some, so that it solves sooner; each is there.
+    void openExample(const char* name, const std::vector<std::pair<QByteArray, QByteArray>>& instead);
     void solved(); ///< waits until the live model has its modes
 
     // Input through the X server, at places on the screen.

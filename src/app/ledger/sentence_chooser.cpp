@@ -34,16 +34,15 @@ void SentenceChooser::fill()
     std::vector<std::pair<int, const SentenceKind*>> fitting;
     for (const auto& kind : sentenceKinds()) {
         const QString words = QString::fromStdString(kind.title + " " + kind.key + " " + kind.phrase + " " + kind.help);
+        const bool titled = QString::fromStdString(kind.title).contains(text, Qt::CaseInsensitive);
+        const bool other = std::find(meant.begin(), meant.end(), kind.key) != meant.end();
         int rank = kind.group == group_ ? 0 : 2;
         if (!forces.isEmpty()) {
             if (kind.group != Group::addedMass && kind.group != Group::excitation) continue;
-            rank = QString::fromStdString(kind.title).contains(text, Qt::CaseInsensitive) ? -1
-                   : kind.key == "mass" || kind.key == "running-speed"                    ? 0
-                                                                                          : 1;
+            rank = titled || other ? -1 : kind.key == "mass" || kind.key == "running-speed" ? 0 : 1;
         } else if (!text.isEmpty()) {
-            const bool other = std::find(meant.begin(), meant.end(), kind.key) != meant.end();
             if (!other && !words.contains(text, Qt::CaseInsensitive)) continue;
-            if (QString::fromStdString(kind.title).contains(text, Qt::CaseInsensitive)) --rank;
+            if (titled) --rank;
         } else if (kind.group != group_) {
             continue;
         }

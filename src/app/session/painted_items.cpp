@@ -1,19 +1,20 @@
 #include "app/session/painted_items.hpp"
 
 #include <QAccessibleWidget>
+#include <QTimer>
 
+#include <functional>
 #include <map>
 
 namespace undisona {
 
 namespace {
 
-class WidgetInterface;
-
 /// One painted item; lives as long as its widget's interface.
 class ItemInterface : public QAccessibleInterface {
 public:
-    ItemInterface(QWidget* widget, std::size_t index) : widget_(widget), index_(index) {}
+    using Find = std::function<PaintedItem()>;
+    ItemInterface(QWidget* widget, Find find) : widget_(widget), find_(std::move(find)) {}
 
     bool isValid() const override { return widget_ != nullptr; }
     QObject* object() const override { return nullptr; }
@@ -25,27 +26,21 @@ public:
     int indexOfChild(const QAccessibleInterface*) const override { return -1; }
     QString text(QAccessible::Text kind) const override
     {
-        const auto item = find();
+        const auto item = find_();
         return kind == QAccessible::Value ? item.value : kind == QAccessible::Name ? item.name : QString();
     }
     void setText(QAccessible::Text, const QString&) override {}
     QRect rect() const override
     {
-        const QRect own = find().bounds;
+        const QRect own = find_().bounds;
         return {widget_->mapToGlobal(own.topLeft()), own.size()};
     }
-    QAccessible::Role role() const override { return find().role; }
+    QAccessible::Role role() const override { return find_().role; }
     QAccessible::State state() const override { return {}; }
 
 private:
-    PaintedItem find() const
-    {
-        const auto items = dynamic_cast<PaintedItems*>(widget_.data())->paintedItems();
-        return index_ < items.size() ? items[index_] : PaintedItem{};
-    }
-
     QPointer<QWidget> widget_;
-    std::size_t index_;
+    Find find_;
 };
 
 class WidgetInterface : public QAccessibleWidget {
@@ -57,23 +52,42 @@ public:
             QAccessible::deleteAccessibleInterface(id);
     }
 
-    int childCount() const override { return QAccessibleWidget::childCount() + static_cast<int>(count()); }
+    int childCount() const override
+    {
+        fresh_ = false; // who counts is about to look at all of them
+        return QAccessibleWidget::childCount() + static_cast<int>(items().size());
+    }
     QAccessibleInterface* child(int index) const override
     {
         const int own = QAccessibleWidget::childCount();
         if (index < own) return QAccessibleWidget::child(index);
         const auto at = static_cast<std::size_t>(index - own);
-        if (at >= count()) return nullptr;
+        if (at >= items().size()) return nullptr;
         auto found = children_.find(at);
-        if (found == children_.end())
-            found =
-                children_.emplace(at, QAccessible::registerAccessibleInterface(new ItemInterface(widget(), at))).first;
+        if (found == children_.end()) {
+            auto* item =
+                new ItemInterface(widget(), [this, at] { return at < items().size() ? items()[at] : PaintedItem{}; });
+            found = children_.emplace(at, QAccessible::registerAccessibleInterface(item)).first;
+        }
         return QAccessible::accessibleInterface(found->second);
     }
 
 private:
-    std::size_t count() const { return dynamic_cast<PaintedItems*>(widget())->paintedItems().size(); }
+    /// Made once for a look at all of them, as each costs a look at what the widget shows.
+    const std::vector<PaintedItem>& items() const
+    {
+        if (!fresh_) {
+            items_ = dynamic_cast<PaintedItems*>(widget())->paintedItems();
+            QTimer::singleShot(0, &untilEvents_, [this] { fresh_ = false; });
+        }
+        fresh_ = true;
+        return items_;
+    }
+
     mutable std::map<std::size_t, QAccessible::Id> children_;
+    mutable std::vector<PaintedItem> items_;
+    mutable bool fresh_ = false;
+    mutable QObject untilEvents_; ///< what happens then may change them
 };
 
 QAccessibleInterface* makeInterface(const QString&, QObject* object)
