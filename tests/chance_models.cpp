@@ -261,6 +261,11 @@ private:
         default:
             said_.say("up-to", {{"frequency", "100 Hz"}, {"most", "50"}});
         }
+        if (chance_.with(0.1))
+            said_.say("weight", {{"load", chance_.oneOf({"2 kN", "300 N"})},
+                                 {"where", chance_.someOf(names_, 3)},
+                                 {"direction", chance_.oneOf({"0, 0, -1", "0.4, 0, -1"})}});
+        if (chance_.with(0.1)) said_.say("mass-acts", {{"directions", chance_.oneOf({"z", "x y", "y"})}});
     }
 
     ChanceFamily family_;

@@ -196,6 +196,9 @@ TEST(MassActing, AlongZAloneLeavesTheVerticalModesOfAFloorBeamByHand)
                 << "shear takes off more from higher ones";
         }
         EXPECT_LT(every[0], 0.6 * solution->modes[0].frequency) << "which sways sideways";
+        EXPECT_TRUE(std::any_of(solution->findings.begin(), solution->findings.end(), [](const Finding& finding) {
+            return finding.what == "mass acts only along z, as Ask has it";
+        }));
         // One mass is one mass; what takes part along x and y is nothing.
         const double mass = rho * width * height * length;
         EXPECT_NEAR(solution->mass.mass, mass, 1e-9 * mass);
@@ -292,4 +295,26 @@ TEST(MassActing, KnowsNoAxisFromAnother)
         EXPECT_NEAR(found[1][mode] / found[0][mode], 1.0, 1e-6) << mode;
         EXPECT_NEAR(found[2][mode] / found[0][mode], 1.0, 1e-6) << mode;
     }
+}
+
+TEST(MassActing, RefusesWhatHasNoMassOrIsNotHeld)
+{
+    const auto refusal = [](const char* kind, const Words& words, const char* held = "Beam.0, Beam.1") {
+        SaidModel beam = straightBeam(3, 0.05, 0.03, 4);
+        beam.say("hold", {{"where", held}, {"directions", "x y z rx"}})
+            .say(kind, words)
+            .say("mass-acts", {{"directions", "z"}});
+        Progress progress;
+        const auto solution = solve(std::make_shared<const Structure>(beam.structure()), progress);
+        return solution ? std::string() : solution.findings().front().what;
+    };
+    EXPECT_EQ(refusal("lowest", {{"count", "3"}}), "");
+    EXPECT_EQ(refusal("mass-share", {{"share", "60 %"}, {"directions", "z"}}), "");
+    EXPECT_THAT(refusal("mass-share", {{"share", "60 %"}, {"directions", "x z"}}), HasSubstr("no mass acts along x"));
+    EXPECT_THAT(refusal("residual-vectors", {{"from", "base accelerations"}, {"directions", "y"}}),
+                HasSubstr("no mass acts along y"));
+    EXPECT_THAT(refusal("ritz-vectors", {{"from", "self weight"}, {"directions", "y"}}),
+                HasSubstr("no mass acts along y"));
+    EXPECT_THAT(refusal("every-mode", {}), HasSubstr("every mode is asked"));
+    EXPECT_THAT(refusal("lowest", {{"count", "3"}}, "Beam.0"), HasSubstr("not fully held"));
 }

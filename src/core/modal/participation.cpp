@@ -37,6 +37,8 @@ Participation participationOf(const System& system, const Eigen::MatrixXd& shape
     participation.reference = reference;
     participation.total = movedTo(mass.aboutOrigin, reference).diagonal();
     participation.movable = movedTo(system.baseAnswer().movable, reference).diagonal();
+    for (int axis = 0; axis < 3; ++axis) // along which mass does not act, but by rounding
+        if (participation.total[axis] < 1e-9 * mass.mass) participation.total[axis] = participation.movable[axis] = 0.0;
     participation.factor = shapes.transpose() * system.baseLoads(reference);
     participation.effective = participation.factor.cwiseAbs2();
     return participation;

@@ -1,7 +1,10 @@
 #include "core/modal/pass.hpp"
 
 #include "core/modal/participation.hpp"
+#include "core/modal/rigid_modes.hpp"
 #include "core/pencil/hertz.hpp"
+
+#include <fmt/format.h>
 
 namespace undisona {
 
@@ -19,6 +22,35 @@ FoundModes foundOf(const Structure& structure, const MeshPlan& plan, const Pass&
             found.mass.sums(at, direction) = participation.sumFor(structure.ask, at, direction);
     }
     return found;
+}
+
+/// What cannot be had where mass acts along some directions alone: what is asked of the others, or moves along them
+/// without stiffness either.
+std::optional<Finding> withoutMass(const Structure& structure, const Ask& ask, const System& system)
+{
+    const Mask3& acts = structure.discretised.acts;
+    if (acts == Mask3{true, true, true}) return std::nullopt;
+    const char* remedy = "Take \"let mass act only along\" away, or ask for the lowest modes.";
+    if (ask.until == Ask::Until::all)
+        return errorAt(ask.sentence, "every mode is asked, and mass acts along some directions alone", remedy);
+    const auto refuse = [&](const Mask3& asked, const std::string& sentence) -> std::optional<Finding> {
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            if (asked[axis] && !acts[axis])
+                return errorAt(sentence, fmt::format("no mass acts along {}, of which something is asked", "xyz"[axis]),
+                               fmt::format("Take {} out of the directions, or let mass act there too.", "xyz"[axis]));
+        return std::nullopt;
+    };
+    const auto shakes = [](const LoadPatterns& loads) { return loads.from != LoadPatterns::From::force; };
+    if (ask.until == Ask::Until::massShare || (ask.until == Ask::Until::ritz && ask.share > 0.0))
+        if (auto refused = refuse(ask.directions, ask.sentence)) return refused;
+    if (ask.until == Ask::Until::ritz && shakes(ask.ritz))
+        if (auto refused = refuse(ask.ritz.directions, ask.sentence)) return refused;
+    if (ask.residual && shakes(*ask.residual))
+        if (auto refused = refuse(ask.residual->directions, ask.residual->sentence)) return refused;
+    if (rigidModes(system).cols() > 0)
+        return errorAt({}, "the structure is not fully held, and mass acts along some directions alone",
+                       "Hold it along the others, or let mass act there too.");
+    return std::nullopt;
 }
 
 } // namespace
@@ -53,6 +85,7 @@ Result<Pass> runPass(const Structure& structure, const Ask& ask, Pass pass, Prog
 {
     const MeshPlan plan = planOf(pass.mesh);
     if (hasError(pass.mesh.problems)) return pass.mesh.problems;
+    if (auto refused = withoutMass(structure, ask, *pass.system)) return *refused;
     ModeListener inner{listener.frequencies, {}};
     if (listener.modes)
         inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, plan, pass, soFar)); };
@@ -63,6 +96,9 @@ Result<Pass> runPass(const Structure& structure, const Ask& ask, Pass pass, Prog
     if (!pass.extraction.lambda.allFinite() || !pass.extraction.shapes.allFinite())
         return errorAt({}, "the equations are singular: something moves with neither stiffness nor mass",
                        "Look for joints that release what nothing else holds, and hold or tie it.");
+    if (pass.extraction.mechanisms > 0 && structure.discretised.acts != Mask3{true, true, true})
+        return errorAt({}, "part of the structure is loose, and mass acts along some directions alone",
+                       "Switch \"let mass act only along\" off to see it move, and hold it.");
     pass.missing = std::move(answer->missing);
     pass.residual = std::move(answer->residual);
     progress.stage("readings"); // the movable mass may be found for the first time

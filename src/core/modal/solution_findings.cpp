@@ -139,6 +139,13 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
                       fmt::format("the structure is not fully held: {} rigid motion{} cost{} no energy",
                                   extraction.rigid, extraction.rigid == 1 ? "" : "s", extraction.rigid == 1 ? "s" : ""),
                       "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
+    if (const Mask3& acts = structure.discretised.acts; acts != Mask3{true, true, true}) {
+        std::string along;
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            if (acts[axis]) along += (along.empty() ? "" : " and ") + std::string(1, "xyz"[axis]);
+        findings.push_back(noteAt({}, fmt::format("mass acts only along {}, as Ask has it", along),
+                                  "Modes along other directions are not among these."));
+    }
     const auto uneven = stiffestPlace(*solution.system);
     if (!uneven) loosenesses(solution, findings);
     for (const auto& sentence : solution.system->motions.vain)
@@ -157,19 +164,22 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
         const HandEstimate& hand = solution.handChecks[at];
         if (hand.frequency > 0.0) continue;
         const bool loose = !solution.modes.empty() && (solution.modes[0].rigid || solution.modes[0].mechanism);
-        findings.push_back(warningAt(hand.sentence,
-                                     loose ? "no hand check: what moves freely gives a load no answer"
-                                           : "no hand check: the point is held in that direction, or nothing moves with it",
-                                     loose ? "Hold the structure." : "Load a point that can move."));
+        findings.push_back(
+            warningAt(hand.sentence,
+                      loose ? "no hand check: what moves freely gives a load no answer"
+                            : "no hand check: the point is held in that direction, or nothing moves with it",
+                      loose ? "Hold the structure." : "Load a point that can move."));
     }
-    const auto coarse = std::count_if(solution.modes.begin(), solution.modes.end(),
-                                      [](const Mode& mode) { return !mode.judged() && mode.meshErrorEither > mostTold; });
+    const auto coarse = std::count_if(solution.modes.begin(), solution.modes.end(), [](const Mode& mode) {
+        return !mode.judged() && mode.meshErrorEither > mostTold;
+    });
     if (coarse > 0)
-        findings.push_back(warningAt({},
-                                     fmt::format("the mesh is too coarse for {} to tell how far off {}",
-                                                 coarse == 1 ? std::string("one mode") : fmt::format("{} modes", coarse),
-                                                 coarse == 1 ? "it is" : "they are"),
-                                     "Give smaller elements, or let the mesh be refined (a sentence in Ask)."));
+        findings.push_back(
+            warningAt({},
+                      fmt::format("the mesh is too coarse for {} to tell how far off {}",
+                                  coarse == 1 ? std::string("one mode") : fmt::format("{} modes", coarse),
+                                  coarse == 1 ? "it is" : "they are"),
+                      "Give smaller elements, or let the mesh be refined (a sentence in Ask)."));
     if (solution.count.cutHz > 0.0)
         findings.push_back(warningAt(structure.ask.sentence,
                                      fmt::format("{} modes are the most that may be found, and they end at {} Hz: more "
@@ -186,7 +196,8 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
         const auto& mode = solution.modes[static_cast<std::size_t>(at)];
         const double reach = 1e-13 * mode.lambda /
                              solution.modes[static_cast<std::size_t>(extraction.rigid + extraction.mechanisms)].lambda;
-        if (!extraction.ritz && mode.acceptedError > std::max(structure.ask.tolerance, reach) && mode.acceptedError > 10.0 * mode.floor)
+        if (!extraction.ritz && mode.acceptedError > std::max(structure.ask.tolerance, reach) &&
+            mode.acceptedError > 10.0 * mode.floor)
             findings.push_back(
                 warningAt({}, fmt::format("mode {} is accurate to {:.1g} only", mode.number, mode.acceptedError)));
     }
@@ -216,8 +227,9 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
             shares += fmt::format("{}{} {:.0f} of {:.0f} %", shares.empty() ? "" : ", ", "XYZ"[direction], 100.0 * now,
                                   100.0 * target);
             if (held)
-                shares += fmt::format(" (it can reach {:.1f} % of the total: {:.1f} % of the mass moves with the supports on this mesh)",
-                                      100.0 * all, 100.0 * (1.0 - all));
+                shares += fmt::format(
+                    " (it can reach {:.1f} % of the total: {:.1f} % of the mass moves with the supports on this mesh)",
+                    100.0 * all, 100.0 * (1.0 - all));
         }
         findings.push_back(
             warningAt(structure.ask.sentence,
