@@ -371,13 +371,19 @@ namespace {
 /// Of a weight per area, or per volume of what is as thick as the element.
 enum class Weight { perArea, perVolume };
 
+/// What a place of the rule stands for, m2 or m3.
+double extentAt(const Interpolation& own, const Place& place, Weight per)
+{
+    const double area = place.weight * own.jacobian(place.r, place.s).determinant();
+    return per == Weight::perArea ? area : area * own.thickness(place.r, place.s);
+}
+
 Eigen::MatrixXd integral(const ShellElement& element, const Eigen::Matrix3d& weight, Weight per)
 {
     const Interpolation own(element);
     Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
-    for (const auto& [r, s, part] : own.fine()) {
-        const double da =
-            part * own.jacobian(r, s).determinant() * (per == Weight::perArea ? 1.0 : own.thickness(r, s));
+    for (const Place& place : own.fine()) {
+        const double r = place.r, s = place.s, da = extentAt(own, place, per);
         Eigen::Matrix<double, 3, Eigen::Dynamic> motion = Eigen::MatrixXd::Zero(3, element.unknowns());
         for (std::size_t i = 0; i < own.corners(); ++i) {
             motion.middleCols<3>(at(i, 0)) = own.corner(i, r, s).value * Eigen::Matrix3d::Identity();
@@ -395,9 +401,8 @@ Eigen::MatrixXd lumpedIntegral(const ShellElement& element, const Eigen::Matrix3
 {
     const Interpolation own(element);
     Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
-    for (const auto& [r, s, part] : own.fine()) {
-        const double da =
-            part * own.jacobian(r, s).determinant() * (per == Weight::perArea ? 1.0 : own.thickness(r, s));
+    for (const Place& place : own.fine()) {
+        const double r = place.r, s = place.s, da = extentAt(own, place, per);
         for (std::size_t i = 0; i < own.corners(); ++i)
             sum.block<3, 3>(at(i, 0), at(i, 0)) += da * own.corner(i, r, s).value * weight;
     }
