@@ -6,6 +6,8 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <map>
+#include <set>
 
 namespace undisona {
 
@@ -51,39 +53,37 @@ void weightsTypedAsMasses(const Model& model, Findings& findings)
     }
 }
 
-/// Whatever it is called.
-bool sayTheSame(const Sentence& one, const Sentence& other)
+/// All that it says, whatever it is called.
+std::string saidBy(const Sentence& sentence)
 {
-    return one.kind == other.kind &&
-           std::all_of(one.kind->fields.begin(), one.kind->fields.end(), [&](const Field& field) {
-               return field.key == "label" || one.value(field.key) == other.value(field.key);
-           });
+    std::string said = sentence.kind->key;
+    for (const auto& field : sentence.kind->fields)
+        if (field.key != "label") said += '\n' + textOf(sentence.value(field.key));
+    return said;
 }
 
 void massesSaidTwice(const Model& model, Findings& findings)
 {
-    const auto said = model.activeIn(Group::addedMass);
-    for (auto one = said.begin(); one != said.end(); ++one) {
-        const auto other =
-            std::find_if(said.begin(), one, [&](const auto& before) { return sayTheSame(*before, **one); });
-        if (other == one) continue;
-        const auto nameOf = [](const Sentence& sentence) {
-            return sentence.has("label") ? "\"" + sentence.text("label") + "\"" : std::string("another sentence");
+    std::map<std::string, SentencePtr> first;
+    for (const auto& sentence : model.activeIn(Group::addedMass)) {
+        const auto [other, isNew] = first.emplace(saidBy(*sentence), sentence);
+        if (isNew) continue;
+        const auto nameOf = [](const Sentence& named) {
+            return named.has("label") ? "\"" + named.text("label") + "\"" : std::string("another sentence");
         };
-        findings.push_back(warningAt((*one)->id,
-                                     fmt::format("says the same as {}: the mass counts twice", nameOf(**other)),
+        findings.push_back(warningAt(sentence->id,
+                                     fmt::format("says the same as {}: the mass counts twice", nameOf(*other->second)),
                                      "Switch one of the two off, unless there are two such things."));
     }
 }
 
 void massesOnHeldPoints(const Structure& structure, Findings& findings)
 {
+    std::set<int> held;
+    for (const auto& hold : structure.holds)
+        if (hold.rigid[0] && hold.rigid[1] && hold.rigid[2]) held.insert(hold.point());
     for (const auto& mass : structure.pointMasses) {
-        if (mass.mass <= 0.0 || !mass.centre.isZero() || !mass.inertia.isZero()) continue;
-        const bool held = std::any_of(structure.holds.begin(), structure.holds.end(), [&](const Hold& hold) {
-            return hold.point() == mass.point && hold.rigid[0] && hold.rigid[1] && hold.rigid[2];
-        });
-        if (!held) continue;
+        if (mass.mass <= 0.0 || !mass.centre.isZero() || !mass.inertia.isZero() || !held.contains(mass.point)) continue;
         findings.push_back(
             noteAt(mass.sentence,
                    fmt::format("{:.4g} kg stand on {}, which is held: they do not move in any mode", mass.mass,
