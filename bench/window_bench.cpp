@@ -52,7 +52,7 @@ void framesPerSecond(MainWindow& window, const char* what)
     const auto surface = memberSurface(*solution.structure, solution.mesh, true, pieces);
     window.session().showMode(0, static_cast<int>(std::min<std::size_t>(4, solution.modes.size())));
     int frames = 0;
-    const auto counter = QObject::connect(&canvas, &SceneCanvas::drew, [&] { ++frames; });
+    const auto counter = QObject::connect(&canvas, &SceneCanvas::shown, [&] { ++frames; });
     canvas.play(true);
     QElapsedTimer clock;
     clock.start();
@@ -75,10 +75,10 @@ void denseSheet(MainWindow& window, int elements)
     openDensePlate(window.session(), elements);
     auto& canvas = window.scene().canvas();
     int frames = 0;
-    const auto counter = QObject::connect(&canvas, &SceneCanvas::drew, [&] { ++frames; });
+    const auto counter = QObject::connect(&canvas, &SceneCanvas::shown, [&] { ++frames; });
     canvas.play(false);
     canvas.frameAll();
-    canvas.update();
+    canvas.draw();
     waitFor([&] { return frames > 0; });
     const double first = double(clock.elapsed());
     clock.restart();
@@ -128,14 +128,13 @@ void manySentences(MainWindow& window)
 int main(int argc, char** argv)
 {
     const HomeOfItsOwn home;
-    useSceneSurface();
     QApplication app(argc, argv);
     installPaintedItems();
     installPlainLabels();
     Theme::set(false);
     MainWindow window;
     bool drew = false;
-    QObject::connect(&window.scene().canvas(), &SceneCanvas::drew, [&] { drew = true; });
+    QObject::connect(&window.scene().canvas(), &SceneCanvas::shown, [&] { drew = true; });
     window.show();
     window.openFile(QString(EXAMPLES) + "/radar-mast.undisona.json", true);
     drew = false;

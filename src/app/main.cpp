@@ -1,4 +1,3 @@
-#include "app/scene/scene_canvas.hpp"
 #include "app/session/painted_items.hpp"
 #include "app/session/plain_labels.hpp"
 #include "app/session/settings.hpp"
@@ -13,7 +12,6 @@
 int main(int argc, char** argv)
 {
     std::signal(SIGXFSZ, SIG_IGN); // a file that may grow no further is a write that fails, and is said
-    undisona::useSceneSurface();
 
     QApplication app(argc, argv);
     QApplication::setApplicationName("undisona");

@@ -318,7 +318,6 @@ int main(int argc, char** argv)
 {
     testing::InitGoogleTest(&argc, argv); // the driver reports through it
     const HomeOfItsOwn home;
-    useSceneSurface();
     QApplication app(argc, argv);
     installPaintedItems();
     installPlainLabels();

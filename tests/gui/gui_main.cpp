@@ -1,4 +1,3 @@
-#include "app/scene/scene_canvas.hpp"
 #include "app/session/painted_items.hpp"
 #include "app/session/plain_labels.hpp"
 #include "app/session/theme.hpp"
@@ -17,7 +16,6 @@ int main(int argc, char** argv)
     const undisona::HomeOfItsOwn home;
     if (testing::GTEST_FLAG(list_tests)) return RUN_ALL_TESTS();
     const undisona::ScreenOfItsOwn screen;
-    undisona::useSceneSurface();
     QApplication app(argc, argv);
     QApplication::setApplicationName("undisona");
     undisona::installPaintedItems();

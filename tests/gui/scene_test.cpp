@@ -201,10 +201,10 @@ TEST(Scene, AModeOfATallStructureStaysInViewAndThinMembersStayVisible)
     driver.session().showMode(0, 1);
     canvas.setPhase(0.0);
     driver.calm();
-    const QRect rest = drawnRegion(canvas.grabFramebuffer());
+    const QRect rest = drawnRegion(canvas.picture());
     canvas.setPhase(0.25);
     driver.calm();
-    const QRect moved = drawnRegion(canvas.grabFramebuffer());
+    const QRect moved = drawnRegion(canvas.picture());
     ASSERT_GT(rest.height(), 200) << "tubes of a tenth of a pixel are drawn all the same";
     EXPECT_GT(moved.width(), rest.width() + 4) << "it moves";
     EXPECT_LT(moved.width(), rest.width() + rest.height() / 4) << "by a tenth of its height at most";
@@ -219,7 +219,7 @@ TEST(Scene, EveryLookDrawsTheMovingShape)
     canvas.setPhase(0.25);
     const auto picture = [&] {
         driver.calm();
-        return canvas.grabFramebuffer();
+        return canvas.picture();
     };
     const QImage sections = picture();
     driver.press("s", {"Control_L", "Alt_L"}); // centre lines alone
@@ -246,7 +246,7 @@ TEST(Scene, VeryManyTrianglesAreThinnedWhileTheyMoveAndWholeWhenStill)
     canvas.frameAll();
     driver.until([&] { return canvas.trianglesDrawn() > 160000u; }, "every triangle is drawn");
     const auto whole = canvas.trianglesDrawn();
-    const QImage still = canvas.grabFramebuffer();
+    const QImage still = canvas.picture();
     canvas.play(true);
     driver.until([&] { return canvas.trianglesDrawn() < 60000u; }, "it is thinned while it moves");
     EXPECT_GT(canvas.trianglesDrawn(), 10000u);
@@ -258,7 +258,7 @@ TEST(Scene, VeryManyTrianglesAreThinnedWhileTheyMoveAndWholeWhenStill)
     const QPoint middle = canvas.mapToGlobal(canvas.rect().center());
     std::size_t least = whole;
     const auto watch =
-        QObject::connect(&canvas, &SceneCanvas::drew, [&] { least = std::min(least, canvas.trianglesDrawn()); });
+        QObject::connect(&canvas, &SceneCanvas::shown, [&] { least = std::min(least, canvas.trianglesDrawn()); });
     driver.drag(middle, middle + QPoint(60, 20));
     driver.until([&] { return canvas.trianglesDrawn() == whole; }, "all of it after the turn");
     EXPECT_LT(least, 60000u);
@@ -266,7 +266,7 @@ TEST(Scene, VeryManyTrianglesAreThinnedWhileTheyMoveAndWholeWhenStill)
     driver.wheel(middle, 1);
     driver.until([&] { return least < 60000u && canvas.trianglesDrawn() == whole; }, "all of it after the wheel");
     QObject::disconnect(watch);
-    const QImage turned = canvas.grabFramebuffer();
+    const QImage turned = canvas.picture();
     EXPECT_NE(still, turned);
 }
 

@@ -94,7 +94,7 @@ TEST(Sheet, MovesInTheSceneIsPickedThereAndItsEdgesAreToo)
     canvas.setPhase(0.25);
     driver.calm();
     const auto colours = [&] {
-        const QImage picture = canvas.grabFramebuffer();
+        const QImage picture = canvas.picture();
         std::set<QRgb> seen;
         for (int y = 0; y < picture.height(); y += 3)
             for (int x = 0; x < picture.width(); x += 3)
@@ -221,8 +221,8 @@ TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
     driver.until([&] { return canvas.drawn() != nullptr; }, "the mode is drawn");
     driver.moveTo(driver.window().ledger().mapToGlobal(QPoint(10, 10)));
     driver.calm();
-    const QImage closed = canvas.grabFramebuffer();
-    const auto differs = [&] { return canvas.grabFramebuffer() != closed; };
+    const QImage closed = canvas.picture();
+    const auto differs = [&] { return canvas.picture() != closed; };
     // What is under the cursor is hidden, and comes back; faded, it is still there in part.
     const QPoint front = onScreen(canvas, {0.45, 0.0, 0.62});
     for (const char* key : {"h", "f"}) {
@@ -249,7 +249,8 @@ TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
     // How the mesh came out; the worst element is marked.
     driver.click("Mesh");
     auto* table = driver.window().findChild<QTableWidget*>("meshTable");
-    ASSERT_TRUE(table && table->isVisible());
+    ASSERT_TRUE(table);
+    driver.until([&] { return table->isVisible(); }, "the elements are listed");
     EXPECT_EQ(table->rowCount(), 50);
     EXPECT_GT(table->item(0, 1)->text().toDouble(), 0.2);
     driver.click(table->viewport()->mapToGlobal(table->visualItemRect(table->item(2, 0)).center()));
@@ -312,7 +313,7 @@ TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
         driver.calm();
         const Eigen::Vector3d pixel = canvas.pixelOf(Eigen::Vector3d(x, 0.0, 0.015));
         const double ratio = canvas.devicePixelRatioF();
-        return canvas.grabFramebuffer().pixelColor(static_cast<int>(pixel.x() * ratio),
+        return canvas.picture().pixelColor(static_cast<int>(pixel.x() * ratio),
                                                    static_cast<int>(pixel.y() * ratio));
     };
     canvas.setPhase(0.0);

@@ -3,11 +3,11 @@
 #include "app/session/theme.hpp"
 
 #include <QMouseEvent>
-#include <QOpenGLContext>
 #include <QOpenGLFunctions>
 
 #include <vtkCamera.h>
 #include <vtkLight.h>
+#include <vtkOpenGLFramebufferObject.h>
 #include <vtkOpenGLState.h>
 #include <vtkPlane.h>
 
@@ -21,18 +21,8 @@ void setBackground(vtkRenderer* renderer)
     renderer->SetBackground(theme.sceneBottom.redF(), theme.sceneBottom.greenF(), theme.sceneBottom.blueF());
 }
 
-void useSceneSurface()
-{
-    QSurfaceFormat format;
-    format.setRenderableType(QSurfaceFormat::OpenGL);
-    format.setVersion(3, 2);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    format.setDepthBufferSize(24);
-    QSurfaceFormat::setDefaultFormat(format);
-}
-
 SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
-    : QOpenGLWidget(parent), session_(session), pipeline_(std::make_unique<Pipeline>())
+    : GlPicture(parent), session_(session), pipeline_(std::make_unique<Pipeline>())
 {
     setMouseTracking(true);
     setObjectName("canvas");
@@ -43,20 +33,20 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
         framesPerSecond_ = passed > 0.0 ? 0.9 * framesPerSecond_ + 0.1 / passed : framesPerSecond_;
         phase_ = std::fmod(phase_ + passed / 2.0, 1.0);
         if (++frame_ % 8 == 0) emit phaseChanged(); // repainting the slider at each frame would slow the motion
-        update();
+        draw();
     });
     // Where frames are slow, as without a graphics card, a third of the time is left to all else, a run above all.
-    connect(this, &QOpenGLWidget::frameSwapped, this, [this] {
+    connect(this, &GlPicture::shown, this, [this] {
         if (!playing_ || nextFrame_.isActive()) return;
         const auto took = static_cast<int>(clock_.elapsed());
         nextFrame_.start(std::max(16 - took, took / 2));
     });
     stillAgain_.setSingleShot(true);
     stillAgain_.setInterval(200);
-    connect(&stillAgain_, &QTimer::timeout, this, [this] { update(); });
+    connect(&stillAgain_, &QTimer::timeout, this, [this] { draw(); });
     const auto later = [this] {
         dirty_ = true;
-        update();
+        draw();
     };
     connect(&session_, &Session::derivedChanged, this, later);
     connect(&session_, &Session::stavesChanged, this, later);
@@ -64,24 +54,16 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
     connect(&session_, &Session::pickingChanged, this, &SceneCanvas::showAtRest);
     connect(&session_, &Session::spotlightChanged, this, [this] {
         colourDirty_ = true;
-        update();
+        draw();
     });
 }
 
 SceneCanvas::~SceneCanvas()
 {
-    remove();
+    if (makeCurrent()) pipeline_->window->Finalize();
 }
 
-void SceneCanvas::remove()
-{
-    if (!context()) return;
-    makeCurrent();
-    pipeline_->window->Finalize();
-    doneCurrent();
-}
-
-void SceneCanvas::initializeGL()
+void SceneCanvas::prepareGl(bool software)
 {
     auto& window = pipeline_->window;
     window->InitializeFromCurrentContext();
@@ -89,10 +71,7 @@ void SceneCanvas::initializeGL()
     window->SetFrameBlitModeToNoBlit();
     window->SetReadyForRendering(true);
     window->SetIsCurrent(true);
-    window->SetMultiSamples(0);
-    const auto* renderer = reinterpret_cast<const char*>(context()->functions()->glGetString(GL_RENDERER));
-    const bool software = renderer && (strstr(renderer, "llvmpipe") || strstr(renderer, "softpipe"));
-    if (!software) window->SetMultiSamples(8);
+    window->SetMultiSamples(software ? 0 : 8);
     pipeline_->smooths = software;
     window->AddRenderer(pipeline_->renderer);
     vtkNew<vtkLight> light;
@@ -114,12 +93,6 @@ void SceneCanvas::initializeGL()
     dirty_ = true;
 }
 
-void SceneCanvas::resizeGL(int width, int height)
-{
-    const double ratio = devicePixelRatioF();
-    pipeline_->window->SetSize(static_cast<int>(width * ratio), static_cast<int>(height * ratio));
-}
-
 void SceneCanvas::setLook(const SceneLook& look)
 {
     const bool shape = look.sections != look_.sections || look.symbols != look_.symbols ||
@@ -129,7 +102,7 @@ void SceneCanvas::setLook(const SceneLook& look)
     look_ = look;
     dirty_ = dirty_ || shape;
     colourDirty_ = true;
-    update();
+    draw();
 }
 
 void SceneCanvas::play(bool playing)
@@ -148,7 +121,7 @@ void SceneCanvas::setPhase(double share)
 {
     phase_ = share;
     emit phaseChanged();
-    update();
+    draw();
 }
 
 double SceneCanvas::displayScale() const
@@ -232,9 +205,10 @@ std::vector<std::string> SceneCanvas::partsMeant() const
     return names;
 }
 
-void SceneCanvas::paintGL()
+void SceneCanvas::drawGl(QSize pixels)
 {
     auto& p = *pipeline_;
+    p.window->SetSize(pixels.width(), pixels.height());
     dirty_ = dirty_ || (look_.sections && thin_ != tooThin());
     if (dirty_) rebuild();
     if (colourDirty_) recolour();
@@ -265,10 +239,15 @@ void SceneCanvas::paintGL()
     state->vtkglDepthFunc(GL_LEQUAL);
     p.window->Render();
     state->Pop();
-    context()->functions()->glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
-    const int w = p.window->GetSize()[0], h = p.window->GetSize()[1];
-    p.window->BlitDisplayFramebuffer(0, 0, 0, w, h, 0, 0, w, h, GL_COLOR_BUFFER_BIT, GL_NEAREST);
-    emit drew();
+}
+
+void SceneCanvas::readGl(QImage& picture)
+{
+    pipeline_->window->GetDisplayFramebuffer()->Bind(GL_READ_FRAMEBUFFER);
+    pipeline_->window->GetDisplayFramebuffer()->ActivateReadBuffer(0);
+    auto* gl = QOpenGLContext::currentContext()->functions();
+    gl->glPixelStorei(GL_PACK_ALIGNMENT, 4);
+    gl->glReadPixels(0, 0, picture.width(), picture.height(), GL_BGRA, GL_UNSIGNED_INT_8_8_8_8_REV, picture.bits());
 }
 
 } // namespace undisona

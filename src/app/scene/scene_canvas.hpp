@@ -1,18 +1,15 @@
 #pragma once
 #include "app/scene/camera.hpp"
 #include "app/scene/drawn_outline.hpp"
+#include "app/scene/gl_picture.hpp"
 #include "app/scene/mode_shares.hpp"
 #include "app/scene/work_plane.hpp"
 #include "app/session/session.hpp"
 
 #include <QElapsedTimer>
-#include <QOpenGLWidget>
 #include <QTimer>
 
 namespace undisona {
-
-/// Asks every window made from now on for the surface that the scene draws on. Call before the QApplication.
-void useSceneSurface();
 
 /// Where the view is cut open: what lies on one side of a plane square to an axis is not drawn.
 struct ViewCut {
@@ -33,7 +30,7 @@ struct SceneLook {
 };
 
 /// The structure in three dimensions, its mode in motion on the graphics processor.
-class SceneCanvas : public QOpenGLWidget {
+class SceneCanvas : public GlPicture {
     Q_OBJECT
 public:
     SceneCanvas(Session&, QWidget* parent);
@@ -92,16 +89,15 @@ public:
     std::size_t trianglesDrawn() const; ///< of sheet and solids, in the last frame
 
 signals:
-    void drew(); ///< after every frame; the overlay follows
     void phaseChanged();
     void memberDrawn(int from, int to);
     void placeDrawn(int from, const Eigen::Vector3d& place); ///< a click on the grid; -1: the pen was up
     void placingChanged();                                   ///< it began or ended, or the plane moved
 
 protected:
-    void initializeGL() override;
-    void resizeGL(int, int) override;
-    void paintGL() override;
+    void prepareGl(bool software) override;
+    void drawGl(QSize pixels) override;
+    void readGl(QImage&) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
@@ -121,7 +117,6 @@ private:
     Seen seen(const std::string& part) const;
     const ModeShares& shares();
     void recolour();
-    void remove();
     void hover(const QPointF&);
     struct Under {
         int part = -1, face = -1; ///< -1: none; a face of a solid only

@@ -68,7 +68,7 @@ void SceneCanvas::frameAll()
                      -((top + bottom) / 2.0 - height() / 2.0) / widest + 26.0},
                     size());
     }
-    update();
+    draw();
 }
 
 void SceneCanvas::lookFrom(const QString& side)
@@ -112,7 +112,7 @@ void SceneCanvas::addCorner(const Eigen::Vector3d& place)
     corners_.push_back(place);
     corners_.back()[plane_.normal] = plane_.level;
     emit placingChanged();
-    update();
+    draw();
 }
 
 bool SceneCanvas::dropCorner()
@@ -120,7 +120,7 @@ bool SceneCanvas::dropCorner()
     if (corners_.empty()) return false;
     corners_.pop_back();
     emit placingChanged();
-    update();
+    draw();
     return true;
 }
 
@@ -143,7 +143,7 @@ void SceneCanvas::showAtRest()
         if (camera_.forward().cwiseAbs().maxCoeff(&facing) > 0.97) plane_.normal = facing;
     }
     emit placingChanged();
-    update();
+    draw();
 }
 
 void SceneCanvas::drawFrom(int point)
@@ -153,7 +153,7 @@ void SceneCanvas::drawFrom(int point)
     if (point >= 0 && static_cast<std::size_t>(point) < points.size())
         plane_.level = points[static_cast<std::size_t>(point)].place[plane_.normal];
     emit placingChanged();
-    update();
+    draw();
 }
 
 void SceneCanvas::setWorkPlane(const WorkPlane& plane)
@@ -161,7 +161,7 @@ void SceneCanvas::setWorkPlane(const WorkPlane& plane)
     plane_ = plane;
     gridPlace_.reset();
     emit placingChanged();
-    update();
+    draw();
 }
 
 SceneCanvas::Under SceneCanvas::partUnder(const QPointF& cursor) const
@@ -259,7 +259,7 @@ void SceneCanvas::hover(const QPointF& cursor)
     const int face = wanted.targets.has(Target::face) && sheet >= 0 ? under.face : -1;
     if (point == hoveredPoint_ && member == hoveredMember_ && sheet == hoveredPart_ && edge == hoveredEdge_ &&
         face == hoveredFace_) {
-        if (placing()) update();
+        if (placing()) draw();
         return;
     }
     hoveredPoint_ = point;
@@ -293,7 +293,7 @@ void SceneCanvas::hover(const QPointF& cursor)
         session_.light(session_.spotlightOf(session_.selectedSentence()));
     }
     colourDirty_ = true;
-    update();
+    draw();
 }
 
 void SceneCanvas::mousePressEvent(QMouseEvent* event)
@@ -314,14 +314,14 @@ void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
         camera_.orbit(-0.008 * step.x(), 0.008 * step.y());
     else
         camera_.pan(step, size());
-    update();
+    draw();
 }
 
 void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
 {
     const bool click = !moved_ && button_ == Qt::LeftButton;
     button_ = Qt::NoButton;
-    if (moved_) update(); // exact again
+    if (moved_) draw(); // exact again
     if (!click) return;
     hover(event->position());
     if (outlineDrawn_) {
@@ -365,7 +365,7 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
         else if (hoveredPoint_ >= 0 && !session_.spotlight().sentences.empty())
             session_.selectSentence(session_.spotlight().sentences.back());
     }
-    update();
+    draw();
 }
 
 void SceneCanvas::mouseDoubleClickEvent(QMouseEvent*)
@@ -377,7 +377,7 @@ void SceneCanvas::wheelEvent(QWheelEvent* event)
 {
     camera_.zoom(std::pow(0.9988, event->angleDelta().y()), event->position(), size());
     stillAgain_.start();
-    update();
+    draw();
     event->accept();
 }
 
@@ -387,7 +387,7 @@ void SceneCanvas::leaveEvent(QEvent*)
     gridPlace_.reset();
     colourDirty_ = true;
     session_.light(session_.spotlightOf(session_.selectedSentence()));
-    update();
+    draw();
 }
 
 } // namespace undisona

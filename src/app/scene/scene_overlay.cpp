@@ -60,7 +60,6 @@ void SceneOverlay::paintEvent(QPaintEvent*)
 {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    if (!canvas_.playing() || canvas_.placing()) marks_ = marks();
     paintWorkPlane(painter);
     paintMarks(painter);
     paintCaption(painter);
@@ -212,26 +211,6 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
     return marks;
 }
 
-QRegion SceneOverlay::regionOf(const std::vector<Mark>& marks)
-{
-    QRegion region;
-    for (const auto& mark : marks) {
-        const double r = mark.radius + 3.0;
-        const QRectF box = mark.text.isEmpty() ? QRectF(mark.at.x() - r, mark.at.y() - r, 2 * r, 2 * r) : mark.box;
-        region += box.toAlignedRect().adjusted(-2, -2, 2, 2);
-    }
-    return region;
-}
-
-void SceneOverlay::follow()
-{
-    if (canvas_.placing() || !canvas_.playing()) return update();
-    // In motion only the marks move: painting and uploading the rest again would cost half of each frame.
-    QRegion moved = regionOf(marks_);
-    marks_ = marks();
-    update(moved + regionOf(marks_));
-}
-
 namespace {
 
 /// Of the parts whose sentences have errors.
@@ -284,7 +263,7 @@ void SceneOverlay::paintMarks(QPainter& painter) const
         if (faces && static_cast<std::size_t>(edge) < faces->edges.size()) outline(edge);
     }
     painter.setFont(textFont(-1.0));
-    for (const auto& mark : marks_) {
+    for (const auto& mark : marks()) {
         if (mark.text.isEmpty()) {
             painter.setPen(QPen(theme.accent, 2.0));
             painter.setBrush(mark.filled ? QBrush(theme.accent) : QBrush(Qt::NoBrush));

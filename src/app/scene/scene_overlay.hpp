@@ -12,7 +12,6 @@ public:
     QString caption() const;  ///< "Mode 4 · 11.8 Hz"
     QString subtitle() const; ///< "second bending in x · 46 % of X · amplitude is arbitrary"
     void renew();
-    void follow(); ///< after a frame of the canvas
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -30,14 +29,12 @@ private:
         bool quiet;
     };
     std::vector<Mark> marks() const;
-    static QRegion regionOf(const std::vector<Mark>&);
     void paintMarks(QPainter&) const;
     void paintWorkPlane(QPainter&) const; ///< while places are clicked: the grid, the place under the cursor
     QString valueAt(int point) const;
 
     Session& session_;
     SceneCanvas& canvas_;
-    std::vector<Mark> marks_; ///< as painted last
 };
 
 } // namespace undisona

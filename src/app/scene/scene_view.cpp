@@ -63,7 +63,6 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     setFocusPolicy(Qt::StrongFocus);
     canvas_ = new SceneCanvas(session_, this);
     overlay_ = new SceneOverlay(session_, *canvas_, this);
-    connect(canvas_, &SceneCanvas::drew, overlay_, &SceneOverlay::follow);
 
     drawBar_ = new DrawBar(this);
     cutBar_ = new CutBar(this);
@@ -283,7 +282,7 @@ void SceneView::keyPressEvent(QKeyEvent* event)
             return drawBar_->beginLength(text);
         return QWidget::keyPressEvent(event);
     }
-    canvas_->update();
+    canvas_->draw();
 }
 
 void SceneView::drawMember(int from, int to)
