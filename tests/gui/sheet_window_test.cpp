@@ -210,6 +210,55 @@ TEST(Sheet, ACrateOnTheDeckFollowsItsMeanByTheWordsAndAClick)
     EXPECT_GT(spokes, 20u);
 }
 
+TEST(Sheet, AFacingIsGluedOnAPanelByTheTradesWordsAndItsSeamIsDrawn)
+{
+    // The fender with its facing not fastened: the panel alone moves on the rubber, the facing is loose.
+    const QByteArray fastened = R"(
+      { "id": "bolted", "kind": "join",
+        "what": "Facing",
+        "other": "Panel" })";
+    WindowDriver driver;
+    driver.openExample("mooring-fender",
+                       {{"\"along\": \"0.012 N/mm3\" }," + fastened, "\"along\": \"0.012 N/mm3\" }"}});
+    const auto drawnFor = [&](const std::string& sentence) {
+        const auto& solution = *driver.session().live().solution;
+        std::size_t lines = 0;
+        for (const auto& symbol : symbolsOf(*solution.structure, solution.mesh, 0.07))
+            if (symbol.sentence == sentence) lines += symbol.lines.size() / 2;
+        return lines;
+    };
+    EXPECT_TRUE(driver.session().live().solution->modes[0].rigid) << "nothing holds the facing";
+    EXPECT_GT(drawnFor("rubber"), 100u);
+    driver.addSentence("3", "glue");
+    const std::string seam = driver.session().selectedSentence();
+    driver.type("Facing");
+    driver.press("Tab");
+    driver.type("Panel");
+    driver.press("Return");
+    driver.solved();
+    const auto& solution = driver.session().live().solution;
+    EXPECT_FALSE(solution->modes[0].rigid);
+    EXPECT_NEAR(solution->modes[0].frequency, 23.88, 0.05);
+    EXPECT_GT(drawnFor(seam), 30u);
+    EXPECT_EQ(driver.valueOf(QString::fromStdString("sentence " + seam)), "Join Facing to Panel");
+    // What it joins is said; out of reach it says how far it is, and undo brings it back.
+    const auto found = [&](const char* words) {
+        const auto findings = driver.session().findings();
+        return std::any_of(findings.begin(), findings.end(), [&](const Finding& finding) {
+            return finding.sentence == seam && finding.what.find(words) != std::string::npos;
+        });
+    };
+    EXPECT_TRUE(found("over 2.09 m2, across a gap of 20 mm"));
+    const Model& model = driver.session().model();
+    const auto reach = readValue(*kindNamed("join")->field("reach"), "5 mm", NumberStyle::file);
+    driver.session().changeModel("reach", model.replaced(model.sentence(seam)->with("reach", std::get<Value>(reach))));
+    driver.until(
+        [&] { return !driver.session().solving() && found("nothing of the two sides faces each other within 5 mm"); },
+        "the seam to be refused", 60.0);
+    driver.press("z", {"Control_L"});
+    driver.until([&] { return !found("within 5 mm"); }, "the seam is back");
+}
+
 TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
 {
     WindowDriver driver;
@@ -313,8 +362,7 @@ TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
         driver.calm();
         const Eigen::Vector3d pixel = canvas.pixelOf(Eigen::Vector3d(x, 0.0, 0.015));
         const double ratio = canvas.devicePixelRatioF();
-        return canvas.picture().pixelColor(static_cast<int>(pixel.x() * ratio),
-                                                   static_cast<int>(pixel.y() * ratio));
+        return canvas.picture().pixelColor(static_cast<int>(pixel.x() * ratio), static_cast<int>(pixel.y() * ratio));
     };
     canvas.setPhase(0.0);
     const double moving[2] = {coloursAt(0.03).lightnessF(), coloursAt(0.37).lightnessF()};

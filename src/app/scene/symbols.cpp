@@ -1,6 +1,7 @@
 #include "app/scene/symbols.hpp"
 
 #include "app/session/theme.hpp"
+#include "core/system/facing.hpp"
 
 #include <numbers>
 
@@ -196,6 +197,43 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
             builder.line(middle,
                          builder.vertex(mesh.nodes[static_cast<std::size_t>(node)].place - placeOf(tie.leader)));
         symbols.push_back(std::move(symbol));
+    }
+    for (const auto& joint : structure.surfaceJoints) { // where they meet: seams, or springs across
+        const Facing facing = facingOf(structure, mesh, joint);
+        std::vector<Eigen::Vector3d> drawn;
+        constexpr std::size_t most = 300; // that can be told apart
+        for (const auto& meeting : facing.meetings) {
+            Eigen::Vector3d middle = Eigen::Vector3d::Zero();
+            for (const auto& corner : meeting.outline)
+                middle += corner / double(meeting.outline.size());
+            const bool apart = std::all_of(drawn.begin(), drawn.end(), [&](const Eigen::Vector3d& other) {
+                return (middle - other).norm() >= 1.2 * size;
+            });
+            if (!apart || drawn.size() == most) continue;
+            drawn.push_back(middle);
+            const SurfaceFacet& one = facing.ones[static_cast<std::size_t>(meeting.one)];
+            const Eigen::Vector3d &a = meeting.outline[0], &b = meeting.outline[1], &c = meeting.outline[2];
+            const Eigen::Vector3d across = (b - a).cross(c - a).normalized() * (meeting.behindOne ? -1.0 : 1.0);
+            const double reach = std::max(std::abs(meeting.gap), 0.4 * size);
+            Symbol symbol{one.nodes.front(), {}, {}, {}, joint.springs ? theme.accent : theme.quiet, joint.sentence};
+            SymbolBuilder builder(symbol);
+            const Eigen::Vector3d from = middle - mesh.nodes[static_cast<std::size_t>(symbol.node)].place +
+                                         (std::abs(meeting.gap) - reach) / 2.0 * across;
+            if (joint.springs)
+                builder.zigzag(from, from + reach * across, 0.5 * size);
+            else
+                builder.line(builder.vertex(from), builder.vertex(from + reach * across));
+            symbols.push_back(std::move(symbol));
+        }
+        for (const int edge : joint.edges)
+            for (const int node : spreadAlong(mesh, edge, 0.6 * size)) { // stitches beside it
+                Symbol symbol{node, {}, {}, {}, theme.quiet, joint.sentence};
+                SymbolBuilder builder(symbol);
+                for (int axis = 0; axis < 3; ++axis)
+                    builder.line(builder.vertex(-0.15 * size * Eigen::Vector3d::Unit(axis)),
+                                 builder.vertex(0.15 * size * Eigen::Vector3d::Unit(axis)));
+                symbols.push_back(std::move(symbol));
+            }
     }
     for (const auto& mean : structure.means) { // spokes that end before what is followed: it is not held
         Symbol symbol{mean.point, {}, {}, {}, theme.quiet, mean.sentence};

@@ -23,6 +23,8 @@ const std::vector<Example>& examples()
          "loads that stand there as mass, its vertical modes alone, and walkers"},
         {"vent-housing", "Ventilator housing",
          "thin sheet with openings; as built its lid meets the ventilator, a rib clears it"},
+        {"mooring-fender", "Mooring fender",
+         "a panel on a layer of rubber with its facing on it; softer rubber meets the tug, this clears it"},
         {"fog-bell", "Fog bell", "a solid turned from its profile, free: its partials as musical intervals"},
         {"davit-arm", "Davit arm", "a casting from a STEP file, held at its bolts; the winch meets its sway"},
     };

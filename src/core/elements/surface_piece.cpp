@@ -1,7 +1,5 @@
 #include "core/elements/surface_piece.hpp"
 
-#include "core/elements/plane_shapes.hpp"
-
 namespace undisona {
 
 using namespace plane;
@@ -26,14 +24,24 @@ std::vector<Shape> shapesAt(std::size_t corners, bool middles, double r, double 
     return shapes;
 }
 
+std::size_t cornersOf(std::size_t nodes)
+{
+    return nodes % 3 == 0 ? 3 : 4;
+}
+
 } // namespace
+
+std::vector<Shape> surfaceShapes(std::size_t nodes, double r, double s)
+{
+    return shapesAt(cornersOf(nodes), nodes > 4, r, s);
+}
 
 Eigen::MatrixXd surfaceProducts(const std::vector<Eigen::Vector3d>& nodes)
 {
-    const std::size_t corners = nodes.size() % 3 == 0 ? 3 : 4;
+    const std::size_t corners = cornersOf(nodes.size());
     Eigen::MatrixXd products = Eigen::MatrixXd::Zero(Eigen::Index(nodes.size()), Eigen::Index(nodes.size()));
     for (const auto& [r, s, weight] : corners == 3 ? triangleRule() : squareRule(3)) {
-        const auto shapes = shapesAt(corners, nodes.size() > corners, r, s);
+        const auto shapes = surfaceShapes(nodes.size(), r, s);
         Eigen::Vector3d byR = Eigen::Vector3d::Zero(), byS = byR;
         Eigen::VectorXd values(products.rows());
         for (std::size_t node = 0; node < nodes.size(); ++node) {

@@ -1,9 +1,14 @@
 #pragma once
+#include "core/elements/plane_shapes.hpp"
+
 #include <Eigen/Dense>
 
 #include <vector>
 
 namespace undisona {
+
+/// What each node of such a piece interpolates at one place, by nodes.
+std::vector<plane::Shape> surfaceShapes(std::size_t nodes, double r, double s);
 
 /// The integral of N_i N_j over a piece of a surface, N the interpolation of its nodes: nodes x nodes, m2; all together
 /// its area. Three or four corners in turn, linear, or followed by the middles of the sides 01 12 ..., of the second

@@ -13,14 +13,11 @@ namespace undisona {
 
 namespace {
 
-/// Without what holds it rigidly.
+/// Without what holds it rigidly; where that was stays known, as what follows what depends on it.
 Structure released(Structure structure)
 {
     for (auto& hold : structure.holds)
         hold.rigid.fill(false);
-    std::erase_if(structure.holds, [](const Hold& hold) {
-        return std::all_of(hold.elastic.begin(), hold.elastic.end(), [](double k) { return k == 0.0; });
-    });
     return structure;
 }
 

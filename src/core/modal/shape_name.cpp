@@ -198,6 +198,23 @@ Vector6 rigidShares(const MassPoints& points, const Motion& motion)
     return shares / std::max(all, 1e-300);
 }
 
+/// What has a part in a motion, by itself, and its share of the mass: what stands still tells nothing of how it moves.
+std::pair<MassPoints, double> movingOf(MassPoints points, const Motion& motion)
+{
+    double most = 0.0, total = 0.0, left = 0.0;
+    for (const auto& node : motion.node)
+        most = std::max(most, node.head<3>().squaredNorm());
+    Eigen::Vector3d moment = Eigen::Vector3d::Zero();
+    for (std::size_t at = 0; at < points.mass.size(); ++at) {
+        total += points.mass[at];
+        if (motion.node[at].head<3>().squaredNorm() < 1e-3 * most) points.mass[at] = 0.0;
+        left += points.mass[at];
+        moment += points.mass[at] * points.place[at];
+    }
+    points.centre = moment / std::max(left, 1e-300);
+    return {std::move(points), left / std::max(total, 1e-300)};
+}
+
 std::vector<std::pair<double, int>> kineticOfMembers(const Energies& energies, Eigen::Index mode)
 {
     std::map<int, double> sums; // with what is spread along them
@@ -358,11 +375,18 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             continue;
         }
         const Strained strained = strainedParts(energies, mode);
-        const Vector6 whole = rigidShares(points, motion);
-        if (strained.springs > 0.7 && whole.sum() > 0.8) {
-            const std::string kind = onSprings(whole);
-            modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
-            continue;
+        const auto [part, share] = mainPart(structure.frame, energies, mode);
+        const auto ofPart = [&, part = part, share = share] {
+            return (share > 0.9 ? " of " : ", mostly ") + structure.frame.partName(part);
+        };
+        if (strained.springs > 0.7) {
+            const auto [moving, ofMass] = movingOf(points, motion);
+            if (const Vector6 rigid = rigidShares(moving, motion); rigid.sum() > 0.8) {
+                const std::string kind = onSprings(rigid);
+                modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
+                if (ofMass < 0.9 && share > 0.6 && parts > 1) modes[index].name += ofPart();
+                continue;
+            }
         }
         if (const std::string few = localMembers(structure, energies, mode); !few.empty()) {
             modes[index].name = few;
@@ -376,7 +400,6 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             modes[index].name = twists ? many : fmt::format("{}, in {}", many, axes[main]);
             continue;
         }
-        const auto [part, share] = mainPart(structure.frame, energies, mode);
         if (share > 0.5) {
             std::vector<Eigen::Vector3d> shifts;
             for (const auto& node : motion.node)
@@ -419,8 +442,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             kind = fmt::format("{} in {}", verb, both.empty() ? axes[main] : both);
         }
         modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
-        if (share > 0.6 && parts > 1)
-            modes[index].name += (share > 0.9 ? " of " : ", mostly ") + structure.frame.partName(part);
+        if (share > 0.6 && parts > 1) modes[index].name += ofPart();
     }
 }
 

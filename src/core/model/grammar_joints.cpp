@@ -114,6 +114,36 @@ void addJointKinds(std::vector<SentenceKind>& all)
          "Where a third one joins both they stay together.",
          {Touch::mesh}});
 
+    constexpr Targets surfaces = Target::sheet | Target::face | Target::solid;
+    const Field reach = optionalField(
+        positiveField(quantityField("reach", "how far the surfaces may be from each other", K::length, "1 mm")));
+    all.push_back(
+        {"join",
+         Group::joints,
+         "parts joined across a gap, or with a mesh each",
+         "Join {what} to {other}[, within {reach}]",
+         {whereField("what", surfaces | Target::edge, "the one side", "Bracket"),
+          whereField("other", surfaces, "the other side", "Wall"), reach},
+         "Where their surfaces face each other the one moves with the other, as if welded or glued, whatever "
+         "mesh each has: sheet on a casting, a wall's edge on a floor, bodies with a gap of the drawing between "
+         "them. Edges of sheet turn with what they stand on.",
+         {Touch::mesh, Touch::stiffness, Touch::mass}});
+    all.push_back(
+        {"layer",
+         Group::joints,
+         "springs spread between two parts",
+         "Between {what} and {other}: {across} across and {along} along[, within {reach}]",
+         {whereField("what", surfaces, "the one side", "Machine"),
+          whereField("other", surfaces, "the other side", "Floor"),
+          positiveField(quantityField("across", "the stiffness across, per area", K::stiffnessPerArea, "1 N/mm3")),
+          atLeast(
+              quantityField("along", "the stiffness along the surfaces, per area", K::stiffnessPerArea, "0.3 N/mm3"),
+              0.0),
+          reach},
+         "Rubber, cork, grout, glue or a gasket where two surfaces face each other: modulus by thickness, "
+         "E/t across and G/t along. The parts are not joined but by it.",
+         {Touch::mesh, Touch::stiffness}});
+
     SentenceKind spring{"spring",
                         Group::joints,
                         "a spring between two points",

@@ -1,4 +1,5 @@
 #include "core/statement/read_groups.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "core/statement/statement_reader.hpp"
 
 #include <fmt/format.h>
@@ -19,6 +20,8 @@ public:
                   {"mean", &JointReader::mean},
                   {"offset", &JointReader::offset},
                   {"spring", &JointReader::spring},
+                  {"join", &JointReader::join},
+                  {"layer", &JointReader::layer},
                   {"apart", &JointReader::apart},
                   {"rods", &JointReader::rods},
                   {"membranes", &JointReader::membranes}});
@@ -158,6 +161,69 @@ private:
         if (spring.stiffness == std::array<double, 6>{})
             return complain("the spring has no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
         structure_.springs.push_back(spring);
+    }
+
+    void join()
+    {
+        if (auto joint = surfaceJoint()) structure_.surfaceJoints.push_back(std::move(*joint));
+    }
+
+    void layer()
+    {
+        auto joint = surfaceJoint();
+        if (!joint) return;
+        joint->springs = {sentence_->number("across"), sentence_->number("along")};
+        structure_.surfaceJoints.push_back(std::move(*joint));
+    }
+
+    /// The two sides, whose parts are not joined where they touch but by this.
+    std::optional<SurfaceJoint> surfaceJoint()
+    {
+        const Picked one = where("what"), other = where("other");
+        SurfaceJoint joint{{}, {}, one.edges, {}, {}, sentence_->id};
+        if (sentence_->has("reach")) joint.reach = sentence_->number("reach");
+        for (const Target target : {Target::sheet, Target::face, Target::solid}) {
+            for (const int at : one.of(target))
+                joint.one.emplace_back(target, at);
+            for (const int at : other.of(target))
+                joint.other.emplace_back(target, at);
+        }
+        if ((joint.one.empty() && joint.edges.empty()) || joint.other.empty()) return std::nullopt;
+        if (!joint.one.empty() && !joint.edges.empty()) {
+            complain("edges and surfaces are named together",
+                     "Write a sentence for the edges and one for the surfaces.");
+            return std::nullopt;
+        }
+        const std::set<int> first = partsOf(one), second = partsOf(other);
+        bool differ = false;
+        for (const int part : first)
+            for (const int beside : second) {
+                differ = differ || part != beside;
+                if (part != beside) structure_.apart.push_back({part, beside});
+            }
+        if (differ) return joint;
+        complain(fmt::format("both sides are {}", structure_.frame.partName(*first.begin())),
+                 "Name two parts that face each other.");
+        return std::nullopt;
+    }
+
+    std::set<int> partsOf(const Picked& picked) const
+    {
+        std::set<int> parts(picked.sheets.begin(), picked.sheets.end());
+        const auto add = [&](int face) {
+            const JoinedFace& own = structure_.frame.faces->faces[static_cast<std::size_t>(face)];
+            if (own.sheet >= 0) parts.insert(own.sheet);
+            for (const int solid : own.solids)
+                parts.insert(structure_.frame.partOfSolid(solid));
+        };
+        for (const int solid : picked.solids)
+            parts.insert(structure_.frame.partOfSolid(solid));
+        for (const int face : picked.faces)
+            add(face);
+        for (const int edge : picked.edges)
+            for (const int face : structure_.frame.faces->edges[static_cast<std::size_t>(edge)].faces)
+                add(face);
+        return parts;
     }
 
     void apart()

@@ -76,6 +76,20 @@ struct MeanMotion {
     std::string sentence;
 };
 
+/// Two parts, or several on a side, that are joined where their surfaces face each other, whatever meshes they have:
+/// one moves with the other, or springs are spread between them.
+struct SurfaceJoint {
+    using Side = std::vector<std::pair<Target, int>>; ///< which of the frame's sheets or solids, or of the faces
+    Side one, other;
+    std::vector<int> edges{};      ///< that follow the other side; then the one has nothing else
+    std::optional<double> reach{}; ///< m, between the surfaces; where it is not said, half more than the least gap
+    struct Springs {
+        double across, along; ///< N/m3, square to the surfaces and along them
+    };
+    std::optional<Springs> springs{}; ///< without them one side moves with the other
+    std::string sentence;
+};
+
 struct Spring {
     int from, to;
     Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
@@ -127,6 +141,7 @@ struct Structure {
     std::vector<Hold> holds;
     std::vector<Tie> ties;
     std::vector<MeanMotion> means;
+    std::vector<SurfaceJoint> surfaceJoints;
     std::vector<Spring> springs;
     std::vector<PointMass> pointMasses;
     std::vector<Attachment> attachments;

@@ -9,6 +9,7 @@
 #include "core/system/own_motions.hpp"
 #include "core/system/spread.hpp"
 #include "core/system/sum_parts.hpp"
+#include "core/system/surface_joint.hpp"
 
 namespace undisona {
 
@@ -119,6 +120,26 @@ public:
                 }
                 addPart(std::move(part));
             });
+    }
+
+    /// Springs between surfaces that face each other.
+    void layers()
+    {
+        for (const auto& joint : structure_.surfaceJoints) {
+            if (!joint.springs) continue;
+            const Facing facing = facingOf(structure_, mesh_, joint);
+            system_.motions.problems.push_back(wordsOn(facing, joint));
+            for (const auto& meeting : facing.meetings) {
+                const SurfaceSprings springs = springsOver(mesh_, facing, meeting, *joint.springs);
+                Combination own(springs.stiffness.rows());
+                for (std::size_t at = 0; at < springs.nodes.size(); ++at)
+                    addNode(own, 6 * static_cast<Eigen::Index>(at), springs.nodes[at], Matrix6::Identity());
+                const int part = facing.ones[static_cast<std::size_t>(meeting.one)].part,
+                          sheets = static_cast<int>(structure_.frame.sheets.size());
+                addPart(partOf(PartKind::spring, joint.sentence, part < sheets ? OwnerKind::sheet : OwnerKind::solid,
+                               part < sheets ? part : part - sheets, own, springs.stiffness, {}));
+            }
+        }
     }
 
     void atPoints()
@@ -403,6 +424,7 @@ System assemble(const Structure& structure, const FrameMesh& mesh, Progress& pro
     assembly.sheets();
     assembly.solids();
     assembly.attachments();
+    assembly.layers();
     assembly.atPoints();
     assembly.finish();
     return system;

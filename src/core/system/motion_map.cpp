@@ -122,7 +122,7 @@ private:
                     carry(placeOf(static_cast<std::size_t>(term.motion)) - placeOf(body)).transpose() * term.row;
                 // An end that follows in one way alone is no use of it: whether its member's is, was looked at. Nor is
                 // that a point follows many: what nothing else does to it needs no unknown.
-                if (row->sentence.empty() || (isLarge(*row) && &term == &row->terms.front())) continue;
+                if (row->sentence.empty() || (row->ofMany && &term == &row->terms.front())) continue;
                 usedBy.try_emplace(body, UsedDirections::Zero()).first->second +=
                     way * way.transpose() / std::max(way.squaredNorm(), 1e-300);
             }
@@ -136,7 +136,7 @@ private:
             const Eigen::SelfAdjointEigenSolver<UsedDirections> eigen(ways);
             if (eigen.eigenvalues()[0] > 1e-9) continue;
             if (std::none_of(between_.begin(), between_.end(), [&](const Relation* row) {
-                    return isLarge(*row) && leaderOf(row->terms.front().motion) == index;
+                    return row->ofMany && leaderOf(row->terms.front().motion) == index;
                 }))
                 map_.idle.push_back(body.name);
             for (int at = 0; at < 6 && eigen.eigenvalues()[at] <= 1e-9; ++at) {
@@ -215,13 +215,6 @@ private:
     {
         const auto at = static_cast<std::size_t>(motion);
         return at < map_.nodes.size() ? map_.nodes[at] : map_.ends[at - map_.nodes.size()].motion;
-    }
-
-    /// One whose elimination would fill the equations between all that it names.
-    static bool isLarge(const Relation& relation)
-    {
-        constexpr std::size_t most = 24;
-        return relation.terms.size() > most;
     }
 
     Elimination::Row rowOf(const std::vector<Relation::Term>& terms)
@@ -321,7 +314,7 @@ private:
         Elimination elimination;
         std::map<std::size_t, std::vector<const Relation*>> large; // by the body that follows
         for (const Relation* relation : between_) {
-            if (isLarge(*relation)) {
+            if (relation->ofMany) {
                 large[leaderOf(relation->terms.front().motion)].push_back(relation);
                 continue;
             }

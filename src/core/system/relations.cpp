@@ -1,5 +1,6 @@
 #include "core/system/relations.hpp"
 
+#include "core/system/surface_joint.hpp"
 #include "core/system/weighed_pieces.hpp"
 
 #include <numeric>
@@ -32,6 +33,8 @@ public:
                     if (node != tie.leader) follow(tie, node);
         for (const auto& mean : structure_.means)
             follow(mean);
+        for (const auto& joint : structure_.surfaceJoints)
+            if (!joint.springs) follow(joint);
         for (std::size_t at = 0; at < mesh_.elements.size(); ++at)
             for (int end = 0; end < 2; ++end)
                 memberEnd(static_cast<int>(at), end);
@@ -203,15 +206,33 @@ private:
                     turning ? Eigen::Vector3d(part * (untold * turn)) : Eigen::Vector3d(Eigen::Vector3d::Zero());
                 relation.terms.push_back({node, -row});
             }
+            constexpr std::size_t many = 24;
+            relation.ofMany = relation.terms.size() > many;
             found_.rows.push_back(std::move(relation));
         }
     }
 
-    static Eigen::Matrix3d crossing(const Eigen::Vector3d& arm) // arm x u = crossing(arm) u
+    void follow(const SurfaceJoint& joint)
     {
-        Eigen::Matrix3d matrix;
-        matrix << 0.0, -arm.z(), arm.y(), arm.z(), 0.0, -arm.x(), -arm.y(), arm.x(), 0.0;
-        return matrix;
+        std::vector<char> held(mesh_.nodes.size(), 0);
+        for (const auto& hold : structure_.holds)
+            for (const int node : mesh_.nodesOf(hold.on, hold.at))
+                held[static_cast<std::size_t>(node)] = 1;
+        for (const auto& follower : followersOf(structure_, mesh_, joint, held, found_.problems)) {
+            const auto follow = [&](int first, const ShareOfNodes& shares) {
+                for (int direction = 0; direction < 3 && !shares.empty(); ++direction) {
+                    Relation relation{{{follower.node, Vector6::Unit(first + direction)}},
+                                      Eigen::Matrix3d::Identity(),
+                                      joint.sentence};
+                    for (const auto& [node, share] : shares)
+                        if (!share.row(direction).isZero(0.0))
+                            relation.terms.push_back({node, -share.row(direction).transpose()});
+                    found_.rows.push_back(std::move(relation));
+                }
+            };
+            follow(0, follower.shift);
+            if (found_.turns[static_cast<std::size_t>(follower.node)]) follow(3, follower.turn);
+        }
     }
 
     /// A stiffener beside the sheet that it follows bends sideways by itself: the sheet holds its foot along a line,
@@ -294,6 +315,13 @@ Matrix6 carry(const Eigen::Vector3d& arm)
     move(2, 3) = arm.y();
     move(2, 4) = -arm.x();
     return move;
+}
+
+Eigen::Matrix3d crossing(const Eigen::Vector3d& arm)
+{
+    Eigen::Matrix3d matrix;
+    matrix << 0.0, -arm.z(), arm.y(), arm.z(), 0.0, -arm.x(), -arm.y(), arm.x(), 0.0;
+    return matrix;
 }
 
 Matrix6 turned(const Eigen::Matrix3d& axes)

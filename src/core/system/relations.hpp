@@ -24,6 +24,7 @@ struct Relation {
     std::vector<Term> terms; ///< the first one follows the others where it can
     Eigen::Matrix3d axes;    ///< columns: along and about which it is said
     std::string sentence;
+    bool ofMany = false; ///< to bring it to the first one's unknown would fill the equations between all the others
 };
 
 /// Everything that takes motions away, whatever sentence says it: holds, ties, releases, what stands on sheet.
@@ -32,7 +33,7 @@ struct Relations {
     std::vector<char> turns; ///< by motion: whether its body turns by itself; nodes of solids, rods, membranes do not
     std::vector<Relation> rows;
     std::vector<OwnEnd> ends;
-    Findings problems; ///< what cannot be had
+    Findings problems;                               ///< what cannot be had
     std::map<std::array<int, 2>, int> endOf;         ///< by element of the mesh and its end: which of these
     std::map<std::string, std::array<int, 2>> joins; ///< by sentence: how often it joins, and how often in vain
 };
@@ -41,6 +42,9 @@ Relations relationsOf(const Structure&, const FrameMesh&);
 
 /// The motion of a point of a rigid body at `arm` from the reference: u = u0 + r x arm, 6x6.
 Matrix6 carry(const Eigen::Vector3d& arm);
+
+/// arm x u = crossing(arm) u.
+Eigen::Matrix3d crossing(const Eigen::Vector3d& arm);
 
 /// From global components of a motion to those along the columns of `axes`, 6x6.
 Matrix6 turned(const Eigen::Matrix3d& axes);

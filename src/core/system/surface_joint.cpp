@@ -1,0 +1,316 @@
+#include "core/system/surface_joint.hpp"
+
+#include "core/base/same_place.hpp"
+
+#include <fmt/format.h>
+
+#include <numeric>
+#include <set>
+
+namespace undisona {
+
+namespace {
+
+/// A facet whose covered share is at least this counts as wholly covered.
+constexpr double wholeShare = 0.95;
+
+void add(ShareOfNodes& sum, const SurfaceFacet& facet, const Matrix3X& motion, double weight)
+{
+    for (std::size_t node = 0; node < facet.nodes.size(); ++node)
+        sum.try_emplace(facet.nodes[node], Eigen::Matrix<double, 3, 6>::Zero()).first->second +=
+            weight * motion.middleCols<6>(6 * Eigen::Index(node));
+}
+
+void add(ShareOfNodes& sum, const ShareOfNodes& more, double weight)
+{
+    for (const auto& [node, share] : more)
+        sum.try_emplace(node, Eigen::Matrix<double, 3, 6>::Zero()).first->second += weight * share;
+}
+
+/// Of the middles of sides, what goes to the corners beside them, so that every node has a positive area.
+constexpr double toCorner = 0.2;
+
+/// What each node interpolates of such corners and middles.
+Eigen::VectorXd positive(const SurfaceFacet& facet, const std::vector<double>& values)
+{
+    const std::size_t corners = facet.corners();
+    Eigen::VectorXd changed = Eigen::Map<const Eigen::VectorXd>(values.data(), Eigen::Index(values.size()));
+    if (values.size() == corners) return changed;
+    for (std::size_t side = 0; side < corners; ++side) {
+        const double middle = values[corners + side];
+        for (const std::size_t end : {side, (side + 1) % corners})
+            changed[Eigen::Index(end)] += toCorner * middle;
+        changed[Eigen::Index(corners + side)] = (1.0 - 2.0 * toCorner) * middle;
+    }
+    return changed;
+}
+
+std::vector<Eigen::Vector3d> placesOf(const FrameMesh& mesh, const std::vector<int>& nodes)
+{
+    std::vector<Eigen::Vector3d> places;
+    for (const int node : nodes)
+        places.push_back(mesh.nodes[static_cast<std::size_t>(node)].place);
+    return places;
+}
+
+class Follower {
+public:
+    Follower(const FrameMesh& mesh, Facing facing, const std::vector<char>& held)
+        : mesh_(mesh), facing_(std::move(facing))
+    {
+        const Covered one = covered(facing_.ones, facing_.coveredOfOne, facing_.areaOfOne, held),
+                      other = covered(facing_.others, facing_.coveredOfOther, facing_.areaOfOther, held);
+        constexpr double alike = 1e-2;
+        // Sheet between two things leads both; it could not follow each.
+        oneFollows_ = facing_.onesLieBetween != facing_.othersLieBetween ? facing_.othersLieBetween
+                      : std::abs(one.held - other.held) > 0.3            ? one.held < other.held
+                      : std::abs(one.whole - other.whole) > alike        ? one.whole > other.whole
+                                                                         : one.middling <= other.middling;
+    }
+
+    std::vector<SurfaceFollower> followers()
+    {
+        const auto& facets = oneFollows_ ? facing_.ones : facing_.others;
+        const auto& leading = oneFollows_ ? facing_.others : facing_.ones;
+        for (const auto& facet : leading)
+            led_.insert(facet.nodes.begin(), facet.nodes.end());
+        std::vector<std::vector<const Facing::Meeting*>> of(facets.size());
+        for (const auto& meeting : facing_.meetings)
+            of[std::size_t(oneFollows_ ? meeting.one : meeting.other)].push_back(&meeting);
+        std::set<int> below; // nodes that follow the place beneath them
+        for (std::size_t at = 0; at < facets.size(); ++at) {
+            if (of[at].empty()) continue;
+            const double share = oneFollows_ ? facing_.coveredOfOne[at] / facing_.areaOfOne[at]
+                                             : facing_.coveredOfOther[at] / facing_.areaOfOther[at];
+            if (share > wholeShare)
+                weigh(facets[at], of[at]);
+            else
+                below.insert(facets[at].nodes.begin(), facets[at].nodes.end());
+        }
+        finish(below);
+        return std::move(found_);
+    }
+
+    /// Nodes of edges, which turn with the surface.
+    static std::vector<SurfaceFollower> beneath(const FrameMesh& mesh, const std::vector<SurfaceFacet>& leading,
+                                                const std::vector<int>& nodes, double reach, bool turning)
+    {
+        const auto places = placesOf(mesh, nodes);
+        const auto below = NearestFacet(mesh, leading, reach).to(places);
+        std::vector<SurfaceFollower> found;
+        for (std::size_t at = 0; at < nodes.size(); ++at) {
+            if (!below[at]) continue;
+            const SurfaceFacet& facet = leading[static_cast<std::size_t>(below[at]->facet)];
+            SurfaceFollower& follower = found.emplace_back(SurfaceFollower{nodes[at], {}, {}});
+            add(follower.shift, facet, shiftWith(mesh, facet, below[at]->at, places[at]), 1.0);
+            if (turning) add(follower.turn, facet, turnWith(facet, below[at]->at), 1.0);
+        }
+        return found;
+    }
+
+private:
+    /// Of the facets of a side that meet something.
+    struct Covered {
+        double held = 0.0;     ///< share of their nodes that are held
+        double whole = 0.0;    ///< share of what is covered that is of wholly covered ones
+        double middling = 0.0; ///< their area in the mean, m2
+    };
+    static Covered covered(const std::vector<SurfaceFacet>& facets, const std::vector<double>& areas,
+                           const std::vector<double>& ofFacet, const std::vector<char>& held)
+    {
+        Covered found;
+        double count = 0.0, nodes = 0.0, sum = 0.0;
+        for (std::size_t at = 0; at < facets.size(); ++at) {
+            if (areas[at] <= 0.0) continue;
+            ++count;
+            sum += areas[at];
+            found.middling += ofFacet[at];
+            if (areas[at] > wholeShare * ofFacet[at]) found.whole += areas[at];
+            for (const int node : facets[at].nodes) {
+                ++nodes;
+                found.held += held[static_cast<std::size_t>(node)];
+            }
+        }
+        if (count > 0.0) {
+            found.held /= nodes;
+            found.whole /= sum;
+            found.middling /= count;
+        }
+        return found;
+    }
+
+    /// What a wholly covered facet brings to the sums of its nodes.
+    void weigh(const SurfaceFacet& facet, const std::vector<const Facing::Meeting*>& meetings)
+    {
+        struct Weighed {
+            Eigen::VectorXd values;
+            const SurfaceFacet* leading;
+            Matrix3X motion;
+            double area;
+        };
+        std::vector<Weighed> places;
+        const auto count = Eigen::Index(facet.nodes.size());
+        Eigen::MatrixXd products = Eigen::MatrixXd::Zero(count, count);
+        Eigen::VectorXd areas = Eigen::VectorXd::Zero(count);
+        for (const Facing::Meeting* meeting : meetings)
+            eachPlace(mesh_, facing_, *meeting, [&](const FacetPlace& one, const FacetPlace& other, double area) {
+                const FacetPlace &own = oneFollows_ ? one : other, &its = oneFollows_ ? other : one;
+                const SurfaceFacet& leading = oneFollows_ ? facing_.others[static_cast<std::size_t>(meeting->other)]
+                                                          : facing_.ones[static_cast<std::size_t>(meeting->one)];
+                Weighed place{positive(facet, own.values), &leading, shiftWith(mesh_, leading, its, own.place), area};
+                products += area * place.values * place.values.transpose();
+                areas += area * place.values;
+                places.push_back(std::move(place));
+            });
+        // Dual to the interpolation: its integral with another node's is nothing, with its own that one's area.
+        const Eigen::MatrixXd dual =
+            areas.asDiagonal() * Eigen::MatrixXd(products.llt().solve(Eigen::MatrixXd::Identity(count, count)));
+        for (const auto& place : places) {
+            const Eigen::VectorXd weights = place.area * (dual * place.values);
+            for (Eigen::Index node = 0; node < count; ++node)
+                add(sums_[facet.nodes[static_cast<std::size_t>(node)]], *place.leading, place.motion, weights[node]);
+        }
+        const std::size_t corners = facet.corners();
+        for (std::size_t node = 0; node < facet.nodes.size(); ++node) {
+            const int own = facet.nodes[node];
+            areas_[own] += areas[Eigen::Index(node)];
+            if (node >= corners)
+                ends_[own] = {facet.nodes[node - corners], facet.nodes[(node - corners + 1) % corners]};
+        }
+    }
+
+    void finish(std::set<int> below)
+    {
+        std::vector<int> nodes;
+        for (const int node : below)
+            if (!led_.contains(node)) nodes.push_back(node);
+        const auto gaps = facing_.gaps();
+        const double reach = std::max(std::abs(gaps[0]), std::abs(gaps[1])) + samePlace;
+        std::map<int, ShareOfNodes> known;
+        for (auto& follower : beneath(mesh_, oneFollows_ ? facing_.others : facing_.ones, nodes, reach, false))
+            known.emplace(follower.node, std::move(follower.shift));
+        for (auto& [node, sum] : sums_)
+            for (auto& [leader, share] : sum)
+                share /= areas_.at(node);
+        for (const auto& [node, sum] : sums_)
+            if (!ends_.contains(node) && !below.contains(node)) known.emplace(node, sum);
+        // The middle of a side from what stands for it and the corners beside it.
+        for (const auto& [node, ends] : ends_) {
+            if (below.contains(node)) continue;
+            ShareOfNodes sum;
+            add(sum, sums_.at(node), 1.0 - 2.0 * toCorner);
+            for (const int end : ends) {
+                const auto corner = known.find(end);
+                add(sum, corner == known.end() ? sums_.at(end) : corner->second, toCorner);
+            }
+            known.emplace(node, std::move(sum));
+        }
+        for (auto& [node, share] : known)
+            if (!led_.contains(node)) found_.push_back({node, std::move(share), {}});
+    }
+
+    const FrameMesh& mesh_;
+    Facing facing_;
+    bool oneFollows_ = true;
+    std::set<int> led_;
+    std::map<int, ShareOfNodes> sums_;       ///< by node, its area times what it follows
+    std::map<int, double> areas_;            ///< m2
+    std::map<int, std::array<int, 2>> ends_; ///< of the middles of sides
+    std::vector<SurfaceFollower> found_;
+};
+
+std::string millimetres(double length)
+{
+    return fmt::format("{:.3g} mm", std::round(1e6 * length) / 1e3);
+}
+
+std::string nothingWithin(const SurfaceJoint& joint)
+{
+    return joint.reach ? fmt::format("nothing of the two sides faces each other within {}", millimetres(*joint.reach))
+                       : std::string("nothing of the two sides faces each other");
+}
+
+std::string whatToDo(double nearest)
+{
+    return std::isfinite(nearest)
+               ? fmt::format("The nearest is {} away: say within how much, or move one of them.", millimetres(nearest))
+               : std::string("Name surfaces that lie before each other.");
+}
+
+/// How near places come to what they are to follow, m.
+double nearestTo(const Structure& structure, const FrameMesh& mesh, const std::vector<SurfaceFacet>& leading,
+                 const std::vector<Eigen::Vector3d>& places)
+{
+    const double span = std::max(structure.frame.span(), sameInShapes);
+    double least = std::numeric_limits<double>::infinity();
+    for (double reach = samePlace; reach < 4.0 * span && !std::isfinite(least); reach *= 4.0) {
+        const auto found = NearestFacet(mesh, leading, reach).to(places);
+        for (std::size_t at = 0; at < places.size(); ++at)
+            if (found[at]) least = std::min(least, (places[at] - found[at]->at.place).norm());
+    }
+    return least;
+}
+
+} // namespace
+
+Finding wordsOn(const Facing& facing, const SurfaceJoint& joint)
+{
+    if (facing.meetings.empty()) return errorAt(joint.sentence, nothingWithin(joint), whatToDo(facing.nearest));
+    const auto [least, most] = facing.gaps();
+    std::string words = fmt::format("the two sides face each other over {:.3g} m2", facing.area());
+    if (least < -touching) words += fmt::format(", overlapping by up to {}", millimetres(-least));
+    if (most > touching)
+        words += least > touching && most - least > touching
+                     ? fmt::format(", across gaps of {} to {}", millimetres(least), millimetres(most))
+                     : fmt::format(", across a gap of {}{}", least > touching ? "" : "up to ", millimetres(most));
+    return noteAt(joint.sentence, words, {});
+}
+
+std::vector<SurfaceFollower> followersOf(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint,
+                                         const std::vector<char>& held, Findings& findings)
+{
+    if (joint.edges.empty()) {
+        Facing facing = facingOf(structure, mesh, joint);
+        findings.push_back(wordsOn(facing, joint));
+        if (facing.meetings.empty()) return {};
+        return Follower(mesh, std::move(facing), held).followers();
+    }
+    const auto leading = facetsOf(structure, mesh, joint.other);
+    std::set<int> led, nodes;
+    for (const auto& facet : leading)
+        led.insert(facet.nodes.begin(), facet.nodes.end());
+    for (const int edge : joint.edges)
+        for (const int node : mesh.nodesOf(Target::edge, edge))
+            if (!led.contains(node)) nodes.insert(node);
+    const std::vector<int> following(nodes.begin(), nodes.end());
+    const double nearest = nearestTo(structure, mesh, leading, placesOf(mesh, following)),
+                 reach = joint.reach ? *joint.reach : 1.5 * nearest + samePlace;
+    auto found = nearest > reach ? std::vector<SurfaceFollower>{}
+                                 : Follower::beneath(mesh, leading, following, reach + sameInShapes, true);
+    if (found.empty()) findings.push_back(errorAt(joint.sentence, nothingWithin(joint), whatToDo(nearest)));
+    return found;
+}
+
+SurfaceSprings springsOver(const FrameMesh& mesh, const Facing& facing, const Facing::Meeting& meeting,
+                           const SurfaceJoint::Springs& springs)
+{
+    const SurfaceFacet &one = facing.ones[static_cast<std::size_t>(meeting.one)],
+                       &other = facing.others[static_cast<std::size_t>(meeting.other)];
+    SurfaceSprings found{one.nodes, {}};
+    found.nodes.insert(found.nodes.end(), other.nodes.begin(), other.nodes.end());
+    const auto size = 6 * Eigen::Index(found.nodes.size());
+    found.stiffness = Eigen::MatrixXd::Zero(size, size);
+    eachPlace(mesh, facing, meeting, [&](const FacetPlace& here, const FacetPlace& there, double area) {
+        // Both sides carried to the middle of the gap, so that turning the whole costs nothing.
+        const Eigen::Vector3d middle = (here.place + there.place) / 2.0;
+        Matrix3X stretch(3, size);
+        stretch << -shiftWith(mesh, one, here, middle), shiftWith(mesh, other, there, middle);
+        const Eigen::Matrix3d across = here.normal * here.normal.transpose();
+        const Eigen::Matrix3d stiffness =
+            springs.along * Eigen::Matrix3d::Identity() + (springs.across - springs.along) * across;
+        found.stiffness += area * stretch.transpose() * stiffness * stretch;
+    });
+    return found;
+}
+
+} // namespace undisona
