@@ -155,6 +155,41 @@ TEST(Cures, AForgottenFootIsHeldLikeTheOthers)
         << "left out on purpose";
 }
 
+TEST(Cures, AForgottenBoltIsHeldLikeTheOthersInSheetAndInABody)
+{
+    // Four equal holes and a larger one; three are held. The larger one, and a straight side, are none of them.
+    SaidModel sheet = steel();
+    sheet.say("plate", {{"name", "Foot"}, {"length", "0.3 m"}, {"width", "0.2 m"}, {"thickness", "10 mm"}})
+        .say("holes", {{"rows", "0.03 m|0.03 m\n0.27 m|0.03 m\n0.27 m|0.17 m\n0.03 m|0.17 m"},
+                       {"diameter", "14 mm"},
+                       {"sheet", "Foot"}})
+        .say("holes", {{"rows", "0.15 m|0.1 m"}, {"diameter", "60 mm"}, {"sheet", "Foot"}})
+        .say("hold",
+             {{"where",
+               "edge nearest to 0.037 0.03 0 m, edge nearest to 0.263 0.03 0 m, edge nearest to 0.037 0.17 0 m"},
+              {"directions", "x y z"}});
+    SaidModel body = steel();
+    body.say("solid-box", {{"name", "Foot"}, {"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "30 mm"}});
+    for (const char* at : {"30, 30, -5 mm", "270, 30, -5 mm", "270, 170, -5 mm", "30, 170, -5 mm"}) {
+        const std::string name = "Bolt" + std::to_string(body.model().sentences().size());
+        body.say("solid-cylinder", {{"name", name}, {"diameter", "14 mm"}, {"length", "40 mm"}, {"at", at}})
+            .say("solid-cut", {{"tool", name}, {"body", "Foot"}});
+    }
+    body.say("hold",
+             {{"where", "face nearest to 0.037 0.03 0.015 m, face nearest to 0.263 0.03 0.015 m, face nearest to "
+                        "0.037 0.17 0.015 m"},
+              {"directions", "x y z"}});
+    for (const auto& [said, what] :
+         {std::pair(sheet, "like 3 held rims of Foot"), std::pair(body, "like 3 held faces of Foot")}) {
+        const Finding forgotten = thatSays(findingsOf(said.model()), what);
+        ASSERT_EQ(forgotten.cures.size(), 1u) << wordsOfAll(findingsOf(said.model()));
+        const Model better = mended(said.model(), forgotten.cures[0]);
+        EXPECT_THAT(wordsOfAll(findingsOf(better)), Not(HasSubstr("not held")));
+        EXPECT_EQ(buildStructure(better).structure.holds.size(),
+                  buildStructure(said.model()).structure.holds.size() + 1);
+    }
+}
+
 TEST(Cures, AnEvenlyThinBodyIsTakenAsSheet)
 {
     SaidModel said = steel();

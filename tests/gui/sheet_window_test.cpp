@@ -218,8 +218,8 @@ TEST(Sheet, AFacingIsGluedOnAPanelByTheTradesWordsAndItsSeamIsDrawn)
         "what": "Facing",
         "other": "Panel" })";
     WindowDriver driver;
-    driver.openExample("mooring-fender",
-                       {{"\"along\": \"0.012 N/mm3\" }," + fastened, "\"along\": \"0.012 N/mm3\" }"}});
+    driver.openExample("mooring-fender", {{"\"along\": \"0.012 N/mm3\" }," + fastened, "\"along\": \"0.012 N/mm3\" }"},
+                                          {"\"count\": 8", "\"count\": 2"}});
     const auto drawnFor = [&](const std::string& sentence) {
         const auto& solution = *driver.session().live().solution;
         std::size_t lines = 0;

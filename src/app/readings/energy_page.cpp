@@ -74,7 +74,9 @@ void EnergyPage::select()
                 tr("%1 on %2")
                     .arg(said && said->has("label") ? QString::fromStdString(said->text("label")) : tr("mass"), name);
         if (part.kind == PartKind::support) name = tr("support at %1").arg(name);
-        if (part.kind == PartKind::spring) name = tr("spring at %1").arg(name);
+        if (part.kind == PartKind::spring)
+            name = part.of == OwnerKind::sheet || part.of == OwnerKind::solid ? tr("layer on %1").arg(name)
+                                                                              : tr("spring at %1").arg(name);
         if (part.kind == PartKind::bed)
             name = part.of == OwnerKind::edge ? tr("edge bed of %1").arg(name) : tr("bed of %1").arg(name);
         const double strain = energies.strain(index, column), kinetic = energies.kinetic(index, column);

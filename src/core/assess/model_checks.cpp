@@ -1,5 +1,6 @@
 #include "core/assess/model_checks.hpp"
 
+#include "core/assess/forgotten_supports.hpp"
 #include "core/assess/mass_checks.hpp"
 #include "core/assess/points_beside.hpp"
 #include "core/base/alike_findings.hpp"
@@ -21,51 +22,6 @@ std::vector<int> membersAt(const Structure& structure)
         ++meeting[static_cast<std::size_t>(member.to)];
     }
     return meeting;
-}
-
-/// A point at the height of held ones, where as many members meet, that is not held: one forgotten foot.
-void forgottenSupports(const Structure& structure, const Model& model, Findings& findings)
-{
-    const auto meeting = membersAt(structure);
-    std::set<int> held;
-    for (const auto& hold : structure.holds)
-        held.insert(hold.point());
-    for (const auto& tie : structure.ties)
-        for (const int point : tie.points()) // what is tied is held by what it is tied to
-            held.insert(point);
-    for (const auto& mean : structure.means)
-        held.insert(mean.point);
-    std::vector<std::string> alike;
-    std::string sentence;
-    for (std::size_t at = 0; at < meeting.size(); ++at) {
-        if (held.contains(static_cast<int>(at)) || meeting[at] == 0) continue;
-        int same = 0;
-        for (const auto& hold : structure.holds) {
-            if (hold.on != Target::point) continue;
-            const auto other = static_cast<std::size_t>(hold.at);
-            if (std::abs(structure.frame.points[other].place.z() - structure.frame.points[at].place.z()) < 1e-6 &&
-                meeting[other] == meeting[at]) {
-                ++same;
-                sentence = hold.sentence;
-            }
-        }
-        // Only where being held is the rule at that height, and not on a ground beam with many points.
-        if (same >= 2) alike.push_back(structure.frame.points[at].name);
-    }
-    if (alike.empty() || alike.size() > std::max<std::size_t>(1, structure.holds.size() / 2)) return;
-    const std::string names = someOf(alike);
-    findings.push_back(warningAt(sentence,
-                                 fmt::format("{} {} like the held points but {} not held", names,
-                                             alike.size() == 1 ? "is" : "are", alike.size() == 1 ? "is" : "are"),
-                                 "Hold it too, if a mounting point was forgotten."));
-    // Said after what is held; what is left out of a rule on purpose is not put back.
-    if (const SentencePtr hold = model.sentence(sentence);
-        hold && hold->kind->key == "hold" && hold->text("where").find(" except ") == std::string::npos) {
-        std::string points = hold->text("where");
-        for (const auto& name : alike)
-            points += ", " + name;
-        findings.back().cures = {{fmt::format("Hold {} too", names), {{{}, sentence, {}, {{"where", points}}}}}};
-    }
 }
 
 /// By point, how many members, masses and springs meet there.
@@ -262,7 +218,7 @@ void solidsThatAreSheet(const Structure& structure, Findings& findings)
 Findings checkStructure(const Structure& structure, const MassSummary& mass, const Model& model)
 {
     Findings findings;
-    forgottenSupports(structure, model, findings);
+    findForgottenSupports(structure, model, membersAt(structure), findings);
     unusedPoints(structure, findings);
     membersTwice(structure, findings);
     for (auto& finding : pointsBesideParts(structure, model, usesAt(structure)))

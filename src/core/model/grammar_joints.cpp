@@ -121,27 +121,34 @@ void addJointKinds(std::vector<SentenceKind>& all)
         {"join",
          Group::joints,
          "parts joined across a gap, or with a mesh each",
-         "Join {what} to {other}[, within {reach}]",
+         "Join {what} to {other}[, {turning}][, within {reach}]",
          {whereField("what", surfaces | Target::edge, "the one side", "Bracket"),
-          whereField("other", surfaces, "the other side", "Wall"), reach},
+          whereField("other", surfaces, "the other side", "Wall"),
+          optionalField(choiceField("turning", "how edges turn", {"hinged", "turning with it"})), reach},
          "Where their surfaces face each other the one moves with the other, as if welded or glued, whatever "
          "mesh each has: sheet on a casting, a wall's edge on a floor, bodies with a gap of the drawing between "
-         "them. Edges of sheet turn with what they stand on.",
+         "them. Edges of sheet turn with what they stand on, unless they are hinged. Where they touch, name "
+         "the parts.",
          {Touch::mesh, Touch::stiffness, Touch::mass}});
+    const auto spread = [](std::string key, std::string label, std::string fallback) {
+        Field field = quantityField(std::move(key), std::move(label), K::stiffnessPerArea, std::move(fallback));
+        field.otherKinds = {K::stiffnessPerLength};
+        return field;
+    };
     all.push_back(
         {"layer",
          Group::joints,
          "springs spread between two parts",
          "Between {what} and {other}: {across} across and {along} along[, within {reach}]",
-         {whereField("what", surfaces, "the one side", "Machine"),
+         {whereField("what", surfaces | Target::edge, "the one side", "Machine"),
           whereField("other", surfaces, "the other side", "Floor"),
-          positiveField(quantityField("across", "the stiffness across, per area", K::stiffnessPerArea, "1 N/mm3")),
-          atLeast(
-              quantityField("along", "the stiffness along the surfaces, per area", K::stiffnessPerArea, "0.3 N/mm3"),
-              0.0),
+          positiveField(spread("across", "the stiffness across, per area, or per length of edges", "1 N/mm3")),
+          atLeast(spread("along", "the stiffness along the surfaces, per area, or per length of edges", "0.3 N/mm3"),
+                  0.0),
           reach},
          "Rubber, cork, grout, glue or a gasket where two surfaces face each other: modulus by thickness, "
-         "E/t across and G/t along. The parts are not joined but by it.",
+         "E/t across and G/t along, times the width for a seal along an edge. The parts are not joined but by "
+         "it. Where they touch, name the parts.",
          {Touch::mesh, Touch::stiffness}});
 
     SentenceKind spring{"spring",

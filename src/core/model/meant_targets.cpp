@@ -59,10 +59,15 @@ Targets meantTargets(const Sentence& sentence, const Field& where)
 {
     const Quantity* amount = amountPer(sentence);
     if (!amount) return where.targets;
+    const auto extentOf = [&](Target target) { // where no volume is meant at all, a solid stands for its surface
+        const bool surface =
+            target == Target::solid && where.targets.has(Target::face) && !where.targets.has(Target::member);
+        return surface ? dimensionsOf(Target::face) : dimensionsOf(target);
+    };
     Targets meant;
     for (const Target target : everyTarget)
-        if (where.targets.has(target) && dimensionsOf(target) == dividedBy(amount->kind)) meant = meant | target;
-    return meant;
+        if (where.targets.has(target) && extentOf(target) == dividedBy(amount->kind)) meant = meant | target;
+    return meant.none() ? where.targets : meant; // of another side of a joint
 }
 
 std::string whyMeant(const Sentence& sentence, const Field& where)

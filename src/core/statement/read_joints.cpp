@@ -165,13 +165,27 @@ private:
 
     void join()
     {
-        if (auto joint = surfaceJoint()) structure_.surfaceJoints.push_back(std::move(*joint));
+        auto joint = surfaceJoint();
+        if (!joint) return;
+        joint->hinged = sentence_->has("turning") && sentence_->text("turning") == "hinged";
+        if (joint->hinged && joint->edges.empty())
+            return complain("surfaces that are joined turn together; edges alone are hinged",
+                            "Name the edge of the one side, or leave \"hinged\" out.");
+        structure_.surfaceJoints.push_back(std::move(*joint));
     }
 
     void layer()
     {
         auto joint = surfaceJoint();
         if (!joint) return;
+        const QuantityKind meant =
+            joint->edges.empty() ? QuantityKind::stiffnessPerArea : QuantityKind::stiffnessPerLength;
+        for (const char* key : {"across", "along"})
+            if (const auto& stiffness = std::get<Quantity>(sentence_->value(key)); stiffness.kind != meant)
+                return complain(fmt::format("{} is {}, and {} is meant here", stiffness.text, describe(stiffness.kind),
+                                            describe(meant)),
+                                joint->edges.empty() ? "Write N/mm3, modulus by thickness."
+                                                     : "Write N/mm2, modulus by thickness times the width.");
         joint->springs = {sentence_->number("across"), sentence_->number("along")};
         structure_.surfaceJoints.push_back(std::move(*joint));
     }
@@ -180,7 +194,7 @@ private:
     std::optional<SurfaceJoint> surfaceJoint()
     {
         const Picked one = where("what"), other = where("other");
-        SurfaceJoint joint{{}, {}, one.edges, {}, {}, sentence_->id};
+        SurfaceJoint joint{{}, {}, one.edges, false, {}, {}, sentence_->id};
         if (sentence_->has("reach")) joint.reach = sentence_->number("reach");
         for (const Target target : {Target::sheet, Target::face, Target::solid}) {
             for (const int at : one.of(target))

@@ -82,9 +82,10 @@ struct SurfaceJoint {
     using Side = std::vector<std::pair<Target, int>>; ///< which of the frame's sheets or solids, or of the faces
     Side one, other;
     std::vector<int> edges{};      ///< that follow the other side; then the one has nothing else
+    bool hinged = false;           ///< of edges: they do not turn with it
     std::optional<double> reach{}; ///< m, between the surfaces; where it is not said, half more than the least gap
     struct Springs {
-        double across, along; ///< N/m3, square to the surfaces and along them
+        double across, along; ///< N/m3, or N/m2 of edges; square to the other side's surface and along it
     };
     std::optional<Springs> springs{}; ///< without them one side moves with the other
     std::string sentence;

@@ -127,18 +127,14 @@ public:
     {
         for (const auto& joint : structure_.surfaceJoints) {
             if (!joint.springs) continue;
-            const Facing facing = facingOf(structure_, mesh_, joint);
-            system_.motions.problems.push_back(wordsOn(facing, joint));
-            for (const auto& meeting : facing.meetings) {
-                const SurfaceSprings springs = springsOver(mesh_, facing, meeting, *joint.springs);
+            eachSprings(structure_, mesh_, joint, system_.motions.problems, [&](const SurfaceSprings& springs) {
                 Combination own(springs.stiffness.rows());
                 for (std::size_t at = 0; at < springs.nodes.size(); ++at)
                     addNode(own, 6 * static_cast<Eigen::Index>(at), springs.nodes[at], Matrix6::Identity());
-                const int part = facing.ones[static_cast<std::size_t>(meeting.one)].part,
-                          sheets = static_cast<int>(structure_.frame.sheets.size());
+                const int part = springs.part, sheets = static_cast<int>(structure_.frame.sheets.size());
                 addPart(partOf(PartKind::spring, joint.sentence, part < sheets ? OwnerKind::sheet : OwnerKind::solid,
                                part < sheets ? part : part - sheets, own, springs.stiffness, {}));
-            }
+            });
         }
     }
 

@@ -1,6 +1,8 @@
 #include "core/system/surface_joint.hpp"
 
+#include "core/base/alike_findings.hpp"
 #include "core/base/same_place.hpp"
+#include "core/shapes/joined_faces.hpp"
 
 #include <fmt/format.h>
 
@@ -224,6 +226,18 @@ std::string millimetres(double length)
     return fmt::format("{:.3g} mm", std::round(1e6 * length) / 1e3);
 }
 
+/// Of a side, by name.
+std::string partsOf(const Structure& structure, const std::vector<SurfaceFacet>& facets)
+{
+    std::set<int> parts;
+    for (const auto& facet : facets)
+        parts.insert(facet.part);
+    std::vector<std::string> names;
+    for (const int part : parts)
+        names.push_back(structure.frame.partName(part));
+    return someOf(names);
+}
+
 std::string nothingWithin(const SurfaceJoint& joint)
 {
     return joint.reach ? fmt::format("nothing of the two sides faces each other within {}", millimetres(*joint.reach))
@@ -251,44 +265,98 @@ double nearestTo(const Structure& structure, const FrameMesh& mesh, const std::v
     return least;
 }
 
-} // namespace
-
-Finding wordsOn(const Facing& facing, const SurfaceJoint& joint)
+/// How the sides meet, in words: over what area, across which gaps; or that they do not.
+Finding wordsOn(const Structure& structure, const Facing& facing, const SurfaceJoint& joint)
 {
     if (facing.meetings.empty()) return errorAt(joint.sentence, nothingWithin(joint), whatToDo(facing.nearest));
     const auto [least, most] = facing.gaps();
-    std::string words = fmt::format("the two sides face each other over {:.3g} m2", facing.area());
+    std::string words = fmt::format("{} and {} face each other over {:.3g} m2", partsOf(structure, facing.ones),
+                                    partsOf(structure, facing.others), facing.area());
     if (least < -touching) words += fmt::format(", overlapping by up to {}", millimetres(-least));
     if (most > touching)
         words += least > touching && most - least > touching
                      ? fmt::format(", across gaps of {} to {}", millimetres(least), millimetres(most))
                      : fmt::format(", across a gap of {}{}", least > touching ? "" : "up to ", millimetres(most));
-    return noteAt(joint.sentence, words, {});
+    return noteAt(joint.sentence, words, "Say within how much, if it is to be more or less.");
 }
 
-std::vector<SurfaceFollower> followersOf(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint,
-                                         const std::vector<char>& held, Findings& findings)
-{
-    if (joint.edges.empty()) {
-        Facing facing = facingOf(structure, mesh, joint);
-        findings.push_back(wordsOn(facing, joint));
-        if (facing.meetings.empty()) return {};
-        return Follower(mesh, std::move(facing), held).followers();
+/// Nodes of edges, with the side that they are to follow, and how near they must be to it.
+struct EdgesOnSurface {
+    std::vector<SurfaceFacet> leading;
+    std::set<int> led;
+    std::vector<int> nodes;
+    double reach;
+
+    EdgesOnSurface(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings)
+        : leading(facetsOf(structure, mesh, joint.other))
+    {
+        for (const auto& facet : leading)
+            led.insert(facet.nodes.begin(), facet.nodes.end());
+        std::set<int> own;
+        for (const int edge : joint.edges)
+            for (const int node : mesh.nodesOf(Target::edge, edge))
+                if (!led.contains(node)) own.insert(node);
+        nodes.assign(own.begin(), own.end());
+        const double nearest = nearestTo(structure, mesh, leading, placesOf(mesh, nodes));
+        reach = (joint.reach ? *joint.reach : 1.5 * nearest + samePlace) + sameInShapes;
+        if (std::isfinite(nearest) && nearest <= reach) return;
+        findings.push_back(errorAt(joint.sentence, nothingWithin(joint), whatToDo(nearest)));
+        nodes.clear();
     }
-    const auto leading = facetsOf(structure, mesh, joint.other);
-    std::set<int> led, nodes;
-    for (const auto& facet : leading)
-        led.insert(facet.nodes.begin(), facet.nodes.end());
+};
+
+Eigen::Matrix3d stiffnessAcross(const Eigen::Vector3d& normal, const SurfaceJoint::Springs& springs)
+{
+    return springs.along * Eigen::Matrix3d::Identity() + (springs.across - springs.along) * normal * normal.transpose();
+}
+
+int partOfEdge(const Structure& structure, int edge)
+{
+    const JoinedFaces& all = *structure.frame.faces;
+    const JoinedFace& face =
+        all.faces[static_cast<std::size_t>(all.edges[static_cast<std::size_t>(edge)].faces.front())];
+    return face.sheet >= 0 ? face.sheet : structure.frame.partOfSolid(face.solids.front());
+}
+
+/// Along the edges of a joint, at Gauss's three places of each piece: the springs stand at the edge itself.
+void springsAlong(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings,
+                  const std::function<void(const SurfaceSprings&)>& take)
+{
+    const EdgesOnSurface on(structure, mesh, joint, findings);
+    if (on.nodes.empty()) return;
+    const auto placeOf = [&](int node) { return mesh.nodes[static_cast<std::size_t>(node)].place; };
+    // Where the parts touch, both have a node in the place: the edge's own.
+    const auto own = [&](int node) {
+        if (!on.led.contains(node)) return node;
+        for (const int other : on.nodes)
+            if ((placeOf(other) - placeOf(node)).norm() < sameInShapes) return other;
+        return node;
+    };
+    const NearestFacet nearest(mesh, on.leading, on.reach);
+    constexpr std::array<std::array<double, 2>, 3> places{
+        {{0.1127016653792583, 5.0 / 18.0}, {0.5, 8.0 / 18.0}, {0.8872983346207417, 5.0 / 18.0}}};
     for (const int edge : joint.edges)
-        for (const int node : mesh.nodesOf(Target::edge, edge))
-            if (!led.contains(node)) nodes.insert(node);
-    const std::vector<int> following(nodes.begin(), nodes.end());
-    const double nearest = nearestTo(structure, mesh, leading, placesOf(mesh, following)),
-                 reach = joint.reach ? *joint.reach : 1.5 * nearest + samePlace;
-    auto found = nearest > reach ? std::vector<SurfaceFollower>{}
-                                 : Follower::beneath(mesh, leading, following, reach + sameInShapes, true);
-    if (found.empty()) findings.push_back(errorAt(joint.sentence, nothingWithin(joint), whatToDo(nearest)));
-    return found;
+        for (const auto& piece : mesh.piecesOfEdge(structure, edge)) {
+            const std::array<int, 2> ends{own(piece.first), own(piece.second)};
+            std::vector<Eigen::Vector3d> at;
+            for (const auto& [share, weight] : places)
+                at.emplace_back((1.0 - share) * placeOf(ends[0]) + share * placeOf(ends[1]));
+            const auto below = nearest.to(at);
+            for (std::size_t place = 0; place < places.size(); ++place) {
+                if (!below[place]) continue;
+                const SurfaceFacet& facet = on.leading[static_cast<std::size_t>(below[place]->facet)];
+                SurfaceSprings found{partOfEdge(structure, edge), {ends[0], ends[1]}, {}};
+                found.nodes.insert(found.nodes.end(), facet.nodes.begin(), facet.nodes.end());
+                const auto size = 6 * Eigen::Index(found.nodes.size());
+                Matrix3X stretch = Matrix3X::Zero(3, size);
+                stretch.leftCols<3>() = -(1.0 - places[place][0]) * Eigen::Matrix3d::Identity();
+                stretch.middleCols<3>(6) = -places[place][0] * Eigen::Matrix3d::Identity();
+                stretch.rightCols(size - 12) = shiftWith(mesh, facet, below[place]->at, at[place]);
+                found.stiffness = piece.length * places[place][1] * stretch.transpose() *
+                                  stiffnessAcross(below[place]->at.normal, *joint.springs) * stretch;
+                take(found);
+            }
+        }
 }
 
 SurfaceSprings springsOver(const FrameMesh& mesh, const Facing& facing, const Facing::Meeting& meeting,
@@ -296,7 +364,7 @@ SurfaceSprings springsOver(const FrameMesh& mesh, const Facing& facing, const Fa
 {
     const SurfaceFacet &one = facing.ones[static_cast<std::size_t>(meeting.one)],
                        &other = facing.others[static_cast<std::size_t>(meeting.other)];
-    SurfaceSprings found{one.nodes, {}};
+    SurfaceSprings found{one.part, one.nodes, {}};
     found.nodes.insert(found.nodes.end(), other.nodes.begin(), other.nodes.end());
     const auto size = 6 * Eigen::Index(found.nodes.size());
     found.stiffness = Eigen::MatrixXd::Zero(size, size);
@@ -305,12 +373,34 @@ SurfaceSprings springsOver(const FrameMesh& mesh, const Facing& facing, const Fa
         const Eigen::Vector3d middle = (here.place + there.place) / 2.0;
         Matrix3X stretch(3, size);
         stretch << -shiftWith(mesh, one, here, middle), shiftWith(mesh, other, there, middle);
-        const Eigen::Matrix3d across = here.normal * here.normal.transpose();
-        const Eigen::Matrix3d stiffness =
-            springs.along * Eigen::Matrix3d::Identity() + (springs.across - springs.along) * across;
-        found.stiffness += area * stretch.transpose() * stiffness * stretch;
+        found.stiffness += area * stretch.transpose() * stiffnessAcross(here.normal, springs) * stretch;
     });
     return found;
+}
+
+} // namespace
+
+std::vector<SurfaceFollower> followersOf(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint,
+                                         const std::vector<char>& held, Findings& findings)
+{
+    if (joint.edges.empty()) {
+        Facing facing = facingOf(structure, mesh, joint);
+        findings.push_back(wordsOn(structure, facing, joint));
+        if (facing.meetings.empty()) return {};
+        return Follower(mesh, std::move(facing), held).followers();
+    }
+    const EdgesOnSurface edges(structure, mesh, joint, findings);
+    return Follower::beneath(mesh, edges.leading, edges.nodes, edges.reach, !joint.hinged);
+}
+
+void eachSprings(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings,
+                 const std::function<void(const SurfaceSprings&)>& take)
+{
+    if (!joint.edges.empty()) return springsAlong(structure, mesh, joint, findings, take);
+    const Facing facing = facingOf(structure, mesh, joint);
+    findings.push_back(wordsOn(structure, facing, joint));
+    for (const auto& meeting : facing.meetings)
+        take(springsOver(mesh, facing, meeting, *joint.springs));
 }
 
 } // namespace undisona

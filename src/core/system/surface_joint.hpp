@@ -4,9 +4,6 @@
 
 namespace undisona {
 
-/// How the sides of a joint meet, in words: over what area, across which gaps; or that they do not.
-Finding wordsOn(const Facing&, const SurfaceJoint&);
-
 /// By a node, its share in another one's motion: of its six motions, those of the other.
 using ShareOfNodes = std::map<int, Eigen::Matrix<double, 3, 6>>;
 
@@ -26,11 +23,13 @@ struct SurfaceFollower {
 std::vector<SurfaceFollower> followersOf(const Structure&, const FrameMesh&, const SurfaceJoint&,
                                          const std::vector<char>& held, Findings&);
 
-/// The springs of a joint over one meeting of facets: stiffness by the six motions of each node, N/m, N, N m.
+/// Springs of a joint over a small piece of it: stiffness by the six motions of each node, N/m, N, N m.
 struct SurfaceSprings {
+    int part; ///< that the one side is of there, as Frame::partName counts them
     std::vector<int> nodes;
     Eigen::MatrixXd stiffness;
 };
-SurfaceSprings springsOver(const FrameMesh&, const Facing&, const Facing::Meeting&, const SurfaceJoint::Springs&);
+void eachSprings(const Structure&, const FrameMesh&, const SurfaceJoint&, Findings&,
+                 const std::function<void(const SurfaceSprings&)>& take);
 
 } // namespace undisona
