@@ -8,6 +8,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollArea>
 
 namespace undisona {
 
@@ -44,12 +45,19 @@ void StartPage::renew()
     delete content_;
     const Theme& theme = Theme::now();
     setStyleSheet(QString("#startPage { background: %1; }").arg(theme.panel.name()));
-    content_ = new QWidget(this);
-    auto* row = new QHBoxLayout(content_);
+    auto* scroll = new QScrollArea(this); // more than a small screen holds
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setStyleSheet("QScrollArea, #startContent { background: transparent; }");
+    content_ = scroll;
+    auto* content = new QWidget;
+    content->setObjectName("startContent");
+    auto* row = new QHBoxLayout(content);
     auto* column = new QVBoxLayout;
     column->setSpacing(4);
     const auto words = [&](const QString& text, double step, bool bold, const QColor& colour) {
-        auto* label = new QLabel(text, content_);
+        auto* label = new QLabel(text, content);
         label->setFont(textFont(step, bold));
         label->setStyleSheet(QString("color: %1").arg(colour.name()));
         label->setWordWrap(true);
@@ -57,7 +65,7 @@ void StartPage::renew()
         return label;
     };
     const auto entry = [&](const QString& title, const QString& about, const char* name) {
-        auto* button = new QPushButton(title, content_);
+        auto* button = new QPushButton(title, content);
         button->setObjectName(name);
         button->setStyleSheet(QString("text-align: left; color: %1; font-weight: bold").arg(theme.accent.name()));
         button->setProperty("flat", true);
@@ -75,6 +83,14 @@ void StartPage::renew()
             &QPushButton::clicked, this, &StartPage::newWanted);
     connect(entry(tr("Open a file …"), {}, "startOpen"), &QPushButton::clicked, this, &StartPage::openWanted);
     column->addSpacing(12);
+    const QStringList recent = recentFiles();
+    if (!recent.isEmpty()) {
+        words(tr("Lately"), 0.0, true, theme.ink);
+        for (const auto& path : recent.mid(0, 4))
+            connect(entry(QFileInfo(path).fileName(), {}, "recent"), &QPushButton::clicked, this,
+                    [this, path] { emit fileWanted(path); });
+        column->addSpacing(12);
+    }
     const QString folder = exampleFolder();
     bool any = false;
     for (const auto& example : examples()) {
@@ -85,22 +101,15 @@ void StartPage::renew()
         connect(entry(tr(example.title), tr(example.words), example.title), &QPushButton::clicked, this,
                 [this, path] { emit exampleWanted(path); });
     }
-    const QStringList recent = recentFiles();
-    if (!recent.isEmpty()) {
-        column->addSpacing(12);
-        words(tr("Lately"), 0.0, true, theme.ink);
-        for (const auto& path : recent.mid(0, 4))
-            connect(entry(QFileInfo(path).fileName(), {}, "recent"), &QPushButton::clicked, this,
-                    [this, path] { emit fileWanted(path); });
-    }
     column->addStretch(3);
     row->addStretch(1);
-    auto* holder = new QWidget(content_);
+    auto* holder = new QWidget(content);
     holder->setMaximumWidth(560);
     holder->setLayout(column);
     row->addWidget(holder, 4);
     row->addStretch(1);
-    layout()->addWidget(content_);
+    scroll->setWidget(content);
+    layout()->addWidget(scroll);
 }
 
 } // namespace undisona
