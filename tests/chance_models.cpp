@@ -51,7 +51,7 @@ private:
 
 class Maker {
 public:
-    Maker(ChanceFamily family, unsigned number) : family_(family), chance_(number) {}
+    Maker(ChanceFamily family, unsigned number) : family_(family), chance_(number), beside_(number + 70001u) {}
 
     SaidModel made()
     {
@@ -61,6 +61,7 @@ public:
             sheet();
         else
             solid();
+        if (family_ != ChanceFamily::frame && beside_.with(0.4)) lid();
         joints();
         supports();
         masses();
@@ -159,6 +160,38 @@ private:
             said_.say("bed", {{"where", "faces at z = 0 m of Block"}, {"stiffness", "10 MN/m3"}, {"directions", "z"}});
     }
 
+    /// A second part that lies on the first one or a little above it, joined by their surfaces or an edge.
+    void lid()
+    {
+        const bool plate = beside_.with(0.5);
+        const double below = family_ == ChanceFamily::solid ? 0.1 : 0.0;
+        const double gap =
+            plate && family_ == ChanceFamily::sheet ? beside_.oneOf({0.001, 0.02}) : beside_.oneOf({0.0, 0.001, 0.02});
+        Words words{{"name", "Lid"},
+                    {plate ? "length" : "x", beside_.oneOf({"0.3 m", "0.9 m"})},
+                    {plate ? "width" : "y", beside_.oneOf({"0.2 m", "0.4 m"})},
+                    {plate ? "thickness" : "z", beside_.oneOf({"6 mm", "50 mm"})},
+                    {"at", fmt::format("{}, {}, {} m", beside_.oneOf({"0.1", "0"}), beside_.oneOf({"0.05", "0"}),
+                                       shortest(below + gap))},
+                    {"size", beside_.oneOf({"0.07 m", "0.15 m"})}};
+        said_.say(plate ? "plate" : "solid-box", words);
+        wholes_.push_back("Lid");
+        const char* first = family_ == ChanceFamily::solid ? "Block" : "Deck";
+        Words joint{{"what", "Lid"}, {"other", first}};
+        if (beside_.with(0.3)) std::swap(joint["what"], joint["other"]);
+        if (plate && gap > 0.0 && beside_.with(0.3)) {
+            joint = {{"what", "edges of Lid"}, {"other", first}};
+            if (beside_.with(0.5)) joint["turning"] = "hinged";
+            joints_.emplace_back("join", joint);
+        } else if (beside_.with(0.5)) {
+            joints_.emplace_back("join", joint);
+        } else {
+            joint["across"] = beside_.oneOf({"0.05 N/mm3", "10 N/mm3"});
+            joint["along"] = beside_.oneOf({"0.01 N/mm3", "3 N/mm3"});
+            joints_.emplace_back("layer", joint);
+        }
+    }
+
     /// Points at the corners of the part, two of them beside it.
     void corners()
     {
@@ -169,6 +202,8 @@ private:
 
     void joints()
     {
+        for (const auto& [kind, words] : joints_)
+            said_.say(kind, words);
         for (int count = chance_.oneOf({0, 0, 1, 1, 2}); count > 0; --count) {
             std::vector<std::string> rest = names_;
             const auto lead = rest.begin() + chance_.below(static_cast<int>(rest.size()));
@@ -269,8 +304,9 @@ private:
     }
 
     ChanceFamily family_;
-    Chance chance_;
+    Chance chance_, beside_;
     SaidModel said_;
+    std::vector<std::pair<std::string, Words>> joints_; ///< that are said before the others
     std::vector<std::string> names_, members_, wholes_;
 };
 
