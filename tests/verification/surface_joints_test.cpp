@@ -334,6 +334,21 @@ TEST(SurfaceJoint, AHingedEdgeIsASimpleSupportAndOneThatTurnsWithItAClamp)
     const double beam = std::sqrt(E * 0.004 * 0.004 / (12.0 * rho)) / (2.0 * pi * 0.36);
     EXPECT_NEAR(first("hinged") / (pi * pi * beam), 1.0, 3e-3);
     EXPECT_NEAR(first("turning with it") / (4.730041 * 4.730041 * beam), 1.0, 6e-3); // of the mesh
+    // An edge that runs out beyond what it stands on follows as far as that goes, and that is said.
+    SaidModel beyond = steel();
+    beyond.say("plate", {{"name", "Deck"}, {"length", "0.4 m"}, {"width", "0.4 m"}, {"thickness", "8 mm"}})
+        .say("plate", {{"name", "Wall"},
+                       {"length", "0.8 m"},
+                       {"width", "0.2 m"},
+                       {"at", "0, 200, 1 mm"},
+                       {"towards", "0, 0, 1"},
+                       {"thickness", "6 mm"}})
+        .say("join", {{"what", "edges at z = 1 mm of Wall"}, {"other", "Deck"}});
+    const Structure structure = beyond.structure();
+    const System system =
+        kinematicsOf(structure, meshOf(structure, proposeSplits(structure, 0.0), proposeSizes(structure, 0.0)));
+    ASSERT_EQ(system.motions.problems.size(), 1u);
+    EXPECT_THAT(system.motions.problems[0].what, HasSubstr("nodes of the edges lie before Deck; the others are free"));
     SaidModel wrong = twoBlocks();
     wrong.say("join", {{"what", "Upper"}, {"other", "Lower"}, {"turning", "hinged"}});
     EXPECT_THAT(wrong.problems(), HasSubstr("edges alone are hinged"));

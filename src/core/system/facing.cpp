@@ -100,11 +100,13 @@ public:
         prepare(facing.others, ofOthers_, facing.areaOfOther);
     }
 
-    std::vector<Facing::Meeting> within(double reach) const
+    /// Of each so manieth facet of the one side alone where that is enough.
+    std::vector<Facing::Meeting> within(double reach, int every = 1) const
     {
         std::vector<Facing::Meeting> found;
         std::set<std::pair<std::vector<int>, std::vector<int>>> seen; // a face that both sides name meets itself twice
         eachMeeting(boxes(facing_.ones, reach), boxes(facing_.others, 0.0), [&](int one, int other) {
+            if (one % every != 0) return;
             const auto &a = facing_.ones[static_cast<std::size_t>(one)],
                        &b = facing_.others[static_cast<std::size_t>(other)];
             const auto &plane = ofOnes_[static_cast<std::size_t>(one)],
@@ -293,8 +295,10 @@ Facing facingOf(const Structure& structure, const FrameMesh& mesh, const Surface
     if (joint.reach) facing.meetings = meeter.within(*joint.reach + sameInShapes);
     if (facing.meetings.empty()) { // the nearest that there is
         const double span = std::max(structure.frame.span(), sameInShapes);
+        constexpr std::size_t pairs = 2000000; // where nothing is near, everything is looked at
+        const auto every = static_cast<int>(1 + facing.ones.size() * facing.others.size() / pairs);
         for (double reach = samePlace; reach < 4.0 * span && !std::isfinite(facing.nearest); reach *= 4.0)
-            facing.nearest = leastGap(meeter.within(reach));
+            facing.nearest = leastGap(meeter.within(reach, every));
         if (!joint.reach && std::isfinite(facing.nearest))
             facing.meetings = meeter.within(1.5 * facing.nearest + samePlace);
     }

@@ -390,7 +390,13 @@ std::vector<SurfaceFollower> followersOf(const Structure& structure, const Frame
         return Follower(mesh, std::move(facing), held).followers();
     }
     const EdgesOnSurface edges(structure, mesh, joint, findings);
-    return Follower::beneath(mesh, edges.leading, edges.nodes, edges.reach, !joint.hinged);
+    auto found = Follower::beneath(mesh, edges.leading, edges.nodes, edges.reach, !joint.hinged);
+    if (found.size() < edges.nodes.size())
+        findings.push_back(noteAt(joint.sentence,
+                                  fmt::format("{} of {} nodes of the edges lie before {}; the others are free",
+                                              found.size(), edges.nodes.size(), partsOf(structure, edges.leading)),
+                                  "Say within how much, if it is to be more."));
+    return found;
 }
 
 void eachSprings(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings,
