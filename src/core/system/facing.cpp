@@ -389,29 +389,25 @@ Matrix3X shiftWith(const FrameMesh& mesh, const SurfaceFacet& facet, const Facet
     return shift;
 }
 
-NearestFacet::NearestFacet(const FrameMesh& mesh, const std::vector<SurfaceFacet>& facets, double reach)
-    : mesh_(mesh), facets_(facets), reach_(reach)
+std::vector<std::optional<NearFacet>> nearestFacets(const FrameMesh& mesh, const std::vector<SurfaceFacet>& facets,
+                                                    const std::vector<Eigen::Vector3d>& places, double reach)
 {
-}
-
-std::vector<std::optional<NearestFacet::Found>> NearestFacet::to(const std::vector<Eigen::Vector3d>& places) const
-{
-    const Eigen::Vector3d around = Eigen::Vector3d::Constant(reach_);
+    const Eigen::Vector3d around = Eigen::Vector3d::Constant(reach);
     std::vector<Eigen::AlignedBox3d> small, large;
     for (const auto& place : places)
         small.emplace_back(Eigen::Vector3d(place - around), Eigen::Vector3d(place + around));
-    for (const auto& facet : facets_) {
+    for (const auto& facet : facets) {
         auto& box = large.emplace_back();
         for (const int node : facet.nodes)
-            box.extend(placeOf(mesh_, node));
+            box.extend(placeOf(mesh, node));
     }
-    std::vector<std::optional<Found>> found(places.size());
-    std::vector<double> least(places.size(), reach_);
+    std::vector<std::optional<NearFacet>> found(places.size());
+    std::vector<double> least(places.size(), reach);
     eachMeeting(small, large, [&](int which, int facet) {
         const auto at = static_cast<std::size_t>(which);
-        FacetPlace place = placeBelow(mesh_, facets_[static_cast<std::size_t>(facet)], places[at]);
+        FacetPlace place = placeBelow(mesh, facets[static_cast<std::size_t>(facet)], places[at]);
         const double off = (places[at] - place.place).norm();
-        if (off > least[at] || !isOn(facets_[static_cast<std::size_t>(facet)], place.r, place.s)) return;
+        if (off > least[at] || !isOn(facets[static_cast<std::size_t>(facet)], place.r, place.s)) return;
         least[at] = off;
         found[at] = {facet, std::move(place)};
     });

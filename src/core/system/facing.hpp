@@ -66,21 +66,13 @@ void eachPlace(const FrameMesh&, const Facing&, const Facing::Meeting&,
 Matrix3X shiftWith(const FrameMesh&, const SurfaceFacet&, const FacetPlace&, const Eigen::Vector3d& to);
 Matrix3X turnWith(const SurfaceFacet&, const FacetPlace&); ///< of the surface, 3 x 6n
 
-/// The nearest place on any of some facets to a place, within reach; nothing where there is none.
-class NearestFacet {
-public:
-    NearestFacet(const FrameMesh&, const std::vector<SurfaceFacet>&, double reach);
-    struct Found {
-        int facet;
-        FacetPlace at;
-    };
-    /// By the places asked about, one after the other.
-    std::vector<std::optional<Found>> to(const std::vector<Eigen::Vector3d>& places) const;
-
-private:
-    const FrameMesh& mesh_;
-    const std::vector<SurfaceFacet>& facets_;
-    double reach_;
+/// A place on one of some facets.
+struct NearFacet {
+    int facet;
+    FacetPlace at;
 };
+/// The nearest to each place, by these; nothing where there is none within reach.
+std::vector<std::optional<NearFacet>> nearestFacets(const FrameMesh&, const std::vector<SurfaceFacet>&,
+                                                    const std::vector<Eigen::Vector3d>& places, double reach);
 
 } // namespace undisona

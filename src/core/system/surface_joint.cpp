@@ -98,7 +98,7 @@ public:
                                                 const std::vector<int>& nodes, double reach, bool turning)
     {
         const auto places = placesOf(mesh, nodes);
-        const auto below = NearestFacet(mesh, leading, reach).to(places);
+        const auto below = nearestFacets(mesh, leading, places, reach);
         std::vector<SurfaceFollower> found;
         for (std::size_t at = 0; at < nodes.size(); ++at) {
             if (!below[at]) continue;
@@ -258,7 +258,7 @@ double nearestTo(const Structure& structure, const FrameMesh& mesh, const std::v
     const double span = std::max(structure.frame.span(), sameInShapes);
     double least = std::numeric_limits<double>::infinity();
     for (double reach = samePlace; reach < 4.0 * span && !std::isfinite(least); reach *= 4.0) {
-        const auto found = NearestFacet(mesh, leading, reach).to(places);
+        const auto found = nearestFacets(mesh, leading, places, reach);
         for (std::size_t at = 0; at < places.size(); ++at)
             if (found[at]) least = std::min(least, (places[at] - found[at]->at.place).norm());
     }
@@ -332,31 +332,39 @@ void springsAlong(const Structure& structure, const FrameMesh& mesh, const Surfa
             if ((placeOf(other) - placeOf(node)).norm() < sameInShapes) return other;
         return node;
     };
-    const NearestFacet nearest(mesh, on.leading, on.reach);
     constexpr std::array<std::array<double, 2>, 3> places{
         {{0.1127016653792583, 5.0 / 18.0}, {0.5, 8.0 / 18.0}, {0.8872983346207417, 5.0 / 18.0}}};
+    struct Place {
+        int part;
+        std::array<int, 2> ends;
+        double share, length; ///< between the ends; that it stands for, m
+    };
+    std::vector<Place> along;
+    std::vector<Eigen::Vector3d> at;
     for (const int edge : joint.edges)
-        for (const auto& piece : mesh.piecesOfEdge(structure, edge)) {
-            const std::array<int, 2> ends{own(piece.first), own(piece.second)};
-            std::vector<Eigen::Vector3d> at;
-            for (const auto& [share, weight] : places)
-                at.emplace_back((1.0 - share) * placeOf(ends[0]) + share * placeOf(ends[1]));
-            const auto below = nearest.to(at);
-            for (std::size_t place = 0; place < places.size(); ++place) {
-                if (!below[place]) continue;
-                const SurfaceFacet& facet = on.leading[static_cast<std::size_t>(below[place]->facet)];
-                SurfaceSprings found{partOfEdge(structure, edge), {ends[0], ends[1]}, {}};
-                found.nodes.insert(found.nodes.end(), facet.nodes.begin(), facet.nodes.end());
-                const auto size = 6 * Eigen::Index(found.nodes.size());
-                Matrix3X stretch = Matrix3X::Zero(3, size);
-                stretch.leftCols<3>() = -(1.0 - places[place][0]) * Eigen::Matrix3d::Identity();
-                stretch.middleCols<3>(6) = -places[place][0] * Eigen::Matrix3d::Identity();
-                stretch.rightCols(size - 12) = shiftWith(mesh, facet, below[place]->at, at[place]);
-                found.stiffness = piece.length * places[place][1] * stretch.transpose() *
-                                  stiffnessAcross(below[place]->at.normal, *joint.springs) * stretch;
-                take(found);
+        for (const auto& piece : mesh.piecesOfEdge(structure, edge))
+            for (const auto& [share, weight] : places) {
+                const Place place{
+                    partOfEdge(structure, edge), {own(piece.first), own(piece.second)}, share, weight * piece.length};
+                at.emplace_back((1.0 - share) * placeOf(place.ends[0]) + share * placeOf(place.ends[1]));
+                along.push_back(place);
             }
-        }
+    const auto below = nearestFacets(mesh, on.leading, at, on.reach);
+    for (std::size_t which = 0; which < along.size(); ++which) {
+        if (!below[which]) continue;
+        const Place& place = along[which];
+        const SurfaceFacet& facet = on.leading[static_cast<std::size_t>(below[which]->facet)];
+        SurfaceSprings found{place.part, {place.ends[0], place.ends[1]}, {}};
+        found.nodes.insert(found.nodes.end(), facet.nodes.begin(), facet.nodes.end());
+        const auto size = 6 * Eigen::Index(found.nodes.size());
+        Matrix3X stretch = Matrix3X::Zero(3, size);
+        stretch.leftCols<3>() = -(1.0 - place.share) * Eigen::Matrix3d::Identity();
+        stretch.middleCols<3>(6) = -place.share * Eigen::Matrix3d::Identity();
+        stretch.rightCols(size - 12) = shiftWith(mesh, facet, below[which]->at, at[which]);
+        found.stiffness =
+            place.length * stretch.transpose() * stiffnessAcross(below[which]->at.normal, *joint.springs) * stretch;
+        take(found);
+    }
 }
 
 SurfaceSprings springsOver(const FrameMesh& mesh, const Facing& facing, const Facing::Meeting& meeting,
