@@ -62,6 +62,7 @@ public:
         else
             solid();
         if (family_ != ChanceFamily::frame && beside_.with(0.4)) lid();
+        if (family_ != ChanceFamily::frame && beside_.with(0.3)) post();
         joints();
         supports();
         masses();
@@ -190,6 +191,29 @@ private:
             joint["along"] = beside_.oneOf({"0.01 N/mm3", "3 N/mm3"});
             joints_.emplace_back("layer", joint);
         }
+    }
+
+    /// A member that stands on the part or lies along it, and a point in the middle of something.
+    void post()
+    {
+        const bool lies = beside_.with(0.4);
+        const double foot = (family_ == ChanceFamily::solid ? 0.1 : 0.0) + beside_.oneOf({0.0, 0.002});
+        said_
+            .say("points", {{"rows", fmt::format("u|0.2 m|0.1 m|{} m\nv|{} m|0.3 m|{} m", shortest(foot),
+                                                 lies ? "0.5" : "0.25", shortest(foot + (lies ? 0.0 : 0.4)))}})
+            .say("members", {{"name", "Post"},
+                             {"rows", "Post|u|v"},
+                             {"section", beside_.oneOf({"round 30 mm", "angle 50x50x5 mm", "tube 60.3x4 mm"})}});
+        Words joint{{"what", "Post"}, {"other", family_ == ChanceFamily::solid ? "Block" : "Deck"}};
+        if (beside_.with(0.3)) joint["turning"] = "hinged";
+        joints_.emplace_back("join", joint);
+        names_.push_back("v");
+        if (!beside_.with(0.5)) return;
+        joints_.emplace_back("centre", Words{{"name", "hub"},
+                                             {"where", family_ == ChanceFamily::solid ? "faces at x = 0 m of Block"
+                                                                                      : "edges at x = 0 m of Deck"},
+                                             {"how", beside_.oneOf({"tied rigidly to it", "following its mean"})}});
+        names_.push_back("hub");
     }
 
     /// Points at the corners of the part, two of them beside it.

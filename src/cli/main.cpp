@@ -177,6 +177,22 @@ int runSettle(const std::string& path, const std::string& take, const std::strin
                     loaded->inputs);
 }
 
+/// Where every kilogram comes from; nothing is solved.
+int runMass(const std::string& path, const std::string& take, const std::string& format, const std::string& out)
+{
+    int code = good;
+    const auto loaded = loadModel(path, take, code);
+    if (!loaded) return code;
+    const auto built = buildStructure(loaded->model);
+    report(built.findings);
+    if (hasError(built.findings)) return modelError;
+    const MassSummary summary = massSummary(built.structure);
+    report(summary.problems);
+    const MassBook book = massBook(built.structure, loaded->model, summary);
+    code = writeOut(format == "csv" ? massBookCsv(book) : massBookTable(book, loaded->units), out, loaded->inputs);
+    return code != good ? code : hasError(summary.problems) ? modelError : good;
+}
+
 /// What a run would cost, before it is made.
 int runEstimate(const std::string& path, const std::string& take)
 {
@@ -423,6 +439,13 @@ int main(int argc, char** argv)
     settling->add_option("--format", options.format, "table or csv")->check(CLI::IsMember({"table", "csv"}));
     settling->add_option("--out", options.out, "file to write instead of standard output");
 
+    auto* mass = app.add_subcommand("mass", "print the mass book: where every kilogram comes from, and what the scale "
+                                            "says");
+    mass->add_option("model", model, "model file")->required();
+    mass->add_option("--take", take, "a take by name instead of the live model");
+    mass->add_option("--format", options.format, "table or csv")->check(CLI::IsMember({"table", "csv"}));
+    mass->add_option("--out", options.out, "file to write instead of standard output");
+
     std::string studyKey;
     auto* study = app.add_subcommand("study", "print all that a study finds, member by member, as JSON: study modes "
                                               "tower.undisona.json");
@@ -483,6 +506,7 @@ int main(int argc, char** argv)
     }
     const auto run = [&]() -> int {
         if (*modes) return runModes(options);
+        if (*mass) return runMass(model, take, options.format, options.out);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);
         if (*check) return runCheck(model, take);

@@ -9,6 +9,7 @@
 #include <QFileInfo>
 #include <QLabel>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QTableWidget>
 #include <QTemporaryDir>
 
@@ -208,6 +209,44 @@ TEST(Readings, WhatAFindingOffersMendsItAndIsUndone)
     driver.press("space");
     driver.solved();
     EXPECT_FALSE(beside());
+}
+
+TEST(Readings, TheMassBookAddsUpAndSetsTheScaleBesideIt)
+{
+    WindowDriver driver;
+    driver.openExample("pump-skid");
+    driver.click("Mass");
+    driver.click("Where it comes from");
+    auto* table = driver.window().findChild<ReadingTable*>("bookTable");
+    driver.until([&] { return table->isVisible() && table->rowCount() > 2; }, "the book");
+    const double total = driver.session().mass().mass;
+    double sum = 0.0;
+    for (int row = 0; row + 1 < table->rowCount(); ++row)
+        sum += table->item(row, 1)->text().remove(' ').toDouble();
+    EXPECT_NEAR(sum / total, 1.0, 1e-3) << "as it stands there";
+    EXPECT_EQ(table->item(table->rowCount() - 1, 0)->text(), "in all");
+    // A click shows what brings it.
+    driver.click(table->viewport()->mapToGlobal(table->visualItemRect(table->item(0, 0)).center()));
+    EXPECT_FALSE(driver.session().selectedSentence().empty());
+    // The scale's figure is a sentence, which leaves the modes as they are.
+    const auto solution = driver.session().live().solution;
+    const int rows = table->rowCount();
+    driver.click("Say what the scale says");
+    driver.until([&] { return table->rowCount() == rows + 1; }, "the weighed row");
+    driver.press("Return");
+    driver.press("Tab");
+    driver.type("1 t");
+    driver.press("Return");
+    driver.until(
+        [&] { return table->item(rows - 1, 3)->text().remove(QRegularExpression("[^0-9.]")).toDouble() == 1000.0; },
+        "what was weighed");
+    EXPECT_EQ(table->item(rows - 1, 0)->text(), "everything, weighed");
+    EXPECT_NEAR(table->item(rows - 1, 4)->text().replace("−", "-").toDouble(), 100.0 * (total / 1000.0 - 1.0), 0.5);
+    EXPECT_EQ(driver.session().live().solution, solution);
+    EXPECT_FALSE(driver.session().live().stale);
+    const QString words = driver.window().findChild<QLabel*>("bookWords")->text();
+    EXPECT_TRUE(words.contains("by the scale: the model is")) << words.toStdString();
+    EXPECT_TRUE(words.contains("can move along x, y, z")) << words.toStdString();
 }
 
 TEST(Readings, AtRestUnderItsOwnWeightEachSupportShowsWhatItCarries)

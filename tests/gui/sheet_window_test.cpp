@@ -231,6 +231,8 @@ TEST(Sheet, AFacingIsGluedOnAPanelByTheTradesWordsAndItsSeamIsDrawn)
     EXPECT_GT(drawnFor("rubber"), 100u);
     driver.addSentence("3", "glue");
     const std::string seam = driver.session().selectedSentence();
+    EXPECT_EQ(driver.valueOf(QString::fromStdString("sentence " + seam)), "Join Facing to Panel")
+        << "it begins with the parts that are nearest to each other";
     driver.type("Facing");
     driver.press("Tab");
     driver.type("Panel");
@@ -257,6 +259,16 @@ TEST(Sheet, AFacingIsGluedOnAPanelByTheTradesWordsAndItsSeamIsDrawn)
         "the seam to be refused", 60.0);
     driver.press("z", {"Control_L"});
     driver.until([&] { return !found("within 5 mm"); }, "the seam is back");
+    // As if it were not joined, by one click: a take beside it, in which the facing is loose.
+    driver.click(QString::fromStdString("detail " + seam));
+    driver.press("Up");
+    driver.press("Return");
+    ASSERT_EQ(driver.session().document().takes.size(), 2u); // beside the one of softer rubber
+    EXPECT_EQ(driver.session().document().takes[1].name, "without \"Join Facing to Panel\"");
+    driver.until([&] { return driver.session().staves().size() == 3 && driver.session().staves()[1].solution; },
+                 "the take to be solved");
+    EXPECT_TRUE(driver.session().staves()[1].solution->modes[0].rigid);
+    EXPECT_FALSE(driver.session().live().solution->modes[0].rigid);
 }
 
 TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
@@ -304,8 +316,10 @@ TEST(Sheet, TheHousingIsLookedIntoAndItsJointsAreTakenApart)
     EXPECT_GT(table->item(0, 1)->text().toDouble(), 0.2);
     driver.click(table->viewport()->mapToGlobal(table->visualItemRect(table->item(2, 0)).center()));
     EXPECT_EQ(driver.session().spotlight().elements.size(), 1u);
-    // What is taken for joined is said, and a click takes it apart; undo joins it again.
+    // What is taken for joined is said, and taken apart from there; undo joins it again.
     driver.click("joined Housing.top Stiffener");
+    driver.press("Down");
+    driver.press("Return");
     const auto apart = driver.session().model().activeIn(Group::joints);
     ASSERT_EQ(apart.size(), 2u); // beside the tie of the ventilator's feet
     EXPECT_EQ(wordsOf(*apart[1]), "Housing.top and Stiffener are not joined");

@@ -56,7 +56,10 @@ Document randomDocument(unsigned seed)
                         const auto value = std::get<Value>(readValue(
                             column,
                             column.type == FieldType::quantity
-                                ? shortest((random() % 20000) / 7.0 - (column.least ? *column.least : 900.0)) + " mm"
+                                ? shortest(column.most
+                                               ? double(random() % 100) * *column.most
+                                               : (random() % 20000) / 7.0 - (column.least ? *column.least : 900.0)) +
+                                      " " + siUnitOf(column.kind)
                                 : "n" + std::to_string(random()),
                             NumberStyle::file));
                         if (const auto* quantity = std::get_if<Quantity>(&value))

@@ -83,7 +83,8 @@ TEST(FormerSentences, SpreadWhatTheySpread)
         SizeIs(2));
     EXPECT_THAT(
         attached(mass(R"("kind": "coating", "thickness": "10 mm", "density": "1000 kg/m3", "members": "everything")")),
-        ElementsAre("member 0: 3", "member 1: 3", "member 2: 3", "member 3: 3", "member 4: 3"));
+        testing::Each(testing::EndsWith(": 3.31416")))
+        << "t (P + pi t)";
     const auto bed = [](const std::string& sentence) { return attached(read("supports", sentence)); };
     EXPECT_THAT(bed(R"("kind": "bed", "members": "Twins", "stiffness": "1 kN/m2", "directions": "z")"),
                 ElementsAre("member 1: 1000"));

@@ -135,7 +135,7 @@ TEST(Mass, SumsByHand)
     said.say("coating", {{"thickness", "10 mm"}, {"density", "1000 kg/m3"}, {"where", "Beam"}});
     said.say("mass", {{"mass", "3 kg"}, {"points", "Beam.0, Beam.1"}, {"sharing", "on each of"}, {"only", "x"}});
     const auto summary = massSummary(buildStructure(said.model()).structure);
-    const double beam = 0.1 * 0.05 * 4 * 8000, coat = 0.01 * 1000 * 0.3 * 4;
+    const double beam = 0.1 * 0.05 * 4 * 8000, coat = 1000 * (0.3 * 0.01 + std::numbers::pi * 0.01 * 0.01) * 4;
     EXPECT_NEAR(summary.mass, beam + 10 + 8 + 12 + coat + 6, 1e-9);
     EXPECT_NEAR(summary.centre.x(), ((beam + 8 + 12 + coat) * 2 + 10 * 4 + 3 * 4) / summary.mass, 1e-9);
     EXPECT_NEAR(summary.centre.z(), 20.0 / summary.mass, 1e-9);

@@ -198,3 +198,29 @@ TEST(Motions, AMassWhereItsBodyIsHeldIsNone)
     EXPECT_NEAR(found[0], hertzOf(1e3, 3), 1e-9);
     EXPECT_NEAR(found[1], hertzOf(1e3, 3), 1e-9);
 }
+
+TEST(Links, ABarePointToWhichABoreIsTiedMovesWithIt)
+{
+    // Neither mass nor member stands on the point: what follows it is what it has.
+    const auto block = [](const char* tied, const char* mass) {
+        SaidModel said = steel();
+        said.say("solid-box", {{"name", "Arm"}, {"x", "0.4 m"}, {"y", "0.1 m"}, {"z", "40 mm"}})
+            .say("point", {{"name", "Hub"}, {"at", "0.45, 0.05, 0.02 m"}})
+            .say("hold", {{"where", "faces at x = 0 m of Arm"}, {"directions", "x y z"}})
+            .say("rigid", {{"points", tied}, {"to", "Hub"}});
+        if (mass) said.say("mass", {{"mass", mass}, {"points", "Hub"}, {"sharing", "on"}});
+        return said.say("lowest", {{"count", "4"}}).frequencies();
+    };
+    for (const char* tied : {"faces at x = 0.4 m of Arm", "edges at x = 0.4 m of Arm"}) {
+        const auto bare = block(tied, nullptr), light = block(tied, "1e-6 kg");
+        ASSERT_EQ(bare.size(), 4u);
+        for (std::size_t mode = 0; mode < 4; ++mode)
+            EXPECT_NEAR(bare[mode] / light[mode], 1.0, 1e-5) << tied << mode;
+    }
+    // So do inner nodes of a member that is tied.
+    SaidModel bar = straightBeam(1.0, 0.04, 0.03, 6);
+    bar.say("point", {{"name", "Hub"}, {"at", "0.5, 0.2, 0 m"}}).say("rigid", {{"points", "Beam"}, {"to", "Hub"}});
+    bar.say("lowest", {{"count", "1"}});
+    const auto free = bar.solvedUnjudged();
+    EXPECT_EQ(std::count_if(free->modes.begin(), free->modes.end(), [](const Mode& mode) { return mode.rigid; }), 6);
+}

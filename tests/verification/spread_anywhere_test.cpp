@@ -156,7 +156,7 @@ Body member()
     body.spreads.push_back({"coating",
                             {{"where", "Beam"}, {"thickness", "5 mm"}, {"density", "1000 kg/m3"}},
                             line,
-                            Eigen::Vector3d::Constant(0.12 * 0.005 * 1000.0)});
+                            Eigen::Vector3d::Constant((0.12 + pi * 0.005) * 0.005 * 1000.0)});
     addBed(body, "bed", {{"where", "Beam"}, {"stiffness", "2 kN/mm"}}, line, 2e6 / total(line));
     return body;
 }

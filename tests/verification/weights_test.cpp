@@ -318,3 +318,74 @@ TEST(MassActing, RefusesWhatHasNoMassOrIsNotHeld)
     EXPECT_THAT(refusal("every-mode", {}), HasSubstr("every mode is asked"));
     EXPECT_THAT(refusal("lowest", {{"count", "3"}}, "Beam.0"), HasSubstr("not fully held"));
 }
+
+TEST(Weight, AListOfLoadsIsItsLinesEachInASentence)
+{
+    SaidModel list = quay(), one = quay();
+    list.say("loads", {{"rows", "Deck | 2.5 kN/m2 | 30 % | live load\nDeck | 1.2 kN/m2\nroof of Frame | 6 kN | 100 % | "
+                                "cabinets\nedges at y = 20 m of Deck | 2.4 kN/m | 100 % | window front"}});
+    for (const Words& words :
+         {Words{{"where", "Deck"}, {"load", "2.5 kN/m2"}, {"share", "30 %"}},
+          Words{{"where", "Deck"}, {"load", "1.2 kN/m2"}}, Words{{"where", "roof of Frame"}, {"load", "6 kN"}},
+          Words{{"where", "edges at y = 20 m of Deck"}, {"load", "2.4 kN/m"}}})
+        one.say("weight", words);
+    const Structure listed = list.structure(), said = one.structure();
+    ASSERT_EQ(listed.attachments.size(), said.attachments.size());
+    for (std::size_t at = 0; at < said.attachments.size(); ++at) {
+        EXPECT_EQ(listed.attachments[at].at, said.attachments[at].at);
+        EXPECT_EQ(listed.attachments[at].tensor, said.attachments[at].tensor);
+    }
+    ASSERT_EQ(listed.pointMasses.size(), said.pointMasses.size());
+    EXPECT_NEAR(addedMass(list, quay()) / addedMass(one, quay()), 1.0, 1e-12);
+    EXPECT_EQ(list.problems(), "");
+    SaidModel wrong = quay();
+    wrong.say("loads", {{"rows", "Deck | 2 kN/m2\nNobody | 1 kN"}});
+    EXPECT_THAT(wrong.problems(), HasSubstr("Nobody"));
+}
+
+TEST(Mass, WaterInAPipeSwaysWithItAndSlidesAlongIt)
+{
+    // Pinned, and along itself clamped and free: 8 m of 168.3 by 4.5 mm, leaning however it may.
+    const auto pipe = [](const char* to, bool filled) {
+        SaidModel said = steel();
+        said.say("run", {{"name", "Pipe"},
+                         {"from", "0, 0, 0 m"},
+                         {"to", to},
+                         {"parts", "1"},
+                         {"section", "tube 168.3x4.5 mm"},
+                         {"elements", "24"}});
+        if (filled) said.say("contents", {{"where", "Pipe"}});
+        return said;
+    };
+    const double outer = 0.1683, inner = outer - 0.009, area = pi * (outer * outer - inner * inner) / 4.0;
+    const double second = pi * (std::pow(outer, 4) - std::pow(inner, 4)) / 64.0, bore = pi * inner * inner / 4.0;
+    for (const char* to : {"8, 0, 0 m", "4.8, 0, 6.4 m"}) {
+        SaidModel said = pipe(to, true);
+        EXPECT_NEAR(massSummary(said.structure()).mass, 8.0 * (rho * area + 1000.0 * bore), 1e-6);
+        said.say("hold", {{"where", "Pipe.0, Pipe.1"}, {"directions", "x y z"}}).say("lowest", {{"count", "1"}});
+        const double euler = pi / 2.0 * std::sqrt(E * second / (rho * area + 1000.0 * bore)) / 64.0;
+        EXPECT_NEAR(said.frequencies().at(0) / euler, 1.0, 3e-3) << to; // less shear and rotary inertia
+        // Along itself only the wall moves.
+        SaidModel rod = pipe(to, true);
+        rod.say("hold", {{"where", "Pipe.0"}, {"directions", "all"}}).say("lowest", {{"count", "24"}});
+        const double axial = std::sqrt(E / rho) / 32.0;
+        const auto all = rod.frequencies();
+        EXPECT_TRUE(std::any_of(all.begin(), all.end(), [&](double hertz) {
+            return std::abs(hertz / axial - 1.0) < 1e-3;
+        })) << to;
+    }
+    // Half full, a lining, insulation of half its diameter: rings by hand.
+    const auto added = [&](const char* kind, const Words& words) {
+        return addedMass(pipe("8, 0, 0 m", false).say(kind, words), pipe("8, 0, 0 m", false)) / 8.0;
+    };
+    EXPECT_NEAR(added("contents", {{"where", "Pipe"}, {"share", "50 %"}}), 500.0 * bore, 1e-9);
+    EXPECT_NEAR(added("lining", {{"where", "Pipe"}, {"thickness", "5 mm"}, {"density", "1300 kg/m3"}}),
+                1300.0 * pi * (inner * inner - std::pow(inner - 0.01, 2)) / 4.0, 1e-9);
+    EXPECT_NEAR(added("coating", {{"where", "Pipe"}, {"thickness", "80 mm"}, {"density", "100 kg/m3"}}),
+                100.0 * pi * (std::pow(outer + 0.16, 2) - outer * outer) / 4.0, 1e-9);
+    SaidModel bar = straightBeam(1.0, 0.04, 0.03, 2);
+    EXPECT_THAT(bar.say("contents", {{"where", "Beam"}}).problems(), HasSubstr("there is no bore in rectangle"));
+    SaidModel full = pipe("8, 0, 0 m", false);
+    EXPECT_THAT(full.say("lining", {{"where", "Pipe"}, {"thickness", "90 mm"}}).problems(),
+                HasSubstr("has no room for such a lining"));
+}

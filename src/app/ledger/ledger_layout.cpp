@@ -77,7 +77,7 @@ void layOutSentence(const Session& session, LaidSentence& laid, double& y, doubl
     for (auto& word : laid.words) // the underline ends with the text, not with a space
         if (!word.field.isEmpty() && word.text.endsWith(' '))
             word.box.setRight(word.box.left() + metrics.horizontalAdvance(word.text.trimmed()));
-    bool canTakeMore = false;
+    bool canTakeMore = mayBeTriedWithout(*laid.sentence);
     for (const auto& key : laid.sentence->kind->optionalFields())
         canTakeMore |= !laid.sentence->has(key);
     if (selected && canTakeMore) {
@@ -149,6 +149,12 @@ void layOutAssumptions(const Session& session, LaidGroup& group, double& y, doub
 }
 
 } // namespace
+
+bool mayBeTriedWithout(const Sentence& sentence)
+{
+    const Group group = sentence.kind->group;
+    return sentence.on && (group == Group::joints || group == Group::supports || group == Group::addedMass);
+}
 
 LedgerLayout LedgerLayout::make(const Session& session, double width, const std::string& selected,
                                 const std::set<Group>& folded)

@@ -20,9 +20,12 @@ struct LaidSentence {
     std::vector<LaidWord> words;
     bool leftOut = false; ///< by a sentence of the group Ask
     QRectF tick;          ///< the box that switches it off
-    QRectF more; ///< adds a detail; empty unless selected and there are some
+    QRectF more;          ///< adds a detail; empty unless selected and there are some
     std::vector<std::pair<QRectF, Finding>> findings;
 };
+
+/// Whether a take without it may be of use: of joints, supports and added mass.
+bool mayBeTriedWithout(const Sentence&);
 
 /// What the program takes for joined by itself; a click takes it apart.
 struct LaidAssumption {

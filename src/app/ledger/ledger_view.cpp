@@ -251,7 +251,7 @@ void LedgerView::pressed(const QPointF& place, Qt::KeyboardModifiers)
             return layOut();
         }
         for (const auto& assumed : group.assumptions)
-            if (assumed.box.contains(place) && !assumed.first.empty()) return takeApart(assumed);
+            if (assumed.box.contains(place) && !assumed.first.empty()) return offerApart(assumed);
         for (const auto& laid : group.sentences) {
             if (!laid.box.contains(place)) continue;
             const std::string id = laid.sentence->id;
@@ -448,12 +448,13 @@ void LedgerView::moveSelected(int by)
 
 void LedgerView::offerDetails(const LaidSentence& laid)
 {
-    QMenu menu(this);
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
     const std::string id = laid.sentence->id;
     for (const auto& key : laid.sentence->kind->optionalFields()) {
         if (laid.sentence->has(key)) continue;
         const Field* field = laid.sentence->kind->field(key);
-        menu.addAction(QString::fromStdString(field->label), this, [this, id, field] {
+        menu->addAction(QString::fromStdString(field->label), this, [this, id, field] {
             const auto said = session_.model().sentence(id);
             const auto value = readValue(*field, field->fallback, NumberStyle::file);
             session_.replaceSentence(tr("add %1").arg(QString::fromStdString(field->label)),
@@ -461,29 +462,63 @@ void LedgerView::offerDetails(const LaidSentence& laid)
             openWord(id, QString::fromStdString(field->key));
         });
     }
-    if (!menu.isEmpty()) menu.addSeparator();
+    if (!menu->isEmpty()) menu->addSeparator();
     for (const auto& key : laid.sentence->kind->optionalFields()) {
         if (!laid.sentence->has(key)) continue;
         const Field* field = laid.sentence->kind->field(key);
-        menu.addAction(tr("without %1").arg(QString::fromStdString(field->label)), this, [this, id, field] {
+        menu->addAction(tr("without %1").arg(QString::fromStdString(field->label)), this, [this, id, field] {
             session_.replaceSentence(tr("leave out %1").arg(QString::fromStdString(field->label)),
                                      session_.model().sentence(id)->with(field->key, std::monostate{}));
         });
     }
-    menu.exec(viewport()->mapToGlobal(laid.more.translated(0, -offset()).bottomLeft().toPoint()));
+    if (mayBeTriedWithout(*laid.sentence)) {
+        if (!menu->isEmpty()) menu->addSeparator();
+        menu->addAction(tr("As if it were not said, a take beside"), this, [this, id] { keepTakeWithout(id); });
+    }
+    menu->popup(viewport()->mapToGlobal(laid.more.translated(0, -offset()).bottomLeft().toPoint()));
+}
+
+void LedgerView::keepTakeWithout(const std::string& id)
+{
+    const auto said = session_.model().sentence(id);
+    if (!said) return;
+    session_.keepTake(tr("without \"%1\"").arg(QString::fromStdString(wordsOf(*said)).left(48)),
+                      session_.model().replaced(said->switched(false)));
+}
+
+Model LedgerView::apart(const LaidAssumption& assumed, std::string& id) const
+{
+    const Sentence said = newSentence(*kindNamed("apart"), session_.model().freeId())
+                              .with("what", quotedName(assumed.first))
+                              .with("other", quotedName(assumed.second));
+    id = said.id;
+    return session_.model().inserted(said);
+}
+
+/// What is assumed can be taken back, or tried beside the model.
+void LedgerView::offerApart(const LaidAssumption& assumed)
+{
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const LaidAssumption pair = assumed; // what is laid out may change before an answer
+    menu->addAction(tr("Take them apart"), this, [this, pair] { takeApart(pair); });
+    menu->addAction(tr("As if not joined, a take beside"), this, [this, pair] {
+        std::string id;
+        session_.keepTake(
+            tr("%1 and %2 apart").arg(QString::fromStdString(pair.first), QString::fromStdString(pair.second)),
+            apart(pair, id));
+    });
+    menu->popup(viewport()->mapToGlobal(pair.box.translated(0, -offset()).bottomLeft().toPoint()));
 }
 
 void LedgerView::takeApart(const LaidAssumption& assumed)
 {
-    const SentenceKind& kind = *kindNamed("apart");
-    Sentence said = newSentence(kind, session_.model().freeId());
-    said = said.with("what", quotedName(assumed.first)).with("other", quotedName(assumed.second));
-    session_.changeModel(
-        tr("take %1 and %2 apart").arg(QString::fromStdString(assumed.first), QString::fromStdString(assumed.second)),
-        session_.model().inserted(said));
-    session_.say(tr("%1 and %2 touch but are not joined any more. Ctrl+Z joins them again.")
-                     .arg(QString::fromStdString(assumed.first), QString::fromStdString(assumed.second)));
-    showSentence(said.id);
+    const QString first = QString::fromStdString(assumed.first), second = QString::fromStdString(assumed.second);
+    std::string id;
+    Model changed = apart(assumed, id);
+    session_.changeModel(tr("take %1 and %2 apart").arg(first, second), std::move(changed));
+    session_.say(tr("%1 and %2 touch but are not joined any more. Ctrl+Z joins them again.").arg(first, second));
+    showSentence(id);
 }
 
 void LedgerView::stepSelection(int by)

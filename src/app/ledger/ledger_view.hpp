@@ -46,7 +46,10 @@ private:
     void moved(const QPointF&, bool dragging);
     void released(const QPointF&);
     void offerDetails(const LaidSentence&);
+    void keepTakeWithout(const std::string& id); ///< the model without a sentence, as a take beside it
+    void offerApart(const LaidAssumption&);
     void takeApart(const LaidAssumption&);
+    Model apart(const LaidAssumption&, std::string& id) const; ///< the model with its parts not joined
     void leaveWord(int direction);
     void stepSelection(int by);
     double offset() const;

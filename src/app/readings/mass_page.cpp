@@ -1,4 +1,6 @@
 #include "app/readings/mass_page.hpp"
+
+#include "app/readings/book_view.hpp"
 #include "app/readings/plot.hpp"
 #include "app/readings/weight_view.hpp"
 
@@ -6,13 +8,9 @@
 
 namespace undisona {
 
-MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
+MassPage::MassPage(Session& session, QWidget* parent) : PartedPage(session, parent)
 {
-    words_ = new QLabel(this);
-    words_->setTextFormat(Qt::RichText);
-    words_->setObjectName("massWords");
-    words_->setWordWrap(true);
-    words_->setContentsMargins(12, 10, 8, 4);
+    words_ = richLabel("massWords", this);
     plot_ = new Plot(this);
     connect(plot_, &Plot::told, &session_, &Session::told);
     plot_->setObjectName("massPlot");
@@ -25,31 +23,12 @@ MassPage::MassPage(Session& session, QWidget* parent) : Page(session, parent)
     remark_ = new QLabel(this);
     remark_->setWordWrap(true);
     remark_->setContentsMargins(12, 4, 8, 8);
-    which_ = new QTabBar(this);
-    which_->setObjectName("massParts");
-    which_->setAccessibleName(tr("Parts of the page"));
-    which_->addTab(tr("Taking part"));
-    which_->addTab(tr("At rest on its supports"));
-    which_->setDrawBase(false);
-    which_->setExpanding(false);
-    taking_ = new QWidget(this);
-    auto* inside = new QVBoxLayout(taking_);
-    inside->setContentsMargins(0, 0, 0, 0);
-    inside->setSpacing(0);
-    for (QWidget* widget : {static_cast<QWidget*>(words_), static_cast<QWidget*>(plot_), static_cast<QWidget*>(table_),
-                            static_cast<QWidget*>(remark_)})
-        inside->addWidget(widget);
+    book_ = new BookView(session_, this);
     weight_ = new WeightView(session_, this);
-    weight_->hide();
-    auto* column = static_cast<QBoxLayout*>(layout());
-    column->addWidget(which_);
-    column->addWidget(taking_, 1);
-    column->addWidget(weight_, 1);
-    connect(which_, &QTabBar::currentChanged, this, [this](int at) {
-        taking_->setVisible(at == 0);
-        weight_->setVisible(at == 1);
-        if (at == 1) weight_->fill();
-    });
+    makeParts("massParts", {{tr("Taking part"), stacked({{words_, 0}, {plot_, 0}, {table_, 0}, {remark_, 0}})},
+                            {tr("Where it comes from"), book_},
+                            {tr("At rest on its supports"), weight_}});
+    connect(book_, &BookView::sentenceWanted, this, &Page::sentenceWanted);
     connect(weight_, &WeightView::sentenceWanted, this, &Page::sentenceWanted);
     connect(&session_, &Session::massMoved, this, [this] {
         if (isVisible()) fill();
@@ -116,9 +95,15 @@ void MassPage::fillSoFar()
     remark_->clear();
 }
 
+void MassPage::fillPart(int part)
+{
+    if (part == 1) book_->fill();
+    if (part == 2) weight_->fill();
+}
+
 void MassPage::fill()
 {
-    if (weight_->isVisible()) weight_->fill();
+    fillPart(shownPart());
     if (session_.solving() && session_.shownStave() == 0 && !session_.massSoFar().hertz.empty()) return fillSoFar();
     const auto* own = solution();
     table_->horizontalHeader()->show();

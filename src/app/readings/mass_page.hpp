@@ -3,22 +3,25 @@
 
 namespace undisona {
 
+class BookView;
 class Plot;
 class WeightView;
 
-/// How much mass takes part, by mode and direction, and in sum; and what it weighs on the supports.
-class MassPage : public Page {
+/// How much mass takes part, by mode and direction, and in sum; where it comes from; and what it weighs on
+/// the supports.
+class MassPage : public PartedPage {
     Q_OBJECT
 public:
     MassPage(Session&, QWidget* parent);
-    void showWeight() { which_->setCurrentIndex(1); }
+    void showBook() { showPart(1); }
+    void showWeight() { showPart(2); }
 
 private:
     void fill() override;
+    void fillPart(int part) override;
     void fillSoFar();
     void select() override;
-    QTabBar* which_;
-    QWidget* taking_;
+    BookView* book_;
     WeightView* weight_;
     QLabel *words_, *remark_;
     Plot* plot_;

@@ -55,7 +55,7 @@ QString wordsOnBodies(const Solution& solution)
 
 } // namespace
 
-MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
+MeshPage::MeshPage(Session& session, QWidget* parent) : PartedPage(session, parent)
 {
     words_ = new QLabel(this);
     words_->setTextFormat(Qt::RichText);
@@ -71,32 +71,10 @@ MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("meshTable");
     table_->setHeads({tr("worst of"), tr("shape"), tr("angles °"), tr("sides 1 :"), tr("warp %")});
-    which_ = new QTabBar(this);
-    which_->setObjectName("meshParts");
-    which_->setAccessibleName(tr("Parts of the page"));
-    which_->addTab(tr("Elements"));
-    which_->addTab(tr("Frequencies on other meshes"));
-    which_->setDrawBase(false);
-    which_->setExpanding(false);
-    elements_ = new QWidget(this);
-    auto* inside = new QVBoxLayout(elements_);
-    inside->setContentsMargins(0, 0, 0, 0);
-    inside->setSpacing(0);
-    inside->addWidget(plot_, 2);
-    inside->addWidget(table_, 3);
-    inside->addStretch(0);
     settling_ = new SettlingView(session_, this);
-    settling_->hide();
     layout()->addWidget(words_);
-    layout()->addWidget(which_);
-    auto* column = static_cast<QBoxLayout*>(layout());
-    column->addWidget(elements_, 1);
-    column->addWidget(settling_, 1);
-    connect(which_, &QTabBar::currentChanged, this, [this](int at) {
-        elements_->setVisible(at == 0);
-        settling_->setVisible(at == 1);
-        if (at == 1) settling_->fill();
-    });
+    makeParts("meshParts",
+              {{tr("Elements"), stacked({{plot_, 2}, {table_, 3}})}, {tr("Frequencies on other meshes"), settling_}});
     const auto light = [this](int key) {
         Spotlight spotlight;
         spotlight.elements.push_back(key);
@@ -106,6 +84,11 @@ MeshPage::MeshPage(Session& session, QWidget* parent) : Page(session, parent)
     connect(table_, &ReadingTable::keyActivated, this, light);
 }
 
+void MeshPage::fillPart(int part)
+{
+    if (part == 1) settling_->fill();
+}
+
 void MeshPage::select()
 {
     if (settling_->isVisible()) settling_->select();
@@ -113,7 +96,7 @@ void MeshPage::select()
 
 void MeshPage::fill()
 {
-    if (settling_->isVisible()) settling_->fill();
+    fillPart(shownPart());
     const auto* own = solution();
     which_->setVisible(own);
     const bool pieces = own && (!own->mesh.shells.empty() || !own->mesh.solids.empty());

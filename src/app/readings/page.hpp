@@ -88,4 +88,65 @@ private:
     std::shared_ptr<const Solution> filledSolution_;
 };
 
+/// A page of several parts, one of them seen at a time.
+class PartedPage : public Page {
+    Q_OBJECT
+public:
+    using Page::Page;
+    void showPart(int part) { which_->setCurrentIndex(part); }
+
+protected:
+    /// A bar under which the parts stand, in their order; `name` is that of the bar for tests.
+    void makeParts(const QString& name, const std::vector<std::pair<QString, QWidget*>>& parts)
+    {
+        which_ = new QTabBar(this);
+        which_->setObjectName(name);
+        which_->setAccessibleName(tr("Parts of the page"));
+        which_->setDrawBase(false);
+        which_->setExpanding(false);
+        auto* column = static_cast<QBoxLayout*>(layout());
+        column->addWidget(which_);
+        for (const auto& [title, part] : parts) {
+            part->setVisible(parts_.empty());
+            parts_.push_back(part);
+            column->addWidget(part, 1);
+            which_->addTab(title);
+        }
+        connect(which_, &QTabBar::currentChanged, this, [this](int at) {
+            for (std::size_t part = 0; part < parts_.size(); ++part)
+                parts_[part]->setVisible(static_cast<int>(part) == at);
+            fillPart(at);
+        });
+    }
+    virtual void fillPart(int part) = 0; ///< one that comes into view
+    int shownPart() const { return which_->currentIndex(); }
+    /// Widgets below each other, the first of a stretch takes what is left.
+    QWidget* stacked(const std::vector<std::pair<QWidget*, int>>& widgets)
+    {
+        auto* part = new QWidget(this);
+        auto* inside = new QVBoxLayout(part);
+        inside->setContentsMargins(0, 0, 0, 0);
+        inside->setSpacing(0);
+        for (const auto& [widget, stretch] : widgets)
+            inside->addWidget(widget, stretch);
+        return part;
+    }
+
+    QTabBar* which_ = nullptr;
+
+private:
+    std::vector<QWidget*> parts_;
+};
+
+/// Words with marks of their own, over several lines.
+inline QLabel* richLabel(const char* name, QWidget* parent)
+{
+    auto* label = new QLabel(parent);
+    label->setTextFormat(Qt::RichText);
+    label->setObjectName(name);
+    label->setWordWrap(true);
+    label->setContentsMargins(12, 10, 8, 4);
+    return label;
+}
+
 } // namespace undisona

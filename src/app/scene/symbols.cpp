@@ -2,6 +2,8 @@
 
 #include "app/session/theme.hpp"
 #include "core/system/facing.hpp"
+#include "core/system/hold_axes.hpp"
+#include "core/system/line_joint.hpp"
 
 #include <numbers>
 
@@ -133,6 +135,70 @@ std::vector<int> someNodesOf(const FrameMesh& mesh, Target target, int at, doubl
     return target == Target::edge ? spreadAlong(mesh, at, apart) : spreadOver(mesh, target, at, apart);
 }
 
+/// Three short lines that cross at a node.
+void addStitch(std::vector<Symbol>& symbols, int node, double size, const QColor& colour, const std::string& sentence)
+{
+    Symbol symbol{node, {}, {}, {}, colour, sentence};
+    SymbolBuilder builder(symbol);
+    for (int axis = 0; axis < 3; ++axis)
+        builder.line(builder.vertex(-0.15 * size * Eigen::Vector3d::Unit(axis)),
+                     builder.vertex(0.15 * size * Eigen::Vector3d::Unit(axis)));
+    symbols.push_back(std::move(symbol));
+}
+
+/// Where two sides of a joint meet: seams, or springs across; stitches beside lines, and the outlines of sections that
+/// stand on the other side.
+void addJoint(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, double size,
+              const Theme& theme, std::vector<Symbol>& symbols)
+{
+    for (const int edge : joint.edges)
+        for (const int node : spreadAlong(mesh, edge, 0.6 * size))
+            addStitch(symbols, node, size, theme.quiet, joint.sentence);
+    if (!joint.members.empty()) {
+        Findings said; // where the joint is solved
+        const LinesOnSurface on(structure, mesh, joint, said);
+        for (const int node : on.nodes)
+            addStitch(symbols, node, size, theme.quiet, joint.sentence);
+        for (const auto& [node, outline] : on.outlines) {
+            Symbol symbol{node, {}, {}, {}, theme.quiet, joint.sentence};
+            SymbolBuilder builder(symbol);
+            std::vector<std::int64_t> corners;
+            for (const auto& place : outline)
+                corners.push_back(builder.vertex(place - mesh.nodes[static_cast<std::size_t>(node)].place));
+            for (std::size_t at = 0; at < corners.size(); ++at)
+                builder.line(corners[at], corners[(at + 1) % corners.size()]);
+            symbols.push_back(std::move(symbol));
+        }
+    }
+    if (joint.hasLines()) return;
+    const Facing facing = facingOf(structure, mesh, joint);
+    std::vector<Eigen::Vector3d> drawn;
+    constexpr std::size_t most = 300; // that can be told apart
+    for (const auto& meeting : facing.meetings) {
+        Eigen::Vector3d middle = Eigen::Vector3d::Zero();
+        for (const auto& corner : meeting.outline)
+            middle += corner / double(meeting.outline.size());
+        const bool apart = std::all_of(drawn.begin(), drawn.end(), [&](const Eigen::Vector3d& other) {
+            return (middle - other).norm() >= 1.2 * size;
+        });
+        if (!apart || drawn.size() == most) continue;
+        drawn.push_back(middle);
+        const SurfaceFacet& one = facing.ones[static_cast<std::size_t>(meeting.one)];
+        const Eigen::Vector3d &a = meeting.outline[0], &b = meeting.outline[1], &c = meeting.outline[2];
+        const Eigen::Vector3d across = (b - a).cross(c - a).normalized() * (meeting.behindOne ? -1.0 : 1.0);
+        const double reach = std::max(std::abs(meeting.gap), 0.4 * size);
+        Symbol symbol{one.nodes.front(), {}, {}, {}, joint.springs ? theme.accent : theme.quiet, joint.sentence};
+        SymbolBuilder builder(symbol);
+        const Eigen::Vector3d from = middle - mesh.nodes[static_cast<std::size_t>(symbol.node)].place +
+                                     (std::abs(meeting.gap) - reach) / 2.0 * across;
+        if (joint.springs)
+            builder.zigzag(from, from + reach * across, 0.5 * size);
+        else
+            builder.line(builder.vertex(from), builder.vertex(from + reach * across));
+        symbols.push_back(std::move(symbol));
+    }
+}
+
 } // namespace
 
 double massRadius(double mass, double heaviest, double size)
@@ -152,10 +218,12 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
                 for (const int node : someNodesOf(mesh, hold.on, hold.at, 2.5 * size)) {
                     Symbol symbol{node, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
                     SymbolBuilder builder(symbol);
+                    const Eigen::Vector3d way =
+                        axesAt(structure, mesh, hold, node).value_or(hold.axes).col(direction % 3);
                     if (direction >= 3)
-                        builder.arc(hold.axes.col(direction % 3), size / 2.0);
+                        builder.arc(way, size / 2.0);
                     else
-                        builder.wedge(hold.axes.col(direction % 3), size / 2.0);
+                        builder.wedge(way, size / 2.0);
                     symbols.push_back(std::move(symbol));
                 }
                 continue;
@@ -198,43 +266,8 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
                          builder.vertex(mesh.nodes[static_cast<std::size_t>(node)].place - placeOf(tie.leader)));
         symbols.push_back(std::move(symbol));
     }
-    for (const auto& joint : structure.surfaceJoints) { // where they meet: seams, or springs across
-        const Facing facing = facingOf(structure, mesh, joint);
-        std::vector<Eigen::Vector3d> drawn;
-        constexpr std::size_t most = 300; // that can be told apart
-        for (const auto& meeting : facing.meetings) {
-            Eigen::Vector3d middle = Eigen::Vector3d::Zero();
-            for (const auto& corner : meeting.outline)
-                middle += corner / double(meeting.outline.size());
-            const bool apart = std::all_of(drawn.begin(), drawn.end(), [&](const Eigen::Vector3d& other) {
-                return (middle - other).norm() >= 1.2 * size;
-            });
-            if (!apart || drawn.size() == most) continue;
-            drawn.push_back(middle);
-            const SurfaceFacet& one = facing.ones[static_cast<std::size_t>(meeting.one)];
-            const Eigen::Vector3d &a = meeting.outline[0], &b = meeting.outline[1], &c = meeting.outline[2];
-            const Eigen::Vector3d across = (b - a).cross(c - a).normalized() * (meeting.behindOne ? -1.0 : 1.0);
-            const double reach = std::max(std::abs(meeting.gap), 0.4 * size);
-            Symbol symbol{one.nodes.front(), {}, {}, {}, joint.springs ? theme.accent : theme.quiet, joint.sentence};
-            SymbolBuilder builder(symbol);
-            const Eigen::Vector3d from = middle - mesh.nodes[static_cast<std::size_t>(symbol.node)].place +
-                                         (std::abs(meeting.gap) - reach) / 2.0 * across;
-            if (joint.springs)
-                builder.zigzag(from, from + reach * across, 0.5 * size);
-            else
-                builder.line(builder.vertex(from), builder.vertex(from + reach * across));
-            symbols.push_back(std::move(symbol));
-        }
-        for (const int edge : joint.edges)
-            for (const int node : spreadAlong(mesh, edge, 0.6 * size)) { // stitches beside it
-                Symbol symbol{node, {}, {}, {}, theme.quiet, joint.sentence};
-                SymbolBuilder builder(symbol);
-                for (int axis = 0; axis < 3; ++axis)
-                    builder.line(builder.vertex(-0.15 * size * Eigen::Vector3d::Unit(axis)),
-                                 builder.vertex(0.15 * size * Eigen::Vector3d::Unit(axis)));
-                symbols.push_back(std::move(symbol));
-            }
-    }
+    for (const auto& joint : structure.surfaceJoints)
+        addJoint(structure, mesh, joint, size, theme, symbols);
     for (const auto& mean : structure.means) { // spokes that end before what is followed: it is not held
         Symbol symbol{mean.point, {}, {}, {}, theme.quiet, mean.sentence};
         SymbolBuilder builder(symbol);

@@ -5,6 +5,7 @@
 #include "app/session/engine_process.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
+#include "core/picks/first_words.hpp"
 #include "core/assess/model_checks.hpp"
 #include "core/studies/cost.hpp"
 #include "core/studies/self_weight.hpp"
@@ -201,7 +202,7 @@ void Session::replaceSentence(const QString& what, Sentence next, const QString&
 std::string Session::addSentence(const SentenceKind& kind, std::size_t index)
 {
     const std::string id = model().freeId();
-    Sentence sentence = newSentence(kind, id);
+    Sentence sentence = withFirstWords(structure().frame, newSentence(kind, id));
     if (const auto* name = kind.field("name"); name && name->type == FieldType::name)
         sentence = sentence.with("name", FreeNames(model()).like(sentence.text("name")));
     changeModel(tr("add %1").arg(QString::fromStdString(kind.title)), model().inserted(std::move(sentence), index));
@@ -234,6 +235,11 @@ QString Session::redoWords() const
 
 void Session::keepTake(const QString& name)
 {
+    keepTake(name, model());
+}
+
+void Session::keepTake(const QString& name, Model of)
+{
     Document next = document();
     std::set<std::string> ids;
     for (const auto& take : next.takes)
@@ -241,7 +247,7 @@ void Session::keepTake(const QString& name)
     int number = static_cast<int>(next.takes.size()) + 1;
     while (ids.contains("t" + std::to_string(number)))
         ++number;
-    next.takes.push_back({"t" + std::to_string(number), name.toStdString(), next.model});
+    next.takes.push_back({"t" + std::to_string(number), name.toStdString(), std::move(of)});
     change(tr("keep take %1").arg(name), std::move(next));
 }
 

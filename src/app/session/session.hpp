@@ -76,6 +76,7 @@ public:
     QString undoWords() const; ///< empty if there is nothing to undo
     QString redoWords() const;
     void keepTake(const QString& name);
+    void keepTake(const QString& name, Model); ///< of another model beside the live one
     void removeTake(const QString& id);
     void useTake(const QString& id); ///< makes its model the live one
 

@@ -5,6 +5,7 @@
 #include "core/base/same_place.hpp"
 #include "core/picks/edge_rules.hpp"
 #include "core/picks/face_rules.hpp"
+#include "core/picks/likeness.hpp"
 #include "core/shapes/joined_faces.hpp"
 
 #include <fmt/format.h>
@@ -12,6 +13,18 @@
 namespace undisona {
 
 namespace {
+
+/// Whether a support is said so that more may be added to it: nothing is left out of it on purpose.
+bool isMeantWhole(const Sentence& hold)
+{
+    return hold.kind->key == "hold" && !hold.has("others") && hold.text("where").find(" except ") == std::string::npos;
+}
+
+/// That a support is all that there is to be, which its sentence keeps.
+Cure leaveFree(const std::string& sentence, bool one)
+{
+    return {one ? "Leave it free" : "Leave them free", {{{}, sentence, {}, {{"others", "and no others like them"}}}}};
+}
 
 /// A point at the height of held ones, where as many members meet, that is not held: one forgotten foot.
 void forgottenPoints(const Structure& structure, const Model& model, const std::vector<int>& meeting,
@@ -43,63 +56,22 @@ void forgottenPoints(const Structure& structure, const Model& model, const std::
         if (same >= 2) alike.push_back(structure.frame.points[at].name);
     }
     if (alike.empty() || alike.size() > std::max<std::size_t>(1, structure.holds.size() / 2)) return;
+    const SentencePtr hold = model.sentence(sentence);
+    const bool mayBeMended = hold && isMeantWhole(*hold);
+    if (hold && hold->has("others")) return;
     const std::string names = someOf(alike);
     findings.push_back(warningAt(sentence,
                                  fmt::format("{} {} like the held points but {} not held", names,
                                              alike.size() == 1 ? "is" : "are", alike.size() == 1 ? "is" : "are"),
                                  "Hold it too, if a mounting point was forgotten."));
     // Said after what is held; what is left out of a rule on purpose is not put back.
-    if (const SentencePtr hold = model.sentence(sentence);
-        hold && hold->kind->key == "hold" && hold->text("where").find(" except ") == std::string::npos) {
+    if (mayBeMended) {
         std::string points = hold->text("where");
         for (const auto& name : alike)
             points += ", " + name;
-        findings.back().cures = {{fmt::format("Hold {} too", names), {{{}, sentence, {}, {{"where", points}}}}}};
+        findings.back().cures = {{fmt::format("Hold {} too", names), {{{}, sentence, {}, {{"where", points}}}}},
+                                 leaveFree(sentence, alike.size() == 1)};
     }
-}
-
-/// What a rim or a face is known again by. Straight edges tell nothing: a plate may well be free along one of four.
-struct Likeness {
-    int part;                      ///< as Frame::partName counts them
-    double size, bend;             ///< length or area; turn or radius
-    Eigen::Vector3d normal, place; ///< of its plane, zero where it has none; about its middle
-    bool operator==(const Likeness& other) const
-    {
-        const auto near = [](double a, double b, double share) {
-            return std::abs(a - b) <= share * std::max(std::abs(a), std::abs(b));
-        };
-        if (part != other.part || !near(size, other.size, 1e-3) || !near(bend, other.bend, 1e-3)) return false;
-        const auto sameAlong = [&](const Eigen::Vector3d& way) {
-            return std::abs(way.dot(place - other.place)) < samePlace;
-        };
-        if (!normal.isZero()) return std::abs(normal.dot(other.normal)) > 1.0 - 1e-6 && sameAlong(normal);
-        return sameAlong(Eigen::Vector3d::UnitX()) || sameAlong(Eigen::Vector3d::UnitY()) ||
-               sameAlong(Eigen::Vector3d::UnitZ());
-    }
-};
-
-std::optional<Likeness> likenessOf(const Frame& frame, Target target, int at)
-{
-    const auto partOf = [&](const JoinedFace& face) {
-        return face.sheet >= 0 ? face.sheet : frame.partOfSolid(face.solids.front());
-    };
-    const JoinedFaces& all = *frame.faces;
-    if (target == Target::face) {
-        const JoinedFace& face = all.faces[static_cast<std::size_t>(at)];
-        if (face.solids.size() != 1 || (!face.plane && face.radius == 0.0)) return std::nullopt;
-        return Likeness{partOf(face), face.area, face.radius,
-                        face.plane ? face.plane->normal : Eigen::Vector3d(Eigen::Vector3d::Zero()), all.middle(at)};
-    }
-    const FaceEdge& edge = all.edges[static_cast<std::size_t>(at)];
-    constexpr double bent = 1.0; // rad
-    if (edge.turn < bent || edge.along.size() < 3 || edge.faces.empty()) return std::nullopt;
-    const auto &first = edge.along[0], &third = edge.along[edge.along.size() / 3],
-               &next = edge.along[2 * edge.along.size() / 3];
-    Eigen::Vector3d middle = Eigen::Vector3d::Zero();
-    for (const auto& place : edge.along)
-        middle += place / double(edge.along.size());
-    return Likeness{partOf(all.faces[static_cast<std::size_t>(edge.faces.front())]), edge.length, edge.turn,
-                    (third - first).cross(next - first).normalized(), middle};
 }
 
 /// Those of a kind that are like two held ones of a sentence at least, and fewer than half of them.
@@ -121,7 +93,7 @@ void forgottenOf(const Structure& structure, const Model& model, Target target, 
                 left.emplace_back(static_cast<int>(at), *likeness);
     for (const auto& [id, held] : heldBy) {
         const SentencePtr said = model.sentence(id);
-        if (!said || said->kind->key != "hold" || said->text("where").find(" except ") != std::string::npos) continue;
+        if (!said || !isMeantWhole(*said)) continue;
         std::vector<std::pair<Likeness, std::size_t>> kinds; // and how many of each are held
         for (const int at : held)
             if (const auto own = likenessOf(frame, target, at)) {
@@ -152,7 +124,8 @@ void forgottenOf(const Structure& structure, const Model& model, Target target, 
                                       target == Target::face ? "faces" : "rims", frame.partName(likeness.part), is),
                           "Hold it too, if a mounting place was forgotten.");
             finding.cures = {
-                {missing.size() == 1 ? "Hold it too" : "Hold them too", {{{}, id, {}, {{"where", where}}}}}};
+                {missing.size() == 1 ? "Hold it too" : "Hold them too", {{{}, id, {}, {{"where", where}}}}},
+                leaveFree(id, missing.size() == 1)};
             findings.push_back(std::move(finding));
         }
     }

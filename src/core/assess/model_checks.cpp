@@ -1,6 +1,7 @@
 #include "core/assess/model_checks.hpp"
 
 #include "core/assess/forgotten_supports.hpp"
+#include "core/assess/joint_checks.hpp"
 #include "core/assess/mass_checks.hpp"
 #include "core/assess/points_beside.hpp"
 #include "core/base/alike_findings.hpp"
@@ -227,6 +228,8 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass, con
         findings.push_back(std::move(finding));
     massesOnOnePlaceOfSheet(structure, findings);
     massesOnOnePlaceOfSolids(structure, findings);
+    for (auto& finding : checkJoints(structure, model))
+        findings.push_back(std::move(finding));
     checkMasses(structure, model, findings);
     double material = 0.0;
     for (std::size_t at = 0; at < structure.members.size(); ++at)

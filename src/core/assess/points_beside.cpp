@@ -135,6 +135,12 @@ Findings pointsBesideParts(const Structure& structure, const Model& model, std::
             used[static_cast<std::size_t>(point)] = 0; // joined on purpose
     for (const auto& mean : structure.means)
         used[static_cast<std::size_t>(mean.point)] = 0;
+    for (const auto& joint : structure.surfaceJoints)
+        for (const auto& line : joint.members) {
+            const FrameMember& member = structure.frame.members[static_cast<std::size_t>(line.member)];
+            for (const int point : {member.from, member.to})
+                used[static_cast<std::size_t>(point)] = 0;
+        }
     // A face's box, so that few faces are measured.
     std::vector<Eigen::AlignedBox3d> boxes(faces.faces.size());
     for (std::size_t face = 0; face < boxes.size(); ++face)
@@ -169,8 +175,7 @@ Findings pointsBesideParts(const Structure& structure, const Model& model, std::
                            faces.distance(which, place - step * Eigen::Vector3d::Unit(axis))) /
                           (2.0 * step);
         const JoinedFace& face = faces.faces[static_cast<std::size_t>(which)];
-        const std::string part =
-            structure.frame.partName(face.sheet >= 0 ? face.sheet : structure.frame.partOfSolid(face.solids[0]));
+        const std::string part = structure.frame.partName(structure.frame.partsOf(face).front());
         if (face.sheet < 0) solid.insert(part);
         missed[part].push_back({int(at), nearest, place - nearest * slope.normalized()});
     }

@@ -13,13 +13,18 @@ struct Place {
     double r, s, weight;
 };
 
-/// Gauss's rule of n x n points on the square.
-inline std::vector<Place> squareRule(int n)
+/// Gauss's rule of two or three points on the line from -1 to 1: places and weights.
+inline std::vector<std::array<double, 2>> lineRule(int n)
 {
     const double a = std::sqrt(n == 2 ? 1.0 / 3.0 : 0.6);
-    const std::vector<std::array<double, 2>> line =
-        n == 2 ? std::vector<std::array<double, 2>>{{-a, 1.0}, {a, 1.0}}
-               : std::vector<std::array<double, 2>>{{-a, 5.0 / 9.0}, {0.0, 8.0 / 9.0}, {a, 5.0 / 9.0}};
+    if (n == 2) return {{-a, 1.0}, {a, 1.0}};
+    return {{-a, 5.0 / 9.0}, {0.0, 8.0 / 9.0}, {a, 5.0 / 9.0}};
+}
+
+/// The same of n x n points on the square.
+inline std::vector<Place> squareRule(int n)
+{
+    const auto line = lineRule(n);
     std::vector<Place> places;
     for (const auto& [r, wr] : line)
         for (const auto& [s, ws] : line)

@@ -24,21 +24,16 @@ std::vector<Shape> shapesAt(std::size_t corners, bool middles, double r, double 
     return shapes;
 }
 
-std::size_t cornersOf(std::size_t nodes)
-{
-    return nodes % 3 == 0 ? 3 : 4;
-}
-
 } // namespace
 
 std::vector<Shape> surfaceShapes(std::size_t nodes, double r, double s)
 {
-    return shapesAt(cornersOf(nodes), nodes > 4, r, s);
+    return shapesAt(surfaceCorners(nodes), nodes > 4, r, s);
 }
 
 Eigen::MatrixXd surfaceProducts(const std::vector<Eigen::Vector3d>& nodes)
 {
-    const std::size_t corners = cornersOf(nodes.size());
+    const std::size_t corners = surfaceCorners(nodes.size());
     Eigen::MatrixXd products = Eigen::MatrixXd::Zero(Eigen::Index(nodes.size()), Eigen::Index(nodes.size()));
     for (const auto& [r, s, weight] : corners == 3 ? triangleRule() : squareRule(3)) {
         const auto shapes = surfaceShapes(nodes.size(), r, s);

@@ -7,6 +7,12 @@
 
 namespace undisona {
 
+/// Of a piece with so many nodes: three or four.
+inline std::size_t surfaceCorners(std::size_t nodes)
+{
+    return nodes % 3 == 0 ? 3 : 4;
+}
+
 /// What each node of such a piece interpolates at one place, by nodes.
 std::vector<plane::Shape> surfaceShapes(std::size_t nodes, double r, double s);
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/assess/clash.hpp"
+#include "core/assess/mass_book.hpp"
 #include "core/assess/settling.hpp"
 #include "core/units/display.hpp"
 
@@ -8,8 +9,8 @@
 
 namespace undisona {
 
-/// The whole solution as JSON with full-precision numbers; the keys are listed in docs/file-formats.md. With shapes: the
-/// values of every unknown in each mode, the nodes' places, and their motions.
+/// The whole solution as JSON with full-precision numbers; the keys are listed in docs/file-formats.md. With shapes:
+/// the values of every unknown in each mode, the nodes' places, and their motions.
 std::string solutionJson(const Solution&, const ClashReading&, bool shapes);
 
 /// "1284 kg at 0, 0, 1.2 m": the mass and its centre.
@@ -25,6 +26,10 @@ std::string solutionCsv(const Solution&);
 /// commas (RFC 4180).
 std::string settlingTable(const Solution&, const Settling&);
 std::string settlingCsv(const Solution&, const Settling&);
+
+/// Where every kilogram comes from, one sentence a row: for people, or full precision with commas (RFC 4180).
+std::string massBookTable(const MassBook&, const DisplayUnits& = DisplayUnits());
+std::string massBookCsv(const MassBook&);
 
 /// Nodal motions of every mode: one row a node and mode (RFC 4180).
 std::string shapesCsv(const Solution&);
@@ -53,8 +58,8 @@ SparseSymmetric exportedStiffness(const System&);
 /// relations. A motion q fulfils U' q = 0.
 std::string relationsMarket(const System&);
 
-/// The mass M_fs between the free unknowns (rows) and the held ones (columns): Matrix Market, real general. The loads of
-/// a moving base are M_ff r_f + M_fs r_s.
+/// The mass M_fs between the free unknowns (rows) and the held ones (columns): Matrix Market, real general. The loads
+/// of a moving base are M_ff r_f + M_fs r_s.
 std::string heldMassMarket(const System&);
 
 /// What each row of the exported matrices is: row, where, kind u or r, direction, coordinates, and its value in the six

@@ -1,23 +1,12 @@
 #include "core/base/number_text.hpp"
 #include "core/io/certificate_output.hpp"
+#include "core/io/csv_text.hpp"
 #include "core/io/export.hpp"
 #include "core/pencil/hertz.hpp"
 
 namespace undisona {
 
 namespace {
-
-std::string csvText(const std::string& text)
-{
-    // What begins like a formula would be run by a spreadsheet.
-    const std::string plain =
-        text.empty() || std::string("=+-@\t\r").find(text[0]) == std::string::npos ? text : "'" + text;
-    if (plain.find_first_of(",\"\n") == std::string::npos) return plain;
-    std::string quoted = "\"";
-    for (const char letter : plain)
-        quoted += letter == '"' ? std::string("\"\"") : std::string(1, letter);
-    return quoted + "\"";
-}
 
 constexpr const char* directions[6] = {"x", "y", "z", "rx", "ry", "rz"};
 

@@ -116,20 +116,20 @@ void sayHowMade(const Structure& structure, FrameMesh& mesh)
         const double volume = drawn[solid], made = volumes[solid];
         constexpr double mostOff = 0.2; // beyond it something has gone wrong, and modes would be of another body
         if (made > 0.0 && std::abs(made - volume) > mostOff * volume) {
-            mesh.problems.push_back(errorAt(structure.frame.solids[solid].sentence,
-                                            fmt::format("the mesh of {} holds {:.4g} dm3 and the body {:.4g} dm3", name,
-                                                        1e3 * made, 1e3 * volume),
-                                            "Give it smaller elements, or ask for tetrahedra."));
+            mesh.problems.push_back(errorAt(
+                structure.frame.solids[solid].sentence,
+                fmt::format("the mesh of {} holds {:.4g} dm3 and the body {:.4g} dm3", name, 1e3 * made, 1e3 * volume),
+                "Give it smaller elements, or ask for tetrahedra."));
             continue;
         }
         if (made > 0.0 && std::abs(made - volume) > 0.005 * volume)
-            mesh.problems.push_back(
-                warningAt(structure.frame.solids[solid].sentence,
-                          fmt::format("the mesh of {} holds {:.4g} dm3 and the body {:.4g} dm3, so that its mass is {:.1f} "
-                                      "% too {}",
-                                      name, 1e3 * made, 1e3 * volume, 100.0 * std::abs(made / volume - 1.0),
-                                      made > volume ? "large" : "small"),
-                          "Give it smaller elements."));
+            mesh.problems.push_back(warningAt(
+                structure.frame.solids[solid].sentence,
+                fmt::format("the mesh of {} holds {:.4g} dm3 and the body {:.4g} dm3, so that its mass is {:.1f} "
+                            "% too {}",
+                            name, 1e3 * made, 1e3 * volume, 100.0 * std::abs(made / volume - 1.0),
+                            made > volume ? "large" : "small"),
+                "Give it smaller elements."));
         const bool bricks = asked.elements == BodyElements::bricks20 || asked.elements == BodyElements::bricks8;
         if (bricks && !plan.layered())
             mesh.problems.push_back(warningAt(
@@ -210,9 +210,10 @@ private:
             const Solid& own = structure_.frame.solids[static_cast<std::size_t>(solid)];
             mesh_.problems.push_back(noteAt(
                 own.sentence,
-                places > 0 ? fmt::format("{} has smaller elements where its surface crossed itself in larger ones, at {} {}",
-                                         own.name, places, places == 1 ? "place" : "places")
-                           : fmt::format("{} has smaller elements than usual: with those it could not be filled", own.name)));
+                places > 0
+                    ? fmt::format("{} has smaller elements where its surface crossed itself in larger ones, at {} {}",
+                                  own.name, places, places == 1 ? "place" : "places")
+                    : fmt::format("{} has smaller elements than usual: with those it could not be filled", own.name)));
         }
     }
 
@@ -222,7 +223,8 @@ private:
         const std::size_t before = own_.size();
         own_.resize(before + places.size(), -1);
         for (std::size_t point = 0; before == 0 && point < faces_.vertexOfPoint.size(); ++point)
-            if (const int vertex = faces_.vertexOfPoint[point]; vertex >= 0)
+            if (const int vertex = faces_.vertexOfPoint[point];
+                vertex >= 0 && !structure_.carried.contains(static_cast<int>(point)))
                 own_[static_cast<std::size_t>(vertex)] = static_cast<int>(point);
         for (std::size_t at = before; at < own_.size(); ++at) {
             if (own_[at] >= 0) continue;
@@ -347,10 +349,9 @@ private:
         for (std::size_t at = 0; at < meshed.size(); ++at) {
             if (meshed[at]) continue;
             const JoinedFace& own = faces_.faces[at];
-            const int part = own.sheet >= 0       ? own.sheet
-                             : own.solids.empty() ? -1
-                                                  : structure_.frame.partOfSolid(own.solids[0]);
-            if (part < 0) continue;
+            const auto parts = structure_.frame.partsOf(own);
+            if (parts.empty()) continue;
+            const int part = parts.front();
             mesh_.problems.push_back(
                 errorAt(structure_.frame.partSentence(part),
                         fmt::format("a face of {} cannot be meshed, at {}", structure_.frame.partName(part),
@@ -366,7 +367,7 @@ private:
     std::shared_ptr<const SheetMesh> surface_;
     std::shared_ptr<const SolidMesh> bodies_;
     std::map<int, std::size_t> finer_; ///< solids that could not be filled at first, and at how many places
-    std::vector<int> own_; ///< by node of the faces, then of the bodies
+    std::vector<int> own_;             ///< by node of the faces, then of the bodies
     NodeCopies copies_;
 };
 

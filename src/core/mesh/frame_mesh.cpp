@@ -149,7 +149,7 @@ Splits proposeSplits(const Structure& structure, double frequency)
             continue;
         }
         const auto& material = *structure.members[at].material;
-        const double mass = structure.materialMassFactor * material.density * member.section->area + added[at];
+        const double mass = structure.members[at].density() * member.section->area + added[at];
         const double ei = material.modulus * std::min(member.section->i1, member.section->i2);
         const double halfWave =
             mass > 0.0 && omega > 0.0 ? std::numbers::pi * std::pow(ei / (mass * omega * omega), 0.25) : 1e300;
@@ -221,7 +221,7 @@ MeshSizes proposeSizes(const Structure& structure, double frequency)
         double& size = sizes[structure.sheets.size() + at];
         if (const auto& material = structure.solids[at].material; material && omega > 0.0) {
             const auto [volume, thickness] = bulkOf(structure, static_cast<int>(at));
-            const double density = structure.materialMassFactor * material->density + inSolids[at];
+            const double density = structure.solids[at].density() + inSolids[at];
             size = std::min(size, std::cbrt(volume / fewestOfABody));
             const double bending =
                 std::pow(material->modulus * thickness * thickness / (12.0 * density * omega * omega), 0.25);
@@ -237,7 +237,7 @@ MeshSizes proposeSizes(const Structure& structure, double frequency)
         double& size = sizes[at];
         const double thickness = sheet.leastThickness();
         if (const auto& material = structure.sheets[at].material; material && omega > 0.0) {
-            const double mass = structure.materialMassFactor * material->density * thickness + added[at];
+            const double mass = structure.sheets[at].density() * thickness + added[at];
             const double modulus =
                 material->grain ? std::min(material->modulus, material->grain->across) : material->modulus;
             const double rigidity = modulus * std::pow(thickness, 3) /
@@ -331,13 +331,41 @@ namespace {
 std::vector<int> nodesAlong(const Structure& structure, const FrameMesh& mesh, std::size_t member)
 {
     std::vector<int> nodes;
-    if (!structure.frame.faces) return nodes;
+    const FrameMember& shape = structure.frame.members[member];
+    if (!structure.frame.faces || structure.carried.contains(shape.from) || structure.carried.contains(shape.to))
+        return nodes;
     for (const auto& [edge, backwards] : structure.frame.faces->edgesOfMember[member]) {
         std::vector<int> own = mesh.edgeNodes[static_cast<std::size_t>(edge)];
         if (backwards) std::reverse(own.begin(), own.end());
         nodes.insert(nodes.end(), own.begin() + (nodes.empty() ? 0 : 1), own.end());
     }
     return nodes;
+}
+
+/// So that members that lie on parts have a node for each of their elements; 0 for all others.
+Splits splitsAlongParts(const Structure& structure, const MeshSizes& sizes)
+{
+    Splits splits(structure.members.size(), 0);
+    for (const auto& joint : structure.surfaceJoints) {
+        double size = std::numeric_limits<double>::infinity();
+        for (const auto& [target, at] : joint.other) {
+            const int part =
+                target == Target::sheet ? at
+                : target == Target::solid
+                    ? structure.frame.partOfSolid(at)
+                    : structure.frame.partsOf(structure.frame.faces->faces[static_cast<std::size_t>(at)]).front();
+            size = std::min(size, sizes.ofPart[static_cast<std::size_t>(part)]);
+        }
+        for (const auto& line : joint.members) {
+            const auto at = static_cast<std::size_t>(line.member);
+            const FrameMember& member = structure.frame.members[at];
+            if (!line.lies || member.elements > 0) continue;
+            constexpr double most = 1000.0;
+            splits[at] = std::max(
+                splits[at], static_cast<long>(std::min(most, std::ceil(structure.frame.length(member) / size - 1e-9))));
+        }
+    }
+    return splits;
 }
 
 } // namespace
@@ -350,6 +378,7 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSiz
         mesh.nodes.push_back({structure.frame.points[at].place, static_cast<int>(at)});
     if (structure.frame.faces) addDrawn(structure, mesh, progress);
     if (structure.frame.faces && structure.frame.faces->given) addGiven(structure, mesh);
+    const Splits along = splitsAlongParts(structure, sizes);
     for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
         const auto& member = structure.frame.members[at];
         const auto& offset = structure.members[at].offset;
@@ -374,7 +403,7 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSiz
             }
             continue;
         }
-        const long parts = structure.members[at].rod ? 1 : splits[at]; // a chain of rods would fold
+        const long parts = structure.members[at].rod ? 1 : std::max(splits[at], along[at]); // rods in a row would fold
         int last = member.from;
         for (long part = 1; part <= parts; ++part) {
             const double begin = double(part - 1) / double(parts), end = double(part) / double(parts);

@@ -14,7 +14,7 @@ public:
           unions_(structure.apart), own_(given_.nodes.size(), -1)
     {
         for (const auto& [point, node] : given_.nodeOfPoint)
-            own_[static_cast<std::size_t>(node)] = point;
+            if (!structure.carried.contains(point)) own_[static_cast<std::size_t>(node)] = point;
         for (std::size_t node = 0; node < own_.size(); ++node) {
             if (own_[node] >= 0) continue;
             own_[node] = static_cast<int>(mesh_.nodes.size());

@@ -29,7 +29,7 @@ FoundModes foundOf(const Structure& structure, const MeshPlan& plan, const Pass&
 std::optional<Finding> withoutMass(const Structure& structure, const Ask& ask, const System& system)
 {
     const Mask3& acts = structure.discretised.acts;
-    if (acts == Mask3{true, true, true}) return std::nullopt;
+    if (structure.discretised.allMassActs()) return std::nullopt;
     const char* remedy = "Take \"let mass act only along\" away, or ask for the lowest modes.";
     if (ask.until == Ask::Until::all)
         return errorAt(ask.sentence, "every mode is asked, and mass acts along some directions alone", remedy);
@@ -96,7 +96,7 @@ Result<Pass> runPass(const Structure& structure, const Ask& ask, Pass pass, Prog
     if (!pass.extraction.lambda.allFinite() || !pass.extraction.shapes.allFinite())
         return errorAt({}, "the equations are singular: something moves with neither stiffness nor mass",
                        "Look for joints that release what nothing else holds, and hold or tie it.");
-    if (pass.extraction.mechanisms > 0 && structure.discretised.acts != Mask3{true, true, true})
+    if (pass.extraction.mechanisms > 0 && !structure.discretised.allMassActs())
         return errorAt({}, "part of the structure is loose, and mass acts along some directions alone",
                        "Switch \"let mass act only along\" off to see it move, and hold it.");
     pass.missing = std::move(answer->missing);

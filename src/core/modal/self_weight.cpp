@@ -3,6 +3,7 @@
 #include "core/modal/pencil_of.hpp"
 #include "core/numerics/dense_eigen.hpp"
 #include "core/numerics/signed_factor.hpp"
+#include "core/system/hold_axes.hpp"
 #include "core/system/rigid_mass.hpp"
 #include "core/system/spread.hpp"
 #include "core/units/unit.hpp"
@@ -208,14 +209,13 @@ std::vector<HeldWay> heldWays(const Structure& structure, const FrameMesh& mesh,
     for (const auto& hold : structure.holds)
         for (int way = 0; way < 6; ++way) {
             if (!hold.rigid[static_cast<std::size_t>(way)]) continue;
-            Vector6 along = Vector6::Zero();
-            along.segment<3>(way < 3 ? 0 : 3) = hold.axes.col(way % 3);
             for (const int node : mesh.nodesOf(hold.on, hold.at)) {
+                const Eigen::Matrix3d axes = axesAt(structure, mesh, hold, node).value_or(hold.axes);
+                const Vector6 along = wayAlong(axes, way);
                 const NodeMotion& motion = free.motions.nodes[static_cast<std::size_t>(node)];
-                ways.push_back(
-                    {&hold, nameOf(structure, hold), motion.unknowns, motion.basis.transpose() * along,
-                     way < 3 ? Eigen::Vector3d(hold.axes.col(way)) : Eigen::Vector3d(Eigen::Vector3d::Zero()),
-                     mesh.nodes[static_cast<std::size_t>(node)].place});
+                ways.push_back({&hold, nameOf(structure, hold), motion.unknowns, motion.basis.transpose() * along,
+                                way < 3 ? Eigen::Vector3d(axes.col(way)) : Eigen::Vector3d(Eigen::Vector3d::Zero()),
+                                mesh.nodes[static_cast<std::size_t>(node)].place});
             }
         }
     return ways;

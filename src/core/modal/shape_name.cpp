@@ -37,8 +37,7 @@ MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
         points.place.push_back(node.place);
     std::vector<double> perLength(structure.members.size(), 0.0);
     for (std::size_t at = 0; at < structure.members.size(); ++at)
-        perLength[at] = structure.materialMassFactor * structure.members[at].material->density *
-                        structure.frame.members[at].section->area;
+        perLength[at] = structure.members[at].density() * structure.frame.members[at].section->area;
     for (const auto& element : mesh.elements)
         for (const int node : element.nodes)
             points.mass[static_cast<std::size_t>(node)] +=
@@ -255,7 +254,7 @@ std::string localMembers(const Structure& structure, const Energies& energies, E
         members.push_back(member);
     }
     if (sum < nearlyAll) return {};
-    return "just " + togetherCalled(structure.frame, members);
+    return togetherCalled(structure.frame, members);
 }
 
 /// Members that swing between their joints while these rest, of a structure of many: "12 members between their joints".
@@ -334,6 +333,17 @@ std::pair<int, double> mainPart(const Frame& frame, const Energies& energies, Ei
     return {static_cast<int>(most - shares.begin()), *most};
 }
 
+/// The axes along which most of the motion is: "z", or "x and y".
+std::string along(const Eigen::Vector3d& shares)
+{
+    int main = 0;
+    if (shares.maxCoeff(&main) > 0.6) return axes[main];
+    std::string all;
+    for (int axis = 0; axis < 3; ++axis)
+        if (shares[axis] > 0.25) all += (all.empty() ? "" : " and ") + std::string(axes[axis]);
+    return all.empty() ? axes[main] : all;
+}
+
 std::string rigidName(const Vector6& shares)
 {
     int which = 0;
@@ -388,12 +398,15 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
                 continue;
             }
         }
-        if (const std::string few = localMembers(structure, energies, mode); !few.empty()) {
-            modes[index].name = few;
-            continue;
-        }
         const Eigen::Vector3d shares = directionShares(points, motion);
         const bool twists = strained.twisting > 0.5;
+        if (const std::string few = localMembers(structure, energies, mode); !few.empty()) {
+            const std::string kind = twists                 ? "twisting"
+                                     : strained.axial > 0.5 ? "axial"
+                                                            : "bending in " + along(shares);
+            modes[index].name = fmt::format("{} {} of {} alone", ordinal(++used[kind + few]), kind, few);
+            continue;
+        }
         int main = 0;
         shares.maxCoeff(&main);
         if (const std::string many = betweenJoints(structure, energies, mode, motion, twists); !many.empty()) {
@@ -433,14 +446,8 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             kind = points.slender ? "twisting" : fmt::format("twisting about {}", axes[*turnsAbout]);
         else if (stretched)
             kind = "axial";
-        else if (shares[main] > 0.6)
-            kind = fmt::format("{} in {}", verb, axes[main]);
-        else {
-            std::string both;
-            for (int axis = 0; axis < 3; ++axis)
-                if (shares[axis] > 0.25) both += (both.empty() ? "" : " and ") + std::string(axes[axis]);
-            kind = fmt::format("{} in {}", verb, both.empty() ? axes[main] : both);
-        }
+        else
+            kind = fmt::format("{} in {}", verb, along(shares));
         modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
         if (share > 0.6 && parts > 1) modes[index].name += ofPart();
     }

@@ -3,6 +3,7 @@
 #include "core/base/alike_findings.hpp"
 #include "core/base/number_text.hpp"
 #include "core/modal/answer_ask.hpp"
+#include "core/picks/pick.hpp"
 
 #include <fmt/format.h>
 
@@ -95,12 +96,14 @@ void hingesOnSolids(const Solution& solution, Findings& findings)
         for (std::size_t node = 0; node < solid.count(); ++node)
             solidAt[static_cast<std::size_t>(solid.nodes[node])] = solid.solid;
     std::set<std::pair<std::string, int>> said;
-    const auto say = [&](const std::string& part, const std::string& sentence, int solid) {
+    const auto say = [&](const std::string& part, const std::string& joined, const std::string& sentence, int solid) {
         if (solid < 0 || !said.insert({part, solid}).second) return;
-        findings.push_back(warningAt(sentence,
-                                     fmt::format("{} is hinged to {}: a solid's nodes take forces, but no moments",
-                                                 part, frame.solids[static_cast<std::size_t>(solid)].name),
-                                     "Let it run into the solid as a solid itself, or along a face of it."));
+        const std::string& body = frame.solids[static_cast<std::size_t>(solid)].name;
+        findings.push_back(warningAt(
+            sentence, fmt::format("{} is hinged to {}: a solid's nodes take forces, but no moments", part, body),
+            "Join it to the solid, so that it turns with it, or say that it is hinged."));
+        findings.back().cures = {{fmt::format("Join {} to {}", joined, body),
+                                  {{"join", {}, {}, {{"what", joined}, {"other", quotedName(body)}}}}}};
     };
     std::vector<char> ofSheet(mesh.nodes.size(), 0);
     for (const auto& shell : mesh.shells) {
@@ -115,13 +118,14 @@ void hingesOnSolids(const Solution& solution, Findings& findings)
             }
         }
         const Sheet& sheet = frame.sheets[static_cast<std::size_t>(shell.sheet)];
-        if (count > 0 && count < shell.corners()) say(sheet.name, sheet.sentence, common);
+        if (count > 0 && count < shell.corners())
+            say(sheet.name, "edges of " + quotedName(sheet.name), sheet.sentence, common);
     }
     for (const auto& element : mesh.elements)
         for (const int node : element.nodes)
             if (const auto at = static_cast<std::size_t>(node); solidAt[at] >= 0 && !ofSheet[at]) {
                 const FrameMember& member = frame.members[static_cast<std::size_t>(element.member)];
-                say(member.name, member.sentence, solidAt[at]);
+                say(member.name, quotedName(member.name), member.sentence, solidAt[at]);
             }
 }
 
@@ -139,7 +143,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
                       fmt::format("the structure is not fully held: {} rigid motion{} cost{} no energy",
                                   extraction.rigid, extraction.rigid == 1 ? "" : "s", extraction.rigid == 1 ? "s" : ""),
                       "They stand in the bracket at 0 Hz. Hold it, if it is not meant to float."));
-    if (const Mask3& acts = structure.discretised.acts; acts != Mask3{true, true, true}) {
+    if (const Mask3& acts = structure.discretised.acts; !structure.discretised.allMassActs()) {
         std::string along;
         for (std::size_t axis = 0; axis < 3; ++axis)
             if (acts[axis]) along += (along.empty() ? "" : " and ") + std::string(1, "xyz"[axis]);

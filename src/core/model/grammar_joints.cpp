@@ -1,5 +1,5 @@
 // The sentences of the groups Joints and Supports.
-#include "core/model/grammar.hpp"
+#include "core/model/grammar_fields.hpp"
 
 namespace undisona {
 
@@ -34,6 +34,15 @@ void addFrame(SentenceKind& kind)
     kind.fields.push_back(optionalField(vectorField("x-towards", "the direction of its x axis", K::number, "1, 0, 0")));
     kind.fields.push_back(optionalField(vectorField("y-near", "a direction near its y axis", K::number, "0, 1, 0")));
     kind.phrase += "[, its x towards {x-towards}][, its y near {y-near}]";
+}
+
+/// Directions that turn about an axis.
+void addAxis(SentenceKind& kind)
+{
+    kind.fields.push_back(optionalField(
+        vectorField("about", "the axis from which x leads outwards, y round and z along", K::number, "0, 0, 1")));
+    kind.fields.push_back(optionalField(vectorField("through", "a place on that axis", K::length, "0, 0, 0 m")));
+    kind.phrase += "[, x outwards from the axis {about}][ through {through}]";
 }
 
 } // namespace
@@ -75,6 +84,19 @@ void addJointKinds(std::vector<SentenceKind>& all)
          "The point moves and turns as these do in the mean, by their areas or lengths, and does not stiffen "
          "them: a device on a floor, a load spread over a pad. Forces and moments on the point are shared out "
          "over them."});
+
+    all.push_back({"centre",
+                   Group::joints,
+                   "a point in the middle of what it joins",
+                   "Point {name} in the middle of {where}, {how}",
+                   {textField("name", FieldType::name, "the name of the point", "Hub"),
+                    whereField("where", placeTargets | (Target::member | Target::sheet), "what it is the middle of",
+                               "rims of Plate"),
+                    choiceField("how", "how it goes with them", {"tied rigidly to it", "following its mean"})},
+                   "A bolt's axis in the rim of its hole, a bearing in its bore, a lug on its faces: the sentence "
+                   "makes the point "
+                   "and joins it, rigidly or without stiffening anything.",
+                   {Touch::mesh, Touch::stiffness, Touch::mass}});
 
     all.push_back({"offset",
                    Group::joints,
@@ -121,18 +143,24 @@ void addJointKinds(std::vector<SentenceKind>& all)
         {"join",
          Group::joints,
          "parts joined across a gap, or with a mesh each",
-         "Join {what} to {other}[, {turning}][, within {reach}]",
-         {whereField("what", surfaces | Target::edge, "the one side", "Bracket"),
+         "Join {what} to {other}[, {turning}][, sprung by {spring}][, within {reach}]",
+         {whereField("what", surfaces | (Target::edge | Target::member), "the one side", "Bracket"),
           whereField("other", surfaces, "the other side", "Wall"),
-          optionalField(choiceField("turning", "how edges turn", {"hinged", "turning with it"})), reach},
+          optionalField(choiceField("turning", "how edges and members turn",
+                                    {"hinged", "turning with it", "sliding along it", "hinged and sliding along it"})),
+          optionalField(positiveField(quantityField("spring", "the stiffness of the hinge per length of the edge",
+                                                    K::turningStiffnessPerLength, "10 kN/rad"))),
+          reach},
          "Where their surfaces face each other the one moves with the other, as if welded or glued, whatever "
          "mesh each has: sheet on a casting, a wall's edge on a floor, bodies with a gap of the drawing between "
-         "them. Edges of sheet turn with what they stand on, unless they are hinged. Where they touch, name "
-         "the parts.",
+         "them. Edges of sheet and members turn with what they stand on, unless they are hinged; a hinge along an "
+         "edge may have a stiffness, and an edge may slide along itself. A member that stands on the other side "
+         "follows it over its whole section, one that lies along it follows with all of its length. Where parts "
+         "touch, name the parts.",
          {Touch::mesh, Touch::stiffness, Touch::mass}});
     const auto spread = [](std::string key, std::string label, std::string fallback) {
         Field field = quantityField(std::move(key), std::move(label), K::stiffnessPerArea, std::move(fallback));
-        field.otherKinds = {K::stiffnessPerLength};
+        field.otherKinds = {K::stiffnessPerLength, K::stiffness};
         return field;
     };
     all.push_back(
@@ -142,13 +170,14 @@ void addJointKinds(std::vector<SentenceKind>& all)
          "Between {what} and {other}: {across} across and {along} along[, within {reach}]",
          {whereField("what", surfaces | Target::edge, "the one side", "Machine"),
           whereField("other", surfaces, "the other side", "Floor"),
-          positiveField(spread("across", "the stiffness across, per area, or per length of edges", "1 N/mm3")),
-          atLeast(spread("along", "the stiffness along the surfaces, per area, or per length of edges", "0.3 N/mm3"),
+          positiveField(spread("across", "the stiffness across, per area, per length of edges, or in all", "1 N/mm3")),
+          atLeast(spread("along", "the stiffness along the surfaces, per area, per length of edges, or in all",
+                         "0.3 N/mm3"),
                   0.0),
           reach},
          "Rubber, cork, grout, glue or a gasket where two surfaces face each other: modulus by thickness, "
-         "E/t across and G/t along, times the width for a seal along an edge. The parts are not joined but by "
-         "it. Where they touch, name the parts.",
+         "E/t across and G/t along, times the width for a seal along an edge; N/mm is shared over all that faces "
+         "each other. The parts are not joined but by it. Where they touch, name the parts.",
          {Touch::mesh, Touch::stiffness}});
 
     SentenceKind spring{"spring",
@@ -162,6 +191,39 @@ void addJointKinds(std::vector<SentenceKind>& all)
     addSixStiffnesses(spring, ", ");
     addFrame(spring);
     all.push_back(spring);
+
+    std::vector<Field> columns;
+    for (const char* column : {"along x", "along y", "along z", "about x", "about y", "about z"}) {
+        columns.push_back(quantityField(column, column, K::stiffness, "0 N/m"));
+        columns.back().otherKinds = {K::turningStiffnessPerLength, K::turningStiffness};
+    }
+    SentenceKind mount{"mount",
+                       Group::joints,
+                       "a mount with all its stiffnesses",
+                       "Mount between {from} and {to}: {rows}",
+                       {whereField("from", Target::point, "its first point", "a"),
+                        whereField("to", Target::point, "its second point", "b"),
+                        tableField("the six rows: forces along, then moments about x, y, z", columns)},
+                       "A rubber mount or a coupling whose table of six by six is known, in axes of its own: N/m along "
+                       "them, N/rad where a turn makes a force, N m/rad about them."};
+    addFrame(mount);
+    all.push_back(mount);
+
+    all.push_back(
+        {"bolt",
+         Group::joints,
+         "a bolted joint",
+         "Bolt {from} to {to}: {size} through {grip}[ of {clamped}][, bolt of {material}][, along {axis}]",
+         {whereField("from", Target::point, "the point on the one side", "a"),
+          whereField("to", Target::point, "the point on the other side", "b"),
+          positiveField(quantityField("size", "the bolt's diameter", K::length, "12 mm")),
+          positiveField(quantityField("grip", "the length that it clamps", K::length, "30 mm")),
+          optionalField(textField("clamped", FieldType::material, "what is clamped", "structural steel")),
+          optionalField(textField("material", FieldType::material, "what the bolt is of", "structural steel")),
+          optionalField(vectorField("axis", "the direction of the bolt", K::number, "0, 0, 1"))},
+         "A tightened bolt between two plates: stiff along itself, in shear and in tilting by its own size, "
+         "its grip and the cones that it presses together. Tie each point rigidly to the rim of its hole, or "
+         "let it follow its mean."});
 }
 
 void addSupportKinds(std::vector<SentenceKind>& all)
@@ -175,9 +237,15 @@ void addSupportKinds(std::vector<SentenceKind>& all)
          textField("directions", directions, "the held directions", "x y z")},
         "A rigid support in the named directions, of points, or of all that members, edges, sheets, faces "
         "or solids have of them; a stiffness makes one of them elastic at points. \"x y z\" is a pin, "
-        "\"all\" holds the rotations too."};
+        "\"all\" holds the rotations too. Directions may turn about an axis, as in a bearing, or follow an edge."};
     addSixStiffnesses(hold, ", elastic ");
     addFrame(hold);
+    addAxis(hold);
+    hold.fields.push_back(
+        optionalField(choiceField("follow", "directions that follow the edge", {"x along the edge"})));
+    hold.fields.push_back(optionalField(
+        choiceField("others", "whether others like them are free on purpose", {"and no others like them"})));
+    hold.phrase += "[, {follow}][, {others}]";
     addLabel(hold);
     all.push_back(hold);
 
@@ -189,6 +257,7 @@ void addSupportKinds(std::vector<SentenceKind>& all)
                         "Up to six stiffnesses from each point to ground."};
     addSixStiffnesses(ground, ", ");
     addFrame(ground);
+    addAxis(ground);
     addLabel(ground);
     all.push_back(ground);
 

@@ -37,31 +37,58 @@ void addEntry(SentenceKind& kind)
     kind.phrase += ", keep {margin} clear[, shakes {entry}][ at {points}][ along {along}]";
 }
 
+/// Where a body's own centre is, how it resists turning, and which words tell it from others.
+void addBody(SentenceKind& kind)
+{
+    for (Field field : {vectorField("centre", "its centre from the point", K::length, "0, 0, 240 mm"),
+                        vectorField("inertia", "its rotary inertia about x, y, z through its own centre", K::inertia,
+                                    "1, 1, 1 kg m2"),
+                        vectorField("products", "its products of inertia xy, xz, yz (integrals of x y dm)", K::inertia,
+                                    "0, 0, 0 kg m2"),
+                        choiceField("body", "its simple shape", {"box", "cylinder along z", "ball"}),
+                        vectorField("size", "its size along x, y, z", K::length, "300, 300, 300 mm"),
+                        vectorField("x-towards", "the direction of its x axis", K::number, "1, 0, 0"),
+                        vectorField("y-near", "a direction near its y axis", K::number, "0, 1, 0")})
+        kind.fields.push_back(optionalField(std::move(field)));
+    kind.fields.push_back(onlyAlong());
+    kind.fields.push_back(labelField("gearbox"));
+    kind.phrase += "[, centre {centre} from it][, rotary inertia {inertia}][, products {products}][, as a {body} of]"
+                   "[ {size}][, its x towards {x-towards}][, its y near {y-near}][, only along {only}][: {label}]";
+}
+
 } // namespace
 
 void addMassKinds(std::vector<SentenceKind>& all)
 {
-    all.push_back({"mass",
-                   Group::addedMass,
-                   "a mass at points",
-                   "{mass} {sharing} {points}[, centre {centre} from it][, rotary inertia {inertia}][, products "
-                   "{products}][, as a {body} of][ {size}][, its x towards {x-towards}][, its y near {y-near}]"
-                   "[, only along {only}][: {label}]",
-                   {atLeast(quantityField("mass", "the mass", K::mass, "85 kg"), 0.0),
-                    choiceField("sharing", "how several points take it", {"on", "on each of", "shared over"}),
-                    whereField("points", Target::point, "the points", "points at z = 0 m"),
-                    optionalField(vectorField("centre", "its centre from the point", K::length, "0, 0, 240 mm")),
-                    optionalField(vectorField("inertia", "its rotary inertia about x, y, z through its own centre",
-                                              K::inertia, "1, 1, 1 kg m2")),
-                    optionalField(vectorField("products", "its products of inertia xy, xz, yz (integrals of x y dm)",
-                                              K::inertia, "0, 0, 0 kg m2")),
-                    optionalField(choiceField("body", "its simple shape", {"box", "cylinder along z", "ball"})),
-                    optionalField(vectorField("size", "its size along x, y, z", K::length, "300, 300, 300 mm")),
-                    optionalField(vectorField("x-towards", "the direction of its x axis", K::number, "1, 0, 0")),
-                    optionalField(vectorField("y-near", "a direction near its y axis", K::number, "0, 1, 0")),
-                    onlyAlong(), labelField("gearbox")},
-                   "Equipment with mass and no stiffness. It is one mass and acts in every direction; \"only "
-                   "along\" limits it."});
+    SentenceKind mass{"mass",
+                      Group::addedMass,
+                      "a mass at points",
+                      "{mass} {sharing} {points}",
+                      {
+                          atLeast(quantityField("mass", "the mass", K::mass, "85 kg"), 0.0),
+                          choiceField("sharing", "how several points take it", {"on", "on each of", "shared over"}),
+                          whereField("points", Target::point, "the points", "points at z = 0 m"),
+                      },
+                      "Equipment with mass and no stiffness. It is one mass and acts in every direction; \"only "
+                      "along\" limits it."};
+    addBody(mass);
+    all.push_back(mass);
+
+    SentenceKind carried{
+        "carried",
+        Group::addedMass,
+        "a device carried by faces, rims or points",
+        "{name}, {mass}, carried by {where} {how}",
+        {textField("name", FieldType::name, "the name of the device", "Motor"),
+         atLeast(quantityField("mass", "the mass", K::mass, "38 kg"), 0.0),
+         whereField("where", placeTargets | (Target::member | Target::sheet), "what carries it", "points at z = 0 m"),
+         choiceField("how", "how it is carried", {"in the mean", "as one rigid body"})},
+        "A motor on its pads, a box on two faces: the sentence makes a point of that name in the middle "
+        "of what carries it, from which the centre is measured. In the mean stiffens nothing; as one rigid "
+        "body holds all of it together.",
+        {Touch::mesh, Touch::stiffness, Touch::mass}};
+    addBody(carried);
+    all.push_back(carried);
 
     Field spread =
         atLeast(quantityField("mass", "the mass, in all or per length, area or volume", K::mass, "100 kg"), 0.0);
@@ -94,6 +121,47 @@ void addMassKinds(std::vector<SentenceKind>& all)
          "sheets and faces, and kN is shared over all that is named. Only what points down counts; a load that points "
          "sideways, as wind does, is refused."});
 
+    Field where = whereField("where", spreadTargets | Target::point, "what it stands on", "everything");
+    Field part = optionalField(atLeast(quantityField("share", "how much of it counts", K::share, "100 %"), 0.0));
+    part.most = 10.0;
+    Field rows{"rows", table, "the loads", {}};
+    rows.columns = {where, load, part, optionalField(textField("what", label, "what it is", ""))};
+    all.push_back(
+        {"loads",
+         Group::addedMass,
+         "a list of weights and loads",
+         "Loads {rows}[, g being {g}][, only along {only}][: {label}]",
+         {rows, optionalField(positiveField(quantityField("g", "gravity", K::acceleration, "9.80665 m/s2"))),
+          onlyAlong(), labelField("loads")},
+         "A load list pasted from a spreadsheet, a line each: where, how much in kN, kN/m, kN/m2, lbf/ft or psf, "
+         "and, if need be, the share that counts and what it is. Each is read as \"a weight, or a load that stands "
+         "there\" is."});
+
+    all.push_back(
+        {"contents",
+         Group::addedMass,
+         "what pipes are filled with",
+         "{density} in {where}[, filled to {share}][: {label}]",
+         {positiveField(quantityField("density", "the density", K::density, "1000 kg/m3")),
+          whereField("where", Target::member, "the pipes", "everything"),
+          [] {
+              Field share =
+                  optionalField(atLeast(quantityField("share", "how much of the bore", K::share, "100 %"), 0.0));
+              share.most = 1.0;
+              return share;
+          }(),
+          labelField("contents")},
+         "Liquid in members that are tubes or boxes: it moves with the wall across the pipe and slides along it."});
+
+    all.push_back({"lining",
+                   Group::addedMass,
+                   "a lining of pipes",
+                   "{thickness} of {density} inside {where}[: {label}]",
+                   {positiveField(quantityField("thickness", "the thickness", K::length, "3 mm")),
+                    positiveField(quantityField("density", "the density", K::density, "1300 kg/m3")),
+                    whereField("where", Target::member, "the pipes", "everything"), labelField("lining")},
+                   "Rubber, mortar or scale on the inside of members that are tubes or boxes."});
+
     all.push_back(
         {"coating",
          Group::addedMass,
@@ -103,8 +171,20 @@ void addMassKinds(std::vector<SentenceKind>& all)
           atLeast(quantityField("density", "the density", K::density, "900 kg/m3"), 0.0),
           whereField("where", Target::member | Target::sheet | Target::face, "what is coated", "everything"),
           optionalField(choiceField("sides", "the sides of sheet", {"one side", "both sides"})), labelField("ice")},
-         "Ice, lining, paint: thickness times density, over the outside of members, one side of sheet unless "
-         "both are said, and faces of solids."});
+         "Ice, insulation, marine growth, paint: thickness times density, as a layer round the outside of members, on "
+         "one side of sheet unless both are said, and on faces of solids."});
+
+    all.push_back(
+        {"weighed",
+         Group::addedMass,
+         "what the scale says",
+         "{what} weighs {mass}[ by {source}]",
+         {whereField("what", partTargets | Target::point, "what was weighed", "everything"),
+          positiveField(quantityField("mass", "the mass as weighed or drawn", K::mass, "100 kg")),
+          optionalField(textField("source", label, "who says so", "the scale"))},
+         "Changes nothing: the mass book sets it beside what the model has of these parts, with what is spread over "
+         "them and stands at the points named; of \"everything\" beside the whole.",
+         {Touch::reading}});
 }
 
 void addExcitationKinds(std::vector<SentenceKind>& all)

@@ -246,10 +246,12 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
     all.push_back({"material-mass",
                    Group::material,
                    "how much of the material mass counts",
-                   "Material mass counts {factor}",
-                   {atLeast(quantityField("factor", "the factor", K::share, "100 %"), 0.0)},
-                   "100 % unless said otherwise; more for welds and bolts, 0 % for a structure without mass. "
-                   "A structure's own weight never needs entering.",
+                   "Material mass[ of {what}] counts {factor}",
+                   {atLeast(quantityField("factor", "the factor", K::share, "100 %"), 0.0),
+                    optionalField(whereField("what", partTargets, "the parts of which it is said", "everything"))},
+                   "100 % unless said otherwise; more for welds and bolts, 0 % for a structure without mass; of all "
+                   "parts or of some, a later sentence overriding an earlier one. A structure's own weight never needs "
+                   "entering.",
                    {Touch::mass}});
 }
 

@@ -136,11 +136,7 @@ int FrameBuilder::addPoint(const std::string& name, const Eigen::Vector3d& place
                         note(role, &FrameGroup::points, other);
                         return other;
                     }
-                    findings.push_back(
-                        warningAt(sentence_->id,
-                                  fmt::format("the points {} and {} are at the same place but are two points",
-                                              frame.points[static_cast<std::size_t>(other)].name, name),
-                                  "They move apart unless tied. Use one of them for both, or tie them rigidly."));
+                    frame.together.push_back({other, static_cast<int>(frame.points.size())});
                 }
             }
     if (!pointNames_.insert(name).second) {

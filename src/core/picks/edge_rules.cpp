@@ -1,5 +1,6 @@
 #include "core/picks/edge_rules.hpp"
 
+#include "core/picks/likeness.hpp"
 #include "core/picks/part_rule.hpp"
 #include "core/shapes/joined_faces.hpp"
 
@@ -56,6 +57,11 @@ std::optional<std::vector<int>> EdgeRules::read(const std::string& term) const
         const auto start = read(rule.substr(std::string_view(lead).size()));
         if (!start) return std::nullopt;
         return smoothWith(*start);
+    }
+    if (constexpr const char* lead = "edges like "; rule.starts_with(lead)) {
+        const auto start = read(rule.substr(std::string_view(lead).size()));
+        if (!start) return std::nullopt;
+        return allLike(frame_, Target::edge, *start);
     }
     double radius = 0.0;
     if (constexpr const char* lead = "rims of radius "; rule.starts_with(lead)) {

@@ -1,6 +1,7 @@
 #include "core/picks/face_rules.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/picks/likeness.hpp"
 #include "core/picks/part_rule.hpp"
 #include "core/shapes/joined_faces.hpp"
 
@@ -50,6 +51,11 @@ std::optional<std::vector<int>> FaceRules::read(const std::string& term) const
         const auto start = read(rule.substr(std::string_view(lead).size()));
         if (!start) return std::nullopt;
         return smoothWith(*start);
+    }
+    if (constexpr const char* lead = "faces like "; rule.starts_with(lead)) {
+        const auto start = read(rule.substr(std::string_view(lead).size()));
+        if (!start) return std::nullopt;
+        return allLike(frame_, Target::face, *start);
     }
     if (constexpr const char* lead = "faces in one plane with "; rule.starts_with(lead)) {
         const auto start = read(rule.substr(std::string_view(lead).size()));

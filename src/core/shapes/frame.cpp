@@ -33,6 +33,15 @@ const std::string& Frame::partSentence(int part) const
     return at < sheets.size() ? sheets[at].sentence : solids[at - sheets.size()].sentence;
 }
 
+std::vector<int> Frame::partsOf(const JoinedFace& face) const
+{
+    std::vector<int> found;
+    if (face.sheet >= 0) found.push_back(face.sheet);
+    for (const int solid : face.solids)
+        found.push_back(partOfSolid(solid));
+    return found;
+}
+
 double Frame::length(const FrameMember& member) const
 {
     return (points[static_cast<std::size_t>(member.to)].place - points[static_cast<std::size_t>(member.from)].place)

@@ -32,6 +32,7 @@ struct FrameMember {
 };
 
 class JoinedFaces;
+struct JoinedFace;
 
 /// Points, members and sheets under a name: what one sentence made, or one role in it ("legs of Mast").
 struct FrameGroup {
@@ -45,6 +46,7 @@ struct Frame {
     std::vector<Sheet> sheets;
     std::vector<Solid> solids;
     std::shared_ptr<const JoinedFaces> faces;              ///< of sheets and solids; null where there are none
+    std::vector<std::array<int, 2>> together;              ///< points in one place that are two all the same
     std::map<std::string, FrameGroup, std::less<>> groups; ///< by sentence name, and "role of name"
 
     int pointNamed(std::string_view name) const;  ///< -1 if there is none
@@ -53,6 +55,7 @@ struct Frame {
     Eigen::Vector3d direction(const FrameMember&) const; ///< unit, along x
     /// Sheets and solids in one count, the solids after the sheets.
     int partOfSolid(int solid) const { return static_cast<int>(sheets.size()) + solid; }
+    std::vector<int> partsOf(const JoinedFace&) const; ///< so counted, of which it is a face; its sheet first
     std::size_t parts() const { return sheets.size() + solids.size(); }
     const std::string& partName(int part) const;
     const std::string& partSentence(int part) const;

@@ -40,6 +40,21 @@ double GivenFaces::distance(int face, const Eigen::Vector3d& from) const
     return least;
 }
 
+Eigen::Vector3d GivenFaces::centroid(int face) const
+{
+    double area = 0.0;
+    Eigen::Vector3d moment = Eigen::Vector3d::Zero();
+    for (const Piece& piece : pieces(face))
+        for (std::size_t at = 1; at + 1 < piece.count(); ++at) {
+            const Eigen::Vector3d &a = place(piece.corners[0]), &b = place(piece.corners[at]),
+                                  &c = place(piece.corners[at + 1]);
+            const double own = (b - a).cross(c - a).norm() / 2.0;
+            area += own;
+            moment += own * (a + b + c) / 3.0;
+        }
+    return area > 0.0 ? Eigen::Vector3d(moment / area) : middle(face);
+}
+
 Eigen::Vector3d GivenFaces::middle(int face) const
 {
     const auto centreOf = [&](const Piece& piece) {

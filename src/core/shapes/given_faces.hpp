@@ -36,7 +36,8 @@ struct GivenFaces {
     std::vector<std::vector<Element>> ofSolid;
 
     double distance(int face, const Eigen::Vector3d& place) const;
-    Eigen::Vector3d middle(int face) const;
+    Eigen::Vector3d centroid(int face) const;
+    Eigen::Vector3d middle(int face) const;                                     ///< of the piece nearest to that
     Eigen::AlignedBox3d box(int face) const;                                    ///< of its nodes
     Eigen::Vector3d normalBeside(int face, const Eigen::Vector3d& place) const; ///< of the nearest piece, unit
 

@@ -79,9 +79,10 @@ public:
     Eigen::Vector3d place(int face, const Eigen::Vector2d& own) const;
     Eigen::Vector3d normal(int face, const Eigen::Vector2d& own) const; ///< unit
     double distance(int face, const Eigen::Vector3d& place) const;      ///< m
-    Eigen::Vector3d middle(int face) const;                             ///< a place on it, about its middle
-    Eigen::AlignedBox3d box(int face) const;                            ///< along the global axes, m
-    double areaOf(const JoinedSolid&) const;                            ///< of its surface, m2
+    Eigen::Vector3d centroid(int face) const;
+    Eigen::Vector3d middle(int face) const;  ///< a place on it, about its centroid
+    Eigen::AlignedBox3d box(int face) const; ///< along the global axes, m
+    double areaOf(const JoinedSolid&) const; ///< of its surface, m2
     /// Of a face along one of its loops, unit.
     Eigen::Vector3d normalBeside(int face, int loop, int use, double share) const;
 

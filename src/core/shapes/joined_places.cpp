@@ -117,14 +117,21 @@ double JoinedFaces::areaOf(const JoinedSolid& body) const
     return area;
 }
 
+Eigen::Vector3d JoinedFaces::centroid(int face) const
+{
+    if (isGiven(*this, face)) return given->centroid(face);
+    GProp_GProps properties;
+    BRepGProp::SurfaceProperties(kernel_->faces[static_cast<std::size_t>(face)].face, properties);
+    return vectorOf(properties.CentreOfMass().XYZ());
+}
+
 Eigen::Vector3d JoinedFaces::middle(int face) const
 {
     if (isGiven(*this, face)) return given->middle(face);
     const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
-    GProp_GProps properties;
-    BRepGProp::SurfaceProperties(own.face, properties);
-    const GeomAPI_ProjectPointOnSurf nearest(properties.CentreOfMass(), own.surface.Surface().Surface());
-    return vectorOf((nearest.NbPoints() > 0 ? nearest.NearestPoint() : properties.CentreOfMass()).XYZ());
+    const gp_Pnt centre = pointOf(centroid(face));
+    const GeomAPI_ProjectPointOnSurf nearest(centre, own.surface.Surface().Surface());
+    return vectorOf((nearest.NbPoints() > 0 ? nearest.NearestPoint() : centre).XYZ());
 }
 
 } // namespace undisona

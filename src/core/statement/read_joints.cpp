@@ -1,5 +1,9 @@
 #include "core/statement/read_groups.hpp"
+
+#include "core/base/decompositions.hpp"
+#include "core/base/same_place.hpp"
 #include "core/shapes/joined_faces.hpp"
+#include "core/statement/bolt_stiffness.hpp"
 #include "core/statement/statement_reader.hpp"
 
 #include <fmt/format.h>
@@ -18,8 +22,11 @@ public:
                  {{"release", &JointReader::release},
                   {"rigid", &JointReader::tie},
                   {"mean", &JointReader::mean},
+                  {"centre", &JointReader::centre},
                   {"offset", &JointReader::offset},
                   {"spring", &JointReader::spring},
+                  {"mount", &JointReader::mount},
+                  {"bolt", &JointReader::bolt},
                   {"join", &JointReader::join},
                   {"layer", &JointReader::layer},
                   {"apart", &JointReader::apart},
@@ -102,17 +109,12 @@ private:
                           fmt::format("{} is tied to itself, which joins nothing",
                                       structure_.frame.points[static_cast<std::size_t>(leader[0])].name),
                           "Name the points that follow it, or take the sentence away."));
-        Tie tie{leader[0], Target::point, 0, {true, true, true, true, true, true}, sentence_->id};
-        if (sentence_->has("directions"))
-            for (std::size_t direction = 0; direction < 6; ++direction)
-                tie.directions[direction] = sentence_->directions("directions").has(static_cast<int>(direction));
-        for (const Target target : everyTarget)
-            for (const int at : followers.of(target)) {
-                if (target == Target::point && at == leader[0]) continue;
-                tie.on = target;
-                tie.at = at;
-                structure_.ties.push_back(tie);
-            }
+        carryBy(leader[0], followers, true);
+        if (!sentence_->has("directions")) return;
+        for (auto& tie : structure_.ties)
+            if (tie.sentence == sentence_->id)
+                for (std::size_t direction = 0; direction < 6; ++direction)
+                    tie.directions[direction] = sentence_->directions("directions").has(static_cast<int>(direction));
     }
 
     void mean()
@@ -122,14 +124,17 @@ private:
             return complain("one point follows a mean, but several are named", "Say it of each by itself.");
         const Picked picked = where("of");
         if (followers.empty()) return;
-        MeanMotion mean{followers[0], {}, sentence_->id};
-        for (const Target target : everyTarget)
-            for (const int at : picked.of(target))
-                if (target != Target::point || at != mean.point) mean.of.emplace_back(target, at);
-        if (mean.of.empty() && picked.size() > 0)
-            return complain(fmt::format("{} follows itself", structure_.frame.points[std::size_t(mean.point)].name),
+        if (picked.size() > 0 && picked.kinds() == Targets(Target::point) && picked.points == followers)
+            return complain(fmt::format("{} follows itself", structure_.frame.points[std::size_t(followers[0])].name),
                             "Name the points, edges or faces that it follows.");
-        if (!mean.of.empty()) structure_.means.push_back(std::move(mean));
+        carryBy(followers[0], picked, false);
+    }
+
+    /// A point that the sentence has made.
+    void centre()
+    {
+        if (const int point = structure_.frame.pointNamed(sentence_->text("name")); point >= 0)
+            carryBy(point, where("where"), sentence_->text("how") == "tied rigidly to it");
     }
 
     void offset()
@@ -150,27 +155,119 @@ private:
         }
     }
 
-    void spring()
+    /// From one point to another one, without stiffness yet; `what` it is.
+    std::optional<Spring> betweenPoints(const char* what)
     {
         const auto from = points("from"), to = points("to");
-        if (from.empty() || to.empty()) return;
-        if (from.size() != 1 || to.size() != 1)
-            return complain("a spring runs from one point to one point", "Name one point at each end.");
-        const Spring spring{from[0], to[0], axes(), sixStiffnesses(), sentence_->id};
-        if (spring.from == spring.to) return complain("both ends of the spring are the same point");
-        if (spring.stiffness == std::array<double, 6>{})
+        if (from.empty() || to.empty()) return std::nullopt;
+        if (from.size() == 1 && to.size() == 1 && from != to)
+            return Spring{.from = from[0], .to = to[0], .sentence = sentence_->id};
+        if (from.size() == 1 && to.size() == 1)
+            complain(fmt::format("both ends of the {} are the same point", what));
+        else
+            complain(fmt::format("a {} runs from one point to one point", what), "Name one point at each end.");
+        return std::nullopt;
+    }
+
+    void spring()
+    {
+        auto spring = betweenPoints("spring");
+        if (!spring) return;
+        spring->axes = axes();
+        const auto six = sixStiffnesses();
+        spring->stiffness = Eigen::Map<const Eigen::Matrix<double, 6, 1>>(six.data()).asDiagonal();
+        if (spring->stiffness.isZero())
             return complain("the spring has no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
-        structure_.springs.push_back(spring);
+        structure_.springs.push_back(*spring);
+    }
+
+    /// All that a mount does: a symmetric table that no motion finds negative.
+    void mount()
+    {
+        auto known = betweenPoints("mount");
+        if (!known) return;
+        Spring& mount = *known;
+        mount.axes = axes();
+        const Table& rows = sentence_->table("rows");
+        if (rows.rows->size() != 6)
+            return complain(fmt::format("the table has {} rows", rows.rows->size()),
+                            "Give six: along x, y, z and about x, y, z.");
+        for (Eigen::Index i = 0; i < 6; ++i)
+            for (Eigen::Index j = 0; j < 6; ++j) {
+                const auto& cell = std::get<Quantity>((*rows.rows)[std::size_t(i)][std::size_t(j)]);
+                const QuantityKind meant = i < 3 && j < 3   ? QuantityKind::stiffness
+                                           : i < 3 || j < 3 ? QuantityKind::turningStiffnessPerLength
+                                                            : QuantityKind::turningStiffness;
+                if (cell.si != 0.0 && cell.kind != meant)
+                    return complain(fmt::format("row {}, column {}: {} is not meant there", i + 1, j + 1, cell.text),
+                                    "N/m along the axes, N/rad between shifts and turns, N m/rad about them.");
+                mount.stiffness(i, j) = cell.si;
+            }
+        // As large as each other once turns are taken at an arm that makes them so.
+        const Eigen::Matrix<double, 6, 1> size = mount.stiffness.diagonal().cwiseAbs().cwiseSqrt();
+        for (Eigen::Index i = 0; i < 6; ++i)
+            for (Eigen::Index j = 0; j < i; ++j)
+                if (std::abs(mount.stiffness(i, j) - mount.stiffness(j, i)) > 1e-6 * size[i] * size[j])
+                    return complain(fmt::format("the table is not symmetric: row {}, column {} and row {}, column {}",
+                                                i + 1, j + 1, j + 1, i + 1),
+                                    "What a turn forces a shift forces back; give both the same.");
+        mount.stiffness = (mount.stiffness + mount.stiffness.transpose().eval()) / 2.0;
+        const Eigen::Matrix<double, 6, 1> inverse =
+            size.unaryExpr([](double value) { return value > 0.0 ? 1.0 / value : 1.0; });
+        const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(
+            Eigen::Matrix<double, 6, 6>(inverse.asDiagonal() * mount.stiffness * inverse.asDiagonal()));
+        if (eigen.eigenvalues()[0] < -1e-9)
+            return complain("there is a motion that the mount would push further, as its stiffness is negative",
+                            "Check the signs, and that no coupling is larger than the two stiffnesses it couples.");
+        if (mount.stiffness.isZero()) return complain("the mount has no stiffness yet");
+        structure_.springs.push_back(std::move(mount));
+    }
+
+    /// A bolted joint, by its own stiffness and that of what it clamps.
+    void bolt()
+    {
+        auto known = betweenPoints("bolt");
+        if (!known) return;
+        Spring& spring = *known;
+        const auto material = [&](const char* key) {
+            return materialNamed(sentence_->has(key) ? sentence_->text(key) : "structural steel");
+        };
+        const auto clamped = material("clamped"), ofBolt = material("material");
+        if (!clamped || !ofBolt) return;
+        const auto placeOf = [&](int point) { return structure_.frame.points[static_cast<std::size_t>(point)].place; };
+        const Eigen::Vector3d between = placeOf(spring.to) - placeOf(spring.from),
+                              axis = sentence_->has("axis") ? asVector(sentence_->vector("axis")) : between;
+        if (!(axis.norm() > samePlace))
+            return complain("both points are in one place, so that the bolt has no axis",
+                            "Say the direction that it runs along.");
+        spring.axes.col(0) = axis.normalized();
+        spring.axes.col(1) = axis.unitOrthogonal();
+        spring.axes.col(2) = spring.axes.col(0).cross(spring.axes.col(1));
+        const BoltStiffness bolt =
+            stiffnessOfBolt(sentence_->number("size"), sentence_->number("grip"), *ofBolt, *clamped);
+        spring.stiffness.diagonal() << bolt.axial, bolt.shear, bolt.shear, bolt.twisting, bolt.tilting, bolt.tilting;
+        structure_.springs.push_back(std::move(spring));
     }
 
     void join()
     {
         auto joint = surfaceJoint();
         if (!joint) return;
-        joint->hinged = sentence_->has("turning") && sentence_->text("turning") == "hinged";
-        if (joint->hinged && joint->edges.empty())
-            return complain("surfaces that are joined turn together; edges alone are hinged",
+        const std::string turning = sentence_->has("turning") ? sentence_->text("turning") : "turning with it";
+        joint->hinged = turning.find("hinged") != std::string::npos;
+        joint->slides = turning.find("sliding") != std::string::npos;
+        if (joint->hinged && !joint->hasLines())
+            return complain("surfaces that are joined turn together; edges and members alone are hinged",
                             "Name the edge of the one side, or leave \"hinged\" out.");
+        if (joint->slides && joint->edges.empty())
+            return complain("edges alone slide along themselves",
+                            "Name the edge of the one side, or put a layer between that has no stiffness along it.");
+        if (sentence_->has("spring")) {
+            if (!joint->hinged || joint->edges.empty())
+                return complain("a turning stiffness is that of a hinge along an edge",
+                                "Say \"hinged\" of edges, or leave the stiffness out.");
+            joint->hingeStiffness = sentence_->number("spring");
+        }
         structure_.surfaceJoints.push_back(std::move(*joint));
     }
 
@@ -180,13 +277,24 @@ private:
         if (!joint) return;
         const QuantityKind meant =
             joint->edges.empty() ? QuantityKind::stiffnessPerArea : QuantityKind::stiffnessPerLength;
-        for (const char* key : {"across", "along"})
-            if (const auto& stiffness = std::get<Quantity>(sentence_->value(key)); stiffness.kind != meant)
-                return complain(fmt::format("{} is {}, and {} is meant here", stiffness.text, describe(stiffness.kind),
-                                            describe(meant)),
-                                joint->edges.empty() ? "Write N/mm3, modulus by thickness."
-                                                     : "Write N/mm2, modulus by thickness times the width.");
-        joint->springs = {sentence_->number("across"), sentence_->number("along")};
+        std::array<double, 2> stiffness{};
+        int inAll = 0, spread = 0;
+        for (std::size_t at = 0; at < 2; ++at) {
+            const auto& said = std::get<Quantity>(sentence_->value(at == 0 ? "across" : "along"));
+            stiffness[at] = said.si;
+            if (said.si == 0.0) continue;
+            if (said.kind != QuantityKind::stiffness && said.kind != meant)
+                return complain(
+                    fmt::format("{} is {}, and {} is meant here", said.text, describe(said.kind), describe(meant)),
+                    joint->edges.empty() ? "Write N/mm3, modulus by thickness; or N/mm of all of it."
+                                         : "Write N/mm2, modulus by thickness times the width; or N/mm of "
+                                           "all of it.");
+            ++(said.kind == QuantityKind::stiffness ? inAll : spread);
+        }
+        if (inAll > 0 && spread > 0)
+            return complain("one stiffness is that of all of it and the other one is spread",
+                            "Write both in N/mm, or both as they are spread.");
+        joint->springs = {stiffness[0], stiffness[1], inAll > 0};
         structure_.surfaceJoints.push_back(std::move(*joint));
     }
 
@@ -194,7 +302,9 @@ private:
     std::optional<SurfaceJoint> surfaceJoint()
     {
         const Picked one = where("what"), other = where("other");
-        SurfaceJoint joint{{}, {}, one.edges, false, {}, {}, sentence_->id};
+        SurfaceJoint joint;
+        joint.edges = one.edges;
+        joint.sentence = sentence_->id;
         if (sentence_->has("reach")) joint.reach = sentence_->number("reach");
         for (const Target target : {Target::sheet, Target::face, Target::solid}) {
             for (const int at : one.of(target))
@@ -202,11 +312,17 @@ private:
             for (const int at : other.of(target))
                 joint.other.emplace_back(target, at);
         }
-        if ((joint.one.empty() && joint.edges.empty()) || joint.other.empty()) return std::nullopt;
-        if (!joint.one.empty() && !joint.edges.empty()) {
-            complain("edges and surfaces are named together",
-                     "Write a sentence for the edges and one for the surfaces.");
+        for (const int member : one.members)
+            joint.members.push_back({member, false});
+        if ((joint.one.empty() && !joint.hasLines()) || joint.other.empty()) return std::nullopt;
+        if (!joint.one.empty() + !joint.edges.empty() + !joint.members.empty() > 1) {
+            complain(fmt::format("{} are named together", wordsOf(one.kinds(), "and")),
+                     "Write a sentence for each: surfaces, edges and members are joined in different ways.");
             return std::nullopt;
+        }
+        if (!joint.members.empty()) {
+            lay(joint);
+            return joint;
         }
         const std::set<int> first = partsOf(one), second = partsOf(other);
         bool differ = false;
@@ -221,14 +337,57 @@ private:
         return std::nullopt;
     }
 
+    /// Which of the members lie along the other side; their points on it are not nodes of it any more.
+    void lay(SurfaceJoint& joint)
+    {
+        const JoinedFaces& faces = *structure_.frame.faces;
+        std::vector<std::pair<int, Eigen::AlignedBox3d>> beside;
+        for (std::size_t at = 0; at < faces.faces.size(); ++at) {
+            const JoinedFace& face = faces.faces[at];
+            const bool named = std::any_of(joint.other.begin(), joint.other.end(), [&](const auto& side) {
+                const auto [target, which] = side;
+                return target == Target::face    ? which == int(at)
+                       : target == Target::sheet ? which == face.sheet
+                                                 : std::count(face.solids.begin(), face.solids.end(), which) > 0;
+            });
+            if (named) beside.emplace_back(int(at), faces.box(int(at)));
+        }
+        const auto distance = [&](const Eigen::Vector3d& place) {
+            double least = std::numeric_limits<double>::infinity();
+            for (const auto& [face, box] : beside)
+                if (box.exteriorDistance(place) < least) least = std::min(least, faces.distance(face, place));
+            return least;
+        };
+        std::map<int, double> ofPoint;
+        for (auto& line : joint.members) {
+            const FrameMember& member = structure_.frame.members[static_cast<std::size_t>(line.member)];
+            const auto placeOf = [&](int point) {
+                return structure_.frame.points[static_cast<std::size_t>(point)].place;
+            };
+            for (const int point : {member.from, member.to})
+                if (!ofPoint.contains(point)) ofPoint[point] = distance(placeOf(point));
+            const auto [least, most] = std::minmax({ofPoint[member.from], ofPoint[member.to],
+                                                    distance((placeOf(member.from) + placeOf(member.to)) / 2.0)});
+            constexpr double lean = 0.3; // of its length, by which a member that lies on something leaves it at most
+            line.lies = most - least < lean * structure_.frame.length(member);
+            if (line.lies) continue;
+            // Where it stands the part has elements to tell the section's turn from.
+            for (const int point : {member.from, member.to})
+                if (const double size = std::sqrt(member.section->area); ofPoint[point] == least && least < 2.0 * size)
+                    structure_.localSizes.push_back({size / 2.0, {}, {placeOf(point)}, sentence_->id});
+        }
+        for (const auto& [point, off] : ofPoint)
+            if (off < touching && faces.vertexOfPoint[static_cast<std::size_t>(point)] >= 0)
+                structure_.carried.insert(point);
+    }
+
     std::set<int> partsOf(const Picked& picked) const
     {
         std::set<int> parts(picked.sheets.begin(), picked.sheets.end());
         const auto add = [&](int face) {
-            const JoinedFace& own = structure_.frame.faces->faces[static_cast<std::size_t>(face)];
-            if (own.sheet >= 0) parts.insert(own.sheet);
-            for (const int solid : own.solids)
-                parts.insert(structure_.frame.partOfSolid(solid));
+            for (const int part :
+                 structure_.frame.partsOf(structure_.frame.faces->faces[static_cast<std::size_t>(face)]))
+                parts.insert(part);
         };
         for (const int solid : picked.solids)
             parts.insert(structure_.frame.partOfSolid(solid));

@@ -1,4 +1,7 @@
 #include "core/statement/read_groups.hpp"
+
+#include "core/base/alike_findings.hpp"
+#include "core/model/bore.hpp"
 #include "core/statement/statement_reader.hpp"
 #include "core/units/unit.hpp"
 
@@ -18,7 +21,12 @@ public:
                  {{"mass", &MassReader::pointMass},
                   {"mass-spread", &MassReader::spreadEvenly},
                   {"coating", &MassReader::coating},
-                  {"weight", &MassReader::weight}});
+                  {"weight", &MassReader::weight},
+                  {"carried", &MassReader::carried},
+                  {"loads", &MassReader::loads},
+                  {"contents", &MassReader::contents},
+                  {"lining", &MassReader::lining},
+                  {"weighed", &MassReader::weighed}});
     }
 
 private:
@@ -43,6 +51,20 @@ private:
         spread(Attachment::Effect::mass, counted * down * sentence_->number("load") / g, translations("only"));
     }
 
+    void weighed()
+    {
+        Weighed said{
+            {}, sentence_->number("mass"), sentence_->has("source") ? sentence_->text("source") : "", sentence_->id};
+        if (sentence_->text("what") != "everything") {
+            const Picked picked = where("what");
+            for (const Target target : everyTarget)
+                for (const int at : picked.of(target))
+                    said.what.emplace_back(target, at);
+            if (said.what.empty()) return;
+        }
+        structure_.weighed.push_back(std::move(said));
+    }
+
     void coating()
     {
         const double perArea = sentence_->number("thickness") * sentence_->number("density");
@@ -50,11 +72,75 @@ private:
         const Picked picked = where("where");
         for (const int member : picked.members)
             attach(Attachment::Effect::mass, Target::member, member,
-                   perArea * structure_.frame.members[static_cast<std::size_t>(member)].section->perimeter);
+                   sentence_->number("density") * layerRound(sectionOf(member), sentence_->number("thickness")));
         for (const int sheet : picked.sheets)
             attach(Attachment::Effect::mass, Target::sheet, sheet, both ? 2.0 * perArea : perArea);
         for (const int face : picked.faces)
             attach(Attachment::Effect::mass, Target::face, face, perArea);
+    }
+
+    const Section& sectionOf(int member) const
+    {
+        return *structure_.frame.members[static_cast<std::size_t>(member)].section;
+    }
+
+    /// Calls `take` with each of the pipes that are meant and its bore; says which of them have none.
+    void eachBore(const std::function<void(int member, const Bore&)>& take)
+    {
+        std::set<std::string> without;
+        for (const int member : where("where").members) {
+            if (const auto bore = boreOf(sectionOf(member)))
+                take(member, *bore);
+            else
+                without.insert(sectionOf(member).text);
+        }
+        if (!without.empty())
+            complain(fmt::format("there is no bore in {}", someOf({without.begin(), without.end()})),
+                     "Name members that are tubes or boxes.");
+    }
+
+    /// It moves with the wall across the pipe and slides along it.
+    void contents()
+    {
+        const double density = sentence_->number("density"),
+                     share = sentence_->has("share") ? sentence_->number("share") : 1.0;
+        eachBore([&](int member, const Bore& bore) {
+            const Eigen::Vector3d along =
+                structure_.frame.direction(structure_.frame.members[static_cast<std::size_t>(member)]);
+            structure_.attachments.push_back(
+                {Target::member, member, Attachment::Effect::mass,
+                 density * share * bore.area * (Eigen::Matrix3d::Identity() - along * along.transpose()),
+                 sentence_->id});
+        });
+    }
+
+    void lining()
+    {
+        const double thickness = sentence_->number("thickness");
+        eachBore([&](int member, const Bore& bore) {
+            if (thickness > bore.least)
+                complain(fmt::format("{} has no room for such a lining", sectionOf(member).text),
+                         "Make it thinner than half of the bore.");
+            attach(Attachment::Effect::mass, Target::member, member,
+                   sentence_->number("density") * bore.lining(thickness));
+        });
+    }
+
+    /// A line each, as if it stood in a sentence of its own.
+    void loads()
+    {
+        const Sentence& list = *sentence_;
+        for (const Row& row : *list.table("rows").rows) {
+            Sentence line = newSentence(*kindNamed("weight"), list.id)
+                                .with("where", textOf(row[0]))
+                                .with("load", std::get<Quantity>(row[1]))
+                                .with("share", std::get<Quantity>(row[2]));
+            for (const char* key : {"g", "only"})
+                if (list.has(key)) line = line.with(key, list.value(key));
+            sentence_ = &line;
+            weight();
+        }
+        sentence_ = &list;
     }
 
     void pointMass()
@@ -66,8 +152,19 @@ private:
         if (sharing == "on" && picked.size() > 1)
             return complain(fmt::format("one mass is on {} points", picked.size()),
                             "Say whether it is \"on each of\" them or \"shared over\" them.");
-        PointMass mass{0, said.number("mass"), {}, {}, translations("only"), said.id};
+        PointMass mass{.point = 0, .mass = said.number("mass"), .acts = translations("only"), .sentence = said.id};
         if (sharing == "shared over") mass.mass /= double(picked.size());
+        if (!readInertia(mass)) return;
+        for (const int point : picked) {
+            mass.point = point;
+            structure_.pointMasses.push_back(mass);
+        }
+    }
+
+    /// Its centre and its rotary inertia, as they are said; false where no body has such.
+    bool readInertia(PointMass& mass)
+    {
+        const Sentence& said = *sentence_;
         if (said.has("centre")) mass.centre = asVector(said.vector("centre"));
         Eigen::Matrix3d own = Eigen::Matrix3d::Zero();
         if (said.has("body") || said.has("size")) own += bodyInertia(mass.mass);
@@ -82,17 +179,26 @@ private:
             Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(own, Eigen::EigenvaluesOnly).eigenvalues();
         if (principal[0] < -1e-12 * std::abs(principal[2]))
             return complain("these inertias belong to no real body: one principal inertia is negative",
-                            "Check the products of inertia.");
+                            "Check the products of inertia."),
+                   false;
         if (principal[2] > (principal[0] + principal[1]) * (1.0 + 1e-9))
             findings_.push_back(
                 warningAt(said.id, "no real body has these inertias: the largest is more than the other two together",
                           "Check them; the program uses them as they are."));
         const Eigen::Matrix3d frame = axes();
         mass.inertia = frame * own * frame.transpose();
-        for (const int point : picked) {
-            mass.point = point;
-            structure_.pointMasses.push_back(mass);
-        }
+        return true;
+    }
+
+    /// A mass on a point of its own in the middle of what carries it.
+    void carried()
+    {
+        const int point = structure_.frame.pointNamed(sentence_->text("name"));
+        if (point < 0) return;
+        carryBy(point, where("where"), sentence_->text("how") == "as one rigid body");
+        PointMass mass{
+            .point = point, .mass = sentence_->number("mass"), .acts = translations("only"), .sentence = sentence_->id};
+        if (readInertia(mass)) structure_.pointMasses.push_back(mass);
     }
 
     Eigen::Matrix3d bodyInertia(double mass)

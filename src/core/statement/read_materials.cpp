@@ -27,7 +27,7 @@ private:
     void ownMaterial()
     {
         const Sentence& said = *sentence_;
-        own_[said.text("name")] =
+        structure_.ownMaterials[said.text("name")] =
             std::make_shared<const Material>(Material{said.text("name"),
                                                       said.number("modulus"),
                                                       said.number("poisson"),
@@ -37,20 +37,38 @@ private:
                                                       {}});
     }
 
-    void orthotropic() { own_[sentence_->text("name")] = std::make_shared<const Material>(withGrain(*sentence_)); }
-    void massFactor() { structure_.materialMassFactor = sentence_->number("factor"); }
+    void orthotropic()
+    {
+        structure_.ownMaterials[sentence_->text("name")] = std::make_shared<const Material>(withGrain(*sentence_));
+    }
+    /// The last that is said of a part holds.
+    void massFactor()
+    {
+        const double factor = sentence_->number("factor");
+        const bool all = !sentence_->has("what");
+        const auto count = [factor](auto& properties) { properties.massFactor = factor; };
+        if (all) {
+            for (auto& member : structure_.members)
+                count(member);
+            for (auto& sheet : structure_.sheets)
+                count(sheet);
+            for (auto& solid : structure_.solids)
+                count(solid);
+            return;
+        }
+        const Picked picked = where("what");
+        for (const int member : picked.members)
+            count(structure_.members[static_cast<std::size_t>(member)]);
+        for (const int sheet : picked.sheets)
+            count(structure_.sheets[static_cast<std::size_t>(sheet)]);
+        for (const int solid : picked.solids)
+            count(structure_.solids[static_cast<std::size_t>(solid)]);
+    }
 
     void madeOf()
     {
-        const std::string name = sentence_->text("material");
-        std::shared_ptr<const Material> material;
-        if (const auto found = own_.find(name); found != own_.end())
-            material = found->second;
-        else if (auto library = libraryMaterial(name))
-            material = std::make_shared<const Material>(*library);
-        if (!material)
-            return complain(fmt::format("there is no material \"{}\"", name),
-                            "Choose one from the library, or add a material of your own with that name.");
+        const auto material = materialNamed(sentence_->text("material"));
+        if (!material) return;
         const Picked picked = where("what");
         for (const int member : picked.members)
             structure_.members[static_cast<std::size_t>(member)].material = material;
@@ -135,8 +153,6 @@ private:
         }
         return material;
     }
-
-    std::map<std::string, std::shared_ptr<const Material>> own_; ///< by name
 };
 
 } // namespace

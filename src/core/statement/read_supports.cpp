@@ -26,7 +26,17 @@ private:
 
     void hold(std::string_view key, bool mayBeRigid)
     {
-        Hold hold{Target::point, 0, axes(), {}, sixStiffnesses(), sentence_->id};
+        Hold hold{.on = Target::point, .at = 0, .axes = axes(), .elastic = sixStiffnesses(), .sentence = sentence_->id};
+        if (sentence_->has("about")) {
+            const Eigen::Vector3d along = asVector(sentence_->vector("about"));
+            if (!(along.norm() > 0.0)) return complain("the axis has no direction", "Give one, such as 0, 0, 1.");
+            if (sentence_->has("x-towards") || sentence_->has("y-near"))
+                return complain("directions of its own and an axis to turn about are said together",
+                                "Leave one of them out.");
+            hold.about = AxisAbout{along.normalized(), Eigen::Vector3d::Zero()};
+            if (sentence_->has("through")) hold.about->through = asVector(sentence_->vector("through"));
+        }
+        hold.alongEdge = mayBeRigid && sentence_->has("follow");
         for (std::size_t direction = 0; direction < 6; ++direction)
             hold.rigid[direction] = mayBeRigid &&
                                     sentence_->directions("directions").has(static_cast<int>(direction)) &&
@@ -38,11 +48,23 @@ private:
             hold.elastic != std::array<double, 6>{})
             return complain("springs to ground stand on points alone",
                             "Name points, or bed what is named on a stiffness of its own.");
+        if (hold.alongEdge && picked.kinds() != Targets(Target::edge))
+            return complain("edges alone have a direction to follow", "Name edges, or leave it out.");
+        if (hold.alongEdge && hold.about)
+            return complain("an axis to turn about and an edge to follow are said together", "Leave one of them out.");
         for (const Target target : everyTarget)
             for (const int at : picked.of(target)) {
                 hold.on = target;
                 hold.at = at;
                 structure_.holds.push_back(hold);
+                if (target != Target::point || !hold.about) continue;
+                const FramePoint& point = structure_.frame.points[static_cast<std::size_t>(at)];
+                const auto own = hold.about->axesAt(point.place);
+                if (!own)
+                    return complain(fmt::format("{} lies on the axis, from which no way leads outwards", point.name),
+                                    "Hold it in a sentence of its own, or move the axis.");
+                structure_.holds.back().axes = *own;
+                structure_.holds.back().about.reset();
             }
     }
 };

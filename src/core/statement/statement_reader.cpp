@@ -37,6 +37,16 @@ std::array<double, 6> StatementReader::sixStiffnesses() const
     return stiffness;
 }
 
+std::shared_ptr<const Material> StatementReader::materialNamed(const std::string& name)
+{
+    if (const auto found = structure_.ownMaterials.find(name); found != structure_.ownMaterials.end())
+        return found->second;
+    if (auto library = libraryMaterial(name)) return std::make_shared<const Material>(*library);
+    complain(fmt::format("there is no material \"{}\"", name),
+             "Choose one from the library, or add a material of your own with that name.");
+    return nullptr;
+}
+
 double StatementReader::lengthOf(int member) const
 {
     const auto& shape = structure_.frame.members[static_cast<std::size_t>(member)];
@@ -92,10 +102,26 @@ void StatementReader::spread(Attachment::Effect effect, double amount, const Mas
     for (const Target target : everyTarget)
         for (const int at : picked.of(target))
             if (target == Target::point)
-                structure_.pointMasses.push_back(
-                    {at, amount / double(picked.points.size()), {}, Eigen::Matrix3d::Zero(), along, sentence_->id});
+                structure_.pointMasses.push_back({.point = at,
+                                                  .mass = amount / double(picked.points.size()),
+                                                  .acts = along,
+                                                  .sentence = sentence_->id});
             else
                 attach(effect, target, at, each ? amount : amount / extent, along);
+}
+
+void StatementReader::carryBy(int point, const Picked& picked, bool rigidly)
+{
+    MeanMotion mean{point, {}, sentence_->id};
+    for (const Target target : everyTarget)
+        for (const int at : picked.of(target)) {
+            if (target == Target::point && at == point) continue;
+            if (rigidly)
+                structure_.ties.push_back({point, target, at, {true, true, true, true, true, true}, sentence_->id});
+            else
+                mean.of.emplace_back(target, at);
+        }
+    if (!mean.of.empty()) structure_.means.push_back(std::move(mean));
 }
 
 void StatementReader::attach(Attachment::Effect effect, Target over, int at, double perExtent, const Mask3& along)

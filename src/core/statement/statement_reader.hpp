@@ -34,11 +34,15 @@ protected:
     Eigen::Matrix3d axes();
     /// N/m and N m/rad along and about x, y, z; 0 where nothing is said.
     std::array<double, 6> sixStiffnesses() const;
+    /// Of the model's own ones, or of the library; complains and gives none where there is none of the name.
+    std::shared_ptr<const Material> materialNamed(const std::string& name);
     double lengthOf(int member) const; ///< m, between its ends beside its points
 
     /// Spreads an amount over what the field "where" names: per length, area or volume as the unit of the sentence's
     /// quantity says, or shared over all of it; of a mass, over points too.
     void spread(Attachment::Effect, double amount, const Mask3& along);
+    /// Joins a point to what is picked, as one rigid body or as its mean.
+    void carryBy(int point, const Picked&, bool rigidly);
     void attach(Attachment::Effect, Target over, int at, double perExtent, const Mask3& along = {true, true, true});
 
     Structure& structure_;

@@ -2,7 +2,11 @@
 
 #include "core/patterns/frame_builder.hpp"
 #include "core/statement/expanded.hpp"
+#include "core/picks/pick.hpp"
+#include "core/statement/made_points.hpp"
 #include "core/statement/read_groups.hpp"
+
+#include <fmt/format.h>
 
 namespace undisona {
 
@@ -21,6 +25,32 @@ void limitAddedMass(Structure& structure)
             attachment.tensor = Eigen::Matrix3d(acting.asDiagonal() * attachment.tensor * acting.asDiagonal());
 }
 
+/// Points in one place that nothing joins.
+void pointsApart(const Structure& structure, Findings& findings)
+{
+    if (structure.frame.together.empty()) return;
+    std::set<std::pair<int, int>> joined;
+    for (const auto& spring : structure.springs)
+        joined.insert(std::minmax(spring.from, spring.to));
+    for (const auto& tie : structure.ties)
+        if (tie.on == Target::point) joined.insert(std::minmax(tie.leader, tie.at));
+    for (const auto& mean : structure.means)
+        for (const auto& [target, at] : mean.of)
+            if (target == Target::point) joined.insert(std::minmax(mean.point, at));
+    for (const auto& [first, second] : structure.frame.together) {
+        if (joined.contains({first, second})) continue;
+        const auto &one = structure.frame.points[static_cast<std::size_t>(first)],
+                   &other = structure.frame.points[static_cast<std::size_t>(second)];
+        findings.push_back(warningAt(
+            other.sentence,
+            fmt::format("the points {} and {} are at the same place but are two points", one.name, other.name),
+            "They move apart unless tied. Use one of them for both, or tie them rigidly."));
+        findings.back().cures = {
+            {fmt::format("Tie {} to {}", other.name, one.name),
+             {{"rigid", {}, {}, {{"points", quotedName(other.name)}, {"to", quotedName(one.name)}}}}}};
+    }
+}
+
 } // namespace
 
 StructureAndFindings buildStructure(const Model& stated)
@@ -37,8 +67,10 @@ StructureAndFindings buildStructure(const Model& stated)
     if (structure.frame.empty())
         built.findings.push_back(
             errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
+    makePoints(model, structure, built.findings);
     for (const auto read : {readMaterials, readJoints, readSupports, readMasses})
         read(model, structure, built.findings);
+    pointsApart(structure, built.findings);
     readExcitations(model, structure, built.findings);
     readAsk(model, structure, built.findings);
     readSizes(model, structure, built.findings);

@@ -10,9 +10,16 @@
 
 namespace undisona {
 
-/// What a member is beside its shape.
-struct MemberProperties {
+/// What a part is made of.
+struct MadeOf {
     std::shared_ptr<const Material> material;
+    double massFactor = 1.0; ///< by which its mass counts
+
+    double density() const { return massFactor * material->density; } ///< kg/m3, as it counts
+};
+
+/// What a member is beside its shape.
+struct MemberProperties : MadeOf {
     std::array<Eigen::Vector3d, 2> offset{Eigen::Vector3d::Zero(),
                                           Eigen::Vector3d::Zero()}; ///< m, global, from the points
     std::array<bool, 12> released{};        ///< member axes: x y z rx ry rz of the first end, then of the second
@@ -22,15 +29,13 @@ struct MemberProperties {
 };
 
 /// What a sheet is beside its shape.
-struct SheetProperties {
-    std::shared_ptr<const Material> material;
+struct SheetProperties : MadeOf {
     Eigen::Vector3d grain = Eigen::Vector3d::Zero(); ///< its direction; zero: x, or y where x is square to the sheet
     bool membrane = false;                           ///< carries forces in its own plane alone
 };
 
 /// What a solid is beside its shape.
-struct SolidProperties {
-    std::shared_ptr<const Material> material;
+struct SolidProperties : MadeOf {
     Eigen::Vector3d grain = Eigen::Vector3d::UnitX(); ///< its direction
     BodyElements elements = BodyElements::byShape;
     long through = 0; ///< elements through its thickness, at least; 0: as their size has it
@@ -39,6 +44,21 @@ struct SolidProperties {
 
 /// Two parts that touch and are not joined, as Frame::partName counts them.
 using PartPair = std::array<int, 2>;
+
+/// An axis about which directions turn: x outwards from it, y round it, z along it.
+struct AxisAbout {
+    Eigen::Vector3d along, through; ///< unit; m
+
+    /// Nothing on the axis itself, where no way leads outwards.
+    std::optional<Eigen::Matrix3d> axesAt(const Eigen::Vector3d& place) const
+    {
+        const Eigen::Vector3d arm = place - through, outwards = arm - arm.dot(along) * along;
+        if (outwards.norm() < 1e-9 * (1.0 + arm.norm())) return std::nullopt;
+        Eigen::Matrix3d axes;
+        axes << outwards.normalized(), along.cross(outwards.normalized()), along;
+        return axes;
+    }
+};
 
 /// Stiffness to ground at a point, rigid or elastic, in axes of its own (columns of `axes`, global); or rigid, of every
 /// node of something else.
@@ -49,6 +69,8 @@ struct Hold {
     std::array<bool, 6> rigid{};
     std::array<double, 6> elastic{}; ///< N/m, N m/rad
     std::string sentence;
+    std::optional<AxisAbout> about{}; ///< in place of `axes`, of what is no point
+    bool alongEdge = false;           ///< x along the edge, z square to its surface
 
     int point() const { return on == Target::point ? at : -1; } ///< -1: of something else
 };
@@ -81,20 +103,38 @@ struct MeanMotion {
 struct SurfaceJoint {
     using Side = std::vector<std::pair<Target, int>>; ///< which of the frame's sheets or solids, or of the faces
     Side one, other;
-    std::vector<int> edges{};      ///< that follow the other side; then the one has nothing else
-    bool hinged = false;           ///< of edges: they do not turn with it
+    std::vector<int> edges{}; ///< that follow the other side; then the one has nothing else
+    /// A member that does: where it lies along the other side all of its nodes, else its ends over their sections.
+    struct Line {
+        int member;
+        bool lies;
+    };
+    std::vector<Line> members{};
+    bool hinged = false;                    ///< of edges and members: they do not turn with it
+    bool slides = false;                    ///< of edges: they move along themselves freely
+    std::optional<double> hingeStiffness{}; ///< of hinged edges, N m/rad per m, about the edge
     std::optional<double> reach{}; ///< m, between the surfaces; where it is not said, half more than the least gap
     struct Springs {
         double across, along; ///< N/m3, or N/m2 of edges; square to the other side's surface and along it
+        bool inAll = false;   ///< N/m, shared over all that faces each other
+
+        /// Per area or per length, of so much of it (m2, m).
+        Springs over(double extent) const
+        {
+            return inAll && extent > 0.0 ? Springs{across / extent, along / extent} : *this;
+        }
     };
     std::optional<Springs> springs{}; ///< without them one side moves with the other
     std::string sentence;
+
+    bool hasLines() const { return !edges.empty() || !members.empty(); }
 };
 
 struct Spring {
     int from, to;
     Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
-    std::array<double, 6> stiffness{};
+    /// Along and about the axes, of what moves at `to` against `from`: N/m, N/rad, N m/rad; symmetric.
+    Eigen::Matrix<double, 6, 6> stiffness = Eigen::Matrix<double, 6, 6>::Zero();
     std::string sentence;
 };
 
@@ -117,6 +157,14 @@ struct LocalSize {
     std::vector<int> members{}, sheets{}, solids{}; ///< as a whole
 };
 
+/// What a scale or a drawing says of the mass of parts, beside what the model has.
+struct Weighed {
+    std::vector<std::pair<Target, int>> what; ///< members, sheets, solids, points; empty: all there is
+    double mass;                              ///< kg
+    std::string source;                       ///< who says so; may be empty
+    std::string sentence;
+};
+
 struct HandCheck {
     int point;
     bool moment;
@@ -130,19 +178,22 @@ struct Discretisation {
     long elements = 0;            ///< of each member that states none itself; 0: as many as its modes want
     double sheetSizes = 1.0;      ///< factor of the sizes that are proposed for sheet
     Mask3 acts{true, true, true}; ///< global directions in which mass acts; without rotary inertia where not in all
+
+    bool allMassActs() const { return acts == Mask3{true, true, true}; }
 };
 
 /// Everything the model says, with every name resolved to an index: what the equations are made from.
 struct Structure {
     Frame frame;
-    std::vector<MemberProperties> members; ///< beside frame.members
-    std::vector<SheetProperties> sheets;   ///< beside frame.sheets
-    std::vector<SolidProperties> solids;   ///< beside frame.solids
-    double materialMassFactor = 1.0;
+    std::vector<MemberProperties> members;                                            ///< beside frame.members
+    std::vector<SheetProperties> sheets;                                              ///< beside frame.sheets
+    std::vector<SolidProperties> solids;                                              ///< beside frame.solids
+    std::map<std::string, std::shared_ptr<const Material>, std::less<>> ownMaterials; ///< by name
     std::vector<Hold> holds;
     std::vector<Tie> ties;
     std::vector<MeanMotion> means;
     std::vector<SurfaceJoint> surfaceJoints;
+    std::set<int> carried; ///< points that a joint carries on a part's surface: no nodes of what they lie on
     std::vector<Spring> springs;
     std::vector<PointMass> pointMasses;
     std::vector<Attachment> attachments;
@@ -152,6 +203,7 @@ struct Structure {
     Discretisation discretised;
     Ask ask;
     std::vector<HandCheck> handChecks;
+    std::vector<Weighed> weighed;
     std::set<std::string> leftOut; ///< ids of the masses and supports that this run goes without
 };
 

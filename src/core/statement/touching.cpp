@@ -9,11 +9,6 @@ std::vector<Touching> touchingParts(const Structure& structure)
     std::map<std::pair<int, int>, std::array<int, 2>> common; // edges and faces
     if (!structure.frame.faces) return {};
     const JoinedFaces& faces = *structure.frame.faces;
-    const auto partsOf = [&](const JoinedFace& face, std::set<int>& parts) {
-        if (face.sheet >= 0) parts.insert(face.sheet);
-        for (const int solid : face.solids)
-            parts.insert(structure.frame.partOfSolid(solid));
-    };
     const auto count = [&](const std::set<int>& parts, std::size_t what) {
         for (auto one = parts.begin(); one != parts.end(); ++one)
             for (auto other = std::next(one); other != parts.end(); ++other)
@@ -22,13 +17,13 @@ std::vector<Touching> touchingParts(const Structure& structure)
     for (const auto& edge : faces.edges) {
         std::set<int> parts;
         for (const int face : edge.faces)
-            partsOf(faces.faces[static_cast<std::size_t>(face)], parts);
+            for (const int part : structure.frame.partsOf(faces.faces[static_cast<std::size_t>(face)]))
+                parts.insert(part);
         count(parts, 0);
     }
     for (const auto& face : faces.faces) {
-        std::set<int> parts;
-        partsOf(face, parts);
-        count(parts, 1);
+        const auto parts = structure.frame.partsOf(face);
+        count({parts.begin(), parts.end()}, 1);
     }
     std::vector<Touching> pairs;
     for (const auto& [pair, number] : common) {

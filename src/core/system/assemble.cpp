@@ -126,26 +126,26 @@ public:
     void layers()
     {
         for (const auto& joint : structure_.surfaceJoints) {
-            if (!joint.springs) continue;
-            eachSprings(structure_, mesh_, joint, system_.motions.problems, [&](const SurfaceSprings& springs) {
-                Combination own(springs.stiffness.rows());
-                for (std::size_t at = 0; at < springs.nodes.size(); ++at)
-                    addNode(own, 6 * static_cast<Eigen::Index>(at), springs.nodes[at], Matrix6::Identity());
-                const int part = springs.part, sheets = static_cast<int>(structure_.frame.sheets.size());
-                addPart(partOf(PartKind::spring, joint.sentence, part < sheets ? OwnerKind::sheet : OwnerKind::solid,
-                               part < sheets ? part : part - sheets, own, springs.stiffness, {}));
-            });
+            if (!joint.springs && !joint.hingeStiffness) continue;
+            Findings saidBefore; // of a hinge, by what it follows
+            eachSprings(structure_, mesh_, joint, joint.springs ? system_.motions.problems : saidBefore,
+                        [&](const SurfaceSprings& springs) {
+                            Combination own(springs.stiffness.rows());
+                            for (std::size_t at = 0; at < springs.nodes.size(); ++at)
+                                addNode(own, 6 * static_cast<Eigen::Index>(at), springs.nodes[at], Matrix6::Identity());
+                            const int part = springs.part, sheets = static_cast<int>(structure_.frame.sheets.size());
+                            addPart(partOf(PartKind::spring, joint.sentence,
+                                           part < sheets ? OwnerKind::sheet : OwnerKind::solid,
+                                           part < sheets ? part : part - sheets, own, springs.stiffness, {}));
+                        });
         }
     }
 
     void atPoints()
     {
         for (const auto& mass : structure_.pointMasses) {
-            Matrix6 own = Matrix6::Zero();
-            own.diagonal().head<3>() = mass.mass * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
-            if (mass.acts == Mask3{true, true, true}) own.bottomRightCorner<3, 3>() = mass.inertia;
             const Matrix6 move = carry(mass.centre);
-            addAt(mass.point, {}, move.transpose() * own * move, PartKind::pointMass, mass.sentence);
+            addAt(mass.point, {}, move.transpose() * matrixOf(mass) * move, PartKind::pointMass, mass.sentence);
         }
         for (const auto& hold : structure_.holds) {
             if (hold.elastic == std::array<double, 6>{}) continue;
@@ -160,9 +160,8 @@ public:
             Combination stretch(6);
             addNode(stretch, 0, spring.to, turned(spring.axes) * carry(middle - to));
             addNode(stretch, 0, spring.from, -turned(spring.axes) * carry(middle - from));
-            const Vector6 springs = Eigen::Map<const Vector6>(spring.stiffness.data());
-            addPart(partOf(PartKind::spring, spring.sentence, OwnerKind::point, spring.from, stretch,
-                           Matrix6(springs.asDiagonal()), {}));
+            addPart(partOf(PartKind::spring, spring.sentence, OwnerKind::point, spring.from, stretch, spring.stiffness,
+                           {}));
         }
     }
 

@@ -1,7 +1,6 @@
 #include "core/system/facing.hpp"
 
 #include "core/base/same_place.hpp"
-#include "core/elements/surface_piece.hpp"
 #include "core/shapes/joined_faces.hpp"
 #include "core/system/meeting_boxes.hpp"
 #include "core/system/relations.hpp"

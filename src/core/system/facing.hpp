@@ -1,4 +1,5 @@
 #pragma once
+#include "core/elements/surface_piece.hpp"
 #include "core/mesh/frame_mesh.hpp"
 
 #include <functional>
@@ -14,7 +15,7 @@ struct SurfaceFacet {
     bool turns;             ///< its nodes turn, as those of sheet that bends do
     std::vector<int> nodes; ///< three or four corners in turn, then the middles of the sides or none
 
-    std::size_t corners() const { return nodes.size() % 3 == 0 ? 3 : 4; }
+    std::size_t corners() const { return surfaceCorners(nodes.size()); }
 };
 
 /// A place on a facet, by its parameters.

@@ -18,7 +18,7 @@ double grainIn(const Eigen::Matrix3d& axes, const Eigen::Vector3d& stated)
 std::optional<Eigen::Matrix3d> actsIn(const Structure& structure, const Eigen::Matrix3d& axes)
 {
     const Mask3& acts = structure.discretised.acts;
-    if (acts == Mask3{true, true, true}) return std::nullopt;
+    if (structure.discretised.allMassActs()) return std::nullopt;
     return Eigen::Matrix3d(axes.transpose() * Eigen::Vector3d(acts[0], acts[1], acts[2]).asDiagonal() * axes);
 }
 
@@ -31,9 +31,8 @@ OwnMember memberOf(const Structure& structure, const FrameMesh& mesh, const Mesh
     const MemberProperties& properties = structure.members[index];
     const Eigen::Vector3d x = (mesh.end(element, 1) - mesh.end(element, 0)).normalized();
     const Eigen::Vector3d z = (shape.zAxis - shape.zAxis.dot(x) * x).normalized();
-    OwnMember own{
-        memberElement(*shape.section, *properties.material, mesh.length(element), structure.materialMassFactor),
-        principalAxes(*shape.section, x, z)};
+    OwnMember own{memberElement(*shape.section, *properties.material, mesh.length(element), properties.massFactor),
+                  principalAxes(*shape.section, x, z)};
     own.element.rod = properties.rod;
     own.element.acts = actsIn(structure, own.axes);
     return own;
@@ -52,12 +51,7 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
         centre += places.back() / double(corners);
     }
     ShellEquations equations{
-        {{},
-         {},
-         {},
-         structure.materialMassFactor * material.density * mesh.weight[static_cast<std::size_t>(shell.face)]},
-        {},
-        {}};
+        {{}, {}, {}, structure.sheets[sheet].density() * mesh.weight[static_cast<std::size_t>(shell.face)]}, {}, {}};
     const Eigen::Vector3d normal = (corners == 4 ? (places[2] - places[0]).cross(places[3] - places[1])
                                                  : (places[1] - places[0]).cross(places[2] - places[0]))
                                        .normalized();
@@ -83,8 +77,11 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
 SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const MeshSolid& solid)
 {
     const Material& material = *structure.solids[static_cast<std::size_t>(solid.solid)].material;
-    SolidElement element{
-        solid.kind, {}, material.modulus, material.poisson, structure.materialMassFactor * material.density};
+    SolidElement element{solid.kind,
+                         {},
+                         material.modulus,
+                         material.poisson,
+                         structure.solids[static_cast<std::size_t>(solid.solid)].density()};
     for (std::size_t node = 0; node < solid.count(); ++node)
         element.node.push_back(mesh.nodes[static_cast<std::size_t>(solid.nodes[node])].place);
     element.acts = actsIn(structure, Eigen::Matrix3d::Identity());

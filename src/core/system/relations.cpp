@@ -1,9 +1,13 @@
 #include "core/system/relations.hpp"
 
+#include "core/system/hold_axes.hpp"
 #include "core/system/surface_joint.hpp"
 #include "core/system/weighed_pieces.hpp"
 
+#include <fmt/format.h>
+
 #include <numeric>
+#include <set>
 
 namespace undisona {
 
@@ -42,6 +46,8 @@ public:
     }
 
 private:
+    static constexpr std::size_t many = 24; ///< terms of a mean, beyond which it is not eliminated
+
     const Eigen::Vector3d& placeOf(int node) const { return mesh_.nodes[static_cast<std::size_t>(node)].place; }
 
     int root(int node) // with paths halved
@@ -93,7 +99,7 @@ private:
             return springs[3] + springs[4] + springs[5] > 0.0;
         };
         for (const auto& spring : structure_.springs)
-            if (turnsAt(spring.stiffness)) {
+            if (spring.stiffness.diagonal().tail<3>().sum() > 0.0) {
                 turn(spring.from);
                 turn(spring.to);
             }
@@ -116,10 +122,20 @@ private:
 
     void held(const Hold& hold, int node)
     {
+        const auto axes = axesAt(structure_, mesh_, hold, node);
+        if (!axes) {
+            if (onAxis_.insert(hold.sentence).second)
+                found_.problems.push_back(
+                    errorAt(hold.sentence,
+                            fmt::format("what is held reaches the axis at {}, from which no way leads outwards",
+                                        placeText(placeOf(node))),
+                            "Hold that place in a sentence of its own, or move the axis."));
+            return;
+        }
         for (int direction = 0; direction < 6; ++direction)
             if (hold.rigid[static_cast<std::size_t>(direction)] &&
                 (direction < 3 || found_.turns[static_cast<std::size_t>(node)]))
-                found_.rows.push_back({{{node, wayAlong(hold.axes, direction)}}, hold.axes, hold.sentence});
+                found_.rows.push_back({{{node, wayAlong(*axes, direction)}}, *axes, hold.sentence});
     }
 
     void follow(const Tie& tie, int node)
@@ -206,7 +222,6 @@ private:
                     turning ? Eigen::Vector3d(part * (untold * turn)) : Eigen::Vector3d(Eigen::Vector3d::Zero());
                 relation.terms.push_back({node, -row});
             }
-            constexpr std::size_t many = 24;
             relation.ofMany = relation.terms.size() > many;
             found_.rows.push_back(std::move(relation));
         }
@@ -219,19 +234,23 @@ private:
             for (const int node : mesh_.nodesOf(hold.on, hold.at))
                 held[static_cast<std::size_t>(node)] = 1;
         for (const auto& follower : followersOf(structure_, mesh_, joint, held, found_.problems)) {
-            const auto follow = [&](int first, const ShareOfNodes& shares) {
-                for (int direction = 0; direction < 3 && !shares.empty(); ++direction) {
-                    Relation relation{{{follower.node, Vector6::Unit(first + direction)}},
-                                      Eigen::Matrix3d::Identity(),
-                                      joint.sentence};
+            const auto follow = [&](int first, const ShareOfNodes& shares, const Eigen::Vector3d& free) {
+                Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
+                if (!free.isZero()) {
+                    const Eigen::Vector3d across = free.unitOrthogonal();
+                    axes << free, across, free.cross(across);
+                }
+                for (int direction = free.isZero() ? 0 : 1; direction < 3 && !shares.empty(); ++direction) {
+                    Relation relation{{{follower.node, wayAlong(axes, first + direction)}}, axes, joint.sentence};
                     for (const auto& [node, share] : shares)
-                        if (!share.row(direction).isZero(0.0))
-                            relation.terms.push_back({node, -share.row(direction).transpose()});
+                        if (const Vector6 row = share.transpose() * axes.col(direction); !row.isZero(0.0))
+                            relation.terms.push_back({node, -row});
+                    relation.ofMany = follower.ofMany && relation.terms.size() > many;
                     found_.rows.push_back(std::move(relation));
                 }
             };
-            follow(0, follower.shift);
-            if (found_.turns[static_cast<std::size_t>(follower.node)]) follow(3, follower.turn);
+            follow(0, follower.shift, follower.slides);
+            if (found_.turns[static_cast<std::size_t>(follower.node)]) follow(3, follower.turn, follower.spins);
         }
     }
 
@@ -300,6 +319,7 @@ private:
     const Structure& structure_;
     const FrameMesh& mesh_;
     Relations found_;
+    std::set<std::string> onAxis_;                ///< sentences of which it has been said
     std::map<std::pair<int, int>, int> standing_; ///< ends of stiffeners, by member and node
 };
 
@@ -315,6 +335,14 @@ Matrix6 carry(const Eigen::Vector3d& arm)
     move(2, 3) = arm.y();
     move(2, 4) = -arm.x();
     return move;
+}
+
+Matrix6 matrixOf(const PointMass& mass)
+{
+    Matrix6 own = Matrix6::Zero();
+    own.diagonal().head<3>() = mass.mass * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
+    if (mass.acts == Mask3{true, true, true}) own.bottomRightCorner<3, 3>() = mass.inertia;
+    return own;
 }
 
 Eigen::Matrix3d crossing(const Eigen::Vector3d& arm)

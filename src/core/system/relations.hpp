@@ -46,6 +46,9 @@ Matrix6 carry(const Eigen::Vector3d& arm);
 /// arm x u = crossing(arm) u.
 Eigen::Matrix3d crossing(const Eigen::Vector3d& arm);
 
+/// Of a mass about its own centre, where it acts; its rotary inertia where it acts in every direction.
+Matrix6 matrixOf(const PointMass&);
+
 /// From global components of a motion to those along the columns of `axes`, 6x6.
 Matrix6 turned(const Eigen::Matrix3d& axes);
 

@@ -1,5 +1,6 @@
 #include "core/system/rigid_mass.hpp"
 
+#include "core/shapes/joined_faces.hpp"
 #include "core/system/spread.hpp"
 
 namespace undisona {
@@ -52,7 +53,7 @@ Eigen::MatrixXd rigidOf(const Structure& structure, const FrameMesh& mesh, const
 /// Of a part's own material: mass and moments stand in what rigid motions about the origin cost where it acts in every
 /// direction.
 template <class Element>
-void addMaterial(SentenceMass& sum, const Element& element, const Eigen::MatrixXd& motions, bool lumped)
+SentenceMass massOfMaterial(const Element& element, const Eigen::MatrixXd& motions, bool lumped)
 {
     const auto rigid = [&](const Element& own) {
         return Matrix6(motions.transpose() * (lumped ? lumpedMass(own) : consistentMass(own)) * motions);
@@ -64,17 +65,29 @@ void addMaterial(SentenceMass& sum, const Element& element, const Eigen::MatrixX
         everyWay.acts.reset();
         whole = rigid(everyWay);
     }
-    sum.mass += whole(0, 0);
-    sum.moment += Eigen::Vector3d(whole(1, 5), whole(2, 3), whole(0, 4));
-    sum.rigid += acting;
+    return {whole(0, 0), {whole(1, 5), whole(2, 3), whole(0, 4)}, acting};
+}
+
+/// The part that something is spread over; of an edge the first one there.
+MassOwner ownerOf(const Frame& frame, const Attachment& attachment)
+{
+    if (attachment.over != Target::edge && attachment.over != Target::face) return {attachment.over, attachment.at};
+    const JoinedFaces& faces = *frame.faces;
+    const int face = attachment.over == Target::face
+                         ? attachment.at
+                         : faces.edges[static_cast<std::size_t>(attachment.at)].faces.front();
+    const int part = frame.partsOf(faces.faces[static_cast<std::size_t>(face)]).front();
+    const auto sheets = static_cast<int>(frame.sheets.size());
+    return part < sheets ? MassOwner{Target::sheet, part} : MassOwner{Target::solid, part - sheets};
 }
 
 } // namespace
 
-std::map<std::string, SentenceMass> massBySentence(const Structure& structure, const FrameMesh& mesh)
+void eachMass(const Structure& structure, const FrameMesh& mesh,
+              const std::function<void(const std::string&, MassOwner, const SentenceMass&)>& take)
 {
-    std::map<std::string, SentenceMass> masses;
     const bool lumped = structure.discretised.lumped;
+    const Frame& frame = structure.frame;
     const auto inRigid = [](const Eigen::MatrixXd& rigid, const Eigen::MatrixXd& matrix) {
         return Matrix6(rigid.transpose() * matrix * rigid);
     };
@@ -82,43 +95,45 @@ std::map<std::string, SentenceMass> massBySentence(const Structure& structure, c
         const auto index = static_cast<std::size_t>(element.member);
         if (!structure.members[index].material) continue;
         const auto [own, axes] = memberOf(structure, mesh, element);
-        SentenceMass& sum = masses[structure.frame.members[index].sentence];
         const double mass = own.massPerLength * own.length;
-        sum.mass += mass;
-        sum.moment += mass * (mesh.end(element, 0) + mesh.end(element, 1)) / 2.0;
-        sum.rigid += inRigid(rigidOf(mesh, element, axes), lumped ? lumpedMass(own) : consistentMass(own));
+        take(frame.members[index].sentence, {Target::member, element.member},
+             {mass, mass * (mesh.end(element, 0) + mesh.end(element, 1)) / 2.0,
+              inRigid(rigidOf(mesh, element, axes), lumped ? lumpedMass(own) : consistentMass(own))});
     }
     for (const auto& shell : mesh.shells) {
         const auto sheet = static_cast<std::size_t>(shell.sheet);
         if (!structure.sheets[sheet].material) continue;
         const ShellEquations own = shellOf(structure, mesh, shell);
-        addMaterial(masses[structure.frame.sheets[sheet].sentence], own.element, rigidOf(mesh, shell, own), lumped);
+        take(frame.sheets[sheet].sentence, {Target::sheet, shell.sheet},
+             massOfMaterial(own.element, rigidOf(mesh, shell, own), lumped));
     }
     for (const auto& solid : mesh.solids) {
         const auto index = static_cast<std::size_t>(solid.solid);
         if (!structure.solids[index].material) continue;
         const SolidElement own = solidOf(structure, mesh, solid);
-        addMaterial(masses[structure.frame.solids[index].sentence], own, rigidOf(own.node), lumped);
+        take(frame.solids[index].sentence, {Target::solid, solid.solid},
+             massOfMaterial(own, rigidOf(own.node), lumped));
     }
     for (const auto& attachment : structure.attachments) {
         if (attachment.effect != Attachment::Effect::mass) continue;
-        SentenceMass& sum = masses[attachment.sentence];
+        const MassOwner owner = ownerOf(frame, attachment);
         eachPiece(structure, mesh, attachment, [&](const SpreadPiece& piece) {
-            sum.mass += piece.amount;
-            sum.moment += piece.moment;
-            sum.rigid += inRigid(rigidOf(structure, mesh, piece), piece.matrix);
+            take(attachment.sentence, owner,
+                 {piece.amount, piece.moment, inRigid(rigidOf(structure, mesh, piece), piece.matrix)});
         });
     }
     for (const auto& mass : structure.pointMasses) {
         const Eigen::Vector3d centre = mesh.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
-        Matrix6 own = Matrix6::Zero();
-        own.diagonal().head<3>() = mass.mass * Eigen::Vector3d(mass.acts[0], mass.acts[1], mass.acts[2]);
-        if (mass.acts == Mask3{true, true, true}) own.bottomRightCorner<3, 3>() = mass.inertia;
-        auto& sum = masses[mass.sentence];
-        sum.mass += mass.mass;
-        sum.moment += mass.mass * centre;
-        sum.rigid += carry(centre).transpose() * own * carry(centre);
+        take(mass.sentence, {Target::point, mass.point},
+             {mass.mass, mass.mass * centre, carry(centre).transpose() * matrixOf(mass) * carry(centre)});
     }
+}
+
+std::map<std::string, SentenceMass> massBySentence(const Structure& structure, const FrameMesh& mesh)
+{
+    std::map<std::string, SentenceMass> masses;
+    eachMass(structure, mesh,
+             [&](const std::string& sentence, MassOwner, const SentenceMass& own) { masses[sentence] += own; });
     return masses;
 }
 
@@ -131,7 +146,10 @@ Matrix6 movedTo(const Matrix6& aboutOrigin, const Eigen::Vector3d& point)
 MassSummary massSummary(const Structure& structure, const FrameMesh& mesh)
 {
     MassSummary summary;
-    summary.bySentence = massBySentence(structure, mesh);
+    eachMass(structure, mesh, [&](const std::string& sentence, MassOwner owner, const SentenceMass& own) {
+        summary.bySentence[sentence] += own;
+        summary.byOwner[owner] += own.mass;
+    });
     Eigen::Vector3d moment = Eigen::Vector3d::Zero();
     for (const auto& [sentence, mass] : summary.bySentence) {
         summary.mass += mass.mass;

@@ -2,6 +2,8 @@
 #include "core/elements/member.hpp"
 #include "core/system/motion_map.hpp"
 
+#include <functional>
+
 namespace undisona {
 
 /// The mass that one sentence brings, counted once, and what it weighs in rigid motions of the whole.
@@ -9,9 +11,25 @@ struct SentenceMass {
     double mass = 0.0;                                ///< kg
     Eigen::Vector3d moment = Eigen::Vector3d::Zero(); ///< sum of mass times place, kg m
     Matrix6 rigid = Matrix6::Zero();                  ///< r' M r over all unknowns, about the origin
+
+    SentenceMass& operator+=(const SentenceMass& more)
+    {
+        mass += more.mass;
+        moment += more.moment;
+        rigid += more.rigid;
+        return *this;
+    }
 };
 
-/// By sentence id; members' own mass under the Shape sentence that made them.
+/// What the mass stands on: of members, sheets and solids, or of points; edges and faces count with their part.
+using MassOwner = std::pair<Target, int>;
+
+/// Every piece of mass with the sentence that it comes from, members' own under the Shape sentence that made them; each
+/// once.
+void eachMass(const Structure&, const FrameMesh&,
+              const std::function<void(const std::string& sentence, MassOwner, const SentenceMass&)>& take);
+
+/// The same by sentence id.
 std::map<std::string, SentenceMass> massBySentence(const Structure&, const FrameMesh&);
 
 /// A rigid mass matrix about another point.
@@ -23,7 +41,8 @@ struct MassSummary {
     Eigen::Vector3d centre = Eigen::Vector3d::Zero();
     Matrix6 aboutOrigin = Matrix6::Zero();
     std::map<std::string, SentenceMass> bySentence;
-    Findings problems{}; ///< parts that could not be meshed for it, and so are not counted
+    std::map<MassOwner, double> byOwner; ///< kg
+    Findings problems{};                 ///< parts that could not be meshed for it, and so are not counted
 };
 MassSummary massSummary(const Structure&, const FrameMesh&);
 

@@ -1,12 +1,11 @@
 #include "core/system/surface_joint.hpp"
 
-#include "core/base/alike_findings.hpp"
 #include "core/base/same_place.hpp"
-#include "core/shapes/joined_faces.hpp"
+#include "core/system/joint_words.hpp"
+#include "core/system/line_joint.hpp"
 
 #include <fmt/format.h>
 
-#include <numeric>
 #include <set>
 
 namespace undisona {
@@ -15,13 +14,6 @@ namespace {
 
 /// A facet whose covered share is at least this counts as wholly covered.
 constexpr double wholeShare = 0.95;
-
-void add(ShareOfNodes& sum, const SurfaceFacet& facet, const Matrix3X& motion, double weight)
-{
-    for (std::size_t node = 0; node < facet.nodes.size(); ++node)
-        sum.try_emplace(facet.nodes[node], Eigen::Matrix<double, 3, 6>::Zero()).first->second +=
-            weight * motion.middleCols<6>(6 * Eigen::Index(node));
-}
 
 void add(ShareOfNodes& sum, const ShareOfNodes& more, double weight)
 {
@@ -45,14 +37,6 @@ Eigen::VectorXd positive(const SurfaceFacet& facet, const std::vector<double>& v
         changed[Eigen::Index(corners + side)] = (1.0 - 2.0 * toCorner) * middle;
     }
     return changed;
-}
-
-std::vector<Eigen::Vector3d> placesOf(const FrameMesh& mesh, const std::vector<int>& nodes)
-{
-    std::vector<Eigen::Vector3d> places;
-    for (const int node : nodes)
-        places.push_back(mesh.nodes[static_cast<std::size_t>(node)].place);
-    return places;
 }
 
 class Follower {
@@ -91,23 +75,6 @@ public:
         }
         finish(below);
         return std::move(found_);
-    }
-
-    /// Nodes of edges, which turn with the surface.
-    static std::vector<SurfaceFollower> beneath(const FrameMesh& mesh, const std::vector<SurfaceFacet>& leading,
-                                                const std::vector<int>& nodes, double reach, bool turning)
-    {
-        const auto places = placesOf(mesh, nodes);
-        const auto below = nearestFacets(mesh, leading, places, reach);
-        std::vector<SurfaceFollower> found;
-        for (std::size_t at = 0; at < nodes.size(); ++at) {
-            if (!below[at]) continue;
-            const SurfaceFacet& facet = leading[static_cast<std::size_t>(below[at]->facet)];
-            SurfaceFollower& follower = found.emplace_back(SurfaceFollower{nodes[at], {}, {}});
-            add(follower.shift, facet, shiftWith(mesh, facet, below[at]->at, places[at]), 1.0);
-            if (turning) add(follower.turn, facet, turnWith(facet, below[at]->at), 1.0);
-        }
-        return found;
     }
 
 private:
@@ -170,7 +137,8 @@ private:
         for (const auto& place : places) {
             const Eigen::VectorXd weights = place.area * (dual * place.values);
             for (Eigen::Index node = 0; node < count; ++node)
-                add(sums_[facet.nodes[static_cast<std::size_t>(node)]], *place.leading, place.motion, weights[node]);
+                addShare(sums_[facet.nodes[static_cast<std::size_t>(node)]], *place.leading, place.motion,
+                         weights[node]);
         }
         const std::size_t corners = facet.corners();
         for (std::size_t node = 0; node < facet.nodes.size(); ++node) {
@@ -189,7 +157,8 @@ private:
         const auto gaps = facing_.gaps();
         const double reach = std::max(std::abs(gaps[0]), std::abs(gaps[1])) + samePlace;
         std::map<int, ShareOfNodes> known;
-        for (auto& follower : beneath(mesh_, oneFollows_ ? facing_.others : facing_.ones, nodes, reach, false))
+        for (auto& follower :
+             followersBeneath(mesh_, oneFollows_ ? facing_.others : facing_.ones, nodes, reach, Turning::none))
             known.emplace(follower.node, std::move(follower.shift));
         for (auto& [node, sum] : sums_)
             for (auto& [leader, share] : sum)
@@ -208,7 +177,7 @@ private:
             known.emplace(node, std::move(sum));
         }
         for (auto& [node, share] : known)
-            if (!led_.contains(node)) found_.push_back({node, std::move(share), {}});
+            if (!led_.contains(node)) found_.push_back({node, std::move(share)});
     }
 
     const FrameMesh& mesh_;
@@ -221,54 +190,10 @@ private:
     std::vector<SurfaceFollower> found_;
 };
 
-std::string millimetres(double length)
-{
-    return fmt::format("{:.3g} mm", std::round(1e6 * length) / 1e3);
-}
-
-/// Of a side, by name.
-std::string partsOf(const Structure& structure, const std::vector<SurfaceFacet>& facets)
-{
-    std::set<int> parts;
-    for (const auto& facet : facets)
-        parts.insert(facet.part);
-    std::vector<std::string> names;
-    for (const int part : parts)
-        names.push_back(structure.frame.partName(part));
-    return someOf(names);
-}
-
-std::string nothingWithin(const SurfaceJoint& joint)
-{
-    return joint.reach ? fmt::format("nothing of the two sides faces each other within {}", millimetres(*joint.reach))
-                       : std::string("nothing of the two sides faces each other");
-}
-
-std::string whatToDo(double nearest)
-{
-    return std::isfinite(nearest)
-               ? fmt::format("The nearest is {} away: say within how much, or move one of them.", millimetres(nearest))
-               : std::string("Name surfaces that lie before each other.");
-}
-
-/// How near places come to what they are to follow, m.
-double nearestTo(const Structure& structure, const FrameMesh& mesh, const std::vector<SurfaceFacet>& leading,
-                 const std::vector<Eigen::Vector3d>& places)
-{
-    const double span = std::max(structure.frame.span(), sameInShapes);
-    double least = std::numeric_limits<double>::infinity();
-    for (double reach = samePlace; reach < 4.0 * span && !std::isfinite(least); reach *= 4.0) {
-        const auto found = nearestFacets(mesh, leading, places, reach);
-        for (std::size_t at = 0; at < places.size(); ++at)
-            if (found[at]) least = std::min(least, (places[at] - found[at]->at.place).norm());
-    }
-    return least;
-}
-
 /// How the sides meet, in words: over what area, across which gaps; or that they do not.
 Finding wordsOn(const Structure& structure, const Facing& facing, const SurfaceJoint& joint)
 {
-    if (facing.meetings.empty()) return errorAt(joint.sentence, nothingWithin(joint), whatToDo(facing.nearest));
+    if (facing.meetings.empty()) return nothingFaces(joint, facing.nearest);
     const auto [least, most] = facing.gaps();
     std::string words = fmt::format("{} and {} face each other over {:.3g} m2", partsOf(structure, facing.ones),
                                     partsOf(structure, facing.others), facing.area());
@@ -278,93 +203,6 @@ Finding wordsOn(const Structure& structure, const Facing& facing, const SurfaceJ
                      ? fmt::format(", across gaps of {} to {}", millimetres(least), millimetres(most))
                      : fmt::format(", across a gap of {}{}", least > touching ? "" : "up to ", millimetres(most));
     return noteAt(joint.sentence, words, "Say within how much, if it is to be more or less.");
-}
-
-/// Nodes of edges, with the side that they are to follow, and how near they must be to it.
-struct EdgesOnSurface {
-    std::vector<SurfaceFacet> leading;
-    std::set<int> led;
-    std::vector<int> nodes;
-    double reach;
-
-    EdgesOnSurface(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings)
-        : leading(facetsOf(structure, mesh, joint.other))
-    {
-        for (const auto& facet : leading)
-            led.insert(facet.nodes.begin(), facet.nodes.end());
-        std::set<int> own;
-        for (const int edge : joint.edges)
-            for (const int node : mesh.nodesOf(Target::edge, edge))
-                if (!led.contains(node)) own.insert(node);
-        nodes.assign(own.begin(), own.end());
-        const double nearest = nearestTo(structure, mesh, leading, placesOf(mesh, nodes));
-        reach = (joint.reach ? *joint.reach : 1.5 * nearest + samePlace) + sameInShapes;
-        if (std::isfinite(nearest) && nearest <= reach) return;
-        findings.push_back(errorAt(joint.sentence, nothingWithin(joint), whatToDo(nearest)));
-        nodes.clear();
-    }
-};
-
-Eigen::Matrix3d stiffnessAcross(const Eigen::Vector3d& normal, const SurfaceJoint::Springs& springs)
-{
-    return springs.along * Eigen::Matrix3d::Identity() + (springs.across - springs.along) * normal * normal.transpose();
-}
-
-int partOfEdge(const Structure& structure, int edge)
-{
-    const JoinedFaces& all = *structure.frame.faces;
-    const JoinedFace& face =
-        all.faces[static_cast<std::size_t>(all.edges[static_cast<std::size_t>(edge)].faces.front())];
-    return face.sheet >= 0 ? face.sheet : structure.frame.partOfSolid(face.solids.front());
-}
-
-/// Along the edges of a joint, at Gauss's three places of each piece: the springs stand at the edge itself.
-void springsAlong(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings,
-                  const std::function<void(const SurfaceSprings&)>& take)
-{
-    const EdgesOnSurface on(structure, mesh, joint, findings);
-    if (on.nodes.empty()) return;
-    const auto placeOf = [&](int node) { return mesh.nodes[static_cast<std::size_t>(node)].place; };
-    // Where the parts touch, both have a node in the place: the edge's own.
-    const auto own = [&](int node) {
-        if (!on.led.contains(node)) return node;
-        for (const int other : on.nodes)
-            if ((placeOf(other) - placeOf(node)).norm() < sameInShapes) return other;
-        return node;
-    };
-    constexpr std::array<std::array<double, 2>, 3> places{
-        {{0.1127016653792583, 5.0 / 18.0}, {0.5, 8.0 / 18.0}, {0.8872983346207417, 5.0 / 18.0}}};
-    struct Place {
-        int part;
-        std::array<int, 2> ends;
-        double share, length; ///< between the ends; that it stands for, m
-    };
-    std::vector<Place> along;
-    std::vector<Eigen::Vector3d> at;
-    for (const int edge : joint.edges)
-        for (const auto& piece : mesh.piecesOfEdge(structure, edge))
-            for (const auto& [share, weight] : places) {
-                const Place place{
-                    partOfEdge(structure, edge), {own(piece.first), own(piece.second)}, share, weight * piece.length};
-                at.emplace_back((1.0 - share) * placeOf(place.ends[0]) + share * placeOf(place.ends[1]));
-                along.push_back(place);
-            }
-    const auto below = nearestFacets(mesh, on.leading, at, on.reach);
-    for (std::size_t which = 0; which < along.size(); ++which) {
-        if (!below[which]) continue;
-        const Place& place = along[which];
-        const SurfaceFacet& facet = on.leading[static_cast<std::size_t>(below[which]->facet)];
-        SurfaceSprings found{place.part, {place.ends[0], place.ends[1]}, {}};
-        found.nodes.insert(found.nodes.end(), facet.nodes.begin(), facet.nodes.end());
-        const auto size = 6 * Eigen::Index(found.nodes.size());
-        Matrix3X stretch = Matrix3X::Zero(3, size);
-        stretch.leftCols<3>() = -(1.0 - place.share) * Eigen::Matrix3d::Identity();
-        stretch.middleCols<3>(6) = -place.share * Eigen::Matrix3d::Identity();
-        stretch.rightCols(size - 12) = shiftWith(mesh, facet, below[which]->at, at[which]);
-        found.stiffness =
-            place.length * stretch.transpose() * stiffnessAcross(below[which]->at.normal, *joint.springs) * stretch;
-        take(found);
-    }
 }
 
 SurfaceSprings springsOver(const FrameMesh& mesh, const Facing& facing, const Facing::Meeting& meeting,
@@ -388,33 +226,56 @@ SurfaceSprings springsOver(const FrameMesh& mesh, const Facing& facing, const Fa
 
 } // namespace
 
+void addShare(ShareOfNodes& sum, const SurfaceFacet& facet, const Matrix3X& motion, double weight)
+{
+    for (std::size_t node = 0; node < facet.nodes.size(); ++node)
+        sum.try_emplace(facet.nodes[node], Eigen::Matrix<double, 3, 6>::Zero()).first->second +=
+            weight * motion.middleCols<6>(6 * Eigen::Index(node));
+}
+
+Eigen::Matrix3d stiffnessAcross(const Eigen::Vector3d& normal, const SurfaceJoint::Springs& springs)
+{
+    return springs.along * Eigen::Matrix3d::Identity() + (springs.across - springs.along) * normal * normal.transpose();
+}
+
+std::vector<SurfaceFollower> followersBeneath(const FrameMesh& mesh, const std::vector<SurfaceFacet>& leading,
+                                              const std::vector<int>& nodes, double reach, Turning turning)
+{
+    std::vector<Eigen::Vector3d> places;
+    for (const int node : nodes)
+        places.push_back(mesh.nodes[static_cast<std::size_t>(node)].place);
+    const auto below = nearestFacets(mesh, leading, places, reach);
+    std::vector<SurfaceFollower> found;
+    for (std::size_t at = 0; at < nodes.size(); ++at) {
+        if (!below[at]) continue;
+        const SurfaceFacet& facet = leading[static_cast<std::size_t>(below[at]->facet)];
+        SurfaceFollower& follower = found.emplace_back(SurfaceFollower{nodes[at], {}});
+        addShare(follower.shift, facet, shiftWith(mesh, facet, below[at]->at, places[at]), 1.0);
+        if (turning != Turning::none) addShare(follower.turn, facet, turnWith(facet, below[at]->at), 1.0);
+        if (turning == Turning::acrossNormal) follower.spins = below[at]->at.normal;
+    }
+    return found;
+}
+
 std::vector<SurfaceFollower> followersOf(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint,
                                          const std::vector<char>& held, Findings& findings)
 {
-    if (joint.edges.empty()) {
-        Facing facing = facingOf(structure, mesh, joint);
-        findings.push_back(wordsOn(structure, facing, joint));
-        if (facing.meetings.empty()) return {};
-        return Follower(mesh, std::move(facing), held).followers();
-    }
-    const EdgesOnSurface edges(structure, mesh, joint, findings);
-    auto found = Follower::beneath(mesh, edges.leading, edges.nodes, edges.reach, !joint.hinged);
-    if (found.size() < edges.nodes.size())
-        findings.push_back(noteAt(joint.sentence,
-                                  fmt::format("{} of {} nodes of the edges lie before {}; the others are free",
-                                              found.size(), edges.nodes.size(), partsOf(structure, edges.leading)),
-                                  "Say within how much, if it is to be more."));
-    return found;
+    if (joint.hasLines()) return lineFollowers(structure, mesh, joint, findings);
+    Facing facing = facingOf(structure, mesh, joint);
+    findings.push_back(wordsOn(structure, facing, joint));
+    if (facing.meetings.empty()) return {};
+    return Follower(mesh, std::move(facing), held).followers();
 }
 
 void eachSprings(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings,
                  const std::function<void(const SurfaceSprings&)>& take)
 {
-    if (!joint.edges.empty()) return springsAlong(structure, mesh, joint, findings, take);
+    if (joint.hasLines()) return eachSpringAlong(structure, mesh, joint, findings, take);
     const Facing facing = facingOf(structure, mesh, joint);
     findings.push_back(wordsOn(structure, facing, joint));
+    const SurfaceJoint::Springs perArea = joint.springs->over(facing.area());
     for (const auto& meeting : facing.meetings)
-        take(springsOver(mesh, facing, meeting, *joint.springs));
+        take(springsOver(mesh, facing, meeting, perArea));
 }
 
 } // namespace undisona

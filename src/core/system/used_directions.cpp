@@ -28,8 +28,10 @@ public:
             pointMass(mass);
         for (const auto& spring : structure_.springs) {
             const Eigen::Vector3d middle = (placeOf(spring.from) + placeOf(spring.to)) / 2.0;
+            std::array<double, 6> along{};
+            Eigen::Map<Eigen::Matrix<double, 6, 1>>(along.data()) = spring.stiffness.diagonal();
             for (const int point : {spring.from, spring.to})
-                springAt(point, spring.axes, spring.stiffness, middle);
+                springAt(point, spring.axes, along, middle);
         }
         for (const auto& hold : structure_.holds)
             if (hold.on == Target::point) {
@@ -47,8 +49,9 @@ private:
     /// A way at a place: a shift or a turn along the direction.
     void way(int node, const Eigen::Vector3d& place, const Eigen::Vector3d& direction, bool turn)
     {
-        if (node < 0 || static_cast<std::size_t>(node) >= points_) return; // nodes inside parts lead nothing
+        if (node < 0) return;
         const std::size_t body = root_(static_cast<std::size_t>(node));
+        if (body >= points_) return; // of parts alone, where each has stiffness; but nodes of them may follow a point
         auto& sum = used_.try_emplace(body, UsedDirections::Zero()).first->second;
         Eigen::Matrix<double, 6, 1> motion = Eigen::Matrix<double, 6, 1>::Zero();
         if (turn) {
@@ -72,7 +75,6 @@ private:
     {
         const auto which = static_cast<std::size_t>(end), index = static_cast<std::size_t>(element.member);
         const int node = element.nodes[which];
-        if (static_cast<std::size_t>(node) >= points_) return;
         const auto& properties = structure_.members[index];
         const Eigen::Vector3d place = mesh_.end(element, end),
                               x = (mesh_.end(element, 1) - mesh_.end(element, 0)).normalized();

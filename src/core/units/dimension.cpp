@@ -13,7 +13,7 @@ struct KindRow {
     Dimension dimension; // length, mass, time, temperature, angle
 };
 
-constexpr std::array<KindRow, 25> kindRows{{
+constexpr std::array<KindRow, 26> kindRows{{
     {QuantityKind::number, "a plain number", "", {}},
     {QuantityKind::share, "a share", "%", {}},
     {QuantityKind::length, "a length", "m", {1, 0, 0, 0, 0}},
@@ -29,6 +29,7 @@ constexpr std::array<KindRow, 25> kindRows{{
     {QuantityKind::stress, "a stress", "Pa", {-1, 1, -2, 0, 0}},
     {QuantityKind::stiffness, "a stiffness", "N/m", {0, 1, -2, 0, 0}},
     {QuantityKind::turningStiffness, "a turning stiffness", "N m/rad", {2, 1, -2, 0, -1}},
+    {QuantityKind::turningStiffnessPerLength, "a turning stiffness per length", "N m/rad/m", {1, 1, -2, 0, -1}},
     {QuantityKind::stiffnessPerLength, "a stiffness per length", "N/m2", {-1, 1, -2, 0, 0}},
     {QuantityKind::stiffnessPerArea, "a stiffness per area", "N/m3", {-2, 1, -2, 0, 0}},
     {QuantityKind::stiffnessPerVolume, "a stiffness per volume", "N/m4", {-3, 1, -2, 0, 0}},

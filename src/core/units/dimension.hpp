@@ -32,6 +32,7 @@ enum class QuantityKind {
     stress,
     stiffness,
     turningStiffness,
+    turningStiffnessPerLength,
     stiffnessPerLength,
     stiffnessPerArea,
     stiffnessPerVolume,

@@ -29,6 +29,7 @@ constexpr KindUnits table[] = {
     {QuantityKind::stress, {"Pa", "MPa", "MPa", "psi", "ksi"}},
     {QuantityKind::stiffness, {"N/m", "N/mm", "N/mm", "lbf/in", "kip/ft"}},
     {QuantityKind::turningStiffness, {"N m/rad", "N mm/rad", "N mm/rad", "lbf in/rad", "kip ft/rad"}},
+    {QuantityKind::turningStiffnessPerLength, {"N/rad", "N/rad", "N/rad", "lbf/rad", "kip/rad"}},
     {QuantityKind::stiffnessPerLength, {"N/m2", "N/mm2", "N/mm2", "lbf/in2", "kip/ft2"}},
     {QuantityKind::stiffnessPerArea, {"N/m3", "N/mm3", "N/mm3", "lbf/in3", "kip/ft3"}},
     {QuantityKind::stiffnessPerVolume, {"N/m4", "N/mm4", "N/mm4", "lbf/in4", "kip/ft4"}},

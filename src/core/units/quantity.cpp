@@ -207,7 +207,8 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, Quan
     }
     Dimension withoutAngle = unit->dimension, askedWithoutAngle = asked;
     withoutAngle.angle = askedWithoutAngle.angle = 0;
-    if (kind == QuantityKind::turningStiffness && withoutAngle == askedWithoutAngle) return quantity;
+    const bool turning = kind == QuantityKind::turningStiffness || kind == QuantityKind::turningStiffnessPerLength;
+    if (turning && withoutAngle == askedWithoutAngle) return quantity;
     return wrongDimension(given, *unit, kind);
 }
 
@@ -216,12 +217,14 @@ namespace {
 /// "a stiffness, in all or per length, per area or per volume".
 std::string describe(const std::vector<QuantityKind>& kinds)
 {
-    std::string all = undisona::describe(kinds.front()) + ", in all";
-    const std::size_t lead = undisona::describe(kinds.front()).size();
+    std::string all = undisona::describe(kinds.front());
+    const std::size_t lead = all.size();
+    const auto isPer = [lead, per = all + " per "](const std::string& one) { return one.substr(0, lead + 5) == per; };
+    if (isPer(undisona::describe(kinds.back()))) all += ", in all";
     for (std::size_t at = 1; at < kinds.size(); ++at) {
         const std::string one = undisona::describe(kinds[at]);
-        const bool per = one.substr(0, lead + 5) == undisona::describe(kinds.front()) + " per ";
-        all += (at == 1 || at + 1 == kinds.size() ? " or " : ", ") + (per ? one.substr(lead + 1) : one);
+        const bool per = isPer(one);
+        all += ((per && at == 1) || at + 1 == kinds.size() ? " or " : ", ") + (per ? one.substr(lead + 1) : one);
     }
     return all;
 }
@@ -239,6 +242,8 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, cons
     if (!unit) return asFirst; // no number, or no unit
     for (const QuantityKind kind : kinds)
         if (unit->dimension == dimensionOf(kind)) return readQuantity(text, kind, style);
+    for (const QuantityKind kind : kinds) // N m for N m/rad
+        if (auto read = readQuantity(text, kind, style); std::holds_alternative<Quantity>(read)) return read;
     const std::string all = describe(kinds);
     if (given->unit.empty()) {
         QuantityProblem without{fmt::format("{} is needed here; {} has no unit", all, shortest(given->value)), {}};
