@@ -389,3 +389,62 @@ TEST(Mass, WaterInAPipeSwaysWithItAndSlidesAlongIt)
     EXPECT_THAT(full.say("lining", {{"where", "Pipe"}, {"thickness", "90 mm"}}).problems(),
                 HasSubstr("has no room for such a lining"));
 }
+
+TEST(Weight, DensitiesOffTheLibraryAndMostInOneSpotAreAskedAbout)
+{
+    SaidModel said;
+    said.say("own-material", {{"name", "thin air"}, {"density", "7.85 kg/m3"}})
+        .say("plate", {{"name", "Deck"}})
+        .say("material", {{"what", "Deck"}, {"material", "thin air"}})
+        .say("point", {{"name", "p"}, {"at", "0.5, 0.5, 0 m"}})
+        .say("mass", {{"mass", "85 kg"}, {"points", "p"}, {"sharing", "on"}});
+    const auto built = buildStructure(said.model());
+    const auto findings = checkStructure(built.structure, massSummary(built.structure), said.model());
+    const auto saying = [&](const char* what) {
+        return std::find_if(findings.begin(), findings.end(),
+                            [&](const Finding& finding) { return finding.what.find(what) != std::string::npos; });
+    };
+    const auto light = saying("7.85 kg/m3 is lighter than any material");
+    ASSERT_NE(light, findings.end());
+    ASSERT_EQ(light->cures.size(), 1u);
+    EXPECT_EQ(light->cures[0].words, "Make it 7850 kg/m3");
+    EXPECT_NE(saying("% of all mass stand on p"), findings.end());
+    EXPECT_THAT(adviceOn(quay()), Not(HasSubstr("than any material")));
+    // A ring by its integrals: m (D2 + d2) / 8 about its axis.
+    SaidModel ring = steel();
+    ring.say("point", {{"name", "p"}, {"at", "0, 0, 0 m"}})
+        .say("mass", {{"mass", "10 kg"},
+                      {"points", "p"},
+                      {"sharing", "on"},
+                      {"body", "ring about z"},
+                      {"size", "400, 300, 50 mm"}});
+    const Eigen::Matrix3d inertia = ring.structure().pointMasses.at(0).inertia;
+    EXPECT_NEAR(inertia(2, 2), 10.0 * (0.16 + 0.09) / 8.0, 1e-12);
+    EXPECT_NEAR(inertia(0, 0), 10.0 * ((0.16 + 0.09) / 16.0 + 0.0025 / 12.0), 1e-12);
+}
+
+TEST(Weight, AMassThatNothingStiffCarriesIsSaid)
+{
+    const auto hung = [](const char* stiffness) {
+        SaidModel said = straightBeam(1.0, 0.1, 0.1, 6);
+        said.say("hold", {{"where", "Beam.0, Beam.1"}, {"directions", "all"}})
+            .say("point", {{"name", "load"}, {"at", "0.5, 0, -0.3 m"}})
+            .say("mass", {{"mass", "20 kg"}, {"points", "load"}, {"sharing", "on"}})
+            .say("spring", {{"from", "Beam.1"},
+                            {"to", "load"},
+                            {"kx", stiffness},
+                            {"ky", stiffness},
+                            {"kz", stiffness},
+                            {"krx", "1 kN m/rad"},
+                            {"kry", "1 kN m/rad"},
+                            {"krz", "1 kN m/rad"}})
+            .say("lowest", {{"count", "8"}});
+        std::string all;
+        const auto solution = said.solved();
+        for (const auto& finding : solution->findings)
+            all += finding.what + "\n";
+        return all;
+    };
+    EXPECT_THAT(hung("1 N/mm"), HasSubstr("nothing stiff carries this mass"));
+    EXPECT_THAT(hung("100 kN/mm"), Not(HasSubstr("nothing stiff carries")));
+}

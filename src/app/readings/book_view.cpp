@@ -102,7 +102,13 @@ void BookView::fill()
                   length = QString::fromStdString(units.unit(QuantityKind::length));
     table_->setHeads(
         {tr("where from"), unit, "%", tr("the scale"), tr("off %"), tr("centre x, %1").arg(length), "y", "z"});
-    const auto mass = [&](double kg) { return ReadingTable::number(units.value(kg, QuantityKind::mass), 5); };
+    // To the same place everywhere, so that a column can be added up by eye.
+    const double all = units.value(book.total(), QuantityKind::mass);
+    const int places = std::clamp(4 - static_cast<int>(std::floor(std::log10(std::max(all, 1e-9)))), 0, 9);
+    const auto fixed = [](double value, int decimals) {
+        return ReadingTable::Cell{QString::number(value, 'f', decimals), value, {}, false, true, {}};
+    };
+    const auto mass = [&](double kg) { return fixed(units.value(kg, QuantityKind::mass), places); };
     const ReadingTable::Cell none{"·", {}, theme.quiet, false, true, {}};
     std::vector<std::vector<ReadingTable::Cell>> rows;
     std::vector<int> keys;
@@ -126,7 +132,7 @@ void BookView::fill()
             cells.push_back(mass(*row.said));
             cells.push_back(ReadingTable::number(off, 2, std::abs(off) > much ? theme.amber : QColor()));
         } else {
-            cells.push_back(ReadingTable::number(100.0 * row.mass / book.total(), 3));
+            cells.push_back(fixed(100.0 * row.mass / book.total(), 1));
             cells.push_back(none);
             cells.push_back(none);
             for (int axis = 0; axis < 3; ++axis)
@@ -134,8 +140,8 @@ void BookView::fill()
         }
         add(std::move(cells), row.sentence);
     }
-    ReadingTable::Cell all{tr("in all"), {}, {}, true, false, {}};
-    std::vector<ReadingTable::Cell> total{all, mass(book.total()), ReadingTable::number(100.0, 3), none, none};
+    std::vector<ReadingTable::Cell> total{
+        {tr("in all"), {}, {}, true, false, {}}, mass(book.total()), fixed(100.0, 1), none, none};
     for (int axis = 0; axis < 3; ++axis)
         total.push_back(ReadingTable::number(units.value(book.centre[axis], QuantityKind::length), 4));
     add(std::move(total), {});

@@ -107,7 +107,7 @@ protected:
         auto* column = static_cast<QBoxLayout*>(layout());
         column->addWidget(which_);
         for (const auto& [title, part] : parts) {
-            part->setVisible(parts_.empty());
+            if (!parts_.empty()) part->hide();
             parts_.push_back(part);
             column->addWidget(part, 1);
             which_->addTab(title);

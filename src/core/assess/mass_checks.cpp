@@ -92,10 +92,49 @@ void massesOnHeldPoints(const Structure& structure, Findings& findings)
     }
 }
 
+/// Densities that no material has, as of a unit a thousand times off.
+void densitiesOffTheLibrary(const Model& model, Findings& findings)
+{
+    constexpr double lightest = 10.0, heaviest = 25000.0; // foam and tungsten, kg/m3
+    for (const auto& sentence : model.activeIn(Group::material)) {
+        const auto* density = std::get_if<Quantity>(&sentence->value("density"));
+        if (!density || (density->si >= lightest && density->si <= heaviest)) continue;
+        if (density->si == 0.0) {
+            findings.push_back(noteAt(sentence->id, "has no density: its parts have no mass of their own",
+                                      "Right where their mass is said elsewhere."));
+            continue;
+        }
+        const bool light = density->si < lightest;
+        findings.push_back(warningAt(
+            sentence->id, fmt::format("{} is {} than any material", density->text, light ? "lighter" : "heavier"),
+            "Is the unit a thousand times off? Steel has 7850 kg/m3."));
+        for (const double factor : {1e3, 1e-3, 1e6, 1e-6, 1e12, 1e-12})
+            if (const double meant = factor * density->si; meant >= lightest && meant <= heaviest) {
+                const std::string text = shortest(std::round(meant * 1e3) / 1e3) + " kg/m3";
+                findings.back().cures = {{"Make it " + text, {{{}, sentence->id, {}, {{"density", text}}}}}};
+                break;
+            }
+    }
+}
+
+/// Most of all there is in one spot.
+void mostInOneSpot(const Structure& structure, const MassSummary& summary, Findings& findings)
+{
+    constexpr double most = 0.75;
+    for (const auto& mass : structure.pointMasses)
+        if (mass.mass > most * summary.mass && structure.frame.members.size() + structure.frame.parts() > 0)
+            findings.push_back(noteAt(mass.sentence,
+                                      fmt::format("{:.0f} % of all mass stand on {}", 100.0 * mass.mass / summary.mass,
+                                                  structure.frame.points[static_cast<std::size_t>(mass.point)].name),
+                                      "Spread it, if the thing is as large as the structure."));
+}
+
 } // namespace
 
-void checkMasses(const Structure& structure, const Model& model, Findings& findings)
+void checkMasses(const Structure& structure, const MassSummary& summary, const Model& model, Findings& findings)
 {
+    densitiesOffTheLibrary(model, findings);
+    mostInOneSpot(structure, summary, findings);
     weightsTypedAsMasses(model, findings);
     massesSaidTwice(model, findings);
     massesOnHeldPoints(structure, findings);

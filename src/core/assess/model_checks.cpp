@@ -230,7 +230,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass, con
     massesOnOnePlaceOfSolids(structure, findings);
     for (auto& finding : checkJoints(structure, model))
         findings.push_back(std::move(finding));
-    checkMasses(structure, model, findings);
+    checkMasses(structure, mass, model, findings);
     double material = 0.0;
     for (std::size_t at = 0; at < structure.members.size(); ++at)
         if (structure.members[at].material)

@@ -129,6 +129,40 @@ void hingesOnSolids(const Solution& solution, Findings& findings)
             }
 }
 
+/// A mass whose own mode lies far below all others, as nothing stiff carries it.
+void massesHardlyCarried(const Solution& solution, Findings& findings)
+{
+    constexpr double far = 20.0, nearlyAll = 0.9;
+    const auto elastic = [](const Mode& mode) { return !mode.rigid && !mode.mechanism && !mode.ritz; };
+    const auto first = std::find_if(solution.modes.begin(), solution.modes.end(), elastic);
+    const auto& energies = solution.energies;
+    if (first == solution.modes.end() || energies.kinetic.cols() != Eigen::Index(solution.modes.size())) return;
+    std::map<std::string, std::vector<int>> low; // by the sentence of the mass that moves: numbers of modes
+    for (auto mode = first; mode != solution.modes.end(); ++mode) {
+        std::map<std::string, double> shares;
+        for (std::size_t row = 0; row < energies.rows.size(); ++row)
+            if (energies.rows[row].kind == PartKind::pointMass)
+                shares[energies.rows[row].sentence] +=
+                    energies.kinetic(Eigen::Index(row), mode - solution.modes.begin());
+        const auto most = std::max_element(shares.begin(), shares.end(),
+                                           [](const auto& a, const auto& b) { return a.second < b.second; });
+        if (most == shares.end() || most->second < nearlyAll) {
+            if (low.empty() || mode->frequency < far * std::prev(mode)->frequency) return;
+            break;
+        }
+        low[most->first].push_back(mode->number);
+        if (std::next(mode) == solution.modes.end()) return; // nothing to compare with
+    }
+    for (const auto& [sentence, numbers] : low)
+        findings.push_back(warningAt(
+            sentence,
+            fmt::format("nothing stiff carries this mass: {} it moves alone, at {} Hz and far below all others",
+                        numbers.size() == 1 ? fmt::format("in mode {}", numbers[0])
+                                            : fmt::format("in {} modes", numbers.size()),
+                        rounded(solution.modes[static_cast<std::size_t>(numbers[0] - 1)].frequency, 3)),
+            "Join it to more, or check the units of its springs; right where it hangs on soft mounts."));
+}
+
 } // namespace
 
 Findings findingsOf(const Solution& solution, const Extraction& extraction, const std::vector<MissingMass>& lacking)
@@ -137,6 +171,7 @@ Findings findingsOf(const Solution& solution, const Extraction& extraction, cons
     const Structure& structure = *solution.structure;
     findings.insert(findings.end(), solution.mesh.problems.begin(), solution.mesh.problems.end());
     if (!solution.mesh.solids.empty()) hingesOnSolids(solution, findings);
+    massesHardlyCarried(solution, findings);
     if (extraction.rigid > 0)
         findings.push_back(
             warningAt({},

@@ -203,7 +203,7 @@ void addJointKinds(std::vector<SentenceKind>& all)
                        "Mount between {from} and {to}: {rows}",
                        {whereField("from", Target::point, "its first point", "a"),
                         whereField("to", Target::point, "its second point", "b"),
-                        tableField("the six rows: forces along, then moments about x, y, z", columns)},
+                        atLeast(tableField("the six rows: forces along, then moments about x, y, z", columns), 6.0)},
                        "A rubber mount or a coupling whose table of six by six is known, in axes of its own: N/m along "
                        "them, N/rad where a turn makes a force, N m/rad about them."};
     addFrame(mount);

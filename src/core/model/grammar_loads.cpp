@@ -45,8 +45,9 @@ void addBody(SentenceKind& kind)
                                     "1, 1, 1 kg m2"),
                         vectorField("products", "its products of inertia xy, xz, yz (integrals of x y dm)", K::inertia,
                                     "0, 0, 0 kg m2"),
-                        choiceField("body", "its simple shape", {"box", "cylinder along z", "ball"}),
-                        vectorField("size", "its size along x, y, z", K::length, "300, 300, 300 mm"),
+                        choiceField("body", "its simple shape", {"box", "cylinder along z", "ball", "ring about z"}),
+                        vectorField("size", "its size along x, y, z; of a ring outer and inner diameter and height",
+                                    K::length, "300, 300, 300 mm"),
                         vectorField("x-towards", "the direction of its x axis", K::number, "1, 0, 0"),
                         vectorField("y-near", "a direction near its y axis", K::number, "0, 1, 0")})
         kind.fields.push_back(optionalField(std::move(field)));

@@ -4,12 +4,22 @@ namespace undisona {
 
 namespace {
 
+/// As many rows as a table has at least.
+Table emptyRows(const Field& field)
+{
+    if (!field.least) return {};
+    Row row;
+    for (const auto& column : field.columns)
+        row.push_back(usualCell(column));
+    return {std::make_shared<const std::vector<Row>>(static_cast<std::size_t>(*field.least), row)};
+}
+
 /// The fallbacks are texts of our own tables, so they always read.
 Value fallbackOf(const SentenceKind& kind, std::string_view key)
 {
     const Field* field = kind.field(key);
     if (!field) return {};
-    if (field->type == FieldType::table) return Table{};
+    if (field->type == FieldType::table) return emptyRows(*field);
     auto read = readValue(*field, field->fallback, NumberStyle::file);
     if (auto* value = std::get_if<Value>(&read)) return *value;
     return {};

@@ -68,8 +68,7 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
         for (const int solid : own.solids)
             names.insert(quotedName(frame.solids[static_cast<std::size_t>(solid)].name));
     }
-    std::vector<std::string> rules{"edges like " + ruleForEdge(frame, edge),
-                                   "edges smooth with " + ruleForEdge(frame, edge)};
+    std::vector<std::string> rules{"edges smooth with " + ruleForEdge(frame, edge)};
     for (const auto& name : names) {
         for (const char* which : {"rims", "edges", "free edges"})
             rules.push_back(fmt::format("{} of {}", which, name));
@@ -79,6 +78,7 @@ std::vector<std::string> rulesLikeEdge(const Frame& frame, int edge)
                 rules.push_back(fmt::format("edges at {} = {} m of {}", "xyz"[axis],
                                             shortest(std::round(like.along[0][axis] * 1e6) / 1e6 + 0.0), name));
     }
+    rules.push_back("edges like " + ruleForEdge(frame, edge));
     return worthwhile(frame, Target::edge, edge, rules);
 }
 
@@ -91,7 +91,6 @@ std::vector<std::string> rulesLikeFace(const Frame& frame, int face)
     std::vector<std::string> rules; // what the file says before what the shape does
     if (!like.name.empty()) rules.push_back(fmt::format("faces named {} of {}", quotedName(like.name), name));
     if (like.colour) rules.push_back(fmt::format("faces of colour {} of {}", colourText(*like.colour), name));
-    rules.push_back("faces like " + ruleForFace(frame, face));
     rules.push_back("faces smooth with " + ruleForFace(frame, face));
     if (like.radius > 0.0) rules.push_back(fmt::format("faces of radius {} m of {}", rounded(like.radius), name));
     for (int axis = 0; axis < 3 && like.plane; ++axis)
@@ -99,6 +98,7 @@ std::vector<std::string> rulesLikeFace(const Frame& frame, int face)
             rules.push_back(
                 fmt::format("faces at {} = {} m of {}", "xyz"[axis], rounded(like.plane->place[axis]), name));
     if (like.plane) rules.push_back("faces in one plane with " + ruleForFace(frame, face));
+    rules.push_back("faces like " + ruleForFace(frame, face));
     rules.push_back(fmt::format("faces of {}", name));
     return worthwhile(frame, Target::face, face, rules);
 }

@@ -210,6 +210,10 @@ private:
         Eigen::Vector3d inertia;
         if (body == "ball")
             inertia = Eigen::Vector3d::Constant(mass * square.x() / 10.0);
+        else if (body == "ring about z") // of outer and inner diameter and height
+            inertia = mass * Eigen::Vector3d((square.x() + square.y()) / 16.0 + square.z() / 12.0,
+                                             (square.x() + square.y()) / 16.0 + square.z() / 12.0,
+                                             (square.x() + square.y()) / 8.0);
         else if (body == "cylinder along z")
             inertia = mass * Eigen::Vector3d(square.x() / 16 + square.z() / 12, square.x() / 16 + square.z() / 12,
                                              square.x() / 8);
