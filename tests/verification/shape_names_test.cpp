@@ -134,7 +134,7 @@ TEST(ShapeName, SaysWhenAFewMembersMoveAlone)
         .say("points", {{"rows", "high1|0 m|0 m|1.5 m\nhigh2|0 m|1 m|1.5 m"}})
         .say("members", {{"name", "Stays"}, {"rows", "one|high1|Deck.2\ntwo|high2|Deck.3"}, {"section", "round 20 mm"}})
         .say("hold", {{"where", "edges at x = 0 m, high1, high2"}, {"directions", "all"}});
-    EXPECT_EQ(namesOf(said, 2), (Names{"first bending in z of Stays alone", "second bending in z of Stays alone"}));
+    EXPECT_EQ(namesOf(said, 2), (Names{"Stays alone, first bending in z", "Stays alone, second bending in z"}));
 }
 
 TEST(ShapeName, OfWhatIsTurnedAboutAnAxisHoldsHoweverItWasDrawn)

@@ -10,9 +10,8 @@ namespace undisona {
 
 ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent)
 {
-    words_ = new QLabel(this);
+    words_ = new PageLabel({12, 8, 8, 4}, this);
     words_->setWordWrap(true);
-    words_->setContentsMargins(12, 8, 8, 4);
     words_->setObjectName("checkWords");
     table_ = new ReadingTable(this);
     connect(table_, &ReadingTable::told, &session_, &Session::told);
@@ -20,10 +19,9 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     table_->setWordWrap(true);
     table_->setHeads({"", tr("what is the matter, and what to do")});
     table_->horizontalHeader()->setStretchLastSection(true);
-    figures_ = new QLabel(this);
+    figures_ = new PageLabel({12, 0, 8, 4}, this);
     figures_->setWordWrap(true);
     figures_->setTextFormat(Qt::RichText);
-    figures_->setContentsMargins(12, 0, 8, 4);
     figures_->setObjectName("certificate");
     figures_->setAlignment(Qt::AlignTop);
     figures_->setTextInteractionFlags(Qt::TextSelectableByMouse);

@@ -25,14 +25,12 @@ ClashesPage::ClashesPage(Session& session, QWidget* parent) : Page(session, pare
     table_->setObjectName("clashTable");
     table_->setHeads(
         {tr("source"), "×", tr("Hz"), tr("mode"), tr("apart"), tr("verdict"), tr("critical rpm"), tr("strength")});
-    head_ = new QLabel(this);
+    head_ = new PageLabel({12, 8, 8, 0}, this);
     head_->setFont(textFont(0.0, true));
     head_->setWordWrap(true);
-    head_->setContentsMargins(12, 8, 8, 0);
-    why_ = new QLabel(this);
+    why_ = new PageLabel({12, 2, 8, 6}, this);
     why_->setObjectName("clashWhy");
     why_->setWordWrap(true);
-    why_->setContentsMargins(12, 2, 8, 6);
     plot_ = new Plot(this);
     connect(plot_, &Plot::told, &session_, &Session::told);
     plot_->setObjectName("speedPlot");

@@ -5,10 +5,9 @@ namespace undisona {
 
 ComparePage::ComparePage(Session& session, QWidget* parent) : Page(session, parent)
 {
-    words_ = new QLabel(this);
+    words_ = new PageLabel({12, 8, 8, 4}, this);
     words_->setTextFormat(Qt::RichText);
     words_->setWordWrap(true);
-    words_->setContentsMargins(12, 8, 8, 4);
     table_ = new ReadingTable(this);
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("compareTable");

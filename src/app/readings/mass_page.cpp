@@ -20,9 +20,8 @@ MassPage::MassPage(Session& session, QWidget* parent) : PartedPage(session, pare
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("massTable");
     table_->setHeads({tr("mode"), tr("Hz"), "X", "Y", "Z", tr("about x"), tr("y"), tr("z"), tr("shape")});
-    remark_ = new QLabel(this);
+    remark_ = new PageLabel({12, 4, 8, 8}, this);
     remark_->setWordWrap(true);
-    remark_->setContentsMargins(12, 4, 8, 8);
     book_ = new BookView(session_, this);
     weight_ = new WeightView(session_, this);
     makeParts("massParts", {{tr("Taking part"), stacked({{words_, 0}, {plot_, 0}, {table_, 0}, {remark_, 0}})},

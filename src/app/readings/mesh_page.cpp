@@ -57,10 +57,9 @@ QString wordsOnBodies(const Solution& solution)
 
 MeshPage::MeshPage(Session& session, QWidget* parent) : PartedPage(session, parent)
 {
-    words_ = new QLabel(this);
+    words_ = new PageLabel({12, 8, 8, 4}, this);
     words_->setTextFormat(Qt::RichText);
     words_->setWordWrap(true);
-    words_->setContentsMargins(12, 8, 8, 4);
     words_->setObjectName("meshWords");
     words_->setAlignment(Qt::AlignTop);
     plot_ = new Plot(this);

@@ -24,9 +24,8 @@ ModesPage::ModesPage(Session& session, QWidget* parent) : Page(session, parent)
     table_->setAccessibleName(tr("modes"));
     table_->setHeads({tr("mode"), tr("Hz"), tr("mesh"), tr("shape"), "X", "Y", "Z", tr("period"), tr("rad/s"),
                       tr("accepted"), tr("residual")});
-    proof_ = new QLabel(this);
+    proof_ = new PageLabel({12, 6, 8, 8}, this);
     proof_->setWordWrap(true);
-    proof_->setContentsMargins(12, 6, 8, 8);
     layout()->addWidget(table_);
     layout()->addWidget(proof_);
     connect(table_, &ReadingTable::keyChosen, this,
@@ -51,8 +50,8 @@ void ModesPage::fill()
                  mode.judged() ? tr("estimated mesh error of the frequency, %1; above 0 it is computed too high")
                                      .arg(QString::fromStdString(meshErrorText(mode)))
                  : mode.meshErrorEither > 0.0 ? tr("the mesh is too coarse for this mode to tell its error")
-                 : hasBricks(*own) ? tr("thin or curved bodies of bricks have no estimate")
-                                   : tr("the run was stopped before the mesh was judged")},
+                 : hasBricks(*own)            ? tr("thin or curved bodies of bricks have no estimate")
+                                              : tr("the run was stopped before the mesh was judged")},
                 {QString::fromStdString(mode.name),
                  {},
                  faintIf(faint),
@@ -60,8 +59,7 @@ void ModesPage::fill()
                  false,
                  QString::fromStdString(mode.name)}};
             for (int axis = 0; axis < 3; ++axis)
-                cells.push_back(
-                    percent(own->participation.ofTotal(row, axis), faint ? theme.quiet : theme.axis[axis]));
+                cells.push_back(percent(own->participation.ofTotal(row, axis), faint ? theme.quiet : theme.axis[axis]));
             cells.push_back(
                 {mode.frequency > 0.0 ? QString::fromStdString(rounded(1.0 / mode.frequency, 4)) + " s" : "-",
                  mode.frequency > 0.0 ? 1.0 / mode.frequency : 1e9,

@@ -1,10 +1,10 @@
 #pragma once
+#include "app/readings/page_label.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/session/session.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
 
-#include <QLabel>
 #include <QTabBar>
 #include <QVBoxLayout>
 
@@ -21,8 +21,7 @@ public:
         layout->setSpacing(0);
         setAutoFillBackground(true);
         setBackgroundRole(QPalette::Base);
-        stale_ = new QLabel(this);
-        stale_->setContentsMargins(12, 6, 8, 2);
+        stale_ = new PageLabel({12, 6, 8, 2}, this);
         stale_->setObjectName("staleLabel");
         layout->addWidget(stale_);
         for (const auto signal : {&Session::stavesChanged, &Session::derivedChanged})
@@ -141,11 +140,10 @@ private:
 /// Words with marks of their own, over several lines.
 inline QLabel* richLabel(const char* name, QWidget* parent)
 {
-    auto* label = new QLabel(parent);
+    auto* label = new PageLabel({12, 10, 8, 4}, parent);
     label->setTextFormat(Qt::RichText);
     label->setObjectName(name);
     label->setWordWrap(true);
-    label->setContentsMargins(12, 10, 8, 4);
     return label;
 }
 

@@ -78,7 +78,8 @@ void ReadingTable::fitRows()
                 const bool last = column + 1 == columnCount() && horizontalHeader()->stretchLastSection();
                 const int wide = last ? viewport()->width() - columnViewportPosition(column) : columnWidth(column);
                 const QRect room(0, 0, std::max(20, wide - frame), 10000);
-                high = std::max(high, QFontMetrics(own->font()).boundingRect(room, Qt::TextWordWrap, own->text()).height() + 6);
+                high = std::max(
+                    high, QFontMetrics(own->font()).boundingRect(room, Qt::TextWordWrap, own->text()).height() + 6);
             }
         setRowHeight(row, high);
     }

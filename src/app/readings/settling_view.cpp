@@ -18,11 +18,10 @@ QString whole(Eigen::Index count)
 
 SettlingView::SettlingView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
-    words_ = new QLabel(this);
+    words_ = new PageLabel({12, 4, 8, 4}, this);
     words_->setTextFormat(Qt::RichText);
     words_->setObjectName("settlingWords");
     words_->setWordWrap(true);
-    words_->setContentsMargins(12, 4, 8, 4);
     run_ = new QPushButton(this);
     run_->setFocusPolicy(Qt::TabFocus);
     run_->setObjectName("settleButton");

@@ -19,11 +19,10 @@ QString placeSaidBy(const Model& model, const std::string& id)
 
 WeightView::WeightView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
-    words_ = new QLabel(this);
+    words_ = new PageLabel({12, 10, 8, 4}, this);
     words_->setTextFormat(Qt::RichText);
     words_->setObjectName("weightWords");
     words_->setWordWrap(true);
-    words_->setContentsMargins(12, 10, 8, 4);
     weigh_ = new QPushButton(tr("Let it rest under its own weight"), this);
     weigh_->setObjectName("weighButton");
     weigh_->setFocusPolicy(Qt::TabFocus);

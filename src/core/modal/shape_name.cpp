@@ -404,7 +404,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             const std::string kind = twists                 ? "twisting"
                                      : strained.axial > 0.5 ? "axial"
                                                             : "bending in " + along(shares);
-            modes[index].name = fmt::format("{} {} of {} alone", ordinal(++used[kind + few]), kind, few);
+            modes[index].name = fmt::format("{} alone, {} {}", few, ordinal(++used[kind + few]), kind);
             continue;
         }
         int main = 0;
