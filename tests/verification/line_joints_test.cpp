@@ -6,6 +6,7 @@
 
 using namespace undisona;
 using testing::HasSubstr;
+using testing::Not;
 
 namespace {
 
@@ -114,6 +115,18 @@ TEST(LineJoint, SaysOnWhatItStandsAndWhatIsWrong)
     EXPECT_THAT(said(postOnBlock("0.2 m | 0.2 m | 0.25 m")
                          .say("join", {{"what", "Post"}, {"other", "Block"}, {"reach", "10 mm"}})),
                 HasSubstr("nothing of the two sides faces each other within 10 mm"));
+    // One that ends above the other's foot, and one that lies askew on what it should stand on.
+    SaidModel two = postOnBlock();
+    two.say("points", {{"rows", "c | 0.3 m | 0.3 m | 0.202 m\nd | 0.3 m | 0.3 m | 0.6 m"}})
+        .say("members", {{"name", "Stub"}, {"rows", "Stub | c | d"}, {"section", "round 30 mm"}});
+    SaidModel within = two;
+    EXPECT_THAT(said(two.say("join", {{"what", "Post, Stub"}, {"other", "Block"}})),
+                HasSubstr("Stub is farther from Block than others and is not joined"));
+    EXPECT_THAT(said(within.say("join", {{"what", "Post, Stub"}, {"other", "Block"}, {"reach", "3 mm"}})),
+                testing::AllOf(HasSubstr("2 ends of members stand on Block"), Not(HasSubstr("is not joined"))));
+    EXPECT_THAT(said(postOnBlock("0.2 m | 0.2 m | 0.2 m", "0.38 m | 0.38 m | 0.3 m")
+                         .say("join", {{"what", "Post"}, {"other", "Block"}})),
+                HasSubstr("no more than 0 % of the section"));
     EXPECT_THAT(postOnBlock().say("join", {{"what", "Post, faces of Block"}, {"other", "Block"}}).problems(),
                 HasSubstr("are named together"));
     // What is hinged for want of turns offers to be joined, and the offer holds.

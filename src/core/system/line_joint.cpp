@@ -1,5 +1,7 @@
 #include "core/system/line_joint.hpp"
 
+#include "core/base/alike_findings.hpp"
+#include "core/base/joined_sets.hpp"
 #include "core/base/same_place.hpp"
 #include "core/shapes/joined_faces.hpp"
 #include "core/system/joint_words.hpp"
@@ -102,6 +104,32 @@ SurfaceFollower meanOver(const FrameMesh& mesh, const std::vector<SurfaceFacet>&
     }
     if (!turning) follower.turn.clear();
     return follower;
+}
+
+/// Members of a joint that neither it nor another of them joins to the other side.
+void sayWhatIsOutOfReach(const Structure& structure, const SurfaceJoint& joint,
+                         const std::vector<SurfaceFollower>& found, const std::string& parts, Findings& findings)
+{
+    const Frame& frame = structure.frame;
+    JoinedSets together(frame.points.size());
+    for (const auto& line : joint.members) {
+        const FrameMember& member = frame.members[static_cast<std::size_t>(line.member)];
+        together.join(member.from, member.to);
+    }
+    std::set<int> joined;
+    for (const auto& follower : found)
+        if (static_cast<std::size_t>(follower.node) < frame.points.size()) joined.insert(together.of(follower.node));
+    std::vector<std::string> names;
+    for (const auto& line : joint.members) {
+        const FrameMember& member = frame.members[static_cast<std::size_t>(line.member)];
+        if (!joined.contains(together.of(member.from))) names.push_back(member.name);
+    }
+    if (names.empty()) return;
+    const bool one = names.size() == 1;
+    findings.push_back(warningAt(joint.sentence,
+                                 fmt::format("{} {} farther from {} than others and {} not joined", someOf(names),
+                                             one ? "is" : "are", parts, one ? "is" : "are"),
+                                 "Say within how much, if it is to be more."));
 }
 
 /// A third of a piece of an edge, by one of Gauss's places.
@@ -209,9 +237,10 @@ LinesOnSurface::LinesOnSurface(const Structure& structure, const FrameMesh& mesh
                 which.push_back(int(facet));
             }
         const auto below = nearestFacets(mesh, faced, over, reach + widest);
+        auto& feet = ends[end.node]; // none of them is said too
         for (std::size_t place = 0; place < over.size(); ++place)
             if (below[place])
-                ends[end.node].push_back(
+                feet.push_back(
                     {{which[static_cast<std::size_t>(below[place]->facet)], below[place]->at}, section[place].area});
     }
 }
@@ -255,6 +284,7 @@ std::vector<SurfaceFollower> lineFollowers(const Structure& structure, const Fra
                           "Move the member inwards, or make the part wider."));
         found.push_back(meanOver(mesh, on.leading, node, places, !joint.hinged));
     }
+    if (!found.empty()) sayWhatIsOutOfReach(structure, joint, found, parts, findings);
     if (!on.ends.empty())
         findings.push_back(
             noteAt(joint.sentence,
