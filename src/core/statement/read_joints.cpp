@@ -109,12 +109,13 @@ private:
                           fmt::format("{} is tied to itself, which joins nothing",
                                       structure_.frame.points[static_cast<std::size_t>(leader[0])].name),
                           "Name the points that follow it, or take the sentence away."));
+        const std::size_t first = structure_.ties.size();
         carryBy(leader[0], followers, true);
         if (!sentence_->has("directions")) return;
-        for (auto& tie : structure_.ties)
-            if (tie.sentence == sentence_->id)
-                for (std::size_t direction = 0; direction < 6; ++direction)
-                    tie.directions[direction] = sentence_->directions("directions").has(static_cast<int>(direction));
+        const Directions directions = sentence_->directions("directions");
+        for (std::size_t at = first; at < structure_.ties.size(); ++at)
+            for (std::size_t direction = 0; direction < 6; ++direction)
+                structure_.ties[at].directions[direction] = directions.has(static_cast<int>(direction));
     }
 
     void mean()
