@@ -195,6 +195,45 @@ TEST(Mechanism, WithoutMassIsLeftOutOrAFindingThatSaysWhere)
     EXPECT_THAT(refused.findings().front().what, testing::HasSubstr("no mass acts that way"));
 }
 
+TEST(Mechanism, WithoutMassIsFoundWhereNoSingleUnknownIsWithoutIt)
+{
+    const auto refusal = [](const SaidModel& said) {
+        Progress progress;
+        const auto solution = solve(said.model(), progress);
+        return solution ? std::string() : solution.findings().front().what;
+    };
+    // Bars askew to the axes, released about one of their own at both ends: lumped, their ends have no mass about it,
+    // and a spring that turns about x alone leaves the two free to turn against each other.
+    const auto askew = [](const Words& more) {
+        Words spring{{"from", "a"}, {"to", "g"}, {"kx", "1 kN/mm"}, {"krx", "100 kN m/rad"}};
+        spring.insert(more.begin(), more.end());
+        SaidModel bars = steel();
+        bars.say("points", {{"rows", "a|0 m|-1 m|1 m\nb|0 m|1 m|-1 m\nf|2 m|-1 m|0 m\ng|0 m|2 m|0 m"}})
+            .say("members", {{"name", "Bars"}, {"rows", "one|a|b\nother|f|g"}, {"section", "round 16 mm"}})
+            .say("release", {{"ends", "both ends"}, {"members", "Bars"}, {"directions", "rz"}})
+            .say("hold", {{"where", "b, f"}, {"directions", "all"}})
+            .say("spring", spring)
+            .say("mass-matrix", {{"matrix", "lumped"}})
+            .say("up-to", {{"frequency", "100 Hz"}, {"most", "50"}});
+        return bars;
+    };
+    EXPECT_THAT(refusal(askew({})), testing::HasSubstr("no mass acts that way"));
+    EXPECT_EQ(refusal(askew({{"kry", "1 kN m/rad"}})), "");
+    // All mass of a free bar at two places of it: it turns about the line between them without any.
+    const auto free = [](const char* third) {
+        SaidModel bar = straightBeam(1, 0.05, 0.05, 2);
+        bar.say("material-mass", {{"factor", "0 %"}})
+            .say("points", {{"rows", "q|0 m|1 m|0 m"}})
+            .say("members", {{"name", "Arm"}, {"rows", "it|Beam.0|q"}, {"section", "round 16 mm"}})
+            .say("mass",
+                 {{"mass", "10 kg"}, {"sharing", "on each of"}, {"points", std::string("Beam.0, Beam.1") + third}})
+            .say("lowest", {{"count", "8"}});
+        return bar;
+    };
+    EXPECT_THAT(refusal(free("")), testing::HasSubstr("no mass acts that way"));
+    EXPECT_EQ(refusal(free(", q")), "");
+}
+
 TEST(Channel, ForkSupportedBendsAndTwistsTogetherThroughItsShearCentre)
 {
     // Half waves sin(b x), b = n pi / L, without warping: with w the shear centre's displacement along z and r the

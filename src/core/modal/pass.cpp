@@ -47,7 +47,7 @@ std::optional<Finding> withoutMass(const Structure& structure, const Ask& ask, c
         if (auto refused = refuse(ask.ritz.directions, ask.sentence)) return refused;
     if (ask.residual && shakes(*ask.residual))
         if (auto refused = refuse(ask.residual->directions, ask.residual->sentence)) return refused;
-    if (rigidModes(system).cols() > 0)
+    if (const RigidModes rigid = rigidModes(system); rigid.massless || rigid.motions.cols() > 0)
         return errorAt({}, "the structure is not fully held, and mass acts along some directions alone",
                        "Hold it along the others, or let mass act there too.");
     return std::nullopt;

@@ -124,20 +124,34 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Body&
 
 /// Columns of `motions` turned so that x' M x is the identity; those without mass, and those that are nothing
 /// beside `largest`, of which they are sums, are dropped: what supports leave of six motions may be fewer.
-Eigen::MatrixXd massOrthonormal(const System& system, const Eigen::MatrixXd& motions, double largest)
+RigidModes massOrthonormal(const System& system, const Eigen::MatrixXd& motions, double largest)
 {
     double heaviest = 0.0;
     for (Eigen::Index at = 0; at < system.size(); ++at)
         heaviest = std::max(heaviest, system.mass.diagonal(at));
-    std::vector<Eigen::Index> real;
+    std::vector<Eigen::Index> real, massive;
     for (Eigen::Index k = 0; k < motions.cols(); ++k) {
         const Eigen::VectorXd motion = motions.col(k);
         const double size = motion.cwiseAbs().maxCoeff();
+        if (!(size > 1e-9 * largest)) continue;
+        real.push_back(k);
         constexpr double rounding = 1e-24; // of a mass that the motion does not move at all
-        const bool massless = !(motion.dot((system.mass * motion).col(0)) > rounding * heaviest * size * size);
-        if (size > 1e-9 * largest && !massless) real.push_back(k);
+        if (motion.dot((system.mass * motion).col(0)) > rounding * heaviest * size * size) massive.push_back(k);
     }
-    return newDirections(system.mass, Eigen::MatrixXd(motions.rows(), 0), motions(Eigen::all, real), 1e-9);
+    RigidModes modes{newDirections(system.mass, Eigen::MatrixXd(motions.rows(), 0), motions(Eigen::all, massive), 1e-9),
+                     std::nullopt};
+    if (modes.motions.cols() == static_cast<Eigen::Index>(real.size())) return modes;
+    const Eigen::MatrixXd possible = motions(Eigen::all, real) * unitSizes(motions(Eigen::all, real)).asDiagonal();
+    Eigen::ColPivHouseholderQR<Eigen::MatrixXd> independent(possible);
+    independent.setThreshold(1e-9);
+    if (modes.motions.cols() >= independent.rank()) return modes;
+    const Eigen::MatrixXd basis =
+        independent.householderQ() * Eigen::MatrixXd::Identity(possible.rows(), independent.rank());
+    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(basis.transpose() * (system.mass * basis));
+    Eigen::Index most = 0;
+    (basis * eigen.eigenvectors().col(0)).cwiseAbs().maxCoeff(&most);
+    modes.massless = most;
+    return modes;
 }
 
 /// Turns the rotation columns of a free part to its principal axes.
@@ -155,11 +169,12 @@ Eigen::MatrixXd principalTurns(const System& system, const Eigen::MatrixXd& abou
 
 } // namespace
 
-Eigen::MatrixXd rigidModes(const System& system)
+RigidModes rigidModes(const System& system)
 {
-    if (system.parts.empty()) return Eigen::MatrixXd(system.size(), 0); // bare matrices: what moves is not known
+    RigidModes modes{Eigen::MatrixXd(system.size(), 0), std::nullopt};
+    if (system.parts.empty()) return modes; // bare matrices: what moves is not known
     const Eigen::MatrixXd aboutOrigin = rigidOf(system.motions.unknowns);
-    Eigen::MatrixXd all(system.size(), 0);
+    Eigen::MatrixXd& all = modes.motions;
     for (const auto& body : bodiesOf(system)) {
         if (all.cols() > mostRigidMotions) break;
         Eigen::MatrixXd own = Eigen::MatrixXd::Zero(system.size(), 6);
@@ -183,17 +198,18 @@ Eigen::MatrixXd rigidModes(const System& system)
             motions = principalTurns(system, own);
         else
             motions = own * (unitSizes(own).asDiagonal() * eigen.eigenvectors().leftCols(nullity));
-        motions = massOrthonormal(system, motions, nullity == 6 ? own.cwiseAbs().maxCoeff() : 1.0);
+        const RigidModes found = massOrthonormal(system, motions, nullity == 6 ? own.cwiseAbs().maxCoeff() : 1.0);
+        if (!modes.massless) modes.massless = found.massless;
         const Eigen::Index before = all.cols();
-        all.conservativeResize(Eigen::NoChange, before + motions.cols());
-        all.rightCols(motions.cols()) = motions;
+        all.conservativeResize(Eigen::NoChange, before + found.motions.cols());
+        all.rightCols(found.motions.cols()) = found.motions;
     }
     for (Eigen::Index k = 0; k < all.cols(); ++k) {
         Eigen::Index largest = 0;
         all.col(k).cwiseAbs().maxCoeff(&largest);
         if (all(largest, k) < 0.0) all.col(k) *= -1.0;
     }
-    return all;
+    return modes;
 }
 
 std::vector<std::int64_t> determinateUnknowns(const System& system, const Eigen::MatrixXd& rigid)
