@@ -123,6 +123,39 @@ void manySentences(MainWindow& window)
     fmt::print("{:<44} {:6.1f} ms\n", "an edit among 200 sentences, shown", double(clock.elapsed()) / edits);
 }
 
+/// The ramp flap alone, and with three states beside it.
+void states(MainWindow& window)
+{
+    auto document = readDocumentFile(std::string(EXAMPLES) + "/ramp-flap.undisona.json", WrongWords::kept);
+    document->takes.clear();
+    Session& session = window.session();
+    session.start(*document, {});
+    const auto secondsFor = [&](const Model& model) {
+        session.stop();
+        waitFor([&] { return !session.running(); });
+        QElapsedTimer clock;
+        clock.start();
+        session.changeModel("states", model);
+        session.solve();
+        waitFor([&] {
+            return !session.running() && std::all_of(session.staves().begin(), session.staves().end(),
+                                                     [](const Stave& stave) { return stave.solution && !stave.stale; });
+        });
+        return double(clock.elapsed()) / 1000.0;
+    };
+    const double alone = secondsFor(session.model());
+    Model model = session.model();
+    int number = 0;
+    for (const char* without : {"deck covering", "fender strip", "deck covering, fender strip"}) {
+        const std::string name = "state" + std::to_string(++number);
+        model = model.inserted(
+            newSentence(*kindNamed("state"), name).with("name", name).with("without", std::string(without)));
+    }
+    const double all = secondsFor(model);
+    fmt::print("{:<44} {:6.2f} times one alone, which takes {:.1f} s\n", "the ramp flap in four states", all / alone,
+               alone);
+}
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -157,6 +190,7 @@ int main(int argc, char** argv)
     window.session().start(document, {});
     solveIt(window);
     framesPerSecond(window, "a frame of true sections in motion");
+    states(window);
     denseSheet(window, 25000);
     denseSheet(window, 250000);
     window.session().discardChanges();

@@ -1,3 +1,4 @@
+#include "app/film/film_command.hpp"
 #include "app/session/painted_items.hpp"
 #include "app/session/plain_labels.hpp"
 #include "app/session/settings.hpp"
@@ -22,11 +23,31 @@ int main(int argc, char** argv)
     arguments.addHelpOption();
     arguments.addVersionOption();
     arguments.addPositionalArgument("file", "model file to open");
+    const auto option = [&](const char* name, const char* what, const char* value = "", const char* usual = "") {
+        arguments.addOption({name, what, value, usual});
+    };
+    option("film", "film modes of the model to a .webm, .mp4 or .gif, or picture one as a .png, without a window",
+           "file");
+    option("modes", "of the film: 4, or 1-6, 9, or all", "modes", "1");
+    option("take", "of the film: a take by name", "name");
+    option("size", "of the film, pixels", "size", "1280x720");
+    option("seconds", "of each mode", "seconds", "4");
+    option("turns", "of the phase in that time", "turns", "4");
+    option("from", "side the film is seen from: front, back, left, right, top, corner", "side", "corner");
+    option("bare", "without words and axes");
+    option("dark", "as the dark window has it");
     arguments.process(app);
 
     undisona::installPaintedItems();
     undisona::installPlainLabels();
     undisona::Theme::set(undisona::settings().value("dark", undisona::Theme::desktopIsDark()).toBool());
+    if (arguments.isSet("film")) {
+        undisona::Theme::set(arguments.isSet("dark"));
+        return undisona::runFilmCommand({arguments.positionalArguments().value(0), arguments.value("take"),
+                                         arguments.value("film"), arguments.value("modes"), arguments.value("size"),
+                                         arguments.value("seconds").toDouble(), arguments.value("turns").toDouble(),
+                                         arguments.value("from"), !arguments.isSet("bare")});
+    }
     undisona::MainWindow window;
     window.show();
     if (!arguments.positionalArguments().isEmpty()) window.openFile(arguments.positionalArguments().front());

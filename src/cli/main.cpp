@@ -12,6 +12,7 @@
 #include "core/modal/first_mesh.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
+#include "core/model/states.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/shapes/imported.hpp"
 #include "core/shapes/mesh_file.hpp"
@@ -24,9 +25,12 @@
 #include <CLI/CLI.hpp>
 
 #include <csignal>
+#include <cstdlib>
+#include <cstring>
 #include <filesystem>
 #include <fstream>
 #include <iostream>
+#include <sstream>
 
 #include <unistd.h>
 
@@ -71,6 +75,10 @@ std::optional<LoadedModel> loadModel(const std::string& path, const std::string&
     for (const auto& kept : document->takes) {
         if (kept.name == take || kept.id == take) return LoadedModel{kept.model, DisplayUnits(document->units), inputs};
         names += (names.empty() ? "" : ", ") + kept.name;
+    }
+    for (const auto& state : statesOf(document->model)) {
+        if (state.name == take) return LoadedModel{state.model, DisplayUnits(document->units), inputs};
+        names += (names.empty() ? "" : ", ") + state.name;
     }
     code = refuse("there is no take \"" + take + "\" in " + path +
                   (names.empty() ? "; it has none" : "; it has: " + names));
@@ -383,6 +391,56 @@ int runEngine(double memoryLimit)
     return serveEngine(STDIN_FILENO, answers, memoryLimit);
 }
 
+struct FilmOptions {
+    std::string model, to, modes, take, size, seconds, turns, from;
+    bool bare = false, dark = false;
+};
+
+bool isOnPath(const std::string& program)
+{
+    const char* path = std::getenv("PATH");
+    std::istringstream folders(path ? path : "");
+    for (std::string folder; std::getline(folders, folder, ':');)
+        if (::access((folder + "/" + program).c_str(), X_OK) == 0) return true;
+    return false;
+}
+
+/// The window's program draws it; on a screen of its own where there is none.
+int runFilm(const FilmOptions& options)
+{
+    const std::filesystem::path window = std::filesystem::read_symlink("/proc/self/exe").parent_path() / "undisona";
+    if (!std::filesystem::exists(window))
+        return refuse("films are drawn by the window's program, which is not at " + window.string());
+    std::vector<std::string> words;
+    if (!std::getenv("DISPLAY") && !std::getenv("WAYLAND_DISPLAY")) {
+        if (!isOnPath("xvfb-run"))
+            return refuse("there is no display to draw on; xvfb-run would make one, and is not installed: apt install "
+                          "xvfb xauth");
+        words = {"xvfb-run", "-a", "-s", "-screen 0 640x480x24 +extension GLX"};
+        ::setenv("QT_QPA_PLATFORM", "xcb", 0);
+    }
+    words.push_back(window.string());
+    const auto add = [&](const char* name, const std::string& value) {
+        if (!value.empty()) words.insert(words.end(), {name, value});
+    };
+    add("--film", options.to);
+    add("--modes", options.modes);
+    add("--take", options.take);
+    add("--size", options.size);
+    add("--seconds", options.seconds);
+    add("--turns", options.turns);
+    add("--from", options.from);
+    if (options.bare) words.push_back("--bare");
+    if (options.dark) words.push_back("--dark");
+    words.insert(words.end(), {"--", options.model});
+    std::vector<char*> arguments;
+    for (auto& word : words)
+        arguments.push_back(word.data());
+    arguments.push_back(nullptr);
+    ::execvp(arguments.front(), arguments.data());
+    return refuse("the program that draws films did not start: " + std::string(std::strerror(errno)));
+}
+
 } // namespace
 
 /// More modes than anybody reads; those of small models are had with --all.
@@ -427,7 +485,7 @@ int main(int argc, char** argv)
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
     modes->add_flag("--shapes", options.shapes, "in JSON also the nodes and every mode's motion of them");
     modes->add_option("--out", options.out, "file to write instead of standard output");
-    modes->add_option("--take", options.take, "a take by name instead of the live model");
+    modes->add_option("--take", options.take, "a take or a state by name instead of the live model");
     modes->add_option("--threads", options.threads, "no more threads than this; all of the machine's otherwise")
         ->check(CLI::PositiveNumber);
 
@@ -435,14 +493,14 @@ int main(int argc, char** argv)
     auto* settling = app.add_subcommand("settle", "find modes on coarser and finer meshes too, and what each "
                                                   "frequency settles at");
     settling->add_option("model", model, "model file")->required();
-    settling->add_option("--take", take, "a take by name instead of the live model");
+    settling->add_option("--take", take, "a take or a state by name instead of the live model");
     settling->add_option("--format", options.format, "table or csv")->check(CLI::IsMember({"table", "csv"}));
     settling->add_option("--out", options.out, "file to write instead of standard output");
 
     auto* mass = app.add_subcommand("mass", "print the mass book: where every kilogram comes from, and what the scale "
                                             "says");
     mass->add_option("model", model, "model file")->required();
-    mass->add_option("--take", take, "a take by name instead of the live model");
+    mass->add_option("--take", take, "a take or a state by name instead of the live model");
     mass->add_option("--format", options.format, "table or csv")->check(CLI::IsMember({"table", "csv"}));
     mass->add_option("--out", options.out, "file to write instead of standard output");
 
@@ -451,15 +509,15 @@ int main(int argc, char** argv)
                                               "tower.undisona.json");
     study->add_option("study", studyKey, "its name; another word lists them")->required();
     study->add_option("model", model, "model file")->required();
-    study->add_option("--take", take, "a take by name instead of the live model");
+    study->add_option("--take", take, "a take or a state by name instead of the live model");
 
     auto* check = app.add_subcommand("check", "read a model and say what is wrong or odd about it");
     check->add_option("model", model, "model file")->required();
-    check->add_option("--take", take, "a take by name instead of the live model");
+    check->add_option("--take", take, "a take or a state by name instead of the live model");
 
     auto* estimating = app.add_subcommand("estimate", "say how large a run of a model is, before it is made");
     estimating->add_option("model", model, "model file")->required();
-    estimating->add_option("--take", take, "a take by name instead of the live model");
+    estimating->add_option("--take", take, "a take or a state by name instead of the live model");
 
     auto* exporting = app.add_subcommand("export", "write matrices or mode shapes for other programs");
     exporting->add_option("model", model, "model file")->required();
@@ -469,7 +527,7 @@ int main(int argc, char** argv)
         ->required()
         ->check(CLI::IsMember({"system", "modes", "shapes"}));
     exporting->add_option("--to", to, "folder for a system, file for modes or shapes")->required();
-    exporting->add_option("--take", take, "a take by name instead of the live model");
+    exporting->add_option("--take", take, "a take or a state by name instead of the live model");
 
     auto* importing =
         app.add_subcommand("import", "make a model of the bodies of a STEP or BREP file, or of the mesh in a VTU file");
@@ -497,6 +555,21 @@ int main(int argc, char** argv)
     for (auto* inner : {engine, reading, readingMesh, filling}) // for the program's own processes
         inner->group("");
 
+    FilmOptions filmOptions;
+    auto* film = app.add_subcommand("film", "film modes in motion to a .webm, .mp4 or .gif file, or picture one as a "
+                                            ".png, without a window");
+    film->add_option("model", filmOptions.model, "model file")->required();
+    film->add_option("--to", filmOptions.to, "the film or picture to write")->required();
+    film->add_option("--mode", filmOptions.modes, "4, or 1-6,9, or all: one after the other; 1 otherwise");
+    film->add_option("--take", filmOptions.take, "a take or a state by name instead of the live model");
+    film->add_option("--size", filmOptions.size, "pixels, such as 1920x1080; 1280x720 otherwise");
+    film->add_option("--seconds", filmOptions.seconds, "of each mode; 4 otherwise");
+    film->add_option("--turns", filmOptions.turns, "of the phase in that time; 4 otherwise");
+    film->add_option("--from", filmOptions.from, "side it is seen from")
+        ->check(CLI::IsMember({"front", "back", "left", "right", "top", "corner"}));
+    film->add_flag("--bare", filmOptions.bare, "without words and axes");
+    film->add_flag("--dark", filmOptions.dark, "as the dark window has it");
+
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
     try {
@@ -506,6 +579,7 @@ int main(int argc, char** argv)
     }
     const auto run = [&]() -> int {
         if (*modes) return runModes(options);
+        if (*film) return runFilm(filmOptions);
         if (*mass) return runMass(model, take, options.format, options.out);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);

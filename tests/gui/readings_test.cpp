@@ -1,3 +1,4 @@
+#include "app/scene/scene_view.hpp"
 #include "app/readings/plot.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
@@ -8,6 +9,7 @@
 #include <QClipboard>
 #include <QFileInfo>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QRegularExpression>
 #include <QTableWidget>
@@ -271,6 +273,29 @@ TEST(Readings, AtRestUnderItsOwnWeightEachSupportShowsWhatItCarries)
     driver.press("Return");
     EXPECT_EQ(driver.session().selectedSentence(), (*first)->carried.front().sentence)
         << "the row leads to its sentence";
+
+    // How stiff it is at a point under the pointer, or of a name that is typed.
+    auto* label = driver.window().findChild<QLabel*>("weightWords");
+    const auto& points = driver.session().structure().frame.points;
+    auto& canvas = driver.window().scene().canvas();
+    const Eigen::Vector3d pixel = canvas.pixelOf(0);
+    driver.moveTo(canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))));
+    driver.until([&] { return canvas.hoveredPoint() >= 0; }, "the point under the pointer");
+    const std::string hovered = points[static_cast<std::size_t>(canvas.hoveredPoint())].name;
+    driver.press("g", {"Control_L", "Shift_L"});
+    driver.until([&] { return label->text().contains(QString::fromStdString("k at " + hovered)); }, "its stiffness");
+    driver.moveTo(table->mapToGlobal(QPoint(5, 5)));
+    driver.until([&] { return canvas.hoveredPoint() < 0; }, "no point under the pointer");
+    canvas.setFocus();
+    driver.press("g", {"Control_L", "Shift_L"});
+    driver.calm();
+    auto* field = driver.window().findChild<QLineEdit*>("stiffAt");
+    EXPECT_TRUE(field->hasFocus());
+    field->selectAll();
+    driver.type(QString::fromStdString(points.back().name));
+    driver.press("Return");
+    driver.until([&] { return label->text().contains(QString::fromStdString("k at " + points.back().name)); },
+                 "the stiffness at the typed point");
 
     // Of the model as it is: after a change it is to be asked for again.
     const auto& masses = driver.session().model().group(Group::addedMass);

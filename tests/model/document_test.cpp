@@ -56,9 +56,10 @@ Document randomDocument(unsigned seed)
                         const auto value = std::get<Value>(readValue(
                             column,
                             column.type == FieldType::quantity
-                                ? shortest(column.most
-                                               ? double(random() % 100) * *column.most
-                                               : (random() % 20000) / 7.0 - (column.least ? *column.least : 900.0)) +
+                                ? shortest(column.most ? double(random() % 100) * *column.most
+                                                       : (random() % 20000) / 7.0 - (column.least      ? *column.least
+                                                                                     : column.positive ? -0.001
+                                                                                                       : 900.0)) +
                                       " " + siUnitOf(column.kind)
                                 : "n" + std::to_string(random()),
                             NumberStyle::file));
@@ -131,7 +132,8 @@ TEST(Document, ErrorsNameFileLineAndKey)
     EXPECT_THAT(firstProblem(with("18 kN")), testing::AllOf(HasSubstr("mast.json, line 7, key \"mass\""),
                                                             HasSubstr("a mass is needed here"), HasSubstr("1835")));
     EXPECT_THAT(firstProblem(with("1,250 kg")), HasSubstr("comma"));
-    EXPECT_THAT(firstProblem(with("-3 kg")), HasSubstr("at least 0"));
+    EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"weight\", \"load\": \"-3 kN\", \"where\": \"a\"}")),
+                HasSubstr("at least 0"));
     EXPECT_THAT(firstProblem(with("1e999 kg")), HasSubstr("line 7"));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"mass\"}")), HasSubstr("the mass is missing"));
     EXPECT_THAT(firstProblem(around("{\"id\": \"s1\", \"kind\": \"qqqq\"}")),

@@ -88,3 +88,57 @@ TEST(MadePoint, RefusesWhatHasNoMiddleAndNamesThatAreTaken)
                 HasSubstr("there is a point called \"Hub\" already"));
     EXPECT_THAT(bracket().say("carried", {{"where", "faces of Nobody"}}).problems(), HasSubstr("Nobody"));
 }
+
+TEST(MadePoint, AFloorThatIsStiffInItsPlaneMovesAsOneBody)
+{
+    // Four massless columns, clamped below and free to turn above, k = 3 EI / h3 each; the floor's two shifts and its
+    // turn against unequal masses at its corners: three equations by hand. The same with one mass at the centre of
+    // those masses in their place, and their rotary inertia.
+    const double h = 3.0, a = 4.0, b = 5.0, stiff = 3.0 * E * 0.1 * std::pow(0.1, 3) / 12.0 / (h * h * h);
+    const double masses[4] = {1000.0, 3000.0, 1500.0, 500.0};
+    const Eigen::Vector2d corner[4] = {{0, 0}, {a, 0}, {a, b}, {0, b}};
+    Eigen::Matrix3d k = Eigen::Matrix3d::Zero(), m = k;
+    Eigen::Vector2d centre = Eigen::Vector2d::Zero();
+    double total = 0.0, inertia = 0.0;
+    for (int at = 0; at < 4; ++at) {
+        Eigen::Matrix<double, 2, 3> moves; // by the shifts of the middle and the turn
+        const Eigen::Vector2d arm = corner[at] - Eigen::Vector2d(a / 2, b / 2);
+        moves << 1, 0, -arm.y(), 0, 1, arm.x();
+        k += stiff * moves.transpose() * moves;
+        m += masses[at] * moves.transpose() * moves;
+        centre += masses[at] * arm;
+        total += masses[at];
+    }
+    centre /= total;
+    for (int at = 0; at < 4; ++at)
+        inertia += masses[at] * (corner[at] - Eigen::Vector2d(a / 2, b / 2) - centre).squaredNorm();
+    const Eigen::Vector3d expected =
+        Eigen::GeneralizedSelfAdjointEigenSolver<Eigen::Matrix3d>(k, m).eigenvalues().cwiseSqrt() / (2 * pi);
+    for (const bool replaced : {false, true}) {
+        SaidModel said = steel();
+        said.say("points", {{"rows", "a|0 m|0 m|0 m\nb|4 m|0 m|0 m\nc|4 m|5 m|0 m\nd|0 m|5 m|0 m\n"
+                                     "A|0 m|0 m|3 m\nB|4 m|0 m|3 m\nC|4 m|5 m|3 m\nD|0 m|5 m|3 m"}})
+            .say("members",
+                 {{"name", "Columns"}, {"rows", "1|a|A\n2|b|B\n3|c|C\n4|d|D"}, {"section", "rectangle 100x100 mm"}})
+            .say("material-mass", {{"factor", "0 %"}})
+            .say("hold", {{"where", "a, b, c, d"}, {"directions", "all"}})
+            .say("hold", {{"where", "A, B, C, D"}, {"directions", "z rz"}})
+            .say("centre",
+                 {{"name", "Floor"}, {"where", "A, B, C, D"}, {"how", "tied rigidly to it"}, {"directions", "x y"}})
+            .say("lowest", {{"count", "3"}});
+        if (replaced)
+            said.say("mass", {{"mass", "6000 kg"},
+                              {"points", "Floor"},
+                              {"centre", metres(centre.x()) + ", " + metres(centre.y()) + ", 0 m"},
+                              {"inertia", "9000, 9000, " + std::to_string(inertia) + " kg m2"}})
+                .say("hold", {{"where", "Floor"}, {"directions", "z rx ry"}});
+        else
+            for (int at = 0; at < 4; ++at)
+                said.say("mass",
+                         {{"mass", std::to_string(masses[at]) + " kg"}, {"points", std::string(1, "ABCD"[at])}});
+        const auto found = said.frequencies();
+        ASSERT_GE(found.size(), 3u);
+        for (int at = 0; at < 3; ++at)
+            EXPECT_NEAR(found[std::size_t(at)] / expected[at], 1.0, 4e-3) << at << replaced; // but for shear
+    }
+}

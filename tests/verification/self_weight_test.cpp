@@ -33,6 +33,38 @@ Eigen::Vector3d forceAt(const SelfWeight& rest, const std::string& point)
 
 } // namespace
 
+TEST(SelfWeight, TellsHowStiffItIsAtAPointByUnitLoads)
+{
+    // A cantilever: 3 EI / L3 and EA / L against forces at its tip with its shear, EI / L and GJ / L against moments.
+    SaidModel beam = straightBeam(2, 0.1, 0.06, 4);
+    beam.say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
+        .say("points", {{"rows", "aside|2 m|1 m|0 m"}})
+        .say("rigid", {{"points", "aside"}, {"to", "Beam.1"}});
+    Progress progress;
+    KeptRuns kept;
+    const auto found = selfWeightStudy().run(beam.model(), {{}, {"Beam.1", "aside", "Beam.0"}}, {progress, kept});
+    ASSERT_TRUE(found);
+    ASSERT_EQ(found->stiffness.size(), 3u);
+    const PointStiffness& tip = found->stiffness[0];
+    const Section section = rectangleSection(0.1, 0.06);
+    const double shear = E / 2.6, about[2] = {section.iy, section.iz};
+    EXPECT_NEAR(tip.along.x() * 2.0 / (E * section.area), 1.0, 1e-9);
+    for (const int axis : {1, 2}) {
+        const double bent = 8.0 / (3.0 * E * about[axis == 2 ? 0 : 1]),
+                     sheared = 2.0 / (shear * section.shearArea(axis == 2 ? 1 : 0, nu));
+        EXPECT_NEAR(tip.along[axis] * (bent + sheared), 1.0, 1e-9) << axis;
+        EXPECT_NEAR(tip.about[axis] * 2.0 / (E * about[axis == 1 ? 0 : 1]), 1.0, 1e-9) << axis;
+    }
+    // A force beside the axis twists it too.
+    const double twisted = 2.0 / (shear * section.torsion);
+    EXPECT_NEAR(tip.about.x() * twisted, 1.0, 1e-9);
+    EXPECT_NEAR(found->stiffness[1].along.z() * (1.0 / tip.along.z() + twisted), 1.0, 1e-9);
+    EXPECT_TRUE(found->stiffness[2].along.isZero(0.0)) << "it is held there";
+    const auto none = selfWeightStudy().run(beam.model(), {{}, {"nowhere"}}, {progress, kept});
+    ASSERT_FALSE(none);
+    EXPECT_EQ(none.findings().front().what, "there is no point \"nowhere\" to ask how stiff it is there");
+}
+
 TEST(SelfWeight, PullsAtAllMassWhicheverWayItActsInTheModes)
 {
     SaidModel beam = straightBeam(4, 0.04, 0.06, 8);

@@ -448,3 +448,45 @@ TEST(Weight, AMassThatNothingStiffCarriesIsSaid)
     EXPECT_THAT(hung("1 N/mm"), HasSubstr("nothing stiff carries this mass"));
     EXPECT_THAT(hung("100 kN/mm"), Not(HasSubstr("nothing stiff carries")));
 }
+
+TEST(NegativeMass, TakesAwayWhatIsDrawnAndNotThere)
+{
+    // A lump less by a lump is the lump that is left; a beam less some of its mass per length is a lighter beam.
+    const auto beam = [](const Words& mass) {
+        SaidModel said = straightBeam(2, 0.05, 0.03, 6);
+        said.say("hold", {{"where", "Beam.0"}, {"directions", "all"}}).say("lowest", {{"count", "6"}});
+        if (mass.contains("where"))
+            said.say("mass-spread", mass);
+        else if (!mass.empty())
+            said.say("mass", {{"mass", "5 kg"}, {"points", "Beam.1"}}).say("mass", mass);
+        return said;
+    };
+    const auto same = [](const std::vector<double>& one, const std::vector<double>& other, double share) {
+        ASSERT_EQ(one.size(), other.size());
+        for (std::size_t at = 0; at < one.size(); ++at)
+            EXPECT_NEAR(one[at] / other[at], 1.0, share) << at;
+    };
+    SaidModel three = straightBeam(2, 0.05, 0.03, 6);
+    three.say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
+        .say("lowest", {{"count", "6"}})
+        .say("mass", {{"mass", "3 kg"}, {"points", "Beam.1"}});
+    same(beam({{"mass", "-2 kg"}, {"points", "Beam.1"}}).frequencies(), three.frequencies(), 1e-12);
+    SaidModel lighter = beam({{"mass", "-3 kg/m"}, {"where", "Beam"}});
+    EXPECT_NEAR(lighter.solved()->mass.mass, 2 * (0.05 * 0.03 * rho - 3.0), 1e-9);
+    const double factor = std::sqrt(12.0 / 9.0);
+    auto plain = beam({}).frequencies();
+    for (double& hertz : plain)
+        hertz *= factor;
+    const auto found = lighter.frequencies();
+    for (std::size_t at = 0; at < 3; ++at)
+        EXPECT_NEAR(found[at] / plain[at], 1.0, 2e-3) << at << ", but for the rotary inertia";
+    // More than is there, in all or at one place.
+    const auto refusal = [](const SaidModel& said) {
+        Progress progress;
+        const auto solution = solve(said.model(), progress);
+        return solution ? std::string() : solution.findings().front().what;
+    };
+    EXPECT_THAT(refusal(beam({{"mass", "-13 kg/m"}, {"where", "Beam"}})), HasSubstr("mass"));
+    EXPECT_THAT(refusal(beam({{"mass", "-9 kg"}, {"points", "Beam.1"}})),
+                HasSubstr("more mass is taken away than is there: at Beam.1"));
+}

@@ -188,6 +188,11 @@ void MassPage::fill()
     remark_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
 }
 
+void MassPage::askStiffness(const QString& point)
+{
+    weight_->askStiffness(point);
+}
+
 void MassPage::select()
 {
     table_->selectKey(session_.shownMode());

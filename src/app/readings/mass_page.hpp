@@ -15,6 +15,7 @@ public:
     MassPage(Session&, QWidget* parent);
     void showBook() { showPart(1); }
     void showWeight() { showPart(2); }
+    void askStiffness(const QString& point);
 
 private:
     void fill() override;

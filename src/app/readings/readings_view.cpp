@@ -54,6 +54,12 @@ void ReadingsView::showWeight()
     mass_->showWeight();
 }
 
+void ReadingsView::askStiffness(const QString& point)
+{
+    showWeight();
+    mass_->askStiffness(point);
+}
+
 QString ReadingsView::page() const
 {
     return tabText(currentIndex()).toLower();

@@ -13,9 +13,10 @@ class ReadingsView : public QTabWidget {
     Q_OBJECT
 public:
     ReadingsView(Session&, QWidget* parent = nullptr);
-    void showPage(const QString& name); ///< modes, mass, clashes, energy, compare, mesh, checks
-    void showSettling();                ///< frequencies on other meshes, on the page Mesh
-    void showWeight();                  ///< at rest under its own weight, on the page Mass
+    void showPage(const QString& name);      ///< modes, mass, clashes, energy, compare, mesh, checks
+    void showSettling();                     ///< frequencies on other meshes, on the page Mesh
+    void showWeight();                       ///< at rest under its own weight, on the page Mass
+    void askStiffness(const QString& point); ///< there too; with no name, lets one be typed
     QString page() const;
     QSize minimumSizeHint() const override { return {220, 120}; }
 

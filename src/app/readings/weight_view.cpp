@@ -1,5 +1,7 @@
 #include "app/readings/weight_view.hpp"
 
+#include <QCompleter>
+#include <QLineEdit>
 #include <QPushButton>
 
 namespace undisona {
@@ -27,7 +29,13 @@ WeightView::WeightView(Session& session, QWidget* parent) : QWidget(parent), ses
     weigh_->setObjectName("weighButton");
     weigh_->setFocusPolicy(Qt::TabFocus);
     weigh_->setToolTip(tr("Gravity along −z on all mass, from the shape as it is drawn (Ctrl+G)"));
-    connect(weigh_, &QPushButton::clicked, &session_, &Session::weigh);
+    connect(weigh_, &QPushButton::clicked, &session_, [this] { session_.weigh(); });
+    stiffAt_ = new QLineEdit(this);
+    stiffAt_->setObjectName("stiffAt");
+    stiffAt_->setPlaceholderText(tr("how stiff at: a point"));
+    stiffAt_->setToolTip(tr("Force over movement for unit loads at a point of that name, several with commas; or rest "
+                            "the pointer on a point in the scene and press Ctrl+Shift+G"));
+    connect(stiffAt_, &QLineEdit::returnPressed, this, [this] { askStiffness(stiffAt_->text()); });
     table_ = new ReadingTable(this);
     table_->setObjectName("weightTable");
     connect(table_, &ReadingTable::told, &session_, &Session::told);
@@ -36,7 +44,7 @@ WeightView::WeightView(Session& session, QWidget* parent) : QWidget(parent), ses
     auto* row = new QHBoxLayout;
     row->setContentsMargins(12, 0, 8, 6);
     row->addWidget(weigh_);
-    row->addStretch();
+    row->addWidget(stiffAt_, 1);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
@@ -54,6 +62,7 @@ void WeightView::fill()
     const auto known = session_.selfWeight();
     const bool under = session_.weighing();
     weigh_->setEnabled(!under && !session_.structure().frame.empty());
+    stiffAt_->setEnabled(!session_.structure().frame.points.empty());
     table_->setVisible(known && *known);
     if (known && *known) return fillFrom(**known);
     QString text = tr("What each support carries of the weight, and how far the structure sinks. Reactions that do not "
@@ -64,6 +73,42 @@ void WeightView::fill()
             text = QString("<span style='color:%1'>✕ </span>").arg(Theme::now().red.name()) +
                    QString::fromStdString(oneLine(finding)).toHtmlEscaped();
     words_->setText(text);
+}
+
+void WeightView::askStiffness(const QString& point)
+{
+    if (point.isEmpty()) {
+        QStringList names;
+        for (const auto& own : session_.structure().frame.points)
+            names.append(QString::fromStdString(own.name));
+        auto* completer = new QCompleter(names, stiffAt_);
+        completer->setFilterMode(Qt::MatchContains);
+        completer->setCaseSensitivity(Qt::CaseInsensitive);
+        stiffAt_->setCompleter(completer);
+        return stiffAt_->setFocus();
+    }
+    stiffAt_->setText(point);
+    std::vector<std::string> names;
+    for (const QString& name : point.split(',', Qt::SkipEmptyParts))
+        names.push_back(name.trimmed().toStdString());
+    session_.weigh(names);
+}
+
+/// "motor gives way by X 12.3, Y 4.2, Z 80 N/mm and turns by ..."
+QString WeightView::stiffnessWords(const PointStiffness& at) const
+{
+    const DisplayUnits units = session_.units();
+    const auto three = [&](const Eigen::Vector3d& values, QuantityKind kind) {
+        QStringList list;
+        for (int axis = 0; axis < 3; ++axis)
+            list.append(QString("%1 %2").arg(QChar("XYZ"[axis]),
+                                             values[axis] > 0.0 ? QString::fromStdString(units.text(values[axis], kind))
+                                                                : tr("held")));
+        return list.join(", ");
+    };
+    return tr("<div><b>k at %1</b> %2 <span style='color:%4'>· about %3</span></div>")
+        .arg(QString::fromStdString(at.point).toHtmlEscaped(), three(at.along, QuantityKind::stiffness),
+             three(at.about, QuantityKind::turningStiffness), Theme::now().quiet.name());
 }
 
 void WeightView::fillFrom(const SelfWeight& rest)
@@ -88,6 +133,8 @@ void WeightView::fillFrom(const SelfWeight& rest)
                      balanced ? tr("The supports carry all of it.")
                               : tr("▲ What they carry differs from the weight by %1 %: stiffnesses lie far apart.")
                                     .arg(QString::fromStdString(rounded(100.0 * rest.unbalanced, 2))));
+    for (const auto& at : rest.stiffness)
+        text += stiffnessWords(at);
     words_->setText(text);
     const QString force = QString::fromStdString(units.unit(QuantityKind::force));
     table_->setHeads(

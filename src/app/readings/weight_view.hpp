@@ -1,6 +1,7 @@
 #pragma once
 #include "app/readings/page.hpp"
 
+class QLineEdit;
 class QPushButton;
 
 namespace undisona {
@@ -11,15 +12,19 @@ class WeightView : public QWidget {
 public:
     WeightView(Session&, QWidget* parent);
     void fill();
+    /// Asks how stiff the structure is at the point; with no name, lets one be typed.
+    void askStiffness(const QString& point);
 
 signals:
     void sentenceWanted(const std::string& id);
 
 private:
     void fillFrom(const SelfWeight&);
+    QString stiffnessWords(const PointStiffness&) const;
     Session& session_;
     QLabel* words_;
     QPushButton* weigh_;
+    QLineEdit* stiffAt_;
     ReadingTable* table_;
     std::vector<std::string> sentences_; ///< by row's key
 };

@@ -416,6 +416,15 @@ void ScoreView::contextMenuEvent(QContextMenuEvent* event)
     if (index == 0 || index >= staveRooms_.size()) return;
     QMenu menu(this);
     const QString id = session_.staves()[index].id;
+    if (const std::string sentence = session_.staves()[index].stateSentence(); !sentence.empty()) {
+        const Stave stave = session_.staves()[index];
+        menu.addAction(tr("Its sentence"), this, [this, sentence] { session_.selectSentence(sentence); });
+        menu.addAction(tr("Make it the model"), this,
+                       [this, stave] { session_.changeModel(tr("take the state %1").arg(stave.name), stave.model); });
+        menu.addAction(tr("Keep it as a take"), this, [this, stave] { session_.keepTake(stave.name, stave.model); });
+        menu.exec(event->globalPos());
+        return;
+    }
     menu.addAction(tr("Go back to this take"), this, [this, id] { session_.useTake(id); });
     menu.addAction(tr("Remove this take"), this, [this, id] { session_.removeTake(id); });
     menu.exec(event->globalPos());

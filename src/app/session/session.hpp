@@ -18,9 +18,9 @@ class Answers;
 class EngineProcess;
 class SolveJob;
 
-/// A row of the Score: the live model or a kept take, with what is known of it.
+/// A row of the Score: the live model, a state of it or a kept take, with what is known of it.
 struct Stave {
-    QString id; ///< empty for the live model
+    QString id; ///< empty for the live model; of a state "state:" and the id of its sentence
     QString name;
     Model model;
     std::shared_ptr<const Solution> solution; ///< what is shown; null if nothing is known
@@ -29,6 +29,9 @@ struct Stave {
     std::vector<Excitation> excitations;      ///< the live ones of this stave's model
     ClashReading clashes;
     double mass = 0.0;
+
+    /// Id of the sentence that tells the state; empty for what is none.
+    std::string stateSentence() const;
 };
 
 /// What is lit up in Ledger and Scene: sentences, points, members, sheets and their edges that belong together.
@@ -102,8 +105,9 @@ public:
     bool settlingNow() const;
     /// What is known of how the shown frequencies settle; nothing before other meshes were asked for.
     std::optional<Settling> settling() const;
-    /// Lets the shown stave's model come to rest under its own weight, beside everything else.
-    void weigh();
+    /// Lets the shown stave's model come to rest under its own weight, beside everything else; and asks how stiff it is
+    /// at points of those names.
+    void weigh(const std::vector<std::string>& stiffAt = {});
     bool weighing() const;
     /// What is known of that, of the shown stave's model: findings where it has no rest.
     std::optional<Result<SelfWeight>> selfWeight() const;

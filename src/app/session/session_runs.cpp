@@ -5,11 +5,23 @@
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/modal/estimate_ahead.hpp"
+#include "core/model/states.hpp"
 #include "core/studies/cost.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
 
 namespace undisona {
+
+namespace {
+
+const QString stateMark = "state:";
+
+} // namespace
+
+std::string Stave::stateSentence() const
+{
+    return id.startsWith(stateMark) ? id.mid(stateMark.size()).toStdString() : std::string();
+}
 
 /// Only where a run waits to be asked for, and would take its time.
 void Session::estimateAgain()
@@ -53,6 +65,9 @@ void Session::refreshStaves()
         live.stale = true;
     }
     staves_.push_back(std::move(live));
+    for (const State& state : statesOf(model()))
+        staves_.push_back(
+            fill(stateMark + QString::fromStdString(state.sentence), QString::fromStdString(state.name), state.model));
     for (auto take = document().takes.rbegin(); take != document().takes.rend(); ++take)
         staves_.push_back(fill(QString::fromStdString(take->id), QString::fromStdString(take->name), take->model));
     for (auto& stave : staves_) {
@@ -136,6 +151,13 @@ void Session::startNext()
     };
     if (askedToSolve_ && !hasError(modelFindings_) && !known(model())) next = &model();
     if (!next)
+        for (const Stave& stave : staves_)
+            if (!waitsToBeAsked_ && !stave.stateSentence().empty() && !known(stave.model)) {
+                next = &stave.model;
+                takeId = stave.id;
+                break;
+            }
+    if (!next)
         for (const auto& take : document().takes)
             if (!waitsToBeAsked_ && !known(take.model)) {
                 next = &take.model;
@@ -192,12 +214,12 @@ std::optional<Settling> Session::settling() const
     return std::move(**known);
 }
 
-void Session::weigh()
+void Session::weigh(const std::vector<std::string>& stiffAt)
 {
     const Stave& stave = shown();
     if (weighing()) return;
     answers_->forget(selfWeightStudy(), stave.model);
-    SelfWeightOrder order;
+    SelfWeightOrder order{{}, stiffAt};
     if (stave.solution && !stave.stale) order.plan = planOf(stave.solution->mesh);
     answers_->ask(selfWeightStudy(), stave.model, order);
     emit weightMoved();

@@ -1,5 +1,6 @@
 #include "app/window/main_window.hpp"
 
+#include "app/film/film_dialog.hpp"
 #include "app/ledger/ledger_view.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
@@ -206,6 +207,15 @@ void MainWindow::makeMenus()
         if (narrow_) leftTabs_->setCurrentIndex(1);
         session_->weigh();
     });
+    act(solveMenu, tr("How stiff it is at a point"), QKeySequence("Ctrl+Shift+G"), [this] {
+        const SceneCanvas& canvas = scene_->canvas();
+        const int point = canvas.hoveredPoint() >= 0 ? canvas.hoveredPoint() : canvas.chosenPoint();
+        const auto& points = session_->structure().frame.points;
+        if (narrow_) leftTabs_->setCurrentIndex(1);
+        readings_->askStiffness(point >= 0 && static_cast<std::size_t>(point) < points.size()
+                                    ? QString::fromStdString(points[static_cast<std::size_t>(point)].name)
+                                    : QString());
+    });
     solveMenu->addSeparator();
     act(solveMenu, tr("Keep as a take …"), QKeySequence("Ctrl+T"), [this] { keepTake(); });
     act(solveMenu, tr("Next mode"), QKeySequence("PgDown"), [this] { session_->stepMode(1); });
@@ -380,10 +390,31 @@ void MainWindow::makeHandOverMenu()
         if (const auto* solution = needs())
             exportText(tr("Mode shapes"), "*.csv", [solution] { return shapesCsv(*solution); });
     });
+    act(over, tr("Film of modes in motion …"), QKeySequence("Ctrl+Shift+M"), [this, needs] {
+        if (needs()) openDialog(new FilmDialog(*session_, scene_->canvas(), this));
+    });
+    act(over, tr("Picture of the scene …"), {}, [this] { pictureScene(); });
     act(over, tr("Picture of the window …"), {}, [this] {
         const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
         if (!path.isEmpty()) session_->say(writtenWords(path, pngOf(grab().toImage()), session_->files()));
     });
+}
+
+void MainWindow::pictureScene()
+{
+    const SceneCanvas& seen = scene_->canvas();
+    bool wanted = false;
+    const QString text =
+        QInputDialog::getText(this, tr("Picture of the scene"), tr("Size in pixels"), QLineEdit::Normal,
+                              QString("%1 x %2").arg(2 * seen.width()).arg(2 * seen.height()), &wanted);
+    if (!wanted) return;
+    const auto size = sizeNamed(text);
+    if (!size || size->isEmpty() || std::max(size->width(), size->height()) > 8192)
+        return session_->say(tr("\"%1\" is no size of a picture: write 1920 x 1080, up to 8192 each way.").arg(text));
+    const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
+    if (path.isEmpty()) return;
+    SceneStage stage(*session_, *size, seen.look(), seen.camera(), true);
+    session_->say(writtenWords(path, pngOf(stage.pictureAt(seen.phase())), session_->files()));
 }
 
 void MainWindow::renew()

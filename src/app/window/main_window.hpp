@@ -52,6 +52,7 @@ private:
     void makeEditMenu();
     void makeLookMenu();
     void makeHandOverMenu();
+    void pictureScene(); ///< in a size that is asked for
     void renew();
     void layOutForSize();
     void goRound(int by);

@@ -22,6 +22,8 @@ const std::vector<Example>& examples()
         {"ramp-flap", "Ferry ramp flap", "a ribbed deck with its covering, hinged, on two stays"},
         {"office-floor", "Harbour office floor",
          "loads that stand there as mass, its vertical modes alone, and walkers"},
+        {"bilge-line", "Bilge discharge line",
+         "pipe with bends, full and lagged, a valve beside its axis; as built it meets the pump"},
         {"vent-housing", "Ventilator housing",
          "thin sheet with openings; as built its lid meets the ventilator, a rib clears it"},
         {"mooring-fender", "Mooring fender",

@@ -1,5 +1,6 @@
 #include "core/elements/shell.hpp"
 
+#include "core/elements/laminate.hpp"
 #include "core/elements/membrane.hpp"
 #include "core/elements/plane_shapes.hpp"
 
@@ -281,7 +282,7 @@ struct PlateStiffness {
         const Interpolation own(element);
         const Plate plate(element);
         const Eigen::Index count = element.unknowns() / 2;
-        const Eigen::Matrix3d flexure = element.elasticity.plane / 12.0;
+        const Eigen::Matrix3d flexure = element.elasticity.bending / 12.0;
         bending.setZero(count + 2, count + 2);
         shear.setZero(count + 2, count + 2);
         for (const auto& [r, s, weight] : own.coarse()) {
@@ -296,6 +297,70 @@ struct PlateStiffness {
         const Square k = bending + shear;
         if (element.corner.size() == 3) return condensed(k);
         return k.topLeftCorner(element.unknowns() / 2, element.unknowns() / 2);
+    }
+};
+
+/// Stretching by bending, with the inner two of each: in the face by out of the face.
+Square couplingStiffness(const ShellElement& element)
+{
+    const Interpolation own(element);
+    const Plate plate(element);
+    const Eigen::Index count = element.unknowns() / 2;
+    Eigen::Matrix<double, 3, 4> strains;
+    strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
+    Square sum = Square::Zero(count + 2, count + 2);
+    for (const auto& [r, s, weight] : own.fine()) {
+        const Jacobian j = own.jacobian(r, s), inverse = j.inverse();
+        const double t = own.thickness(r, s);
+        const Strip stretched = strains.lazyProduct(Membrane(own, inverse, r, s).slopes);
+        const Strip turned =
+            weight * j.determinant() * t * t * element.elasticity.coupling.lazyProduct(plate.curvature(inverse, r, s));
+        sum += stretched.transpose().lazyProduct(turned);
+    }
+    return sum;
+}
+
+/// An element whose stretching and bending are coupled, by the unknowns in its face, those out of it, and two inside.
+struct CoupledStiffness {
+    Eigen::MatrixXd whole;
+    Eigen::Matrix<double, 2, Eigen::Dynamic> inner; ///< by the others
+
+    explicit CoupledStiffness(const ShellElement& element)
+    {
+        const Eigen::Index half = element.unknowns() / 2, all = 2 * half;
+        const PlateStiffness plate(element);
+        const Square face = MembraneStiffness(element).both(), out = plate.bending + plate.shear,
+                     across = couplingStiffness(element);
+        whole.setZero(all + 2, all + 2);
+        whole.topLeftCorner(half, half) = face.topLeftCorner(half, half);
+        whole.block(half, half, half, half) = out.topLeftCorner(half, half);
+        whole.block(0, half, half, half) = across.topLeftCorner(half, half);
+        if (element.corner.size() == 4) {
+            whole.block(0, all, half, 2) = face.topRightCorner(half, 2);
+            whole.block(half, all, half, 2) = across.bottomLeftCorner(2, half).transpose();
+            whole.bottomRightCorner<2, 2>() = face.bottomRightCorner<2, 2>();
+        } else {
+            whole.block(half, all, half, 2) = out.topRightCorner(half, 2);
+            whole.block(0, all, half, 2) = across.topRightCorner(half, 2);
+            whole.bottomRightCorner<2, 2>() = out.bottomRightCorner<2, 2>();
+        }
+        whole = Eigen::MatrixXd(whole.selfadjointView<Eigen::Upper>());
+        inner = -whole.bottomRightCorner<2, 2>().ldlt().solve(whole.bottomLeftCorner(2, all));
+    }
+    /// Among the six unknowns of each corner.
+    Eigen::MatrixXd condensed() const
+    {
+        const Eigen::Index all = whole.cols() - 2, half = all / 2;
+        const Eigen::MatrixXd less = whole.topLeftCorner(all, all) + whole.topRightCorner(all, 2) * inner;
+        const auto place = [half](Eigen::Index own) {
+            const auto which = static_cast<std::size_t>(own % 3);
+            return 6 * (own % half / 3) + (own < half ? inFace[which] : outOfFace[which]);
+        };
+        Eigen::MatrixXd k(all, all);
+        for (Eigen::Index a = 0; a < all; ++a)
+            for (Eigen::Index b = 0; b < all; ++b)
+                k(place(a), place(b)) = (less(a, b) + less(b, a)) / 2.0;
+        return k;
     }
 };
 
@@ -335,19 +400,20 @@ PlaneElasticity PlaneElasticity::seenFrom(double angle) const
     strains << c * c, s * s, -c * s, s * s, c * c, c * s, 2 * c * s, -2 * c * s, c * c - s * s;
     Eigen::Matrix2d turn;
     turn << c, -s, s, c;
-    return {strains.transpose() * plane * strains, turn.transpose() * shear * turn};
+    return {strains.transpose() * plane * strains, strains.transpose() * bending * strains,
+            strains.transpose() * coupling * strains, turn.transpose() * shear * turn};
 }
 
 PlaneElasticity planeElasticity(const Material& material)
 {
+    if (material.layers) return laminateElasticity(*material.layers);
     const double across = material.grain ? material.grain->across : material.modulus;
     const double nu = material.poisson, back = nu * across / material.modulus, scale = 1.0 / (1.0 - nu * back);
     const double rolling = material.grain ? material.grain->rolling : material.shearModulus();
-    PlaneElasticity own;
-    own.plane << scale * material.modulus, scale * nu * across, 0.0, scale * nu * across, scale * across, 0.0, 0.0, 0.0,
+    Eigen::Matrix3d plane;
+    plane << scale * material.modulus, scale * nu * across, 0.0, scale * nu * across, scale * across, 0.0, 0.0, 0.0,
         material.shearModulus();
-    own.shear = rolling * Eigen::Matrix2d::Identity();
-    return own;
+    return {plane, plane, Eigen::Matrix3d::Zero(), rolling * Eigen::Matrix2d::Identity()};
 }
 
 double ShellElement::area() const
@@ -363,6 +429,7 @@ double ShellElement::area() const
 Eigen::MatrixXd stiffness(const ShellElement& element)
 {
     if (element.membrane) return stiffnessOfMembrane(element);
+    if (element.elasticity.couples()) return CoupledStiffness(element).condensed();
     return together(membraneStiffness(element), PlateStiffness(element).both(element));
 }
 
@@ -467,7 +534,14 @@ ShellInside insideOf(const ShellElement& element)
     const Eigen::Index count = element.unknowns() / 2;
     const MembraneStiffness membrane(element);
     inside.spin = membrane.spin.head(count);
-    if (element.corner.size() == 4) {
+    const bool inFaceItself = element.corner.size() == 4;
+    if (element.elasticity.couples()) {
+        const auto inner = CoupledStiffness(element).inner;
+        inside.inner = inFaceItself ? inner.leftCols(count) : inner.rightCols(count);
+        inside.across = inFaceItself ? inner.rightCols(count) : inner.leftCols(count);
+        return inside;
+    }
+    if (inFaceItself) {
         inside.inner = innerByOuter(membrane.both());
         inside.spin += membrane.spin.tail<2>() * inside.inner;
     } else {
@@ -491,6 +565,8 @@ std::vector<ShellStrains> strainsAt(const ShellElement& element, const ShellInsi
         inside.inner.size() > 0) { // what the element has inside has no part in the mass
         Eigen::MatrixXd& half = element.corner.size() == 4 ? face : out;
         half.bottomRows<2>() = inside.inner * half.topRows(count);
+        if (inside.across.size() > 0)
+            half.bottomRows<2>() += inside.across * (element.corner.size() == 4 ? out : face).topRows(count);
     }
     Eigen::Matrix<double, 3, 4> strains;
     strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
@@ -509,8 +585,9 @@ std::vector<ShellStrains> strainsAt(const ShellElement& element, const ShellInsi
 
 ShellStrains forcesOf(const ShellElement& element, const ShellStrains& strains, double t)
 {
-    return {t * element.elasticity.plane * strains.membrane,
-            t * t * t / 12.0 * element.elasticity.plane * strains.curvature,
+    const PlaneElasticity& own = element.elasticity;
+    return {t * own.plane * strains.membrane + t * t * own.coupling * strains.curvature,
+            t * t * t / 12.0 * own.bending * strains.curvature + t * t * own.coupling * strains.membrane,
             shearCorrection * t * element.elasticity.shear * strains.shear};
 }
 
@@ -571,11 +648,40 @@ Eigen::RowVectorXd energyPerArea(const ShellElement& element, const ShellStrains
     const auto work = [](const auto& d, const auto& e) {
         return Eigen::RowVectorXd((e.array() * (d * e).array()).colwise().sum());
     };
-    return (t * work(element.elasticity.plane, strains.membrane) +
-            t * t * t / 12.0 * work(element.elasticity.plane, strains.curvature) +
-            shearCorrection * t * work(element.elasticity.shear, strains.shear)) /
-           2.0;
+    const PlaneElasticity& own = element.elasticity;
+    Eigen::RowVectorXd twice = t * work(own.plane, strains.membrane) +
+                               t * t * t / 12.0 * work(own.bending, strains.curvature) +
+                               shearCorrection * t * work(own.shear, strains.shear);
+    if (own.couples())
+        twice += 2.0 * t * t *
+                 (strains.membrane.array() * (own.coupling * strains.curvature).array()).colwise().sum().matrix();
+    return twice / 2.0;
 }
+
+namespace {
+
+ShellEnergy coupledEnergy(const ShellElement& element, const PlateStiffness& plate, const Eigen::MatrixXd& face,
+                          const Eigen::MatrixXd& out)
+{
+    const Eigen::Index half = face.rows();
+    const CoupledStiffness coupled(element);
+    Eigen::MatrixXd both(2 * half, face.cols());
+    both << face, out;
+    const Eigen::MatrixXd inner = coupled.inner * both;
+    const bool inFaceItself = element.corner.size() == 4;
+    Eigen::MatrixXd allFace = Eigen::MatrixXd::Zero(half + 2, face.cols()), allOut = allFace;
+    allFace.topRows(half) = face;
+    allOut.topRows(half) = out;
+    (inFaceItself ? allFace : allOut).bottomRows<2>() = inner;
+    const auto work = [](const Eigen::MatrixXd& one, const Square& k, const Eigen::MatrixXd& other) {
+        return Eigen::RowVectorXd((one.array() * (k * other).array()).colwise().sum() / 2.0);
+    };
+    const Eigen::RowVectorXd shared = work(allFace, couplingStiffness(element), allOut);
+    return {work(allFace, MembraneStiffness(element).both(), allFace) + shared,
+            work(allOut, plate.bending, allOut) + shared, work(allOut, plate.shear, allOut)};
+}
+
+} // namespace
 
 ShellEnergy strainEnergy(const ShellElement& element, const Eigen::MatrixXd& motions)
 {
@@ -585,6 +691,7 @@ ShellEnergy strainEnergy(const ShellElement& element, const Eigen::MatrixXd& mot
     }
     const PlateStiffness plate(element);
     const Eigen::MatrixXd face = halfOf(motions, inFace), out = halfOf(motions, outOfFace);
+    if (element.elasticity.couples()) return coupledEnergy(element, plate, face, out);
     Eigen::MatrixXd all = Eigen::MatrixXd::Zero(out.rows() + 2, out.cols());
     all.topRows(out.rows()) = out;
     if (element.corner.size() == 3) all.bottomRows<2>() = innerByOuter(plate.bending + plate.shear) * out;

@@ -9,15 +9,20 @@
 namespace undisona {
 
 /// Elasticity of a sheet in its own plane: stresses xx, yy, xy by the strains, and transverse shears xz, yz; N/m2.
+/// Forces per length N and moments M of a thickness t follow from strains e and curvatures k of the middle face:
+/// N = t plane e + t2 coupling k, M = t2 coupling e + t3 / 12 bending k.
 struct PlaneElasticity {
-    Eigen::Matrix3d plane;
-    Eigen::Matrix2d shear;
+    Eigen::Matrix3d plane, bending; ///< one and the same in a sheet that is one through its thickness
+    Eigen::Matrix3d coupling;       ///< nothing but in stacks that differ above and below
+    Eigen::Matrix2d shear;          ///< so that 5/6 t of it are the shear forces
 
     /// Along axes turned by an angle about the normal from those it is given in.
     PlaneElasticity seenFrom(double angle) const;
+    bool couples() const { return !coupling.isZero(0.0); }
 };
 
-/// Of a material in its own directions, x along its grain where it has one (Lekhnitskii 1963; plane stress).
+/// Of a material in its own directions, x along its grain where it has one (Lekhnitskii 1963; plane stress); of a stack
+/// of layers by classical lamination, with the transverse shear that its layers' bending stresses leave (laminate.hpp).
 PlaneElasticity planeElasticity(const Material&);
 
 /// A flat shell with three or four corners in axes of its own: x and y in its middle face, z normal to it, the corners
@@ -63,8 +68,9 @@ Eigen::MatrixXd lumpedOverArea(const ShellElement&, const Eigen::Matrix3d& perAr
 /// What an element does inside, where no neighbour has a part, by what its corners do: made once, it serves every
 /// motion.
 struct ShellInside {
-    /// 2 x half the unknowns: of what it has inside its face with four corners, out of its face with three.
-    Eigen::Matrix<double, 2, Eigen::Dynamic> inner;
+    /// 2 x half the unknowns: of what it has inside its face with four corners, out of its face with three. By the
+    /// other half too, where the two are coupled; else without columns.
+    Eigen::Matrix<double, 2, Eigen::Dynamic> inner, across;
     /// By the unknowns in its face; half the square of what it gives is the energy of drilling, J.
     Eigen::RowVectorXd spin;
 };
@@ -103,6 +109,7 @@ Eigen::RowVectorXd drillingEnergy(const ShellElement&, const ShellInside&, const
 Eigen::RowVectorXd energyPerArea(const ShellElement&, const ShellStrains&, double thickness);
 
 /// Strain energy by kind of each of some motions (unknowns x motions), J; adds up to half of d' K d.
+/// What stretching and bending share goes to both in halves.
 struct ShellEnergy {
     Eigen::RowVectorXd membrane, bending, shear;
     Eigen::RowVectorXd total() const { return membrane + bending + shear; }

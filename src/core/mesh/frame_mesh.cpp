@@ -150,7 +150,7 @@ Splits proposeSplits(const Structure& structure, double frequency)
         }
         const auto& material = *structure.members[at].material;
         const double mass = structure.members[at].density() * member.section->area + added[at];
-        const double ei = material.modulus * std::min(member.section->i1, member.section->i2);
+        const double ei = material.modulus * std::min(member.section->i1, member.section->i2) / member.flexibility;
         const double halfWave =
             mass > 0.0 && omega > 0.0 ? std::numbers::pi * std::pow(ei / (mass * omega * omega), 0.25) : 1e300;
         const double wanted = std::ceil(3.0 * structure.frame.length(member) / halfWave);

@@ -53,6 +53,33 @@ std::optional<Finding> withoutMass(const Structure& structure, const Ask& ask, c
     return std::nullopt;
 }
 
+/// Masses below nothing must leave mass in every motion: K + s M is definite for however large an s.
+std::optional<Finding> lessThanNoMass(const Structure& structure, const System& system)
+{
+    std::string sentence;
+    for (const auto& mass : structure.pointMasses)
+        if (sentence.empty() && mass.mass < 0.0) sentence = mass.sentence;
+    for (const auto& attached : structure.attachments)
+        if (sentence.empty() && attached.effect == Attachment::Effect::mass && attached.perExtent() < 0.0)
+            sentence = attached.sentence;
+    if (sentence.empty()) return std::nullopt;
+    double largest = 0.0;
+    for (Eigen::Index at = 0; at < system.size(); ++at)
+        if (const double mass = std::abs(system.mass.diagonal(at)); mass > 0.0)
+            largest = std::max(largest, std::abs(system.stiffness.diagonal(at)) / mass);
+    std::int64_t at = -1;
+    const double shift = 1e8 * std::max(largest, 1.0);
+    const auto analysis = Analysis::of(sum(system.stiffness, 0.0, system.mass));
+    if (analysis &&
+        SignedFactor::factorise(analysis, {system.stiffness, shift, system.mass, {}}, {.definite = true}, &at))
+        return std::nullopt;
+    if (at < 0) return std::nullopt; // no memory: what comes after says so
+    return errorAt(sentence,
+                   fmt::format("more mass is taken away than is there: at {} less than nothing is left",
+                               system.motions.unknowns[static_cast<std::size_t>(at)].where),
+                   "Take less away, or spread it over more; a mass at a point takes it from what is next to it.");
+}
+
 } // namespace
 
 Pass equationsOf(const Structure& structure, const MeshPlan& plan, Progress& progress)
@@ -86,6 +113,7 @@ Result<Pass> runPass(const Structure& structure, const Ask& ask, Pass pass, Prog
     const MeshPlan plan = planOf(pass.mesh);
     if (hasError(pass.mesh.problems)) return pass.mesh.problems;
     if (auto refused = withoutMass(structure, ask, *pass.system)) return *refused;
+    if (auto refused = lessThanNoMass(structure, *pass.system)) return *refused;
     ModeListener inner{listener.frequencies, {}};
     if (listener.modes)
         inner.modes = [&](const Extraction& soFar) { listener.modes(foundOf(structure, plan, pass, soFar)); };

@@ -8,6 +8,9 @@
 #include "core/system/spread.hpp"
 #include "core/units/unit.hpp"
 
+#include <fmt/format.h>
+
+#include <functional>
 #include <numeric>
 
 namespace undisona {
@@ -286,10 +289,32 @@ void carrySupports(Carriers& carriers, const std::vector<HeldWay>& ways, const E
     }
 }
 
+using StaticSolve = std::function<Eigen::MatrixXd(const Eigen::MatrixXd&)>;
+
+PointStiffness stiffnessAt(const std::string& name, const NodeMotion& node, Eigen::Index size, const StaticSolve& solve)
+{
+    Eigen::MatrixXd loads = Eigen::MatrixXd::Zero(size, 6);
+    for (std::size_t at = 0; at < node.unknowns.size(); ++at)
+        loads.row(node.unknowns[at]) += node.basis.col(static_cast<Eigen::Index>(at)).transpose();
+    const Eigen::MatrixXd moved = solve(loads);
+    PointStiffness stiffness{name};
+    for (int direction = 0; direction < 6; ++direction) {
+        const double gives = loads.col(direction).dot(moved.col(direction));
+        const double own = gives > 0.0 ? 1.0 / gives : 0.0;
+        (direction < 3 ? stiffness.along[direction] : stiffness.about[direction - 3]) = own;
+    }
+    return stiffness;
+}
+
 } // namespace
 
-Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan, Progress& progress)
+Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan,
+                                const std::vector<std::string>& points, Progress& progress)
 {
+    for (const auto& name : points)
+        if (structure.frame.pointNamed(name) < 0)
+            return errorAt({}, fmt::format("there is no point \"{}\" to ask how stiff it is there", name),
+                           "Name a point of the model.");
     progress.stage("mesh");
     const FrameMesh mesh = meshOf(structure, plan.splits, plan.sizes, &progress);
     if (hasError(mesh.problems)) return mesh.problems;
@@ -319,9 +344,15 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
     const BorderedSolve solve(&system.apart, [&](const Eigen::MatrixXd& x) { return factor->solve(x); });
     const Eigen::VectorXd u = solve(weightOn(system)).col(0);
     if (!u.allFinite()) return loose();
+    std::vector<PointStiffness> stiffness;
+    for (const auto& name : points)
+        stiffness.push_back(
+            stiffnessAt(name, system.motions.nodes[static_cast<std::size_t>(structure.frame.pointNamed(name))],
+                        system.size(), solve));
 
     SelfWeight rest;
     rest.unknowns = system.size();
+    rest.stiffness = std::move(stiffness);
     double turns = 0.0;
     for (std::size_t node = 0; node < mesh.nodes.size(); ++node) {
         const Vector6 motion = system.motionOf(static_cast<int>(node), u);

@@ -7,9 +7,16 @@ namespace undisona {
 /// What one support carries, or springs, or a bed to ground.
 struct CarriedLoad {
     std::string sentence;
-    std::string point; ///< that it holds; empty where it holds something else, as a whole
+    std::string point;                               ///< that it holds; empty where it holds something else, as a whole
     Eigen::Vector3d force = Eigen::Vector3d::Zero(); ///< on the structure, N
     Eigen::Vector3d place = Eigen::Vector3d::Zero(); ///< the mean of what it holds, m
+};
+
+/// How stiff a structure is at one of its points, what is applied there alone: force over what moves along it.
+struct PointStiffness {
+    std::string point;
+    Eigen::Vector3d along = Eigen::Vector3d::Zero(); ///< of forces along x y z, N/m; 0 where it does not move
+    Eigen::Vector3d about = Eigen::Vector3d::Zero(); ///< of moments about x y z, N m/rad; 0 where it does not turn
 };
 
 /// A structure at rest under its own weight, with small deflections from the shape that is drawn.
@@ -22,12 +29,14 @@ struct SelfWeight {
     Eigen::Vector3d moved = Eigen::Vector3d::Zero(), at = Eigen::Vector3d::Zero(); ///< it, and where, m
     std::string where;                                                             ///< a point or a member there
     std::int64_t unknowns = 0;
+    std::vector<PointStiffness> stiffness; ///< of the points asked for
 };
 
 /// Solves K u = -g b_z on the mesh, b_z as of a moving base. What supports carry does the work of what is left of K u -
 /// f in the equations of the same structure without them: so no kind of element has to tell its forces. Where several
 /// supports hold one rigid body their shares are open, and the least are taken. Findings where nothing holds it or
-/// something is loose.
-Result<SelfWeight> selfWeightOf(const Structure&, const MeshPlan&, Progress&);
+/// something is loose. `points` are asked how stiff it is there, by unit loads and the same factor; a name that is none
+/// is a finding.
+Result<SelfWeight> selfWeightOf(const Structure&, const MeshPlan&, const std::vector<std::string>& points, Progress&);
 
 } // namespace undisona

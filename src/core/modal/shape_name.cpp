@@ -227,17 +227,27 @@ std::vector<std::pair<double, int>> kineticOfMembers(const Energies& energies, E
     return shares;
 }
 
-/// What all of a list of members are called together: the one, or the sentence or part of one that made just these.
+/// What all of a list of members, the liveliest first, are called together: the one; the sentence or part of one that
+/// made just these; else the smallest that made them among others, with where in it they are.
 std::string togetherCalled(const Frame& frame, std::vector<int> members)
 {
-    const std::string first = frame.members[static_cast<std::size_t>(members[0])].name;
-    if (members.size() == 1) return first;
+    const FrameMember& liveliest = frame.members[static_cast<std::size_t>(members[0])];
+    if (members.size() == 1) return liveliest.name;
     const std::size_t more = members.size() - 1;
     std::sort(members.begin(), members.end());
-    for (const auto& [name, group] : frame.groups)
-        if (std::is_permutation(group.members.begin(), group.members.end(), members.begin(), members.end()))
-            return name;
-    return fmt::format("{} and {} more", first, more);
+    const std::string* of = nullptr;
+    std::size_t smallest = frame.members.size() + 1;
+    for (const auto& [name, group] : frame.groups) {
+        if (group.members.size() < members.size() || group.members.size() >= smallest) continue;
+        std::vector<int> own = group.members;
+        std::sort(own.begin(), own.end());
+        if (!std::includes(own.begin(), own.end(), members.begin(), members.end())) continue;
+        smallest = own.size();
+        of = &name;
+    }
+    if (!of) return fmt::format("{} and {} more", liveliest.name, more);
+    if (smallest == members.size()) return *of;
+    return fmt::format("{} near {}", *of, frame.points[static_cast<std::size_t>(liveliest.from)].name);
 }
 
 /// The members that have nearly all of the kinetic energy, if they are a small part of the structure.

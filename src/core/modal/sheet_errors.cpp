@@ -90,7 +90,8 @@ ErrorEnergies SheetErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
         const auto slopes = bending_.slopesAt(at, fine.corners, 6 * modes);
         const auto ofMass = strainsAt(shell.element, insides_[at], motions, fine.parameters, StrainsOf::displacements);
         const auto turn = globalToPlane(shell.axes);
-        Eigen::RowVectorXd energy = drillingEnergy(shell.element, insides_[at], motions), beside = Eigen::RowVectorXd::Zero(modes);
+        Eigen::RowVectorXd energy = drillingEnergy(shell.element, insides_[at], motions),
+                           beside = Eigen::RowVectorXd::Zero(modes);
         for (std::size_t place = 0; place < own.size(); ++place) {
             const auto row = Eigen::Index(place);
             const double thickness = fine.thickness[place];
@@ -104,7 +105,7 @@ ErrorEnergies SheetErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
             energy += fine.weights[place] * energyPerArea(shell.element, less(smooth, own[place]), thickness);
             ShellStrains forces = forcesOf(shell.element, smooth, thickness);
             const Eigen::Matrix<double, 3, 6> toMoments =
-                std::pow(thickness, 3) / 12.0 * shell.element.elasticity.plane * turn;
+                std::pow(thickness, 3) / 12.0 * shell.element.elasticity.bending * turn;
             // The shear forces that balance the moments.
             forces.shear.setZero();
             for (Eigen::Index along = 0; along < 2; ++along) {
@@ -185,11 +186,11 @@ Eigen::RowVectorXd SheetErrors::layerEnergy(std::size_t at, std::size_t side, Ei
     const double length = (second - first).norm(),
                  depth = 2.0 * shell.element.area() / length / (corners == 4 ? 2.0 : 1.0);
     const double t = (shell.element.thickness[side] + shell.element.thickness[(side + 1) % std::size_t(corners)]) / 2.0;
-    const double twisting = shell.element.elasticity.plane(2, 2) * t * t * t / 12.0; // N m, D (1 - nu) / 2
+    const double twisting = shell.element.elasticity.bending(2, 2) * t * t * t / 12.0; // N m, D (1 - nu) / 2
     const double layer = std::sqrt(twisting / (5.0 / 6.0 * t * shell.element.elasticity.shear.trace() / 2.0));
     const Eigen::MatrixXd bending = bending_.at(at, {(first + second) / 2.0}, half);
-    const Eigen::MatrixXd moment = std::pow(t, 3) / 12.0 * shell.element.elasticity.plane * globalToPlane(shell.axes) *
-                                   takeRow(bending, 0, 0, 6, modes);
+    const Eigen::MatrixXd moment = std::pow(t, 3) / 12.0 * shell.element.elasticity.bending *
+                                   globalToPlane(shell.axes) * takeRow(bending, 0, 0, 6, modes);
     const Eigen::Vector2d own(s.dot(shell.axes.col(0)), s.dot(shell.axes.col(1))),
         ownN(n.dot(shell.axes.col(0)), n.dot(shell.axes.col(1)));
     const Eigen::RowVectorXd twist = own.x() * ownN.x() * moment.row(0) + own.y() * ownN.y() * moment.row(1) +

@@ -88,14 +88,16 @@ void addJointKinds(std::vector<SentenceKind>& all)
     all.push_back({"centre",
                    Group::joints,
                    "a point in the middle of what it joins",
-                   "Point {name} in the middle of {where}, {how}",
+                   "Point {name} in the middle of {where}, {how}[, in {directions} alone]",
                    {textField("name", FieldType::name, "the name of the point", "Hub"),
                     whereField("where", placeTargets | (Target::member | Target::sheet), "what it is the middle of",
                                "rims of Plate"),
-                    choiceField("how", "how it goes with them", {"tied rigidly to it", "following its mean"})},
+                    choiceField("how", "how it goes with them", {"tied rigidly to it", "following its mean"}),
+                    optionalField(textField("directions", directions, "the tied directions", "x y rz"))},
                    "A bolt's axis in the rim of its hole, a bearing in its bore, a lug on its faces: the sentence "
                    "makes the point "
-                   "and joins it, rigidly or without stiffening anything.",
+                   "and joins it, rigidly or without stiffening anything. A floor that is stiff in its plane: its "
+                   "points, tied rigidly in x y rz alone.",
                    {Touch::mesh, Touch::stiffness, Touch::mass}});
 
     all.push_back({"offset",

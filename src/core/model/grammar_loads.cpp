@@ -66,12 +66,12 @@ void addMassKinds(std::vector<SentenceKind>& all)
                       "a mass at points",
                       "{mass} {sharing} {points}",
                       {
-                          atLeast(quantityField("mass", "the mass", K::mass, "85 kg"), 0.0),
+                          quantityField("mass", "the mass", K::mass, "85 kg"),
                           choiceField("sharing", "how several points take it", {"on", "on each of", "shared over"}),
                           whereField("points", Target::point, "the points", "points at z = 0 m"),
                       },
                       "Equipment with mass and no stiffness. It is one mass and acts in every direction; \"only "
-                      "along\" limits it."};
+                      "along\" limits it. Less than nothing takes away what is drawn and is not there."};
     addBody(mass);
     all.push_back(mass);
 
@@ -91,8 +91,7 @@ void addMassKinds(std::vector<SentenceKind>& all)
     addBody(carried);
     all.push_back(carried);
 
-    Field spread =
-        atLeast(quantityField("mass", "the mass, in all or per length, area or volume", K::mass, "100 kg"), 0.0);
+    Field spread = quantityField("mass", "the mass, in all or per length, area or volume", K::mass, "100 kg");
     spread.otherKinds = {K::massPerLength, K::massPerArea, K::density};
     all.push_back(
         {"mass-spread",
@@ -102,7 +101,8 @@ void addMassKinds(std::vector<SentenceKind>& all)
          {spread, whereField("where", spreadTargets, "what carries it", "everything"), onlyAlong(),
           labelField("cables")},
          "Cables, railings, covering, insulation, stores: kg/m is meant per length of members and edges, kg/m2 "
-         "per area of sheets and faces, kg/m3 per volume of solids, and kg is shared over all that is named."});
+         "per area of sheets and faces, kg/m3 per volume of solids, and kg is shared over all that is named. Less than "
+         "nothing takes away: cut-outs that are not drawn."});
 
     Field load = atLeast(quantityField("load", "the weight, in all or per length or area", K::force, "2 kN"), 0.0);
     load.otherKinds = {K::forcePerLength, K::forcePerArea};
@@ -366,6 +366,17 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "So that one model holds several states: empty and full, bare and loaded, this support or that. "
                    "They keep their place; switch this sentence off to have them back.",
                    {Touch::stiffness, Touch::mass}});
+
+    all.push_back({"state",
+                   Group::ask,
+                   "a state beside this one",
+                   "State {name}: without {without}[, with {with}]",
+                   {textField("name", label, "the name of the state", "empty"),
+                    textField("without", label, "labels of masses and supports, with commas, or nothing", "nothing"),
+                    optionalField(textField("with", label, "labels or names of sentences that are off", "ice"))},
+                   "Full and empty, bare and iced, one mount broken: the state is solved beside the model and stands "
+                   "below it on the Score, and follows whatever changes in the model.",
+                   {Touch::reading}});
 
     all.push_back({"mass-matrix",
                    Group::ask,

@@ -121,6 +121,58 @@ void addShapeKinds(std::vector<SentenceKind>& all)
     addOrientation(ring);
     all.push_back(ring);
 
+    SentenceKind pipe{
+        "pipe",
+        Group::shape,
+        "a pipe with bends",
+        "{name}: pipe through {rows}, of {section}[, with bends of radius {radius}][, each {flexibility} times as "
+        "flexible as straight pipe][, with places at {stops} along it][, with a place every {every}][, each in "
+        "{elements} elements]",
+        {nameOf("the pipe", "Pipe"),
+         tableField("the places it runs through",
+                    {placeField("place", "place", "0, 0, 0 m"),
+                     optionalField(atLeast(quantityField("bend", "bend radius", K::length, "0 mm"), 0.0))}),
+         sectionField("section", "the section, a tube", "tube 60.3x2.9 mm"),
+         optionalField(lengthField("radius", "the radius of the bends' centre line", "76 mm")),
+         optionalField(atLeast(quantityField("flexibility", "the flexibility of a bend", K::number, "1"), 0.1)),
+         optionalField(textField("stops", FieldType::label, "distances along it", "0.5, 2 m")),
+         optionalField(lengthField("every", "the distance from one place to the next", "3 m")),
+         optionalField(countField("elements", "the number of elements of each piece", "4", 1, 1000))},
+        "Straight lengths and bends of a tube through places, each a point or coordinates. A bend turns oval and is "
+        "softer than straight pipe by what is noted, unless said otherwise. A place with a bend of 0 mm takes the "
+        "radius "
+        "of all. Its parts are picked as \"ends of Pipe\", \"stops of Pipe\" (the places along it), \"bends of "
+        "Pipe\", "
+        "\"straights of Pipe\"; a branch begins at one of its points."};
+    all.push_back(pipe);
+
+    SentenceKind arc{"arc",
+                     Group::shape,
+                     "an arc of members",
+                     "{name}: arc from {from} through {through} to {to}, of {section}[, in {parts} parts]",
+                     {nameOf("the arc", "Arc"), placeField("from", "where it begins", "0, 0, 0 m"),
+                      placeField("through", "a place on its way", "1, 0, 1 m"),
+                      placeField("to", "where it ends", "2, 0, 0 m"),
+                      sectionField("section", "the section", "tube 60.3x4 mm"),
+                      optionalField(countField("parts", "the number of straight parts", "18", 1, 1000))},
+                     "A member bent to a part of a circle, of straight parts that turn by 5 degrees at most. Its "
+                     "section's z axis is square to the arc's plane unless said otherwise."};
+    addOrientation(arc);
+    all.push_back(arc);
+
+    SentenceKind circle{"circle",
+                        Group::shape,
+                        "a round ring of members",
+                        "{name}: round ring of {diameter} about {axis} at {at}, of {section}[, in {parts} parts]",
+                        {nameOf("the ring", "Ring"), lengthField("diameter", "the diameter of its centre line", "2 m"),
+                         choiceField("axis", "the axis", {"z", "x", "y"}), placeField("at", "the centre", "0, 0, 0 m"),
+                         sectionField("section", "the section", "tube 60.3x4 mm"),
+                         optionalField(countField("parts", "the number of straight parts", "72", 3, 1000))},
+                        "A hoop of straight parts that turn by 5 degrees at most, its points Ring.0, Ring.1 and so "
+                        "on. Its section's z axis is the ring's axis unless said otherwise."};
+    addOrientation(circle);
+    all.push_back(circle);
+
     all.push_back({"copies",
                    Group::shape,
                    "copies along a line",
@@ -219,6 +271,23 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
          "For sheet and solids whose material has a grain; without it the grain runs along x, or along y where x is "
          "square to a sheet.",
          {Touch::stiffness}});
+
+    SentenceKind layers{
+        "layers",
+        Group::material,
+        "a stack of layers",
+        "Material {name}: layers {rows} from below up[, {mirrored}]",
+        {nameOf("the stack", "sandwich"),
+         tableField("the layers, the lowest first",
+                    {textField("material", FieldType::material, "its material", "structural steel"),
+                     lengthField("thickness", "its thickness", "2 mm"),
+                     optionalField(quantityField("angle", "its grain's angle", K::angle, "0 deg"))}),
+         optionalField(choiceField("mirrored", "what follows above",
+                                   {"and again in reverse", "and again in reverse but for the last"}))},
+        "Laminates and sandwich panels: sheet that is made of it is as thick as its layers. Angles count from the "
+        "direction of the sheet's grain. Stiffness by classical lamination with the shear of soft cores, stacks that "
+        "differ above and below too."};
+    all.push_back(layers);
 
     all.push_back({"section",
                    Group::material,

@@ -1,4 +1,5 @@
 #pragma once
+#include <memory>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -14,7 +15,10 @@ struct Grain {
     double poissonAcross; ///< between two directions across the grain; of solids alone
 };
 
-/// A linear elastic material in SI; isotropic unless it has a grain, along which its E and its Poisson ratio hold then.
+struct Ply;
+
+/// A linear elastic material in SI; isotropic unless it has a grain, along which its E and its Poisson ratio hold then,
+/// or is a stack of layers, whose E and Poisson ratio are those of bending along the direction that the stack has.
 struct Material {
     std::string name;
     double modulus = 0.0;      ///< E, Pa, > 0
@@ -23,8 +27,18 @@ struct Material {
     double dampingRatio = 0.0; ///< share of critical damping that the bare material gives
     std::string source;        ///< where the figures come from
     std::optional<Grain> grain{};
+    std::shared_ptr<const std::vector<Ply>> layers{}; ///< from below up; null for what is one through its thickness
 
+    /// Whether it is not alike in all directions, so that the grain's or the stack's must be known.
+    bool hasDirection() const { return grain || layers; }
     double shearModulus() const { return grain ? grain->shear : modulus / (2.0 * (1.0 + poisson)); }
+};
+
+/// A layer of a stack.
+struct Ply {
+    Material material;      ///< no stack itself
+    double thickness = 0.0; ///< m
+    double angle = 0.0;     ///< rad, of its grain from the stack's direction, about the normal
 };
 
 /// The library, in the order in which it is shown.

@@ -88,7 +88,10 @@ std::variant<Orders, QuantityProblem> readOrders(std::string_view text)
     return orders;
 }
 
-std::variant<Vector, QuantityProblem> readVector(std::string_view text, QuantityKind kind, NumberStyle style)
+namespace {
+
+/// "0, 0, 240 mm" by its parts.
+std::vector<std::string> listed(std::string_view text)
 {
     std::vector<std::string> parts;
     std::string source(trimmed(text));
@@ -96,36 +99,70 @@ std::variant<Vector, QuantityProblem> readVector(std::string_view text, Quantity
         source.erase(0, 1);
         std::erase(source, ')');
     }
-    if (source.find(';') != std::string::npos) {
-        parts = splitAt(source, ";");
-    } else {
-        std::size_t from = 0; // a comma separates when a space follows; otherwise it may be a decimal comma
-        for (auto at = source.find(", "); at != std::string::npos; at = source.find(", ", from)) {
-            parts.push_back(source.substr(from, at - from));
-            from = at + 2;
-        }
-        parts.push_back(source.substr(from));
-        if (parts.size() == 1) parts = splitAt(source, ",");
+    if (source.find(';') != std::string::npos) return splitAt(source, ";");
+    std::size_t from = 0; // a comma separates when a space follows; otherwise it may be a decimal comma
+    for (auto at = source.find(", "); at != std::string::npos; at = source.find(", ", from)) {
+        parts.push_back(source.substr(from, at - from));
+        from = at + 2;
     }
+    parts.push_back(source.substr(from));
+    return parts;
+}
+
+struct Listed {
+    double si;
+    NumberAndUnit written;
+};
+
+/// The last unit serves those without one.
+std::variant<std::vector<Listed>, QuantityProblem> readListed(const std::vector<std::string>& parts, QuantityKind kind,
+                                                              NumberStyle style)
+{
+    auto last = readNumberAndUnit(parts.back(), style);
+    if (auto* problem = std::get_if<QuantityProblem>(&last)) return *problem;
+    const std::string& unit = std::get<NumberAndUnit>(last).unit;
+    std::vector<Listed> list;
+    for (const auto& part : parts) {
+        auto own = readNumberAndUnit(part, style);
+        if (auto* problem = std::get_if<QuantityProblem>(&own)) return *problem;
+        std::string whole(trimmed(part));
+        if (std::get<NumberAndUnit>(own).unit.empty() && !unit.empty()) whole += " " + unit;
+        auto read = readQuantity(whole, kind, style);
+        if (auto* problem = std::get_if<QuantityProblem>(&read)) return QuantityProblem{problem->what, {}};
+        list.push_back({std::get<Quantity>(read).si, std::get<NumberAndUnit>(own)});
+    }
+    return list;
+}
+
+} // namespace
+
+std::variant<std::vector<double>, QuantityProblem> readQuantities(std::string_view text, QuantityKind kind,
+                                                                  NumberStyle style)
+{
+    auto read = readListed(listed(text), kind, style);
+    if (auto* problem = std::get_if<QuantityProblem>(&read)) return *problem;
+    std::vector<double> values;
+    for (const Listed& one : std::get<std::vector<Listed>>(read))
+        values.push_back(one.si);
+    return values;
+}
+
+std::variant<Vector, QuantityProblem> readVector(std::string_view text, QuantityKind kind, NumberStyle style)
+{
+    std::vector<std::string> parts = listed(text);
+    if (parts.size() == 1) parts = splitAt(parts.front(), ",");
     if (parts.size() != 3)
         return QuantityProblem{
             fmt::format("three numbers are needed, such as \"0, 0, 240{}\"", siUnitOf(kind).empty() ? "" : " mm"), {}};
-    auto last = readNumberAndUnit(parts[2], style);
-    if (auto* problem = std::get_if<QuantityProblem>(&last)) return *problem;
-    const std::string& unit = std::get<NumberAndUnit>(last).unit;
+    auto read = readListed(parts, kind, style);
+    if (auto* problem = std::get_if<QuantityProblem>(&read)) return *problem;
     Vector vector;
     for (std::size_t axis = 0; axis < 3; ++axis) {
-        auto own = readNumberAndUnit(parts[axis], style);
-        if (auto* problem = std::get_if<QuantityProblem>(&own)) return *problem;
-        std::string part(trimmed(parts[axis]));
-        if (std::get<NumberAndUnit>(own).unit.empty() && !unit.empty()) part += " " + unit;
-        auto read = readQuantity(part, kind, style);
-        if (auto* problem = std::get_if<QuantityProblem>(&read)) return QuantityProblem{problem->what, {}};
-        vector.si[axis] = std::get<Quantity>(read).si;
+        const Listed& own = std::get<std::vector<Listed>>(read)[axis];
+        vector.si[axis] = own.si;
         if (style == NumberStyle::typed) {
-            vector.text += (axis ? ", " : "") + shortest(std::get<NumberAndUnit>(own).value);
-            const auto& ownUnit = std::get<NumberAndUnit>(own).unit;
-            if (!ownUnit.empty()) vector.text += " " + ownUnit;
+            vector.text += (axis ? ", " : "") + shortest(own.written.value);
+            if (!own.written.unit.empty()) vector.text += " " + own.written.unit;
         }
     }
     if (style == NumberStyle::file) vector.text = std::string(trimmed(text));

@@ -57,6 +57,9 @@ std::string textOf(Directions);
 
 std::variant<Directions, QuantityProblem> readDirections(std::string_view text, bool rotationsToo);
 std::variant<Orders, QuantityProblem> readOrders(std::string_view text);
+/// "0.5, 2, 3.5 m" in SI: the last unit serves those without one.
+std::variant<std::vector<double>, QuantityProblem> readQuantities(std::string_view text, QuantityKind kind,
+                                                                  NumberStyle style);
 std::variant<Vector, QuantityProblem> readVector(std::string_view text, QuantityKind kind, NumberStyle style);
 
 } // namespace undisona

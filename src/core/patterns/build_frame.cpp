@@ -163,7 +163,7 @@ std::shared_ptr<const Section> FrameBuilder::section(const std::string& text)
 
 FrameBuilder::Style FrameBuilder::style(const std::string& sectionText)
 {
-    Style style{section(sectionText), {}, 0.0, 0};
+    Style style{section(sectionText), {}, 0.0, 0, 1.0};
     if (sentence_->has("turned")) style.turned = sentence_->number("turned");
     if (sentence_->has("elements")) style.elements = sentence_->count("elements");
     if (sentence_->has("towards")) {
@@ -179,7 +179,7 @@ FrameBuilder::Style FrameBuilder::style(const std::string& sectionText)
 void FrameBuilder::addMember(const std::string& name, int from, int to, const Style& style, const std::string& role)
 {
     if (from < 0 || to < 0 || !style.section) return;
-    FrameMember member{name, from, to, style.section, {}, style.elements, sentence_->id};
+    FrameMember member{name, from, to, style.section, {}, style.elements, style.flexibility, sentence_->id};
     if (from == to || frame.length(member) < samePlace)
         return complain(fmt::format("the member {} has no length: both its ends are at {}", name,
                                     frame.points[static_cast<std::size_t>(from)].name),
@@ -283,7 +283,11 @@ void FrameBuilder::moveParts(const Picked& parts, const Eigen::Isometry3d& motio
 
 std::optional<Eigen::Vector3d> FrameBuilder::place(std::string_view key)
 {
-    const std::string text = sentence_->text(key);
+    return placeIn(sentence_->text(key));
+}
+
+std::optional<Eigen::Vector3d> FrameBuilder::placeIn(const std::string& text)
+{
     const auto picked = pick(frame, text, Target::point);
     if (picked.problem.empty() && picked.points.size() == 1)
         return frame.points[static_cast<std::size_t>(picked.points[0])].place;
@@ -334,6 +338,9 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"frame", addBayFrame},
         {"lattice-mast", addLatticeMast},
         {"ring", addRing},
+        {"pipe", addPipe},
+        {"arc", addArc},
+        {"circle", addCircle},
         {"copies", addCopies},
         {"copies-around", addCopiesAround},
         {"mirror", addMirror},

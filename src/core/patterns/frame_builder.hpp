@@ -27,6 +27,7 @@ public:
         std::optional<Eigen::Vector3d> towards;
         double turned = 0.0;
         long elements = 0;
+        double flexibility = 1.0;
     };
     /// Section and orientation as the sentence states them.
     Style style(const std::string& sectionText);
@@ -43,6 +44,8 @@ public:
 
     /// A field of type place: the name of a point, or coordinates.
     std::optional<Eigen::Vector3d> place(std::string_view key);
+    /// The same of a word of a table.
+    std::optional<Eigen::Vector3d> placeIn(const std::string& text);
     /// What a field names, of which there is something at least.
     std::optional<Picked> where(std::string_view key);
     void complain(std::string what, std::string remedy = {});
@@ -67,6 +70,9 @@ void addRun(FrameBuilder&, const Sentence&);
 void addBayFrame(FrameBuilder&, const Sentence&);
 void addLatticeMast(FrameBuilder&, const Sentence&);
 void addRing(FrameBuilder&, const Sentence&);
+void addPipe(FrameBuilder&, const Sentence&);
+void addArc(FrameBuilder&, const Sentence&);
+void addCircle(FrameBuilder&, const Sentence&);
 void addCopies(FrameBuilder&, const Sentence&);
 void addCopiesAround(FrameBuilder&, const Sentence&);
 void addMirror(FrameBuilder&, const Sentence&);

@@ -27,8 +27,9 @@ struct FrameMember {
     int from = 0, to = 0;
     std::shared_ptr<const Section> section;
     Eigen::Vector3d zAxis = Eigen::Vector3d::UnitZ();
-    long elements = 0; ///< 0: as many as the asked frequency needs
-    std::string sentence;
+    long elements = 0;        ///< 0: as many as the asked frequency needs
+    double flexibility = 1.0; ///< in bending, times what its section alone gives: a pipe's bend that turns oval
+    std::string sentence{};
 };
 
 class JoinedFaces;

@@ -17,10 +17,12 @@ struct Attachment {
     Eigen::Matrix3d tensor; ///< global axes, symmetric: kg or N/m, per m, m2 or m3 as that has length, area or volume
     std::string sentence;
 
-    /// Per m, m2 or m3: the largest principal value. A mass counts once, whichever way it acts.
+    /// Per m, m2 or m3: the principal value of largest magnitude. A mass counts once, whichever way it acts.
     double perExtent() const
     {
-        return Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(tensor, Eigen::EigenvaluesOnly).eigenvalues()[2];
+        const Eigen::Vector3d sizes =
+            Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(tensor, Eigen::EigenvaluesOnly).eigenvalues();
+        return -sizes[0] > sizes[2] ? sizes[0] : sizes[2];
     }
 };
 

@@ -1,6 +1,7 @@
 #include "core/statement/expanded.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/model/states.hpp"
 #include "core/model/unread.hpp"
 
 #include <fmt/format.h>
@@ -42,6 +43,8 @@ Expanded expanded(const Model& stated)
 {
     Expanded whole{stated, {}, unreadWords(stated)};
     if (!whole.findings.empty()) whole.model = withoutUnread(stated);
+    for (auto& finding : stateFindings(whole.model))
+        whole.findings.push_back(std::move(finding));
     whole.leftOut = leftOut(whole.model, whole.findings);
     for (const auto& id : whole.leftOut)
         whole.model = whole.model.removed(id);

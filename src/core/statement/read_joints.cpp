@@ -111,6 +111,12 @@ private:
                           "Name the points that follow it, or take the sentence away."));
         const std::size_t first = structure_.ties.size();
         carryBy(leader[0], followers, true);
+        tieInDirections(first);
+    }
+
+    /// The ties from `first` on, in the directions that the sentence names.
+    void tieInDirections(std::size_t first)
+    {
         if (!sentence_->has("directions")) return;
         const Directions directions = sentence_->directions("directions");
         for (std::size_t at = first; at < structure_.ties.size(); ++at)
@@ -134,8 +140,13 @@ private:
     /// A point that the sentence has made.
     void centre()
     {
+        const bool rigidly = sentence_->text("how") == "tied rigidly to it";
+        if (sentence_->has("directions") && !rigidly)
+            return complain("a mean is followed in every direction", "Tie it rigidly, or take the directions away.");
+        const std::size_t first = structure_.ties.size();
         if (const int point = structure_.frame.pointNamed(sentence_->text("name")); point >= 0)
-            carryBy(point, where("where"), sentence_->text("how") == "tied rigidly to it");
+            carryBy(point, where("where"), rigidly);
+        tieInDirections(first);
     }
 
     void offset()

@@ -1,3 +1,4 @@
+#include "core/elements/laminate.hpp"
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
 
@@ -18,9 +19,11 @@ public:
                  {{"own-material", &MaterialReader::ownMaterial},
                   {"orthotropic", &MaterialReader::orthotropic},
                   {"material-mass", &MaterialReader::massFactor}});
+        readEach(*this, model, Group::material, {{"layers", &MaterialReader::stack}});
         readEach(*this, model, Group::material, {{"material", &MaterialReader::madeOf}});
         readEach(*this, model, Group::material, {{"grain", &MaterialReader::grain}});
         checkAllHaveOne();
+        checkStacks();
     }
 
 private:
@@ -41,6 +44,66 @@ private:
     {
         structure_.ownMaterials[sentence_->text("name")] = std::make_shared<const Material>(withGrain(*sentence_));
     }
+
+    void stack()
+    {
+        std::vector<Ply> plies;
+        for (const auto& row : *sentence_->table("rows").rows) {
+            const auto material = materialNamed(textOf(row[0]));
+            if (!material) return;
+            if (material->layers)
+                return complain(fmt::format("\"{}\" is a stack of layers itself", material->name),
+                                "Name the materials of its layers, a line each.");
+            plies.push_back({*material, std::get<Quantity>(row[1]).si, std::get<Quantity>(row[2]).si});
+        }
+        if (plies.empty()) return complain("the stack has no layers", "Add them, the lowest first.");
+        if (sentence_->has("mirrored")) {
+            const bool again = sentence_->text("mirrored") == "and again in reverse";
+            for (std::size_t at = plies.size() - (again ? 0 : 1); at-- > 0;)
+                plies.push_back(plies[at]);
+        }
+        const std::string name = sentence_->text("name");
+        structure_.ownMaterials[name] = std::make_shared<const Material>(layeredMaterial(name, std::move(plies)));
+    }
+
+    /// A stack is for sheet, and the sheet as thick as its layers.
+    void checkStacks()
+    {
+        const auto isStack = [](const auto& properties) { return properties.material && properties.material->layers; };
+        const auto refuse = [&](const std::string& part, const std::string& sentence, const Material& material) {
+            findings_.push_back(errorAt(
+                sentence, fmt::format("{} cannot be made of {}: layers lie in sheet alone", part, material.name),
+                "Draw it as sheet, or name a material that is one throughout."));
+        };
+        for (std::size_t at = 0; at < structure_.members.size(); ++at)
+            if (isStack(structure_.members[at])) {
+                const FrameMember& member = structure_.frame.members[at];
+                refuse(member.name, member.sentence, *structure_.members[at].material);
+                break; // one for all of a run
+            }
+        for (std::size_t at = 0; at < structure_.solids.size(); ++at)
+            if (isStack(structure_.solids[at]))
+                refuse(structure_.frame.solids[at].name, structure_.frame.solids[at].sentence,
+                       *structure_.solids[at].material);
+        for (std::size_t at = 0; at < structure_.sheets.size(); ++at) {
+            if (!isStack(structure_.sheets[at])) continue;
+            const Sheet& sheet = structure_.frame.sheets[at];
+            double layers = 0.0;
+            for (const Ply& ply : *structure_.sheets[at].material->layers)
+                layers += ply.thickness;
+            if (std::abs(layers - sheet.thickness) < 1e-3 * layers) continue;
+            Finding finding =
+                errorAt(sheet.sentence,
+                        fmt::format("{} is {:.4g} mm thick, but the layers of {} are {:.4g} mm", sheet.name,
+                                    1e3 * sheet.thickness, structure_.sheets[at].material->name, 1e3 * layers),
+                        "Mend one of the two.");
+            finding.cures.push_back(
+                {fmt::format("Make it {:.4g} mm thick", 1e3 * layers),
+                 {{{}, sheet.sentence, {}, {{"thickness", fmt::format("{:.6g} mm", 1e3 * layers)}}}}});
+            findings_.push_back(std::move(finding));
+        }
+    }
+
     /// The last that is said of a part holds.
     void massFactor()
     {

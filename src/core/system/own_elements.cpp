@@ -34,6 +34,8 @@ OwnMember memberOf(const Structure& structure, const FrameMesh& mesh, const Mesh
     OwnMember own{memberElement(*shape.section, *properties.material, mesh.length(element), properties.massFactor),
                   principalAxes(*shape.section, x, z)};
     own.element.rod = properties.rod;
+    for (double& bending : own.element.bending)
+        bending /= shape.flexibility;
     own.element.acts = actsIn(structure, own.axes);
     return own;
 }
@@ -70,7 +72,7 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
     equations.element.acts = actsIn(structure, equations.axes);
     equations.element.membrane = structure.sheets[sheet].membrane;
     equations.element.elasticity = planeElasticity(material).seenFrom(
-        material.grain ? -grainIn(equations.axes, structure.sheets[sheet].grain) : 0.0);
+        material.hasDirection() ? -grainIn(equations.axes, structure.sheets[sheet].grain) : 0.0);
     return equations;
 }
 

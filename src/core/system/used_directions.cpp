@@ -95,7 +95,7 @@ private:
     {
         const Eigen::Vector3d place = placeOf(mass.point) + mass.centre;
         for (int axis = 0; axis < 3; ++axis)
-            if (mass.mass > 0.0 && mass.acts[static_cast<std::size_t>(axis)])
+            if (mass.mass != 0.0 && mass.acts[static_cast<std::size_t>(axis)])
                 way(mass.point, place, Eigen::Vector3d::Unit(axis), false);
         if (mass.acts != Mask3{true, true, true} || mass.inertia.isZero()) return;
         const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> eigen(mass.inertia);

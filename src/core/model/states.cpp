@@ -1,0 +1,109 @@
+#include "core/model/states.hpp"
+
+#include "core/base/number_text.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+namespace undisona {
+
+namespace {
+
+std::vector<std::string> namesIn(const Sentence& state, const char* key)
+{
+    std::vector<std::string> names;
+    if (!state.has(key) || state.text(key) == "nothing") return names;
+    for (const auto& piece : splitAt(state.text(key), ","))
+        names.emplace_back(trimmed(piece));
+    return names;
+}
+
+/// By the id in the file, the label, or the name that it gives.
+bool isCalled(const Sentence& sentence, const std::string& name)
+{
+    if (sentence.id == name) return true;
+    for (const char* key : {"label", "name"})
+        if (sentence.kind->field(key) && sentence.has(key) && sentence.text(key) == name) return true;
+    return false;
+}
+
+bool tellsState(const Sentence& sentence)
+{
+    return sentence.kind->key == "state";
+}
+
+} // namespace
+
+std::vector<State> statesOf(const Model& model)
+{
+    std::vector<State> states;
+    for (const auto& told : model.activeIn(Group::ask)) {
+        if (!tellsState(*told)) continue;
+        State state{told->id, told->text("name"), model};
+        for (const auto& other : model.group(Group::ask))
+            if (tellsState(*other)) state.model = state.model.removed(other->id);
+        for (const auto& name : namesIn(*told, "with"))
+            for (const auto& sentence : model.sentences())
+                if (!sentence->on && isCalled(*sentence, name)) {
+                    Sentence on = *sentence;
+                    on.on = true;
+                    state.model = state.model.replaced(std::move(on));
+                }
+        if (!namesIn(*told, "without").empty()) {
+            Sentence leaveOut = newSentence(*kindNamed("leave-out"), told->id);
+            leaveOut.values["what"] = told->text("without");
+            state.model = state.model.inserted(std::move(leaveOut));
+        }
+        states.push_back(std::move(state));
+    }
+    return states;
+}
+
+Findings stateFindings(const Model& model)
+{
+    Findings findings;
+    std::set<std::string> names;
+    for (const auto& told : model.activeIn(Group::ask)) {
+        if (!tellsState(*told)) continue;
+        if (!names.insert(told->text("name")).second)
+            findings.push_back(errorAt(told->id, fmt::format("there are two states called \"{}\"", told->text("name")),
+                                       "Give one of them another name."));
+        const auto say = [&](const std::string& name, const char* what, const std::string& known) {
+            findings.push_back(errorAt(told->id, fmt::format("{} is called \"{}\"", what, name),
+                                       known.empty() ? "Give it a label first: choose its + and then what it is."
+                                                     : "There are: " + known + "."));
+        };
+        const auto knownOf = [](const std::vector<SentencePtr>& all, bool on) {
+            std::string known;
+            for (const auto& sentence : all)
+                for (const char* key : {"label", "name"})
+                    if (sentence->on == on && sentence->kind->field(key) && sentence->has(key))
+                        known += (known.empty() ? "" : ", ") + sentence->text(key);
+            return known;
+        };
+        std::vector<SentencePtr> movable = model.group(Group::addedMass);
+        const auto& supports = model.group(Group::supports);
+        movable.insert(movable.end(), supports.begin(), supports.end());
+        for (const auto& name : namesIn(*told, "without"))
+            if (std::none_of(movable.begin(), movable.end(), [&](const auto& one) {
+                    return one->id == name || (one->has("label") && one->text("label") == name);
+                }))
+                say(name, "no added mass and no support", knownOf(movable, true));
+        const auto all = model.sentences();
+        if (namesIn(*told, "without").empty() && namesIn(*told, "with").empty()) {
+            const std::string known = knownOf(movable, true);
+            findings.push_back(errorAt(told->id, fmt::format("the state \"{}\" changes nothing", told->text("name")),
+                                       known.empty()
+                                           ? "Give a mass or a support a label, and say that it is without it."
+                                           : "Say what it is without: " + known + "."));
+        }
+        for (const auto& name : namesIn(*told, "with"))
+            if (std::none_of(all.begin(), all.end(), [&](const auto& one) { return !one->on && isCalled(*one, name); }))
+                say(name, "no sentence that is off", knownOf(all, false));
+    }
+    return findings;
+}
+
+} // namespace undisona

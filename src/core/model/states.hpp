@@ -1,0 +1,21 @@
+#pragma once
+#include "core/base/finding.hpp"
+#include "core/model/model.hpp"
+
+namespace undisona {
+
+/// A model in one of its states: what a sentence "State iced: without crates, with ice" makes of it.
+struct State {
+    std::string sentence; ///< id of that one
+    std::string name;
+    Model model; ///< without the sentences that tell states
+};
+
+/// Each state that a model tells of, in its order: masses and supports left out by label or id, sentences of any group
+/// that are off put on. Those whose names are wrong are there too; findings tell of them.
+std::vector<State> statesOf(const Model&);
+
+/// Names in them that nothing has, states that change nothing, two of one name.
+Findings stateFindings(const Model&);
+
+} // namespace undisona
