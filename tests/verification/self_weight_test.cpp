@@ -192,3 +192,16 @@ TEST(SelfWeight, SupportsOfModelsByChanceCarryAllOfIt)
         }
     EXPECT_GT(weighed, 80) << "the others are loose";
 }
+
+TEST(SelfWeight, LiquidInAPipeHangsOnItWholly)
+{
+    SaidModel said = steel();
+    said.say("pipe", {{"rows", "0, 0, 0 m\n0, 0, 2 m\n3, 1, 2 m"}, {"section", "tube 100x5 mm"}, {"radius", "300 mm"}})
+        .say("hold", {{"where", "ends of Pipe"}, {"directions", "all"}})
+        .say("contents", {{"density", "1000 kg/m3"}, {"where", "Pipe"}});
+    const SelfWeight own = rest(said);
+    const double length = 2.0 + std::sqrt(10.0) - 2 * 0.3 + 0.3 * pi / 2; // of the centre line
+    const double metre = pi * (0.05 * 0.05 - 0.045 * 0.045) * rho + pi * 0.045 * 0.045 * 1000.0;
+    EXPECT_NEAR(own.mass / (length * metre), 1.0, 5e-4) << "but for the straight pieces of the bend";
+    EXPECT_LT(own.unbalanced, 1e-9);
+}

@@ -57,6 +57,7 @@ FilmDialog::FilmDialog(Session& session, SceneCanvas& seen, QWidget* parent)
         new QLabel(tr("Seen as the scene shows it now. WebM and MP4 for players, GIF for slides and letters."), this);
     words_->setObjectName("filmWords");
     words_->setWordWrap(true);
+    words_->setTextFormat(Qt::RichText);
     make_ = new QPushButton(tr("Film to a file …"), this);
     make_->setObjectName("filmMake");
     make_->setDefault(true);

@@ -100,11 +100,12 @@ QString WeightView::stiffnessWords(const PointStiffness& at) const
     const DisplayUnits units = session_.units();
     const auto three = [&](const Eigen::Vector3d& values, QuantityKind kind) {
         QStringList list;
-        for (int axis = 0; axis < 3; ++axis)
-            list.append(QString("%1 %2").arg(QChar("XYZ"[axis]),
-                                             values[axis] > 0.0 ? QString::fromStdString(units.text(values[axis], kind))
-                                                                : tr("held")));
-        return list.join(", ");
+        for (int axis = 0; axis < 3; ++axis) {
+            const double own = units.value(values[axis], kind);
+            list.append(QString("%1 %2").arg(
+                QChar("XYZ"[axis]), values[axis] > 0.0 ? QString::fromStdString(rounded(own, 4)) : tr("held")));
+        }
+        return list.join(", ") + " " + QString::fromStdString(units.unit(kind));
     };
     return tr("<div><b>k at %1</b> %2 <span style='color:%4'>· about %3</span></div>")
         .arg(QString::fromStdString(at.point).toHtmlEscaped(), three(at.along, QuantityKind::stiffness),

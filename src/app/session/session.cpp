@@ -70,7 +70,7 @@ Session::~Session()
 {
     if (!unsaved()) autosave_.drop();
     answers_->disconnect(this);
-    delete job_;
+    qDeleteAll(findChildren<SolveJob*>(Qt::FindDirectChildrenOnly)); // those over too: they know the engine
 }
 
 bool Session::unsaved() const

@@ -37,12 +37,19 @@ T valueOr(const Sentence& sentence, std::string_view key)
 /// What a row of the sentence's table is.
 std::string nounOf(const SentenceKind& kind)
 {
-    if (kind.key == "points") return "point";
-    if (kind.key == "plate-through" || kind.key == "opening-through" || kind.key == "extrusion" ||
-        kind.key == "revolution")
-        return "corner";
-    if (kind.key == "folded-sheet") return "line";
-    return kind.key == "holes" ? "place" : "member";
+    static const std::map<std::string_view, const char*> nouns{{"points", "point"},
+                                                               {"plate-through", "corner"},
+                                                               {"opening-through", "corner"},
+                                                               {"extrusion", "corner"},
+                                                               {"revolution", "corner"},
+                                                               {"folded-sheet", "line"},
+                                                               {"holes", "place"},
+                                                               {"pipe", "place"},
+                                                               {"layers", "layer"},
+                                                               {"loads", "load"},
+                                                               {"mount", "row"}};
+    const auto found = nouns.find(kind.key);
+    return found == nouns.end() ? "member" : found->second;
 }
 
 std::string shownTable(const Sentence& sentence, const Table& table)
@@ -52,8 +59,10 @@ std::string shownTable(const Sentence& sentence, const Table& table)
     std::string words = rows == 0 ? "none yet" : rows == 1 ? "one " + noun : std::to_string(rows) + " " + noun + "s";
     if (rows >= 1 && rows <= 4 && std::holds_alternative<std::string>(table.rows->front()[0])) {
         words.clear();
+        const bool places = std::any_of(table.rows->begin(), table.rows->end(),
+                                        [](const Row& row) { return textOf(row[0]).find(',') != std::string::npos; });
         for (const auto& row : *table.rows)
-            words += (words.empty() ? "" : ", ") + textOf(row[0]);
+            words += (words.empty() ? "" : places ? "; " : ", ") + textOf(row[0]);
     }
     return words;
 }
