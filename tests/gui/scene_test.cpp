@@ -57,6 +57,53 @@ TEST(Scene, PickedMemberLightsItsSentenceAndFillsAnOpenWord)
     driver.press("Escape");
 }
 
+TEST(Scene, AMassIsCarriedByHandAndTheNotesTellWhereTheyWouldGo)
+{
+    WindowDriver driver;
+    SaidModel beam;
+    beam.say("run", {{"name", "Beam"}, {"to", "4, 0, 0 m"}, {"parts", "8"}, {"section", "tube 60.3x4 mm"}})
+        .say("material")
+        .say("hold", {{"where", "ends of Beam"}, {"directions", "x y z rx"}})
+        .say("mass", {{"mass", "25 kg"}, {"points", "Beam.2"}, {"label", "winch"}})
+        .say("lowest", {{"count", "12"}});
+    Model model = beam.model();
+    for (const auto& hold : model.group(Group::supports))
+        model = model.replaced(hold->with("where", std::string("Beam.0, Beam.8")));
+    Document document;
+    document.model = model;
+    driver.session().start(document, {});
+    driver.solved();
+    auto& canvas = driver.window().scene().canvas();
+    canvas.setPhase(0.0);
+    canvas.lookFrom("front");
+    driver.calm();
+    std::vector<QuickModes> tried;
+    QObject::connect(&driver.session(), &Session::triedChanged, [&] {
+        if (driver.session().tried()) tried.push_back(*driver.session().tried());
+    });
+    const auto& frame = driver.session().structure().frame;
+    const auto onPoint = [&](const char* name) {
+        return onScreen(canvas, frame.points[static_cast<std::size_t>(frame.pointNamed(name))].place);
+    };
+    const double before = driver.session().live().solution->modes[0].frequency;
+    driver.moveTo(onPoint("Beam.2"));
+    driver.until([&] { return canvas.cursor().x() > 0 && canvas.QWidget::cursor().shape() == Qt::OpenHandCursor; },
+                 "the hand over the mass");
+    const auto camera = canvas.camera().position();
+    driver.drag(onPoint("Beam.2"), onPoint("Beam.4"));
+    driver.solved();
+    ASSERT_FALSE(tried.empty());
+    EXPECT_FALSE(driver.session().tried());
+    EXPECT_EQ(canvas.camera().position(), camera) << "the view stays";
+    EXPECT_EQ(driver.session().model().group(Group::addedMass).front()->text("points"), "Beam.4");
+    const double after = driver.session().live().solution->modes[0].frequency;
+    EXPECT_LT(after, 0.97 * before);
+    EXPECT_NEAR(tried.back().hertz[0] / after, 1.0, 0.01) << "what the notes told";
+    EXPECT_LE(tried.back().lower[0], after * 1.001);
+    driver.press("z", {"Control_L"});
+    EXPECT_EQ(driver.session().model().group(Group::addedMass).front()->text("points"), "Beam.2");
+}
+
 TEST(Scene, MembersAreDrawnFromPointToPoint)
 {
     WindowDriver driver;

@@ -1,6 +1,7 @@
 // Bent members against closed forms.
 #include "core/model/pipe_bend.hpp"
 #include "core/model/section_text.hpp"
+#include "core/studies/self_weight.hpp"
 #include "tests/said_model.hpp"
 
 using namespace undisona;
@@ -57,4 +58,60 @@ TEST(RoundRing, SwingsInAndAcrossItsPlane)
     ASSERT_GE(found.size(), expected.size());
     for (std::size_t at = 0; at < expected.size(); ++at)
         EXPECT_NEAR(found[at] / expected[at], 1.0, 4e-3) << at;
+}
+
+TEST(PipeBend, IsAsStiffAsTheSameOfSheetBetweenStraightTubes)
+{
+    // Tubes of mean diameter 100 mm, 3 mm thick, three diameters long on both sides of a bend of 300 mm, the far end
+    // rigid: forces there in and across the plane. Straight tubes hold the ends of the bend rounder than the formula
+    // has it, by some per cent.
+    const auto stiffnessAt = [](const SaidModel& said, const std::string& point) {
+        Progress progress;
+        KeptRuns kept;
+        const auto found = selfWeightStudy().run(said.model(), {{}, {point}}, {progress, kept});
+        EXPECT_TRUE(found) << (found ? "" : oneLine(found.findings().front()));
+        return found ? found->stiffness.front().along : Eigen::Vector3d(1, 1, 1);
+    };
+    for (const bool bendsUp : {true, false}) { // however the seams of the tubes lie
+        const char* towards = bendsUp ? "0, 0, 1" : "0, 1, 0";
+        SaidModel sheet = steel();
+        sheet
+            .say("cylinder-shell", {{"name", "First"},
+                                    {"diameter", "100 mm"},
+                                    {"length", "0.3 m"},
+                                    {"along", "1, 0, 0"},
+                                    {"thickness", "3 mm"},
+                                    {"size", "13 mm"}})
+            .say("elbow", {{"name", "Bend"},
+                           {"diameter", "100 mm"},
+                           {"bend", "300 mm"},
+                           {"at", "0.3, 0, 0 m"},
+                           {"along", "1, 0, 0"},
+                           {"towards", towards},
+                           {"thickness", "3 mm"},
+                           {"size", "13 mm"}})
+            .say("cylinder-shell", {{"name", "Second"},
+                                    {"diameter", "100 mm"},
+                                    {"length", "0.3 m"},
+                                    {"at", bendsUp ? "0.6, 0, 0.3 m" : "0.6, 0.3, 0 m"},
+                                    {"along", towards},
+                                    {"thickness", "3 mm"},
+                                    {"size", "13 mm"}})
+            .say("centre", {{"name", "Tip"},
+                            {"where", bendsUp ? "edges at z = 0.6 m of Second" : "edges at y = 0.6 m of Second"},
+                            {"how", "tied rigidly to it"}})
+            .say("hold", {{"where", "edges at x = 0 m of First"}, {"directions", "all"}});
+        EXPECT_EQ(sheet.problems(), "") << "they join along their circles";
+        SaidModel pipe = steel();
+        pipe.say("pipe",
+                 {{"rows", bendsUp ? "0, 0, 0 m\n0.6, 0, 0 m\n0.6, 0, 0.6 m" : "0, 0, 0 m\n0.6, 0, 0 m\n0.6, 0.6, 0 m"},
+                  {"section", "tube 103x3 mm"},
+                  {"radius", "300 mm"}})
+            .say("hold", {{"where", "Pipe.0"}, {"directions", "all"}});
+        const Eigen::Vector3d ofSheet = stiffnessAt(sheet, "Tip"), ofPipe = stiffnessAt(pipe, "Pipe.2");
+        for (int axis = 0; axis < 3; ++axis) {
+            EXPECT_GT(ofSheet[axis] / ofPipe[axis], 0.99) << axis << bendsUp;
+            EXPECT_LT(ofSheet[axis] / ofPipe[axis], 1.12) << axis << bendsUp;
+        }
+    }
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/scene/camera.hpp"
+#include "app/scene/dragged_mass.hpp"
 #include "app/scene/drawn_outline.hpp"
 #include "app/scene/gl_picture.hpp"
 #include "app/scene/mode_shares.hpp"
@@ -55,6 +56,7 @@ public:
     /// Where a point of the frame is drawn now, in pixels of the widget; depth <= 0 if it is behind.
     Eigen::Vector3d pixelOf(int point) const;
     Eigen::Vector3d pixelOf(const Eigen::Vector3d& place) const { return camera_.project(place, size()); }
+    Eigen::Vector3d nodePixel(int node) const; ///< of the drawn solution's mesh, as pixelOf of a point
     Eigen::Vector3d placeNow(int point) const;
     Eigen::Vector3d nodeNow(int node) const; ///< of the drawn solution's mesh
     double symbolSize() const;
@@ -84,6 +86,9 @@ public:
     void setWorkPlane(const WorkPlane&);
     const std::optional<Eigen::Vector3d>& gridPlace() const { return gridPlace_; } ///< under the cursor
     QPointF cursor() const { return cursor_; }
+    /// The mass that is being carried from point to point by hand; null while none is.
+    const DraggedMass* dragged() const { return dragged_.get(); }
+    void letGo(); ///< it stays where it was
 
     double framesPerSecond() const { return framesPerSecond_; }
     std::size_t trianglesDrawn() const; ///< of sheet and solids, in the last frame
@@ -118,6 +123,9 @@ private:
     const ModeShares& shares();
     void recolour();
     void hover(const QPointF&);
+    int nodeUnder(const QPointF&) const; ///< of the solution's mesh: a point of the frame, or one on a part; -1: none
+    void carryMass();
+    void putMassDown();
     struct Under {
         int part = -1, face = -1; ///< -1: none; a face of a solid only
         double depth = 1e300;
@@ -153,6 +161,7 @@ private:
     WorkPlane plane_;
     std::optional<OutlineKind> outlineDrawn_;
     std::vector<Eigen::Vector3d> corners_;
+    std::unique_ptr<DraggedMass> dragged_;
     std::optional<Eigen::Vector3d> gridPlace_;
     int hoveredPoint_ = -1, hoveredMember_ = -1, hoveredPart_ = -1, hoveredEdge_ = -1, hoveredFace_ = -1,
         chosenPoint_ = -1, drawFrom_ = -1;

@@ -33,6 +33,13 @@ Eigen::Vector3d SceneCanvas::pixelOf(int point) const
     return camera_.project(placeNow(point), size());
 }
 
+Eigen::Vector3d SceneCanvas::nodePixel(int node) const
+{
+    if (!drawn_) return Eigen::Vector3d::Zero();
+    const Eigen::Vector3d rest = drawn_->mesh.nodes[static_cast<std::size_t>(node)].place;
+    return pixelOf(session_.shownMode() < 1 ? rest : nodeNow(node));
+}
+
 void SceneCanvas::frameAll()
 {
     const Frame& frame = session_.structurePtr()->frame;
@@ -267,6 +274,9 @@ void SceneCanvas::hover(const QPointF& cursor)
     hoveredPart_ = sheet;
     hoveredEdge_ = edge;
     hoveredFace_ = face;
+    if (!placing())
+        setCursor(point >= 0 && wanted.targets.none() && DraggedMass::isAt(session_, point) ? Qt::OpenHandCursor
+                                                                                            : Qt::ArrowCursor);
     Spotlight spotlight;
     const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && session_.shown().id.isEmpty());
     if (ownModel && structure_ && (edge >= 0 || face >= 0)) {
@@ -296,11 +306,81 @@ void SceneCanvas::hover(const QPointF& cursor)
     draw();
 }
 
+int SceneCanvas::nodeUnder(const QPointF& cursor) const
+{
+    if (!drawn_ || !structure_) return -1;
+    const auto apart = [&](const Eigen::Vector3d& pixel) {
+        return pixel.z() > 0.0 ? std::hypot(pixel.x() - cursor.x(), pixel.y() - cursor.y()) : 1e300;
+    };
+    int found = -1;
+    double best = 14.0;
+    for (std::size_t at = 0; at < structure_->frame.points.size(); ++at)
+        if (const double distance = apart(pixelOf(static_cast<int>(at))); distance < best) {
+            best = distance;
+            found = static_cast<int>(at);
+        }
+    if (found >= 0) return found;
+    const Under under = partUnder(cursor);
+    if (under.part < 0) return -1;
+    best = 1e300;
+    const auto look = [&](const int* nodes, std::size_t corners) {
+        for (std::size_t corner = 0; corner < corners; ++corner) {
+            const Eigen::Vector3d pixel = pixelOf(mesh_->nodes[static_cast<std::size_t>(nodes[corner])].place);
+            if (const double distance = apart(pixel);
+                distance < best && pixel.z() < under.depth + 0.05 * camera_.size()) {
+                best = distance;
+                found = nodes[corner];
+            }
+        }
+    };
+    for (const auto& shell : mesh_->shells)
+        if (shell.sheet == under.part) look(shell.nodes.data(), shell.corners());
+    for (const auto& outer : mesh_->outer)
+        if (structure_->frame.partOfSolid(outer.solid) == under.part) look(outer.corners.data(), outer.count());
+    return found;
+}
+
+void SceneCanvas::carryMass()
+{
+    if (&dragged_->solution() != session_.live().solution.get() || drawn_.get() != &dragged_->solution())
+        return letGo(); // other modes have come in the meantime
+    const int node = nodeUnder(cursor_);
+    if (node >= 0 && node != dragged_->node()) {
+        hoveredPoint_ = static_cast<std::size_t>(node) < structure_->frame.points.size() ? node : -1;
+        session_.tryOut(dragged_->carriedTo(node));
+    }
+    draw();
+}
+
+void SceneCanvas::putMassDown()
+{
+    const auto dragged = std::exchange(dragged_, nullptr);
+    session_.tryOut(std::nullopt);
+    setCursor(Qt::ArrowCursor);
+    if (dragged->node() != dragged->from() && &dragged->solution() == session_.live().solution.get())
+        session_.changeModel(tr("carry a mass to %1").arg(QString::fromStdString(dragged->placeName())),
+                             dragged->putDown(session_.model()));
+    draw();
+}
+
+void SceneCanvas::letGo()
+{
+    if (!dragged_) return;
+    dragged_.reset();
+    button_ = Qt::NoButton;
+    session_.tryOut(std::nullopt);
+    setCursor(Qt::ArrowCursor);
+    draw();
+}
+
 void SceneCanvas::mousePressEvent(QMouseEvent* event)
 {
     pressed_ = cursor_ = event->position();
     button_ = event->button();
     moved_ = false;
+    if (button_ == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier) && !placing() && hoveredPoint_ >= 0 &&
+        session_.picking().targets.none())
+        dragged_ = DraggedMass::at(session_, hoveredPoint_);
 }
 
 void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
@@ -310,6 +390,7 @@ void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
     if (button_ == Qt::NoButton || !(event->buttons() & button_)) return hover(cursor_);
     if ((cursor_ - pressed_).manhattanLength() > 4.0) moved_ = true;
     if (!moved_) return;
+    if (dragged_) return carryMass();
     if (button_ == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier))
         camera_.orbit(-0.008 * step.x(), 0.008 * step.y());
     else
@@ -321,6 +402,8 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
 {
     const bool click = !moved_ && button_ == Qt::LeftButton;
     button_ = Qt::NoButton;
+    if (dragged_ && moved_) return putMassDown();
+    dragged_.reset();
     if (moved_) draw(); // exact again
     if (!click) return;
     hover(event->position());

@@ -62,6 +62,7 @@ void SceneOverlay::paintEvent(QPaintEvent*)
     painter.setRenderHint(QPainter::Antialiasing);
     paintWorkPlane(painter);
     paintMarks(painter);
+    paintDragged(painter);
     paintCaption(painter);
     paintAxes(painter);
 }
@@ -90,6 +91,37 @@ void SceneOverlay::paintCaption(QPainter& painter) const
     if (!stale) return;
     painter.setPen(theme.amber);
     painter.drawText(QRectF(14, 51, wide, 18), Qt::AlignLeft | Qt::AlignVCenter, tr("▲ before your last change"));
+}
+
+void SceneOverlay::paintDragged(QPainter& painter) const
+{
+    const DraggedMass* dragged = canvas_.dragged();
+    const auto& tried = session_.tried();
+    if (!dragged || !tried || &dragged->solution() != canvas_.drawn()) return;
+    const Theme& theme = Theme::now();
+    const Eigen::Vector3d from = canvas_.pixelOf(dragged->from()), to = canvas_.nodePixel(dragged->node());
+    painter.setPen(QPen(theme.accent, 1.6, Qt::DashLine));
+    painter.drawLine(QPointF(from.x(), from.y()), QPointF(to.x(), to.y()));
+    painter.setBrush(theme.accent);
+    painter.drawEllipse(QPointF(to.x(), to.y()), 6.0, 6.0);
+    painter.setBrush(Qt::NoBrush);
+    QString words = tr("%1 on %2")
+                        .arg(QString::fromStdString(session_.units().text(dragged->kilograms(), QuantityKind::mass)),
+                             QString::fromStdString(dragged->placeName()));
+    if (const Mode* mode = session_.mode()) {
+        const auto at = static_cast<std::size_t>(mode->number - 1);
+        if (at < tried->hertz.size())
+            words += tr(" · mode %1 about %2 Hz")
+                         .arg(mode->number)
+                         .arg(QString::fromStdString(rounded(tried->hertz[at], 4)));
+    }
+    painter.setFont(textFont());
+    const QFontMetricsF metrics(painter.font());
+    QRectF box(to.x() + 12.0, to.y() - 24.0, metrics.horizontalAdvance(words) + 12.0, 20.0);
+    if (box.right() > width() - 4.0) box.moveRight(width() - 4.0);
+    painter.fillRect(box, theme.panel);
+    painter.setPen(theme.ink);
+    painter.drawText(box, Qt::AlignCenter, words);
 }
 
 void SceneOverlay::paintAxes(QPainter& painter) const

@@ -31,6 +31,7 @@ private:
     std::vector<Mark> marks() const;
     void paintMarks(QPainter&) const;
     void paintWorkPlane(QPainter&) const; ///< while places are clicked: the grid, the place under the cursor
+    void paintDragged(QPainter&) const;   ///< the mass that is being carried by hand
     QString valueAt(int point) const;
 
     Session& session_;

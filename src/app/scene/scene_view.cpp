@@ -269,6 +269,10 @@ void SceneView::keyPressEvent(QKeyEvent* event)
         camera.zoom(1.15, {width() / 2.0, height() / 2.0}, canvas_->size());
         break;
     case Qt::Key_Escape:
+        if (canvas_->dragged()) {
+            canvas_->letGo();
+            break;
+        }
         endDrawing();
         break;
     case Qt::Key_Return:

@@ -58,6 +58,7 @@ void ScoreView::paintEvent(QPaintEvent*)
         for (const double hertz : session_.arriving())
             if (hertz > 0.0) paintNote(painter, {axis_.at(hertz), base}, {}, {4.5, true, false});
     }
+    paintTried(painter);
     paintLabels(painter);
     paintAxis(painter);
     if (hasFocus()) {
@@ -65,6 +66,28 @@ void ScoreView::paintEvent(QPaintEvent*)
         painter.setBrush(Qt::NoBrush);
         painter.drawRect(rect().adjusted(1, 1, -1, -1));
     }
+}
+
+/// Where the live notes would go, each with a line from where it is and a whisker down to where it may truly be.
+void ScoreView::paintTried(QPainter& painter) const
+{
+    const auto& tried = session_.tried();
+    if (!tried || staveRooms_.empty() || staveRooms_[0].isEmpty()) return;
+    const QColor colour = Theme::now().accent;
+    const double base = staveRooms_[0].bottom() - 14.0;
+    for (const auto& note : notes_) {
+        const auto at = static_cast<std::size_t>(note.mode - 1);
+        if (note.stave != 0 || at >= tried->hertz.size() || !(tried->hertz[at] > 0.0)) continue;
+        const QPointF to(axis_.at(tried->hertz[at]), base - 16.0);
+        painter.setPen(QPen(colour, 1.2, Qt::DotLine));
+        painter.drawLine(note.centre, to);
+        painter.setPen(QPen(colour, 1.6));
+        painter.drawLine(QPointF(axis_.at(tried->lower[at]), to.y()), to);
+        painter.setBrush(Theme::now().panel);
+        painter.drawPolygon(
+            QPolygonF{to + QPointF(0, -5), to + QPointF(5, 0), to + QPointF(0, 5), to + QPointF(-5, 0)});
+    }
+    painter.setBrush(Qt::NoBrush);
 }
 
 void ScoreView::paintBands(QPainter& painter) const

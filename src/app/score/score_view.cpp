@@ -29,6 +29,7 @@ ScoreView::ScoreView(Session& session, QWidget* parent) : QWidget(parent), sessi
     setObjectName("score");
     for (const auto signal : {&Session::stavesChanged, &Session::runChanged, &Session::selectionChanged})
         connect(&session_, signal, this, &ScoreView::refresh);
+    connect(&session_, &Session::triedChanged, this, qOverload<>(&QWidget::update));
 }
 
 void ScoreView::refresh()

@@ -61,6 +61,7 @@ private:
     };
     void layOut();
     void layOutNotes(std::size_t stave, double top, double height);
+    void paintTried(QPainter&) const;
     void paintBands(QPainter&) const;
     void paintStave(QPainter&, std::size_t) const;
     void paintPairs(QPainter&) const;

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/session/autosave.hpp"
 #include "core/assess/clash.hpp"
+#include "core/assess/moved_mass.hpp"
 #include "core/assess/pairing.hpp"
 #include "core/assess/settling.hpp"
 #include "core/modal/self_weight.hpp"
@@ -113,6 +114,9 @@ public:
     std::optional<Result<SelfWeight>> selfWeight() const;
     double secondsLeft() const; ///< of the stage, from how far it has come; less than 0 if nobody knows
     const std::vector<double>& arriving() const { return arriving_; }
+    /// What a change of the live model that is being tried by hand would come to, told by the modes at hand.
+    const std::optional<QuickModes>& tried() const { return tried_; }
+    void tryOut(std::optional<QuickModes>);
     /// Effective mass of the modes that the live model's run has found so far; empty before the first.
     const MassSoFar& massSoFar() const { return massSoFar_; }
     /// What a run of the live model would cost, in words; empty where that is not worth saying or not known yet.
@@ -164,6 +168,7 @@ signals:
     void massMoved();        ///< massSoFar
     void settlingMoved();    ///< settling
     void weightMoved();      ///< selfWeight
+    void triedChanged();     ///< tried
     void runChanged();       ///< progress, arriving modes, start and end of a run
     void selectionChanged(); ///< shown mode
     void sentenceSelected();
@@ -232,6 +237,7 @@ private:
     double fraction_ = -1.0;
     QElapsedTimer stageBegan_;
     std::vector<double> arriving_;
+    std::optional<QuickModes> tried_;
     QTimer autosaveSoon_;
     QTimer runMovesSoon_; ///< what a run says is shown ten times a second at most
     Autosave autosave_;

@@ -187,6 +187,12 @@ void Session::startNext()
     emit runChanged();
 }
 
+void Session::tryOut(std::optional<QuickModes> tried)
+{
+    tried_ = std::move(tried);
+    emit triedChanged();
+}
+
 void Session::settleFrequencies()
 {
     const Stave& stave = shown();

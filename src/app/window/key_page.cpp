@@ -44,6 +44,8 @@ KeyPage::KeyPage(const QList<QAction*>& actions, QWidget* parent) : QDialog(pare
     habits += "<tr><td colspan=2><br><b>Scene</b></td></tr>";
     habits += row(tr("drag, Shift+drag, wheel"), tr("turn, move, come nearer"));
     habits += row(tr("arrows, + and −"), tr("the same by key"));
+    habits += row(tr("drag a mass"),
+                  tr("to another point or place: the notes tell at once where they would go; Esc lets go"));
     habits += row(tr("click a member"), tr("its sentence; while a word is open: into the word"));
     habits += "<tr><td colspan=2><br><b>Numbers</b></td></tr>";
     habits += row(tr("18 kN, 2.5 mm, 1480 rpm"), tr("any fitting unit, as typed"));

@@ -250,7 +250,8 @@ void addElbow(FrameBuilder& builder, const Sentence& sentence)
                             sentence.number("angle"),
                             {},
                             {},
-                            TurnedPanel::Arc{{bend, 0.0}, radius, -std::numbers::pi, std::numbers::pi}});
+                            // From 0 on: the kernel joins nothing to a torus that is closed elsewhere.
+                            TurnedPanel::Arc{{bend, 0.0}, radius, 0.0, 2.0 * std::numbers::pi}});
     builder.addSheet(std::move(sheet));
 }
 
