@@ -1,4 +1,5 @@
 #include "app/ledger/ledger_view.hpp"
+#include "app/readings/readings_view.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/scene/thinned_surface.hpp"
 #include "core/shapes/joined_faces.hpp"
@@ -55,6 +56,48 @@ TEST(Scene, PickedMemberLightsItsSentenceAndFillsAnOpenWord)
     driver.click(on(canvas.pixelOf(point)));
     EXPECT_EQ(driver.window().findChild<QLineEdit*>("wordLine")->text(), "Platform.1");
     driver.press("Escape");
+}
+
+TEST(Scene, TwoViewsKeepOneModeBesideAnotherFromTheSameSide)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    auto& session = driver.session();
+    session.showMode(0, 2);
+    driver.press("v", {"Control_L", "Shift_L"});
+    SceneView* second = nullptr;
+    driver.until([&] { return (second = driver.window().findChild<SceneView*>("secondScene")) != nullptr; },
+                 "the second view");
+    driver.calm();
+    auto &left = driver.window().scene().canvas(), &right = second->canvas();
+    session.showMode(0, 5);
+    driver.calm();
+    EXPECT_EQ(left.modeShown(), 5);
+    EXPECT_EQ(right.modeShown(), 2);
+    EXPECT_EQ(right.mode()->number, 2);
+    EXPECT_TRUE(second->findChild<QWidget*>("caption")->accessibleName().startsWith("Mode 2"));
+    const auto before = left.camera();
+    driver.drag(left.mapToGlobal(QPoint(left.width() / 2, 40)), left.mapToGlobal(QPoint(left.width() / 2 + 80, 60)));
+    driver.until([&] { return !(left.camera() == before) && right.camera() == left.camera(); },
+                 "the same view in both");
+    driver.drag(right.mapToGlobal(QPoint(right.width() / 2, 40)),
+                right.mapToGlobal(QPoint(right.width() / 2 - 60, 60)));
+    driver.until([&] { return right.camera() == left.camera(); }, "and back");
+    left.setPhase(0.25);
+    EXPECT_EQ(right.phase(), 0.25);
+    EXPECT_NE(left.picture(), right.picture());
+    SceneLook look = right.look();
+    look.colouring = Colouring::energy;
+    second->setLook(look);
+    EXPECT_NE(left.look().colouring, Colouring::energy) << "each is coloured by itself";
+    session.showMode(1, 1); // a take on the left, the model on the right
+    driver.calm();
+    EXPECT_FALSE(left.staveShown().id.isEmpty());
+    EXPECT_TRUE(right.staveShown().id.isEmpty());
+    driver.press("v", {"Control_L", "Shift_L"});
+    driver.calm();
+    EXPECT_EQ(driver.window().findChild<SceneView*>("secondScene"), nullptr);
+    EXPECT_TRUE(driver.window().readings().isVisible());
 }
 
 TEST(Scene, AMassIsCarriedByHandAndTheNotesTellWhereTheyWouldGo)

@@ -4,8 +4,8 @@ namespace undisona {
 
 Filming::Filming(Session& session, FilmOrder order, const SceneLook& look, const Camera& camera, QObject* parent)
     : QObject(parent), session_(session), order_(std::move(order)),
-      stage_(session, order_.size, look, camera, order_.caption), writer_(order_, this), stave_(session.shownStave()),
-      before_(session.shownMode()), of_(session.shown().solution)
+      stage_(session, order_.size, look, camera, order_.caption), writer_(order_, this), stave_(session.shown().id),
+      of_(session.shown().solution)
 {
     turn_.setSingleShot(true);
     turn_.setInterval(0);
@@ -21,12 +21,6 @@ Filming::Filming(Session& session, FilmOrder order, const SceneLook& look, const
     turn_.start();
 }
 
-Filming::~Filming()
-{
-    if (stave_ < session_.staves().size() && session_.staves()[stave_].solution == of_)
-        session_.showMode(stave_, before_);
-}
-
 double Filming::share() const
 {
     return double(frame_) / double(order_.frames());
@@ -34,12 +28,13 @@ double Filming::share() const
 
 void Filming::next()
 {
-    if (stave_ >= session_.staves().size() || session_.staves()[stave_].solution != of_ ||
-        session_.staves()[stave_].stale)
+    const auto& staves = session_.staves();
+    const auto stave =
+        std::find_if(staves.begin(), staves.end(), [this](const Stave& one) { return one.id == stave_; });
+    if (stave == staves.end() || stave->solution != of_ || stave->stale)
         return emit done(tr("the model changed while its modes were filmed; nothing was written"));
     const int each = order_.framesPerMode();
-    const int mode = order_.modes[static_cast<std::size_t>(frame_ / each)];
-    if (session_.shownStave() != stave_ || session_.shownMode() != mode) session_.showMode(stave_, mode);
+    stage_.canvas().fixTo(SceneCanvas::Fixed{stave_, order_.modes[static_cast<std::size_t>(frame_ / each)]});
     writer_.add(stage_.pictureAt(order_.phaseAt(frame_ % each)));
     ++frame_;
     emit moved();

@@ -4,14 +4,11 @@
 
 namespace undisona {
 
-/// Films modes of the shown stave, a picture each time the window has nothing else to do. The session shows each mode
-/// while it is filmed, and the one it had afterwards.
+/// Films modes of the shown stave, a picture each time the window has nothing else to do.
 class Filming : public QObject {
     Q_OBJECT
 public:
     Filming(Session&, FilmOrder, const SceneLook&, const Camera&, QObject* parent);
-    ~Filming() override; ///< stops
-
     double share() const; ///< that is filmed
 
 signals:
@@ -25,8 +22,8 @@ private:
     SceneStage stage_;
     FilmWriter writer_;
     QTimer turn_;
-    std::size_t stave_;
-    int before_, frame_ = 0;
+    QString stave_; ///< id
+    int frame_ = 0;
     std::shared_ptr<const Solution> of_; ///< whose modes are filmed
 };
 

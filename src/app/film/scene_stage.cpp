@@ -14,7 +14,7 @@ SceneStage::SceneStage(Session& session, QSize pixels, const SceneLook& look, co
     canvas_ = new SceneCanvas(session, this);
     canvas_->resize(size);
     canvas_->setLook(look);
-    canvas_->camera() = camera;
+    canvas_->seeAs(camera);
     overlay_ = new SceneOverlay(session, *canvas_, this);
     overlay_->resize(size);
     overlay_->setVisible(caption);

@@ -31,6 +31,7 @@ public:
     Eigen::Vector3d ray(const QPointF& pixel, const QSizeF& view) const;
     /// Metres per pixel at the target.
     double scale(const QSizeF& view) const;
+    bool operator==(const Camera&) const = default;
 
 private:
     Eigen::Vector3d target_ = Eigen::Vector3d::Zero();

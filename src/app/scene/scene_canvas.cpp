@@ -105,6 +105,37 @@ void SceneCanvas::setLook(const SceneLook& look)
     draw();
 }
 
+void SceneCanvas::fixTo(std::optional<Fixed> fixed)
+{
+    if (fixed == fixed_) return;
+    fixed_ = std::move(fixed);
+    dirty_ = true;
+    draw();
+}
+
+const Stave& SceneCanvas::staveShown() const
+{
+    if (fixed_)
+        for (const Stave& stave : session_.staves())
+            if (stave.id == fixed_->stave) return stave;
+    return session_.shown();
+}
+
+int SceneCanvas::modeShown() const
+{
+    const Stave& stave = staveShown();
+    if (!fixed_ || stave.id != fixed_->stave) return session_.shownMode();
+    return stave.solution ? std::clamp(fixed_->mode, 0, static_cast<int>(stave.solution->modes.size())) : 0;
+}
+
+const Mode* SceneCanvas::mode() const
+{
+    const auto& solution = staveShown().solution;
+    const int number = modeShown();
+    if (!solution || number < 1 || number > static_cast<int>(solution->modes.size())) return nullptr;
+    return &solution->modes[static_cast<std::size_t>(number - 1)];
+}
+
 void SceneCanvas::play(bool playing)
 {
     if (playing == playing_) return;

@@ -37,6 +37,20 @@ public:
     SceneCanvas(Session&, QWidget* parent);
     ~SceneCanvas() override;
 
+    /// A stave by its id and a mode of it.
+    struct Fixed {
+        QString stave;
+        int mode = 0;
+        bool operator==(const Fixed&) const = default;
+    };
+    /// Shows that whatever the session shows; nothing: follows the session again.
+    void fixTo(std::optional<Fixed>);
+    bool isFixed() const { return fixed_.has_value(); }
+    // What is shown here: what it is fixed to while that is there, else what the session shows.
+    const Stave& staveShown() const;
+    int modeShown() const; ///< number, 0 for none
+    const Mode* mode() const;
+
     const SceneLook& look() const { return look_; }
     void setLook(const SceneLook&);
     void play(bool playing);
@@ -46,6 +60,7 @@ public:
 
     Camera& camera() { return camera_; }
     const Camera& camera() const { return camera_; }
+    void seeAs(const Camera&); ///< from there, and not framed anew by what is drawn first
     void frameAll();
     /// Hides or fades parts of these names, or brings them back where all are so already.
     void toggleParts(const std::vector<std::string>& names, std::set<std::string> SceneLook::*which);
@@ -139,6 +154,7 @@ private:
     Session& session_;
     std::unique_ptr<Pipeline> pipeline_;
     SceneLook look_;
+    std::optional<Fixed> fixed_;
     Camera camera_;
     bool framed_ = false, dirty_ = true, colourDirty_ = true, drawing_ = false;
     std::shared_ptr<const Solution> drawn_;

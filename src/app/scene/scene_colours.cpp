@@ -8,13 +8,13 @@ namespace undisona {
 /// Of the mode and the colouring in view; kept, as colours are also laid anew when the mouse moves.
 const ModeShares& SceneCanvas::shares()
 {
-    const std::tuple wanted{drawn_, session_.shownMode(), look_.colouring};
+    const std::tuple wanted{drawn_, modeShown(), look_.colouring};
     if (!drawn_)
         shares_ = {std::vector<double>(structure_->frame.members.size(), 0.0),
                    std::vector<double>(structure_->frame.parts(), 0.0),
                    {}};
     else if (sharesOf_ != wanted)
-        shares_ = modeShares(*drawn_, session_.shownMode(), look_.colouring, pipeline_->partSurface);
+        shares_ = modeShares(*drawn_, modeShown(), look_.colouring, pipeline_->partSurface);
     sharesOf_ = wanted;
     return shares_;
 }
@@ -35,7 +35,7 @@ void SceneCanvas::recolour()
     colourDirty_ = false;
     auto& p = *pipeline_;
     const Theme& theme = Theme::now();
-    const bool stale = session_.shown().stale;
+    const bool stale = staveShown().stale;
     const QColor plain = theme.dark ? QColor("#8A9298") : QColor("#7B858C");
     std::vector<bool> lit(structure_->frame.members.size(), false);
     for (const int member : session_.spotlight().members)

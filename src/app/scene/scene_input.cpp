@@ -14,18 +14,18 @@ Eigen::Vector3d SceneCanvas::placeNow(int point) const
     const auto& points = structure_ ? structure_->frame.points : session_.structure().frame.points;
     if (static_cast<std::size_t>(point) >= points.size()) return Eigen::Vector3d::Zero();
     Eigen::Vector3d place = points[static_cast<std::size_t>(point)].place;
-    if (drawn_ && session_.shownMode() > 0)
+    if (drawn_ && modeShown() > 0)
         place += displayScale() * std::sin(2.0 * std::numbers::pi * phase_) *
-                 drawn_->motion(point, static_cast<std::size_t>(session_.shownMode() - 1)).head<3>();
+                 drawn_->motion(point, static_cast<std::size_t>(modeShown() - 1)).head<3>();
     return place;
 }
 
 Eigen::Vector3d SceneCanvas::nodeNow(int node) const
 {
-    if (!drawn_ || session_.shownMode() < 1) return Eigen::Vector3d::Zero();
+    if (!drawn_ || modeShown() < 1) return Eigen::Vector3d::Zero();
     return drawn_->mesh.nodes[static_cast<std::size_t>(node)].place +
            displayScale() * std::sin(2.0 * std::numbers::pi * phase_) *
-               drawn_->motion(node, static_cast<std::size_t>(session_.shownMode() - 1)).head<3>();
+               drawn_->motion(node, static_cast<std::size_t>(modeShown() - 1)).head<3>();
 }
 
 Eigen::Vector3d SceneCanvas::pixelOf(int point) const
@@ -37,7 +37,15 @@ Eigen::Vector3d SceneCanvas::nodePixel(int node) const
 {
     if (!drawn_) return Eigen::Vector3d::Zero();
     const Eigen::Vector3d rest = drawn_->mesh.nodes[static_cast<std::size_t>(node)].place;
-    return pixelOf(session_.shownMode() < 1 ? rest : nodeNow(node));
+    return pixelOf(modeShown() < 1 ? rest : nodeNow(node));
+}
+
+void SceneCanvas::seeAs(const Camera& camera)
+{
+    framed_ = true;
+    if (camera == camera_) return;
+    camera_ = camera;
+    draw();
 }
 
 void SceneCanvas::frameAll()
@@ -278,7 +286,7 @@ void SceneCanvas::hover(const QPointF& cursor)
         setCursor(point >= 0 && wanted.targets.none() && DraggedMass::isAt(session_, point) ? Qt::OpenHandCursor
                                                                                             : Qt::ArrowCursor);
     Spotlight spotlight;
-    const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && session_.shown().id.isEmpty());
+    const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && staveShown().id.isEmpty());
     if (ownModel && structure_ && (edge >= 0 || face >= 0)) {
         (edge >= 0 ? spotlight.edges : spotlight.faces).push_back(edge >= 0 ? edge : face);
         session_.light(spotlight);
@@ -379,7 +387,7 @@ void SceneCanvas::mousePressEvent(QMouseEvent* event)
     button_ = event->button();
     moved_ = false;
     if (button_ == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier) && !placing() && hoveredPoint_ >= 0 &&
-        session_.picking().targets.none())
+        session_.picking().targets.none() && !isFixed())
         dragged_ = DraggedMass::at(session_, hoveredPoint_);
 }
 
@@ -440,7 +448,7 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
     if (picking.targets.has(Target::member) && hoveredMember_ >= 0)
         return pickNamed(frame.members[static_cast<std::size_t>(hoveredMember_)].name);
     chosenPoint_ = hoveredPoint_;
-    if (session_.shown().id.isEmpty()) {
+    if (staveShown().id.isEmpty()) {
         if (hoveredMember_ >= 0)
             session_.selectSentence(frame.members[static_cast<std::size_t>(hoveredMember_)].sentence);
         else if (hoveredPart_ >= 0)

@@ -25,7 +25,7 @@ void SceneOverlay::renew()
 
 QString SceneOverlay::caption() const
 {
-    const Mode* mode = session_.mode();
+    const Mode* mode = canvas_.mode();
     if (canvas_.outlineDrawn())
         return *canvas_.outlineDrawn() == OutlineKind::solid ? tr("Drawing a profile") : tr("Drawing a plate");
     if (canvas_.placing()) return canvas_.drawing() ? tr("Drawing") : tr("Picking a place");
@@ -40,17 +40,17 @@ QString SceneOverlay::caption() const
 
 QString SceneOverlay::subtitle() const
 {
-    const Mode* mode = session_.mode();
+    const Mode* mode = canvas_.mode();
     if (canvas_.placing()) return tr("shown at rest");
     if (session_.isBlank()) return tr("Say a shape (Ctrl+1), or draw members here (Ctrl+D).");
     if (!mode) {
-        const auto& failure = session_.shown().failure;
+        const auto& failure = canvas_.staveShown().failure;
         return failure.empty() ? QString() : QString::fromStdString(failure.front().what);
     }
     QString words = QString::fromStdString(mode->name);
     const auto row = static_cast<Eigen::Index>(mode->number - 1);
     for (int axis = 0; axis < 3; ++axis)
-        if (const double share = session_.shown().solution->participation.ofTotal(row, axis); share >= 0.01)
+        if (const double share = canvas_.staveShown().solution->participation.ofTotal(row, axis); share >= 0.01)
             words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);
     words += tr(" · amplitude is arbitrary");
     return words;
@@ -71,11 +71,11 @@ void SceneOverlay::paintCaption(QPainter& painter) const
 {
     const Theme& theme = Theme::now();
     const double wide = width() - 28.0;
-    const bool stale = session_.shown().stale && !canvas_.placing();
+    const bool stale = canvas_.staveShown().stale && !canvas_.placing();
     painter.setFont(textFont(2.0, true));
     painter.setPen(stale ? theme.quiet : theme.ink);
     QString head = caption();
-    if (session_.shownStave() > 0) head += " · " + session_.shown().name;
+    if (!canvas_.staveShown().id.isEmpty()) head += " · " + canvas_.staveShown().name;
     painter.drawText(QRectF(14, 10, wide, 24), Qt::AlignLeft | Qt::AlignVCenter,
                      painter.fontMetrics().elidedText(head, Qt::ElideRight, static_cast<int>(wide)));
     painter.setFont(textFont());
@@ -108,7 +108,7 @@ void SceneOverlay::paintDragged(QPainter& painter) const
     QString words = tr("%1 on %2")
                         .arg(QString::fromStdString(session_.units().text(dragged->kilograms(), QuantityKind::mass)),
                              QString::fromStdString(dragged->placeName()));
-    if (const Mode* mode = session_.mode()) {
+    if (const Mode* mode = canvas_.mode()) {
         const auto at = static_cast<std::size_t>(mode->number - 1);
         if (at < tried->hertz.size())
             words += tr(" · mode %1 about %2 Hz")
@@ -145,13 +145,13 @@ void SceneOverlay::paintAxes(QPainter& painter) const
 QString SceneOverlay::valueAt(int point) const
 {
     const auto* solution = canvas_.drawn();
-    if (!solution || session_.shownMode() < 1) return {};
-    const Vector6 motion = solution->motion(point, static_cast<std::size_t>(session_.shownMode() - 1));
+    if (!solution || canvas_.modeShown() < 1) return {};
+    const Vector6 motion = solution->motion(point, static_cast<std::size_t>(canvas_.modeShown() - 1));
     double most = 1e-300;
     for (std::size_t at = 0; at < solution->structure->frame.points.size(); ++at)
-        most = std::max(most, solution->motion(static_cast<int>(at), static_cast<std::size_t>(session_.shownMode() - 1))
-                                  .head<3>()
-                                  .norm());
+        most = std::max(
+            most,
+            solution->motion(static_cast<int>(at), static_cast<std::size_t>(canvas_.modeShown() - 1)).head<3>().norm());
     return tr("x %1, y %2, z %3 of the most")
         .arg(motion[0] / most, 0, 'f', 2)
         .arg(motion[1] / most, 0, 'f', 2)
@@ -201,7 +201,8 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
             reach = std::max(reach, std::hypot(corner.x() - middle.x(), corner.y() - middle.y()) + 3.0);
         marks.push_back({middle, reach, false, {}, {}, false});
     }
-    const int hovered = canvas_.hoveredPoint(), member = canvas_.hoveredMember(), chosen = canvas_.chosenPoint();
+    const int hovered = canvas_.dragged() ? -1 : canvas_.hoveredPoint(), member = canvas_.hoveredMember(),
+              chosen = canvas_.chosenPoint();
     for (const int point : {hovered, chosen}) {
         if (!ring(point, 4.0, true)) continue;
         QString text = QString::fromStdString(structure.frame.points[static_cast<std::size_t>(point)].name);

@@ -28,8 +28,8 @@ void SceneCanvas::rebuild()
     auto& p = *pipeline_;
     dirty_ = false;
     colourDirty_ = true;
-    const Stave& stave = session_.shown();
-    drawn_ = session_.mode() && !placing() ? stave.solution : nullptr; // new points belong to the live model
+    const Stave& stave = staveShown();
+    drawn_ = mode() && !placing() ? stave.solution : nullptr; // new points belong to the live model
     structure_ = drawn_ ? drawn_->structure : session_.structurePtr();
     if (!drawn_ && !stave.id.isEmpty() && !stave.solution) structure_ = session_.structurePtr();
     const auto made = [](const auto& part) { return part.material != nullptr; };
@@ -78,12 +78,11 @@ void SceneCanvas::rebuild()
     p.nodeMotions.clear();
     p.motions.setZero(6, static_cast<Eigen::Index>(p.surface.stations.size()));
     if (drawn_) {
-        p.motions = stationMotions(p.surface, *drawn_, static_cast<std::size_t>(session_.shownMode() - 1));
+        p.motions = stationMotions(p.surface, *drawn_, static_cast<std::size_t>(modeShown() - 1));
         double most = p.motions.cols() > 0 ? p.motions.topRows<3>().colwise().norm().maxCoeff() : 0.0;
         const double turnMost = p.motions.cols() > 0 ? p.motions.bottomRows<3>().colwise().norm().maxCoeff() : 0.0;
         for (std::size_t node = 0; node < mesh.nodes.size() && hasFaces(mesh); ++node) {
-            p.nodeMotions.push_back(
-                drawn_->motion(static_cast<int>(node), static_cast<std::size_t>(session_.shownMode() - 1)));
+            p.nodeMotions.push_back(drawn_->motion(static_cast<int>(node), static_cast<std::size_t>(modeShown() - 1)));
             most = std::max(most, p.nodeMotions.back().head<3>().norm());
         }
         if (most > 0.0) p.scale = greatest * look_.amplitude * span / most;
@@ -141,7 +140,7 @@ void SceneCanvas::rebuild()
             if (drawn_)
                 drawnShape.setMotion(
                     static_cast<vtkIdType>(vertex),
-                    p.scale * drawn_->motion(owners[vertex].first, static_cast<std::size_t>(session_.shownMode() - 1)));
+                    p.scale * drawn_->motion(owners[vertex].first, static_cast<std::size_t>(modeShown() - 1)));
         }
         drawnShape.actor->SetVisibility(look_.symbols && !owners.empty());
         drawnShape.actor->GetProperty()->SetLineWidth(static_cast<float>(1.6 * devicePixelRatioF()));

@@ -78,6 +78,8 @@ void ScoreView::paintTried(QPainter& painter) const
     for (const auto& note : notes_) {
         const auto at = static_cast<std::size_t>(note.mode - 1);
         if (note.stave != 0 || at >= tried->hertz.size() || !(tried->hertz[at] > 0.0)) continue;
+        constexpr double told = 0.8; // of what the whisker leaves: below, nothing is known
+        if (tried->lower[at] < told * tried->hertz[at]) continue;
         const QPointF to(axis_.at(tried->hertz[at]), base - 16.0);
         painter.setPen(QPen(colour, 1.2, Qt::DotLine));
         painter.drawLine(note.centre, to);

@@ -64,7 +64,11 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
 
     leftRight_ = new QSplitter(Qt::Horizontal);
     leftRight_->addWidget(leftColumn_);
-    leftRight_->addWidget(scene_);
+    scenes_ = new QSplitter(Qt::Horizontal);
+    scenes_->setHandleWidth(1);
+    scenes_->setChildrenCollapsible(false);
+    scenes_->addWidget(scene_);
+    leftRight_->addWidget(scenes_);
     leftRight_->addWidget(readings_);
     leftRight_->setStretchFactor(1, 1);
     leftRight_->setSizes({316, 608, 356});
@@ -138,7 +142,7 @@ MainWindow::~MainWindow()
 void MainWindow::rememberWindow()
 {
     settings().setValue("window/size", size());
-    if (grown_ == 0 && !narrow_) {
+    if (grown_ == 0 && !narrow_ && !second_) {
         settings().setValue("window/columns", leftRight_->saveState());
         settings().setValue("window/rows", upDown_->saveState());
     }
@@ -291,6 +295,7 @@ void MainWindow::makeLookMenu()
     for (const auto& [side, key] : sides)
         act(look, tr("View from the %1").arg(side), QKeySequence(key),
             [this, side = QString(side)] { scene_->canvas().lookFrom(side); });
+    act(look, tr("Two views, this mode on the right"), QKeySequence("Ctrl+Shift+V"), [this] { toggleSecondView(); });
     act(look, tr("Show the whole structure"), QKeySequence("Ctrl+0"), [this] { scene_->canvas().frameAll(); });
     look->addSeparator();
     const auto toggle = [&](const QString& text, const QKeySequence& key, bool SceneLook::*what) {
@@ -398,6 +403,39 @@ void MainWindow::makeHandOverMenu()
         const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
         if (!path.isEmpty()) session_->say(writtenWords(path, pngOf(grab().toImage()), session_->files()));
     });
+}
+
+void MainWindow::toggleSecondView()
+{
+    constexpr int roomForAll = 1500; // pixels: the readings stay beside two views
+    if (second_) {
+        delete std::exchange(second_, nullptr);
+        if (grown_ == 0) readings_->setVisible(true);
+        scene_->setFocus();
+        return;
+    }
+    if (!session_->mode())
+        return session_->say(tr("Solve first; the mode that is shown then stays in the second view."));
+    second_ = new SceneView(*session_);
+    second_->setObjectName("secondScene");
+    second_->setAccessibleName(tr("Second scene"));
+    second_->setLook(scene_->canvas().look());
+    SceneCanvas &one = scene_->canvas(), &other = second_->canvas();
+    other.fixTo(SceneCanvas::Fixed{session_->shown().id, session_->shownMode()});
+    other.seeAs(one.camera());
+    other.setPhase(one.phase());
+    const auto follow = [](SceneCanvas* leader, SceneCanvas* follower) {
+        connect(leader, &SceneCanvas::shown, follower, [=] { follower->seeAs(leader->camera()); });
+        connect(leader, &SceneCanvas::phaseChanged, follower, [=] {
+            if (follower->phase() != leader->phase()) follower->setPhase(leader->phase());
+        });
+    };
+    follow(&one, &other);
+    follow(&other, &one);
+    scenes_->addWidget(second_);
+    scenes_->setSizes({1, 1});
+    if (!narrow_ && width() < roomForAll) readings_->setVisible(false);
+    session_->say(tr("This mode stays on the right; choose another for the left. Both are seen from the same side."));
 }
 
 void MainWindow::pictureScene()
@@ -517,7 +555,7 @@ void MainWindow::goRound(int by)
 void MainWindow::growRegion(int which)
 {
     grown_ = which;
-    scene_->setVisible(which != 1);
+    scenes_->setVisible(which != 1);
     leftColumn_->setVisible(which != 2);
     readings_->setVisible(which != 2);
     score_->setVisible(which != 2);

@@ -53,6 +53,8 @@ private:
     void makeLookMenu();
     void makeHandOverMenu();
     void pictureScene(); ///< in a size that is asked for
+    /// A second view beside the scene that keeps the mode of now, turned and moved with it; or away with it.
+    void toggleSecondView();
     void renew();
     void layOutForSize();
     void goRound(int by);
@@ -89,6 +91,8 @@ private:
     QStackedWidget* leftPages_;
     LedgerView* ledger_;
     SceneView* scene_;
+    SceneView* second_ = nullptr; ///< beside it, while there is one
+    QSplitter* scenes_;
     ScoreView* score_;
     ReadingsView* readings_;
     QLabel* message_;

@@ -53,8 +53,7 @@ QuickModes MovedMass::at(int node) const
     const Eigen::VectorXd all = lowest(mass, modes), fewer = lowest(mass, std::max<Eigen::Index>(1, 2 * modes / 3));
     for (Eigen::Index at = 0; at < modes; ++at) {
         quick.hertz.push_back(all[at]);
-        // Above the fewer ones nothing is known; as the last of them then.
-        const double moved = at < fewer.size() ? fewer[at] - all[at] : all[at] - all[std::max<Eigen::Index>(0, at - 1)];
+        const double moved = at < fewer.size() ? fewer[at] - all[at] : all[at]; // above the fewer ones nothing is known
         quick.lower.push_back(std::max(0.0, all[at] - std::max(0.0, moved)));
     }
     return quick;

@@ -6,7 +6,8 @@ namespace undisona {
 /// Frequencies told without a run, from modes that are at hand.
 struct QuickModes {
     std::vector<double> hertz; ///< as many as there were modes, ascending; rigid motions are 0
-    std::vector<double> lower; ///< that they may be true at: what fewer modes leave shows what more would bring
+    /// That they may be true at: what fewer modes leave shows what more would bring. 0 where nothing is known.
+    std::vector<double> lower;
 };
 
 /// A mass that goes from its point to other nodes, by modal modification: with the modes q of a solution, K' = Lambda
