@@ -412,6 +412,7 @@ void MainWindow::toggleSecondView()
         delete std::exchange(second_, nullptr);
         if (grown_ == 0) readings_->setVisible(true);
         scene_->setFocus();
+        QTimer::singleShot(0, scene_, [this] { scene_->canvas().frameAll(); });
         return;
     }
     if (!session_->mode())
@@ -435,6 +436,7 @@ void MainWindow::toggleSecondView()
     scenes_->addWidget(second_);
     scenes_->setSizes({1, 1});
     if (!narrow_ && width() < roomForAll) readings_->setVisible(false);
+    QTimer::singleShot(0, second_, [this] { scene_->canvas().frameAll(); }); // in the room that is left
     session_->say(tr("This mode stays on the right; choose another for the left. Both are seen from the same side."));
 }
 
