@@ -352,13 +352,14 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener
     const Eigen::Index fewest = byCountAlone && record_.keptModes == 0 ? (3 * (request.most - rigid)) / 2 : 0;
     Eigen::Index lookedAt = 0;
     std::optional<Eigen::Index> wanted;
-    while (!wanted && !lanczos.exhausted() && !progress_.stopped() && lanczos.restarts() < mostRestarts) {
+    // More directions than unknowns are made of rounding.
+    const auto spent = [&] { return lanczos.exhausted() || lanczos.dimension() > size; };
+    while (!wanted && !spent() && !progress_.stopped() && lanczos.restarts() < mostRestarts) {
         const Eigen::Index next = nextLook(fewest);
         const long restarts = lanczos.restarts();
         do
             lanczos.step();
-        while (lanczos.dimension() < next && lanczos.restarts() == restarts && !lanczos.exhausted() &&
-               !progress_.stopped());
+        while (lanczos.dimension() < next && lanczos.restarts() == restarts && !spent() && !progress_.stopped());
         wanted = settled(request, lookedAt);
         limitDimension(request);
         if (request.most > rigid)
@@ -369,7 +370,7 @@ Extraction ModeExtractor::findFew(const ModeRequest& request, const ModeListener
             listener.frequencies(convergedHertz());
     }
     if (progress_.stopped() && listener.modes && convergedCount() > handedOut_) listener.modes(onTheirWay());
-    if (!wanted && lanczos.exhausted() && convergedCount() < lanczos.dimension() && size <= denseLimit)
+    if (!wanted && spent() && convergedCount() < lanczos.dimension() && size <= denseLimit)
         return counted(cut(dense(), request), request);
     if (request.last && wanted) {
         lanczos.forgetBeyond(lanczos.converged(ritzTolerance()));
