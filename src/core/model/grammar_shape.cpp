@@ -56,6 +56,9 @@ void addShapeKinds(std::vector<SentenceKind>& all)
                           sectionField("section", "the section", "tube 60.3x4 mm")},
                          "Straight members, each between two points that exist."};
     addOrientation(members);
+    members.fields.push_back(
+        optionalField(atLeast(quantityField("flexibility", "the flexibility in bending", K::number, "1"), 0.1)));
+    members.phrase += "[, {flexibility} times as flexible in bending as it]";
     all.push_back(members);
 
     SentenceKind run{"run",

@@ -37,16 +37,29 @@ std::optional<Model> brokenUp(const Model& model, const std::string& id)
     // One table of members for each section and orientation.
     struct Batch {
         std::string section;
-        Eigen::Vector3d zAxis;
+        Eigen::Vector3d zAxis; ///< nothing where it tells nothing
+        long elements;
+        double flexibility;
         std::vector<Row> rows;
+        bool operator==(const FrameMember& member) const
+        {
+            return section == member.section->text && elements == member.elements &&
+                   flexibility == member.flexibility && (zAxis - axisOf(member)).norm() < 1e-9;
+        }
+        static Eigen::Vector3d axisOf(const FrameMember& member)
+        {
+            const SectionShape shape = member.section->shape;
+            const bool round = shape == SectionShape::round || shape == SectionShape::tube;
+            return round ? Eigen::Vector3d::Zero() : member.zAxis;
+        }
     };
     std::vector<Batch> batches;
     for (const auto& member : frame.members) {
         if (member.sentence != id) continue;
-        auto batch = std::find_if(batches.begin(), batches.end(), [&](const Batch& other) {
-            return other.section == member.section->text && (other.zAxis - member.zAxis).norm() < 1e-9;
-        });
-        if (batch == batches.end()) batch = batches.insert(batches.end(), {member.section->text, member.zAxis, {}});
+        auto batch = std::find_if(batches.begin(), batches.end(), [&](const Batch& other) { return other == member; });
+        if (batch == batches.end())
+            batch = batches.insert(
+                batches.end(), {member.section->text, Batch::axisOf(member), member.elements, member.flexibility, {}});
         batch->rows.push_back({member.name, frame.points[static_cast<std::size_t>(member.from)].name,
                                frame.points[static_cast<std::size_t>(member.to)].name});
     }
@@ -82,10 +95,16 @@ std::optional<Model> brokenUp(const Model& model, const std::string& id)
         members = members.with("name", batches.size() == 1 ? name : fmt::format("{} {}", name, ++number))
                       .with("rows", rowsOf(std::move(batch.rows)))
                       .with("section", batch.section);
-        Vector towards{
-            {batch.zAxis.x(), batch.zAxis.y(), batch.zAxis.z()},
-            fmt::format("{}, {}, {}", shortest(batch.zAxis.x()), shortest(batch.zAxis.y()), shortest(batch.zAxis.z()))};
-        changed = changed.inserted(members.with("towards", towards), index++);
+        if (!batch.zAxis.isZero()) {
+            const Eigen::Vector3d& z = batch.zAxis;
+            members = members.with(
+                "towards", Vector{{z.x(), z.y(), z.z()},
+                                  fmt::format("{}, {}, {}", shortest(z.x()), shortest(z.y()), shortest(z.z()))});
+        }
+        if (batch.elements > 0) members = members.with("elements", batch.elements);
+        if (batch.flexibility != 1.0)
+            members = members.with("flexibility", quantityIn(batch.flexibility, QuantityKind::number, ""));
+        changed = changed.inserted(std::move(members), index++);
     }
     return changed;
 }

@@ -166,6 +166,8 @@ FrameBuilder::Style FrameBuilder::style(const std::string& sectionText)
     Style style{section(sectionText), {}, 0.0, 0, 1.0};
     if (sentence_->has("turned")) style.turned = sentence_->number("turned");
     if (sentence_->has("elements")) style.elements = sentence_->count("elements");
+    if (sentence_->kind->key == "members" && sentence_->has("flexibility"))
+        style.flexibility = sentence_->number("flexibility");
     if (sentence_->has("towards")) {
         const Eigen::Vector3d towards = asVector(sentence_->vector("towards"));
         if (towards.norm() > 0.0)
