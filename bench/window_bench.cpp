@@ -144,6 +144,15 @@ void states(MainWindow& window)
         return double(clock.elapsed()) / 1000.0;
     };
     const double alone = secondsFor(session.model());
+    const auto& solution = session.live().solution;
+    const MovedMass carried(*solution, PointMass{0, 40.0});
+    QElapsedTimer clock;
+    clock.start();
+    const int places = std::min(500, static_cast<int>(solution->mesh.nodes.size()));
+    for (int node = 0; node < places; ++node)
+        carried.at(node);
+    fmt::print("{:<44} {:6.0f} places a second, of {} modes\n", "a mass carried over the ramp flap",
+               1000.0 * places / double(std::max<qint64>(1, clock.elapsed())), solution->modes.size());
     Model model = session.model();
     int number = 0;
     for (const char* without : {"deck covering", "fender strip", "deck covering, fender strip"}) {

@@ -100,6 +100,10 @@ TEST(Film, OfTwoModesHasItsSizeAndPicturesAndMoves)
     };
     EXPECT_TRUE(made(folder.filePath("film.avi")).contains("none of them"));
     EXPECT_TRUE(made(folder.filePath("nowhere/film.webm")).contains("cannot be written"));
+    const QByteArray programs = qgetenv("PATH");
+    qputenv("PATH", "/nowhere");
+    EXPECT_TRUE(made(folder.filePath("film.webm")).contains("apt install ffmpeg"));
+    qputenv("PATH", programs);
     dialog->findChild<QLineEdit*>("filmModes")->setText("7-8");
     dialog->findChild<QComboBox*>("filmSize")->setEditText("320 x 180");
     dialog->findChild<QDoubleSpinBox*>("filmSeconds")->setValue(0.4);

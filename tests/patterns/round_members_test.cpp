@@ -71,10 +71,10 @@ TEST(Pipe, SaysWhatDoesNotFit)
 {
     EXPECT_THAT(problem(pipe("0, 0, 0 m")), HasSubstr("two places at least"));
     EXPECT_THAT(problem(pipe("0, 0, 0 m\n0, 0, 0 m\n1, 0, 0 m")), HasSubstr("are one"));
-    EXPECT_THAT(problem(pipe("0, 0, 0 m\n1, 0, 0 m\n0.5, 0, 0 m")), HasSubstr("back on itself at its place 2"));
+    EXPECT_THAT(problem(pipe("0, 0, 0 m\n1, 0, 0 m\n0.5, 0, 0 m")), HasSubstr("back on itself at Pipe.1"));
     EXPECT_THAT(problem(pipe("0, 0, 0 m\n1, 0, 0 m\n1, 1, 0 m", {{"radius", "30 mm"}})), HasSubstr("tighter"));
     EXPECT_THAT(problem(pipe("0, 0, 0 m\n1, 0, 0 m\n1, 1, 0 m\n2, 1, 0 m", {{"radius", "600 mm"}})),
-                HasSubstr("1000 mm long, but its bends take 1200 mm"));
+                HasSubstr("between Pipe.1 and Pipe.2 the pipe is 1000 mm long, but its bends take 1200 mm"));
     EXPECT_THAT(problem(pipe(crooked, {{"stops", "1, 9 m"}})), HasSubstr("beyond the end"));
     EXPECT_THAT(problem(pipe(crooked, {{"stops", "soon"}})), HasSubstr("do not read"));
     EXPECT_THAT(problem(pipe("nowhere\n1, 0, 0 m")), HasSubstr("neither a point nor coordinates"));

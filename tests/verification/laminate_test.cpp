@@ -1,5 +1,6 @@
 // Stacks of layers: the elements themselves, and plates of them against closed forms.
 #include "core/elements/laminate.hpp"
+#include "core/model/stated.hpp"
 #include "core/system/motion_map.hpp"
 #include "tests/said_model.hpp"
 
@@ -193,6 +194,14 @@ TEST(Laminate, SaysWhereAStackDoesNotFit)
     };
     EXPECT_THAT(errors(plateOf("skin|1 mm\nfoam|20 mm", "22 mm")), testing::HasSubstr("22 mm thick, but the layers of "
                                                                                       "stack are 21 mm"));
+    // A click makes the plate as thick as its layers.
+    const SaidModel thick = plateOf("skin|1 mm\nfoam|20 mm", "22 mm");
+    for (const auto& finding : thick.findings())
+        if (!finding.cures.empty()) {
+            const auto mended = stated(thick.model(), finding.cures.front().statements);
+            ASSERT_TRUE(mended);
+            EXPECT_EQ(errors(SaidModel(*mended)), "");
+        }
     SaidModel member = plateOf("skin|1 mm", "1 mm");
     member.say("run", {{"name", "Post"}, {"from", "0, 0, 0 m"}, {"to", "0, 0, 1 m"}, {"section", "round 20 mm"}});
     EXPECT_THAT(errors(member), testing::HasSubstr("Post cannot be made of stack: layers lie in sheet alone"));

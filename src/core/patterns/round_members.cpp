@@ -95,15 +95,15 @@ bool bendsFit(FrameBuilder& builder, std::vector<Corner>& corners, double diamet
                               out = (corners[at + 1].place - corner.place).normalized();
         corner.angle = std::atan2(in.cross(out).norm(), in.dot(out));
         if (corner.angle > std::numbers::pi - 0.01) {
-            builder.complain(fmt::format("the pipe turns back on itself at its place {}", at + 1),
+            builder.complain(fmt::format("the pipe turns back on itself at {}.{}", builder.groupName(), at),
                              "Go round by two places.");
             return false;
         }
         if (corner.angle < 1e-6 || corner.radius == 0.0) continue;
         if (corner.radius <= diameter / 2.0) {
-            builder.complain(fmt::format("the bend at place {} is tighter than the pipe is wide: radius {:.4g} mm of a "
+            builder.complain(fmt::format("the bend at {}.{} is tighter than the pipe is wide: radius {:.4g} mm of a "
                                          "pipe of {:.4g} mm",
-                                         at + 1, 1e3 * corner.radius, 1e3 * diameter),
+                                         builder.groupName(), at, 1e3 * corner.radius, 1e3 * diameter),
                              "The radius is that of the centre line.");
             return false;
         }
@@ -114,10 +114,10 @@ bool bendsFit(FrameBuilder& builder, std::vector<Corner>& corners, double diamet
                      taken = corners[at - 1].tangent + corners[at].tangent;
         if (taken <= there + samePlace) continue;
         builder.complain(
-            fmt::format("between places {} and {} the pipe is {:.4g} mm long, but its bends take {:.4g} mm "
-                        "of it",
-                        at, at + 1, 1e3 * there, 1e3 * taken),
-            fmt::format("Bends {:.3g} times as tight fit, or move the places apart.", there / taken));
+            fmt::format("between {0}.{1} and {0}.{2} the pipe is {3:.4g} mm long, but its bends take {4:.4g} mm of it",
+                        builder.groupName(), at - 1, at, 1e3 * there, 1e3 * taken),
+            fmt::format("Radii of at most {:.0f} % of these fit; or move the places apart.",
+                        std::floor(100.0 * there / taken)));
         return false;
     }
     return true;
