@@ -5,6 +5,8 @@
 
 #include <fmt/format.h>
 
+#include <set>
+
 #include <numeric>
 
 namespace undisona {
@@ -227,6 +229,11 @@ std::vector<std::pair<double, int>> kineticOfMembers(const Energies& energies, E
     return shares;
 }
 
+bool isAmong(const std::vector<int>& list, int one)
+{
+    return std::find(list.begin(), list.end(), one) != list.end();
+}
+
 /// What all of a list of members, the liveliest first, are called together: the one; the sentence or part of one that
 /// made just these; else the smallest that made them among others, with where in it they are.
 std::string togetherCalled(const Frame& frame, std::vector<int> members)
@@ -245,7 +252,18 @@ std::string togetherCalled(const Frame& frame, std::vector<int> members)
         smallest = own.size();
         of = &name;
     }
-    if (!of) return fmt::format("{} and {} more", liveliest.name, more);
+    if (!of) {
+        std::set<std::string> sentences; // of each the name of what it made
+        for (const int member : members)
+            for (const auto& [name, group] : frame.groups)
+                if (name.find(" of ") == std::string::npos && isAmong(group.members, member)) {
+                    sentences.insert(name);
+                    break;
+                }
+        return sentences.size() == 2 ? fmt::format("{} and {} near {}", *sentences.begin(), *sentences.rbegin(),
+                                                   frame.points[static_cast<std::size_t>(liveliest.from)].name)
+                                     : fmt::format("{} and {} more", liveliest.name, more);
+    }
     if (smallest == members.size()) return *of;
     return fmt::format("{} near {}", *of, frame.points[static_cast<std::size_t>(liveliest.from)].name);
 }
