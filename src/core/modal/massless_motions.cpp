@@ -41,7 +41,8 @@ std::vector<std::vector<int>> smallSets(const SparseSymmetric& mass)
     });
     std::map<int, std::vector<int>> byLowest;
     for (int at = 0; at < static_cast<int>(size); ++at)
-        if (isFew(at)) byLowest[sets.of(at)].push_back(at);
+        if (isFew(at) && (neighbours[static_cast<std::size_t>(at)] > 1 || !(mass.diagonal(at) > 0.0)))
+            byLowest[sets.of(at)].push_back(at); // what is alone with its mass is of no interest
     std::vector<std::vector<int>> found;
     for (auto& [lowest, unknowns] : byLowest) {
         const bool alone = std::none_of(unknowns.begin(), unknowns.end(),
