@@ -220,18 +220,21 @@ TEST(Mechanism, WithoutMassIsFoundWhereNoSingleUnknownIsWithoutIt)
     EXPECT_THAT(refusal(askew({})), testing::HasSubstr("no mass acts that way"));
     EXPECT_EQ(refusal(askew({{"kry", "1 kN m/rad"}})), "");
     // All mass of a free bar at two places of it: it turns about the line between them without any.
-    const auto free = [](const char* third) {
+    const auto free = [](const char* third, const Words& ask, const char* kind) {
         SaidModel bar = straightBeam(1, 0.05, 0.05, 2);
         bar.say("material-mass", {{"factor", "0 %"}})
             .say("points", {{"rows", "q|0 m|1 m|0 m"}})
             .say("members", {{"name", "Arm"}, {"rows", "it|Beam.0|q"}, {"section", "round 16 mm"}})
             .say("mass",
                  {{"mass", "10 kg"}, {"sharing", "on each of"}, {"points", std::string("Beam.0, Beam.1") + third}})
-            .say("lowest", {{"count", "8"}});
+            .say(kind, ask);
         return bar;
     };
-    EXPECT_THAT(refusal(free("")), testing::HasSubstr("no mass acts that way"));
-    EXPECT_EQ(refusal(free(", q")), "");
+    for (const auto& [kind, ask] : {std::pair<const char*, Words>{"lowest", {{"count", "8"}}},
+                                    {"nearest", {{"count", "4"}, {"frequency", "25 Hz"}}}}) {
+        EXPECT_THAT(refusal(free("", ask, kind)), testing::HasSubstr("no mass acts that way")) << kind;
+        EXPECT_EQ(refusal(free(", q", ask, kind)), "") << kind;
+    }
 }
 
 TEST(Channel, ForkSupportedBendsAndTwistsTogetherThroughItsShearCentre)

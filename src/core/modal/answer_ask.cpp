@@ -119,14 +119,14 @@ Result<Answer> findLowest(const Ask& ask, const System& system, const MassSummar
 
 Result<Answer> findInside(const Ask& ask, const System& system, Progress& progress, const ModeListener& listener)
 {
+    const auto pencil = pencilOf(system); // refuses what moves without mass
+    if (!pencil) return pencil.findings();
     InteriorExtractor extractor(matricesOf(system), progress, nullptr, ask.tolerance);
     auto extraction = ask.until == Ask::Until::band ? extractor.band(ask.from, ask.frequency, ask.count, listener)
                                                     : extractor.nearest(ask.frequency, ask.count, listener);
     if (!extraction) return extraction.findings();
     Answer answer{std::move(*extraction), extractor.shift(), {}, {}};
     if (!ask.residual || progress.stopped()) return answer;
-    const auto pencil = pencilOf(system);
-    if (!pencil) return pencil.findings();
     auto prepared = ModeExtractor::prepare(*pencil, progress, nullptr, ask.count); // for the static answers
     if (!prepared) return prepared.findings();
     answer.residual = residualVectors(*pencil, **prepared, answer.extraction, loadsOf(*ask.residual, system));
