@@ -147,6 +147,46 @@ TEST(Scene, AMassIsCarriedByHandAndTheNotesTellWhereTheyWouldGo)
     EXPECT_EQ(driver.session().model().group(Group::addedMass).front()->text("points"), "Beam.2");
 }
 
+TEST(Scene, AMassIsCarriedOverSheetToAPlaceThatIsNoPoint)
+{
+    WindowDriver driver;
+    SaidModel said;
+    said.say("plate", {{"name", "Deck"}, {"length", "1 m"}, {"width", "1 m"}, {"thickness", "6 mm"}, {"size", "80 mm"}})
+        .say("points", {{"rows", "spot|0.2 m|0.2 m|0 m"}})
+        .say("material")
+        .say("hold", {{"where", "edges of Deck"}, {"directions", "x y z"}})
+        .say("mass", {{"mass", "10 kg"}, {"points", "spot"}, {"label", "box"}})
+        .say("lowest", {{"count", "8"}});
+    Document document;
+    document.model = said.model();
+    driver.session().start(document, {});
+    driver.solved();
+    auto& canvas = driver.window().scene().canvas();
+    canvas.setPhase(0.0);
+    canvas.lookFrom("top");
+    driver.calm();
+    std::optional<QuickModes> told;
+    QObject::connect(&driver.session(), &Session::triedChanged, [&] {
+        if (driver.session().tried()) told = driver.session().tried();
+    });
+    const double before = driver.session().live().solution->modes[0].frequency;
+    driver.moveTo(onScreen(canvas, {0.2, 0.2, 0}));
+    driver.until([&] { return canvas.hoveredPoint() >= 0; }, "the mass under the pointer");
+    driver.drag(onScreen(canvas, {0.2, 0.2, 0}), onScreen(canvas, {0.52, 0.48, 0}));
+    driver.solved();
+    ASSERT_TRUE(told);
+    const Model& model = driver.session().model();
+    EXPECT_EQ(model.group(Group::addedMass).front()->text("points"), "box") << "a point of its label";
+    const Eigen::Vector3d place = driver.session().structure().frame.points.back().place;
+    EXPECT_LT((place - Eigen::Vector3d(0.5, 0.5, 0)).norm(), 0.12);
+    const double after = driver.session().live().solution->modes[0].frequency;
+    EXPECT_LT(after, 0.9 * before);
+    EXPECT_NEAR(told->hertz[0] / after, 1.0, 0.08);
+    driver.press("z", {"Control_L"});
+    EXPECT_EQ(driver.session().model().group(Group::addedMass).front()->text("points"), "spot");
+    EXPECT_EQ(driver.session().model().group(Group::shape).size(), 2u) << "one step of undo takes both back";
+}
+
 TEST(Scene, MembersAreDrawnFromPointToPoint)
 {
     WindowDriver driver;
