@@ -138,6 +138,14 @@ struct Membrane {
     }
 };
 
+/// xx, yy, xy by u,x u,y v,x v,y.
+Eigen::Matrix<double, 3, 4> strainsOfSlopes()
+{
+    Eigen::Matrix<double, 3, 4> strains;
+    strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
+    return strains;
+}
+
 /// Adds factor b' d b.
 template <int rows>
 void addProduct(Square& sum, const Strip& b, const Eigen::Matrix<double, rows, rows>& d, double factor)
@@ -173,8 +181,7 @@ MembraneStiffness::MembraneStiffness(const ShellElement& element)
 {
     const Interpolation own(element);
     const Eigen::Index count = element.unknowns() / 2;
-    Eigen::Matrix<double, 3, 4> strains;
-    strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
+    const auto strains = strainsOfSlopes();
     stretching.setZero(count + 2, count + 2);
     spin.setZero(count + 2); // integral of the rotation less the turn
     double volume = 0.0, area = 0.0;
@@ -306,8 +313,7 @@ Square couplingStiffness(const ShellElement& element)
     const Interpolation own(element);
     const Plate plate(element);
     const Eigen::Index count = element.unknowns() / 2;
-    Eigen::Matrix<double, 3, 4> strains;
-    strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
+    const auto strains = strainsOfSlopes();
     Square sum = Square::Zero(count + 2, count + 2);
     for (const auto& [r, s, weight] : own.fine()) {
         const Jacobian j = own.jacobian(r, s), inverse = j.inverse();
@@ -568,8 +574,7 @@ std::vector<ShellStrains> strainsAt(const ShellElement& element, const ShellInsi
         if (inside.across.size() > 0)
             half.bottomRows<2>() += inside.across * (element.corner.size() == 4 ? out : face).topRows(count);
     }
-    Eigen::Matrix<double, 3, 4> strains;
-    strains << 1, 0, 0, 0, 0, 0, 0, 1, 0, 1, 1, 0;
+    const auto strains = strainsOfSlopes();
     const Plate plate(element);
     std::vector<ShellStrains> list;
     for (const auto& place : places) {
