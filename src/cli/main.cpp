@@ -1,4 +1,5 @@
 // The same engine as the window's, for scripts and other programs.
+#include "cli/film.hpp"
 #include "cli/stated_options.hpp"
 #include "core/assess/model_checks.hpp"
 #include "core/base/alike_findings.hpp"
@@ -25,12 +26,9 @@
 #include <CLI/CLI.hpp>
 
 #include <csignal>
-#include <cstdlib>
-#include <cstring>
 #include <filesystem>
 #include <fstream>
 #include <iostream>
-#include <sstream>
 
 #include <unistd.h>
 
@@ -391,56 +389,6 @@ int runEngine(double memoryLimit)
     return serveEngine(STDIN_FILENO, answers, memoryLimit);
 }
 
-struct FilmOptions {
-    std::string model, to, modes, take, size, seconds, turns, from;
-    bool bare = false, dark = false;
-};
-
-bool isOnPath(const std::string& program)
-{
-    const char* path = std::getenv("PATH");
-    std::istringstream folders(path ? path : "");
-    for (std::string folder; std::getline(folders, folder, ':');)
-        if (::access((folder + "/" + program).c_str(), X_OK) == 0) return true;
-    return false;
-}
-
-/// The window's program draws it; on a screen of its own where there is none.
-int runFilm(const FilmOptions& options)
-{
-    const std::filesystem::path window = std::filesystem::read_symlink("/proc/self/exe").parent_path() / "undisona";
-    if (!std::filesystem::exists(window))
-        return refuse("films are drawn by the window's program, which is not at " + window.string());
-    std::vector<std::string> words;
-    if (!std::getenv("DISPLAY") && !std::getenv("WAYLAND_DISPLAY")) {
-        if (!isOnPath("xvfb-run"))
-            return refuse("there is no display to draw on; xvfb-run would make one, and is not installed: apt install "
-                          "xvfb xauth");
-        words = {"xvfb-run", "-a", "-s", "-screen 0 640x480x24 +extension GLX"};
-        ::setenv("QT_QPA_PLATFORM", "xcb", 0);
-    }
-    words.push_back(window.string());
-    const auto add = [&](const char* name, const std::string& value) {
-        if (!value.empty()) words.insert(words.end(), {name, value});
-    };
-    add("--film", options.to);
-    add("--modes", options.modes);
-    add("--take", options.take);
-    add("--size", options.size);
-    add("--seconds", options.seconds);
-    add("--turns", options.turns);
-    add("--from", options.from);
-    if (options.bare) words.push_back("--bare");
-    if (options.dark) words.push_back("--dark");
-    words.insert(words.end(), {"--", options.model});
-    std::vector<char*> arguments;
-    for (auto& word : words)
-        arguments.push_back(word.data());
-    arguments.push_back(nullptr);
-    ::execvp(arguments.front(), arguments.data());
-    return refuse("the program that draws films did not start: " + std::string(std::strerror(errno)));
-}
-
 } // namespace
 
 /// More modes than anybody reads; those of small models are had with --all.
@@ -579,7 +527,7 @@ int main(int argc, char** argv)
     }
     const auto run = [&]() -> int {
         if (*modes) return runModes(options);
-        if (*film) return runFilm(filmOptions);
+        if (*film) return refuse(filmInstead(filmOptions));
         if (*mass) return runMass(model, take, options.format, options.out);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);

@@ -1,6 +1,5 @@
 #include "app/window/main_window.hpp"
 
-#include "app/film/film_dialog.hpp"
 #include "app/ledger/ledger_view.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
@@ -9,12 +8,10 @@
 #include "app/session/own_materials.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/theme.hpp"
-#include "app/session/written_file.hpp"
 #include "app/window/action_finder.hpp"
 #include "app/window/key_page.hpp"
 #include "app/window/start_page.hpp"
 #include "app/window/strip.hpp"
-#include "core/io/export.hpp"
 #include "core/patterns/break_up.hpp"
 
 #include <QActionGroup>
@@ -361,50 +358,6 @@ void MainWindow::makeLookMenu()
     act(look, tr("Light or dark"), QKeySequence("Ctrl+Shift+L"), [this] { setDark(!Theme::now().dark); });
 }
 
-void MainWindow::makeHandOverMenu()
-{
-    auto* over = menuBar()->addMenu(tr("Hand &over"));
-    const auto needs = [this]() -> const Solution* {
-        const Stave& stave = session_->shown();
-        if (!stave.solution) {
-            session_->say(tr("Solve first."));
-            return nullptr;
-        }
-        if (stave.stale &&
-            QMessageBox::question(
-                this, tr("Before your last change"),
-                tr("These results belong to the model before your last change. Export them all the same?")) !=
-                QMessageBox::Yes)
-            return nullptr;
-        return stave.solution.get();
-    };
-    act(over, tr("Modes as a table (CSV) …"), {}, [this, needs] {
-        if (const auto* solution = needs())
-            exportText(tr("Modes"), "*.csv", [solution] { return solutionCsv(*solution); });
-    });
-    act(over, tr("Everything read (JSON) …"), {}, [this, needs] {
-        if (const auto* solution = needs())
-            exportText(tr("Readings"), "*.json",
-                       [this, solution] { return solutionJson(*solution, session_->shown().clashes, true); });
-    });
-    act(over, tr("Mode shapes (VTU) …"), {}, [this, needs] {
-        if (const auto* solution = needs())
-            exportText(tr("Mode shapes"), "*.vtu", [solution] { return solutionVtu(*solution); });
-    });
-    act(over, tr("Mode shapes at the nodes (CSV) …"), {}, [this, needs] {
-        if (const auto* solution = needs())
-            exportText(tr("Mode shapes"), "*.csv", [solution] { return shapesCsv(*solution); });
-    });
-    act(over, tr("Film of modes in motion …"), QKeySequence("Ctrl+Shift+M"), [this, needs] {
-        if (needs()) openDialog(new FilmDialog(*session_, scene_->canvas(), this));
-    });
-    act(over, tr("Picture of the scene …"), {}, [this] { pictureScene(); });
-    act(over, tr("Picture of the window …"), {}, [this] {
-        const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
-        if (!path.isEmpty()) session_->say(writtenWords(path, pngOf(grab().toImage()), session_->files()));
-    });
-}
-
 void MainWindow::toggleSecondView()
 {
     constexpr int roomForAll = 1500; // pixels: the readings stay beside two views
@@ -438,23 +391,6 @@ void MainWindow::toggleSecondView()
     if (!narrow_ && width() < roomForAll) readings_->setVisible(false);
     QTimer::singleShot(0, second_, [this] { scene_->canvas().frameAll(); }); // in the room that is left
     session_->say(tr("This mode stays on the right; choose another for the left. Both are seen from the same side."));
-}
-
-void MainWindow::pictureScene()
-{
-    const SceneCanvas& seen = scene_->canvas();
-    bool wanted = false;
-    const QString text =
-        QInputDialog::getText(this, tr("Picture of the scene"), tr("Size in pixels"), QLineEdit::Normal,
-                              QString("%1 x %2").arg(2 * seen.width()).arg(2 * seen.height()), &wanted);
-    if (!wanted) return;
-    const auto size = sizeNamed(text);
-    if (!size || size->isEmpty() || std::max(size->width(), size->height()) > 8192)
-        return session_->say(tr("\"%1\" is no size of a picture: write 1920 x 1080, up to 8192 each way.").arg(text));
-    const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
-    if (path.isEmpty()) return;
-    SceneStage stage(*session_, *size, seen.look(), seen.camera(), true);
-    session_->say(writtenWords(path, pngOf(stage.pictureAt(seen.phase())), session_->files()));
 }
 
 void MainWindow::renew()
