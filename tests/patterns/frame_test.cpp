@@ -121,16 +121,16 @@ TEST(Pattern, BrokenUpIsTheSameStructure)
         .say("hold", {{"where", "ends of Pipe"}, {"directions", "all"}})
         .say("lowest", {{"count", "6"}});
     for (const SaidModel& whole : {smallMast(), pipe}) {
-        const auto broken = brokenUp(whole.model(), whole.model().group(Group::shape)[0]->id);
+        const auto broken = brokenUp(whole.model(), whole.structure().frame, whole.model().group(Group::shape)[0]->id);
         ASSERT_TRUE(broken);
         Progress progress;
         const auto a = solve(whole.model(), progress), b = solve(*broken, progress);
         ASSERT_TRUE(a && b) << oneLine(b.findings().empty() ? Finding{} : b.findings().front());
         for (std::size_t mode = 0; mode < 6; ++mode)
             EXPECT_NEAR((*b)->modes[mode].frequency, (*a)->modes[mode].frequency, 1e-8 * (*a)->modes[mode].frequency);
-        EXPECT_FALSE(brokenUp(whole.model(), "nothing"));
+        EXPECT_FALSE(brokenUp(whole.model(), whole.structure().frame, "nothing"));
     }
-    const auto broken = brokenUp(pipe.model(), pipe.model().group(Group::shape)[0]->id);
+    const auto broken = brokenUp(pipe.model(), pipe.structure().frame, pipe.model().group(Group::shape)[0]->id);
     EXPECT_EQ(broken->group(Group::shape).size(), 3u) << "points, straight lengths, bends";
 }
 

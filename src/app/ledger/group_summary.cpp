@@ -18,10 +18,8 @@ GroupSummary summaryOf(const Session& session, Group group)
     };
     const auto massOf = [&](bool members) {
         double sum = 0.0;
-        for (const auto& [sentence, mass] : session.mass().bySentence) {
-            const auto said = session.model().sentence(sentence);
-            if (said && (said->kind->group == Group::addedMass) != members) sum += mass.mass;
-        }
+        for (const auto& [sentence, mass] : session.mass().bySentence)
+            sum += members ? mass.material() : mass.added;
         return QString::fromStdString(session.units().text(sum, QuantityKind::mass));
     };
     GroupSummary summary;

@@ -1,6 +1,7 @@
 #include "app/ledger/ledger_layout.hpp"
 
 #include "app/session/theme.hpp"
+#include "core/model/assembly_file.hpp"
 #include "core/statement/touching.hpp"
 
 #include <QFontMetricsF>
@@ -77,7 +78,7 @@ void layOutSentence(const Session& session, LaidSentence& laid, double& y, doubl
     for (auto& word : laid.words) // the underline ends with the text, not with a space
         if (!word.field.isEmpty() && word.text.endsWith(' '))
             word.box.setRight(word.box.left() + metrics.horizontalAdvance(word.text.trimmed()));
-    bool canTakeMore = mayBeTriedWithout(*laid.sentence);
+    bool canTakeMore = mayBeTriedWithout(*laid.sentence) || placesAssembly(*laid.sentence);
     for (const auto& key : laid.sentence->kind->optionalFields())
         canTakeMore |= !laid.sentence->has(key);
     if (selected && canTakeMore) {

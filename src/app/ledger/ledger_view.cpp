@@ -4,10 +4,14 @@
 #include "app/ledger/table_editor.hpp"
 #include "app/ledger/word_editor.hpp"
 #include "app/session/theme.hpp"
+#include "core/model/assembly_file.hpp"
 #include "core/picks/pick.hpp"
 
+#include <QCoreApplication>
+#include <QFileInfo>
 #include <QKeyEvent>
 #include <QMenu>
+#include <QProcess>
 #include <QScrollBar>
 
 namespace undisona {
@@ -469,6 +473,16 @@ void LedgerView::offerDetails(const LaidSentence& laid)
         menu->addAction(tr("without %1").arg(QString::fromStdString(field->label)), this, [this, id, field] {
             session_.replaceSentence(tr("leave out %1").arg(QString::fromStdString(field->label)),
                                      session_.model().sentence(id)->with(field->key, std::monostate{}));
+        });
+    }
+    if (placesAssembly(*laid.sentence)) {
+        const QString file = QString::fromStdString(laid.sentence->text("file"));
+        menu->addAction(tr("Open %1 in a window of its own").arg(QFileInfo(file).fileName()), this, [this, file] {
+            const QString program = QCoreApplication::applicationDirPath() + "/undisona";
+            if (!QFileInfo::exists(file))
+                session_.say(tr("There is no file %1.").arg(file));
+            else if (!QProcess::startDetached(program, {file}))
+                session_.say(tr("The program %1 does not start.").arg(program));
         });
     }
     if (mayBeTriedWithout(*laid.sentence)) {

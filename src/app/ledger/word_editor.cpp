@@ -52,6 +52,12 @@ WordEditor::WordEditor(Session& session, QWidget* parent) : QFrame(parent), sess
         if (accept()) emit left(0);
     });
     connect(&session_, &Session::picked, this, &WordEditor::takePicked);
+    connect(&session_, &Session::draftTold, this, [this] {
+        if (!isOpen() || !session_.draft() || session_.draft()->words.isEmpty()) return;
+        hint_->setText(session_.draft()->words);
+        hint_->show();
+        place();
+    });
     hide();
 }
 
@@ -155,11 +161,13 @@ void WordEditor::typed()
         }
         hint_->setText(words);
         hint_->setStyleSheet(QString("color: %1").arg(theme.amber.name()));
+        session_.setDraft({});
     } else {
         const auto said = session_.model().sentence(sentence_);
         hint_->setText(
             understoodAs(session_, *said, *said->kind->field(field_.toStdString()), std::get<Value>(result)));
         hint_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
+        session_.setDraft(said->with(field_.toStdString(), std::get<Value>(result)));
     }
     hint_->setVisible(!hint_->text().isEmpty());
     const auto section = readSection(text.toStdString(), NumberStyle::file);
@@ -223,7 +231,8 @@ bool WordEditor::accept()
     close();
     if (said) {
         const Field& grammar = *said->kind->field(field.toStdString());
-        const Value& value = std::get<Value>(result);
+        Value value = std::get<Value>(result);
+        if (grammar.type == FieldType::file) value = wholePath(session_, q(textOf(value))).toStdString();
         Model next = session_.model().replaced(said->with(grammar.key, value));
         if (grammar.type == FieldType::name) next = renamed(next, said->text(grammar.key), textOf(value));
         if (grammar.type == FieldType::material) next = withKeptMaterial(next, q(textOf(value)));
@@ -241,6 +250,7 @@ void WordEditor::close()
 {
     sentence_.clear();
     hide();
+    session_.setDraft({});
     session_.setPicking({});
     emit closed();
 }

@@ -3,12 +3,16 @@
 
 #include "app/session/own_materials.hpp"
 #include "core/base/number_text.hpp"
+#include "core/model/assembly_file.hpp"
 #include "core/model/material.hpp"
 #include "core/model/meant_targets.hpp"
 #include "core/model/section_text.hpp"
 #include "core/picks/pick.hpp"
 
 #include <fmt/format.h>
+
+#include <QDir>
+#include <QFileInfo>
 
 namespace undisona {
 
@@ -117,6 +121,21 @@ Offers ofWhere(const OpenWord& word)
     return offers;
 }
 
+/// What lies beside the document and could be meant.
+Offers ofFile(const OpenWord& word)
+{
+    const QStringList endings = placesAssembly(word.sentence)            ? QStringList{"*.undisona.json"}
+                                : word.sentence.kind->key == "mesh-part" ? QStringList{"*.vtu"}
+                                                                         : QStringList{"*.step", "*.stp", "*.brep"};
+    const QFileInfo own(word.session.path());
+    constexpr int most = 40;
+    Offers offers;
+    const auto files = QDir(wholePath(word.session, {})).entryInfoList(endings, QDir::Files, QDir::Name);
+    for (const auto& file : files.mid(0, most))
+        if (file != own) offers.push_back({file.fileName()});
+    return offers;
+}
+
 QString asQuantity(const OpenWord& word, const Value& value)
 {
     const auto& quantity = std::get<Quantity>(value);
@@ -182,6 +201,12 @@ QString asMaterial(const OpenWord& word, const Value& value)
     return {};
 }
 
+QString asFile(const OpenWord& word, const Value& value)
+{
+    const QString path = wholePath(word.session, q(std::get<std::string>(value)));
+    return QFileInfo(path).isFile() ? "= " + path : QObject::tr("▲ there is no file %1").arg(path);
+}
+
 struct WordKind {
     FieldType type;
     Offers (*offers)(const OpenWord&);
@@ -189,10 +214,15 @@ struct WordKind {
 };
 
 constexpr WordKind wordKinds[] = {
-    {FieldType::quantity, nullptr, asQuantity},     {FieldType::vector, nullptr, asVector},
-    {FieldType::choice, ofChoice, nullptr},         {FieldType::where, ofWhere, asWhere},
-    {FieldType::section, ofSection, asSection},     {FieldType::material, ofMaterial, asMaterial},
-    {FieldType::directions, ofDirections, nullptr}, {FieldType::translations, ofTranslations, nullptr},
+    {FieldType::quantity, nullptr, asQuantity},
+    {FieldType::vector, nullptr, asVector},
+    {FieldType::choice, ofChoice, nullptr},
+    {FieldType::where, ofWhere, asWhere},
+    {FieldType::section, ofSection, asSection},
+    {FieldType::material, ofMaterial, asMaterial},
+    {FieldType::directions, ofDirections, nullptr},
+    {FieldType::translations, ofTranslations, nullptr},
+    {FieldType::file, ofFile, asFile},
 };
 
 const WordKind* wordKind(FieldType type)
@@ -214,6 +244,12 @@ QString understoodAs(const Session& session, const Sentence& sentence, const Fie
 {
     const WordKind* kind = wordKind(field.type);
     return kind && kind->understood ? kind->understood({session, sentence, field}, value) : QString();
+}
+
+QString wholePath(const Session& session, const QString& file)
+{
+    const QDir folder = session.path().isEmpty() ? QDir::current() : QFileInfo(session.path()).absoluteDir();
+    return QDir::cleanPath(folder.absoluteFilePath(file));
 }
 
 } // namespace undisona

@@ -29,7 +29,13 @@ BookView::BookView(Session& session, QWidget* parent) : QWidget(parent), session
     });
     auto* row = new QHBoxLayout;
     row->setContentsMargins(12, 0, 8, 6);
+    auto* print = new QPushButton(tr("Print …"), this);
+    print->setObjectName("printBook");
+    print->setFocusPolicy(Qt::TabFocus);
+    print->setToolTip(tr("On paper, or as a PDF file"));
+    connect(print, &QPushButton::clicked, table_, &ReadingTable::print);
     row->addWidget(weighed_);
+    row->addWidget(print);
     row->addStretch();
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -146,6 +152,8 @@ void BookView::fill()
         total.push_back(ReadingTable::number(units.value(book.centre[axis], QuantityKind::length), 4));
     add(std::move(total), {});
     table_->setRows(rows, keys);
+    table_->setPrinted(tr("%1: where its mass comes from").arg(QString::fromStdString(session_.document().name)),
+                       words_->text());
 }
 
 } // namespace undisona

@@ -1,5 +1,6 @@
 #include "app/readings/reading_table.hpp"
 
+#include "app/readings/printed_table.hpp"
 #include "app/session/theme.hpp"
 #include "app/session/written_file.hpp"
 #include "core/base/number_text.hpp"
@@ -155,6 +156,23 @@ void ReadingTable::copy() const
     QApplication::clipboard()->setText(asText('\t'));
 }
 
+void ReadingTable::setPrinted(const QString& title, const QString& words)
+{
+    title_ = title;
+    words_ = words;
+}
+
+QString ReadingTable::save(const QString& path) const
+{
+    const bool pdf = path.endsWith(".pdf", Qt::CaseInsensitive);
+    return writtenWords(path, pdf ? pdfOf(title_, words_, *this) : asText(',').toStdString());
+}
+
+void ReadingTable::print()
+{
+    printTable(this, title_, words_, *this);
+}
+
 void ReadingTable::keyPressEvent(QKeyEvent* event)
 {
     if (event->matches(QKeySequence::Copy)) return copy();
@@ -169,14 +187,16 @@ void ReadingTable::keyPressEvent(QKeyEvent* event)
 
 void ReadingTable::contextMenuEvent(QContextMenuEvent* event)
 {
-    QMenu menu(this);
-    menu.addAction(tr("Copy the table"), this, &ReadingTable::copy);
-    menu.addAction(tr("Export the table …"), this, [this] {
-        const QString path =
-            QFileDialog::getSaveFileName(this, tr("Export the table"), {}, tr("Comma-separated (*.csv)"));
-        if (!path.isEmpty()) emit told(writtenWords(path, asText(',').toStdString()));
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addAction(tr("Copy the table"), this, &ReadingTable::copy);
+    menu->addAction(tr("Export the table …"), this, [this] {
+        const QString path = QFileDialog::getSaveFileName(this, tr("Export the table"), {},
+                                                          tr("Comma-separated (*.csv);;Document (*.pdf)"));
+        if (!path.isEmpty()) emit told(save(path));
     });
-    menu.exec(event->globalPos());
+    menu->addAction(tr("Print the table …"), this, &ReadingTable::print);
+    menu->popup(event->globalPos());
 }
 
 } // namespace undisona

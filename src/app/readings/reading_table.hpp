@@ -29,6 +29,10 @@ public:
     int keyOfRow(int row) const;
     QString asText(QChar separator) const;
     void copy() const;
+    /// What stands above it on paper.
+    void setPrinted(const QString& title, const QString& words = {});
+    QString save(const QString& path) const; ///< as its ending says; what became of it, in words
+    void print();
 
 signals:
     void keyChosen(int key);
@@ -42,6 +46,7 @@ protected:
 private:
     bool filling_ = false, descending_ = false;
     int sortedBy_ = -1;
+    QString title_, words_;
 };
 
 } // namespace undisona

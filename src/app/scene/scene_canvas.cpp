@@ -52,6 +52,10 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
     connect(&session_, &Session::stavesChanged, this, later);
     connect(&session_, &Session::selectionChanged, this, later);
     connect(&session_, &Session::pickingChanged, this, &SceneCanvas::showAtRest);
+    draftSoon_.setSingleShot(true);
+    draftSoon_.setInterval(150); // between two keys
+    connect(&session_, &Session::draftChanged, &draftSoon_, qOverload<>(&QTimer::start));
+    connect(&draftSoon_, &QTimer::timeout, this, &SceneCanvas::readDraft);
     connect(&session_, &Session::spotlightChanged, this, [this] {
         colourDirty_ = true;
         draw();

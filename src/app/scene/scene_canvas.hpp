@@ -130,6 +130,9 @@ private:
     void rebuild();
     void rebuildSheets(const Structure&);
     void rebuildGhosts(const Structure&);
+    void rebuildSymbols();
+    const Structure* draftHere() const; ///< what is being written, where its shape is the one that is drawn; or null
+    void readDraft();
     void thinOut(const std::vector<std::int64_t>& triangles);
     bool inMotion() const;
     void cutOpen();
@@ -168,6 +171,7 @@ private:
     bool thin_ = false;   ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;
     bool playing_ = false;
+    QTimer draftSoon_;
     QTimer nextFrame_, stillAgain_; ///< the second one runs while the view may go on to be turned
     QElapsedTimer clock_;           ///< since the last frame was begun
     int frame_ = 0;

@@ -2,6 +2,8 @@
 #include "app/scene/scene_pipeline.hpp"
 #include "app/scene/symbols.hpp"
 #include "app/session/theme.hpp"
+#include "core/shapes/joined_faces.hpp"
+#include "core/system/surface_joint.hpp"
 
 namespace undisona {
 
@@ -114,7 +116,49 @@ void SceneCanvas::rebuild()
     p.outline.actor->SetVisibility(look_.outline && drawn_ != nullptr);
     p.outline.changed();
 
-    const auto symbols = symbolsOf(*structure_, mesh, symbolSize());
+    rebuildSymbols();
+    setBackground(p.renderer);
+    if (!framed_ && !structure_->frame.empty()) frameAll();
+}
+
+const Structure* SceneCanvas::draftHere() const
+{
+    const auto& draft = session_.draft();
+    if (!draft || fixed_ || !mesh_) return nullptr;
+    const auto same = [&](const Structure& other) { // no other shape is drawn
+        return other.frame.points.size() == draft->structure.frame.points.size() &&
+               other.frame.members.size() == draft->structure.frame.members.size() &&
+               other.frame.parts() == draft->structure.frame.parts() &&
+               (!other.frame.faces || !draft->structure.frame.faces ||
+                other.frame.faces->edges.size() == draft->structure.frame.faces->edges.size());
+    };
+    return structure_ && same(*structure_) ? &draft->structure : nullptr;
+}
+
+void SceneCanvas::readDraft()
+{
+    if (const Structure* draft = draftHere()) {
+        QStringList words;
+        for (const auto& joint : draft->surfaceJoints)
+            if (!joint.hasLines()) words << QString::fromStdString(meetingOf(*draft, *mesh_, joint).what);
+        session_.tellOfDraft(words.join("; "));
+    }
+    if (!dirty_ && mesh_) rebuildSymbols();
+    update();
+}
+
+void SceneCanvas::rebuildSymbols()
+{
+    auto& p = *pipeline_;
+    const FrameMesh& mesh = *mesh_;
+    auto symbols = symbolsOf(*structure_, mesh, symbolSize());
+    if (const Structure* draft = draftHere()) { // in place of what the sentence says by now
+        std::erase_if(symbols, [&](const Symbol& one) { return one.sentence == session_.draft()->sentence.id; });
+        for (auto& symbol : symbolsOf(*draft, mesh, symbolSize())) {
+            symbol.colour = Theme::now().accent;
+            symbols.push_back(std::move(symbol));
+        }
+    }
     for (const bool solid : {true, false}) {
         MovingShape& drawnShape = solid ? p.symbols : p.symbolLines;
         std::vector<float> places, arms;
@@ -146,8 +190,6 @@ void SceneCanvas::rebuild()
         drawnShape.actor->GetProperty()->SetLineWidth(static_cast<float>(1.6 * devicePixelRatioF()));
         drawnShape.changed();
     }
-    setBackground(p.renderer);
-    if (!framed_ && !structure_->frame.empty()) frameAll();
 }
 
 namespace {

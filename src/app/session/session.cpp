@@ -11,6 +11,7 @@
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
 #include "core/modal/estimate_ahead.hpp"
+#include "core/model/assembly_file.hpp"
 #include "core/model/differences.hpp"
 #include "core/model/free_names.hpp"
 #include "core/model/stated.hpp"
@@ -61,6 +62,18 @@ Session::Session(QObject* parent) : QObject(parent)
                 stageMoved(tr("mesh %1 of %2: %3").arg(solved).arg(settlingFactors.size()).arg(stage), fraction);
             });
     engine_->begin(); // ready by the time that something is asked
+    filesMovedSoon_.setSingleShot(true);
+    filesMovedSoon_.setInterval(300);
+    connect(&filesMovedSoon_, &QTimer::timeout, this, &Session::filesMoved);
+    connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this](const QString& file) {
+        if (!movedFiles_.contains(file)) movedFiles_ << file;
+        filesMovedSoon_.start();
+    });
+    connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] {
+        for (const auto& file : missingFiles_)
+            if (QFileInfo::exists(file) && !movedFiles_.contains(file)) movedFiles_ << file;
+        if (!movedFiles_.isEmpty()) filesMovedSoon_.start();
+    });
     estimateSoon_.setSingleShot(true);
     estimateSoon_.setInterval(300);
     connect(&estimateSoon_, &QTimer::timeout, this, &Session::estimateAgain);
@@ -272,8 +285,41 @@ void Session::useTake(const QString& id)
             return changeModel(tr("go back to take %1").arg(QString::fromStdString(take.name)), take.model);
 }
 
+void Session::watchFiles()
+{
+    QStringList wanted;
+    for (const auto& file : filesOf(document()))
+        wanted << QString::fromStdString(file);
+    for (const auto& file : assemblyFilesOf(model()))
+        wanted << QString::fromStdString(file);
+    missingFiles_.clear();
+    QStringList places;
+    for (const auto& file : wanted) {
+        const bool there = QFileInfo::exists(file);
+        if (!there) missingFiles_ << file;
+        const QString folder = QFileInfo(file).path(); // in which one that is missing comes to be
+        places << (there ? file : QFileInfo::exists(folder) ? folder : QString());
+    }
+    const QStringList watched = watcher_.files() + watcher_.directories();
+    for (const auto& place : watched)
+        if (!places.contains(place)) watcher_.removePath(place);
+    for (const auto& place : places)
+        if (!place.isEmpty() && !watched.contains(place)) watcher_.addPath(place);
+}
+
+void Session::filesMoved()
+{
+    for (auto& file : movedFiles_)
+        file = QFileInfo(file).fileName();
+    say(tr("%1 has changed and was read again.").arg(movedFiles_.join(", ")));
+    movedFiles_.clear();
+    prepared_.reset();
+    documentMoved();
+}
+
 void Session::documentMoved()
 {
+    watchFiles();
     derive();
     refreshStaves();
     if (!model().find(selected_)) selected_.clear();

@@ -10,6 +10,7 @@
 #include "core/units/display.hpp"
 
 #include <QElapsedTimer>
+#include <QFileSystemWatcher>
 #include <QObject>
 #include <QTimer>
 
@@ -141,9 +142,20 @@ public:
 
     const std::string& selectedSentence() const { return selected_; }
     void selectSentence(const std::string& id);
+    /// A joint, support or mass as its words stand in an open editor, beside nothing else that is said; nothing while
+    /// there is none.
+    struct Draft {
+        Sentence sentence;
+        Structure structure;
+        QString words; ///< what it comes to, as the Scene finds it
+    };
+    const std::optional<Draft>& draft() const { return draft_; }
+    void setDraft(const std::optional<Sentence>&);
+    void tellOfDraft(const QString& words);
     const Spotlight& spotlight() const { return spotlight_; }
     void light(const Spotlight&);
     Spotlight spotlightOf(const std::string& sentence) const;
+    Spotlight spotlightOf(const Sentence&) const;
 
     /// While a word that names points, members or one place is open, clicks in the Scene go to it; a place is a
     /// point by name or coordinates on the Scene's work plane.
@@ -169,6 +181,8 @@ signals:
     void settlingMoved();    ///< settling
     void weightMoved();      ///< selfWeight
     void triedChanged();     ///< tried
+    void draftChanged();     ///< draft
+    void draftTold();        ///< its words
     void runChanged();       ///< progress, arriving modes, start and end of a run
     void selectionChanged(); ///< shown mode
     void sentenceSelected();
@@ -194,6 +208,8 @@ private:
     /// Does that ahead of a change, beside the window where it takes long; false where it was stopped.
     bool prepare(const Model&);
     void documentMoved();
+    void watchFiles();
+    void filesMoved();
     void derive();
     void refreshStaves();
     void startNext();
@@ -238,9 +254,13 @@ private:
     QElapsedTimer stageBegan_;
     std::vector<double> arriving_;
     std::optional<QuickModes> tried_;
+    std::optional<Draft> draft_;
     QTimer autosaveSoon_;
     QTimer runMovesSoon_; ///< what a run says is shown ten times a second at most
     Autosave autosave_;
+    QFileSystemWatcher watcher_; ///< of files that the document names
+    QTimer filesMovedSoon_;      ///< when what writes them is done
+    QStringList movedFiles_, missingFiles_;
     bool autosaveFailed_ = false;       ///< and that has been said
     std::optional<std::string> inFile_; ///< the bytes that the file had when it was read or saved
 };

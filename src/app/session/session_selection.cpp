@@ -2,6 +2,7 @@
 #include "app/session/session.hpp"
 #include "core/model/meant_targets.hpp"
 #include "core/picks/pick.hpp"
+#include "core/statement/drafted.hpp"
 
 namespace undisona {
 
@@ -70,11 +71,38 @@ void Session::light(const Spotlight& spotlight)
     emit spotlightChanged();
 }
 
+void Session::setDraft(const std::optional<Sentence>& sentence)
+{
+    if (!sentence && !draft_) return;
+    draft_.reset();
+    const Group group = sentence ? sentence->kind->group : Group::shape;
+    if (group == Group::joints || group == Group::supports || group == Group::addedMass) {
+        Findings findings;
+        Structure structure = drafted(*structure_, *sentence, findings);
+        if (!hasError(findings)) draft_ = Draft{*sentence, std::move(structure), {}};
+    }
+    light(draft_ ? spotlightOf(draft_->sentence) : spotlightOf(selected_));
+    emit draftChanged();
+}
+
+void Session::tellOfDraft(const QString& words)
+{
+    if (!draft_ || draft_->words == words) return;
+    draft_->words = words;
+    emit draftTold();
+}
+
 Spotlight Session::spotlightOf(const std::string& id) const
 {
-    Spotlight spotlight;
     const auto sentence = model().sentence(id);
-    if (!sentence) return spotlight;
+    return sentence ? spotlightOf(*sentence) : Spotlight{};
+}
+
+Spotlight Session::spotlightOf(const Sentence& said) const
+{
+    Spotlight spotlight;
+    const Sentence* sentence = &said;
+    const std::string& id = said.id;
     spotlight.sentences.push_back(id);
     for (std::size_t at = 0; at < structure_->frame.members.size(); ++at)
         if (structure_->frame.members[at].sentence == id) spotlight.members.push_back(static_cast<int>(at));

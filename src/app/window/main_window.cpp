@@ -186,7 +186,7 @@ void MainWindow::makeMenus()
         const auto said = session_->model().sentence(session_->selectedSentence());
         if (!said || said->kind->group != Group::shape)
             return session_->say(tr("Select a pattern in the group Shape first."));
-        if (auto broken = brokenUp(session_->model(), said->id))
+        if (auto broken = brokenUp(session_->model(), session_->structure().frame, said->id))
             session_->changeModel(tr("break a pattern up"), std::move(*broken));
         else
             session_->say(tr("This sentence is not a pattern of points and members."));

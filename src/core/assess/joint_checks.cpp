@@ -4,6 +4,7 @@
 #include "core/base/joined_sets.hpp"
 #include "core/picks/pick.hpp"
 #include "core/shapes/joined_faces.hpp"
+#include "core/statement/passing.hpp"
 #include "core/statement/touching.hpp"
 
 #include <fmt/format.h>
@@ -254,6 +255,24 @@ void joinedToNothing(const Structure& structure, const Model& model, Findings& f
     }
 }
 
+/// Members that go through a part without a word of it.
+void membersThroughParts(const Structure& structure, Findings& findings)
+{
+    constexpr std::size_t most = 20; // of so many it is meant
+    const auto passing = membersPassing(structure);
+    if (passing.size() > most) return;
+    for (const auto& [member, part, place] : passing) {
+        const FrameMember& own = structure.frame.members[static_cast<std::size_t>(member)];
+        const std::string& other = structure.frame.partName(part);
+        findings.push_back(warningAt(
+            own.sentence,
+            fmt::format("{} goes through {} at {} and is not joined to it", own.name, other, placeText(place)),
+            "Join them, or cut a hole where it goes through freely."));
+        findings.back().cures = {{fmt::format("Join {} to {}", own.name, other),
+                                  {{"join", {}, {}, {{"what", quotedName(own.name)}, {"other", quotedName(other)}}}}}};
+    }
+}
+
 } // namespace
 
 Findings checkJoints(const Structure& structure, const Model& model)
@@ -261,6 +280,7 @@ Findings checkJoints(const Structure& structure, const Model& model)
     Findings findings;
     jointsSaidTwice(structure, model, findings);
     joinedToNothing(structure, model, findings);
+    membersThroughParts(structure, findings);
     return findings;
 }
 

@@ -31,22 +31,25 @@ MassBook massBook(const Structure& structure, const Model& model, const MassSumm
         const auto found = summary.bySentence.find(sentence->id);
         if (found == summary.bySentence.end()) continue;
         const SentenceMass& own = found->second;
-        const bool added = sentence->kind->group == Group::addedMass;
-        (added ? book.added : book.material) += own.mass;
-        book.rows.push_back({added ? MassBook::Row::Kind::added : MassBook::Row::Kind::material,
-                             wordsFor(*sentence),
-                             own.mass,
-                             own.mass != 0.0 ? Eigen::Vector3d(own.moment / own.mass) : Eigen::Vector3d::Zero().eval(),
-                             {},
-                             {},
-                             sentence->id});
+        book.added += own.added;
+        book.material += own.material();
+        const auto add = [&](MassBook::Row::Kind kind, double mass, const Eigen::Vector3d& moment) {
+            book.rows.push_back({kind,
+                                 wordsFor(*sentence),
+                                 mass,
+                                 mass != 0.0 ? Eigen::Vector3d(moment / mass) : Eigen::Vector3d::Zero().eval(),
+                                 {},
+                                 {},
+                                 sentence->id});
+        };
+        const bool adds = sentence->kind->group == Group::addedMass;
+        if (!adds) add(MassBook::Row::Kind::material, own.material(), own.moment - own.addedMoment);
+        if (adds || own.added != 0.0) add(MassBook::Row::Kind::added, own.added, own.addedMoment); // of a sub-assembly
     }
     std::stable_sort(book.rows.begin(), book.rows.end(), [](const auto& a, const auto& b) { return a.kind < b.kind; });
     for (const auto& weighed : structure.weighed) {
-        const SentencePtr sentence = model.sentence(weighed.sentence);
-        book.rows.push_back({MassBook::Row::Kind::weighed, sentence ? sentence->text("what") : std::string(),
-                             massOf(weighed, summary), Eigen::Vector3d::Zero(), weighed.mass, weighed.source,
-                             weighed.sentence});
+        book.rows.push_back({MassBook::Row::Kind::weighed, weighed.called, massOf(weighed, summary),
+                             Eigen::Vector3d::Zero(), weighed.mass, weighed.source, weighed.sentence});
         if (weighed.what.empty()) book.weighed = weighed.mass;
     }
     book.centre = summary.centre;

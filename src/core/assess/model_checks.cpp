@@ -231,37 +231,15 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass, con
     for (auto& finding : checkJoints(structure, model))
         findings.push_back(std::move(finding));
     checkMasses(structure, mass, model, findings);
-    double material = 0.0;
-    for (std::size_t at = 0; at < structure.members.size(); ++at)
-        if (structure.members[at].material)
-            material += structure.frame.length(structure.frame.members[at]) *
-                        structure.frame.members[at].section->area * structure.members[at].material->density;
-    if (structure.frame.faces)
-        for (const auto& face : structure.frame.faces->faces)
-            if (const auto& own =
-                    face.sheet < 0 ? nullptr : structure.sheets[static_cast<std::size_t>(face.sheet)].material)
-                material += face.area * own->density *
-                            structure.frame.sheets[static_cast<std::size_t>(face.sheet)].leastThickness();
-    if (structure.frame.faces)
-        for (const auto& body : structure.frame.faces->solids)
-            if (const auto& own = structure.solids[static_cast<std::size_t>(body.solid)].material)
-                material += body.volume * own->density;
-    const auto makes = [&](const std::string& sentence) {
-        return std::any_of(structure.frame.members.begin(), structure.frame.members.end(),
-                           [&](const FrameMember& member) { return member.sentence == sentence; }) ||
-               std::any_of(structure.frame.sheets.begin(), structure.frame.sheets.end(),
-                           [&](const Sheet& sheet) { return sheet.sentence == sentence; }) ||
-               std::any_of(structure.frame.solids.begin(), structure.frame.solids.end(),
-                           [&](const Solid& solid) { return solid.sentence == sentence; });
-    };
+    double material = 0.0, most = 0.0;
     std::string heaviest;
-    double most = 0.0;
-    for (const auto& [sentence, own] : mass.bySentence)
-        if (own.mass > most && !makes(sentence)) {
-            most = own.mass;
-            heaviest = sentence;
-        }
-    if (material > 0.0 && mass.mass > 10.0 * material)
+    for (const auto& [sentence, own] : mass.bySentence) {
+        material += own.material();
+        if (own.added <= most) continue;
+        most = own.added;
+        heaviest = sentence;
+    }
+    if (material > 0.0 && mass.problems.empty() && mass.mass > 10.0 * material)
         findings.push_back(warningAt(
             heaviest,
             fmt::format("with its added mass the structure weighs {:.0f} times its material ({:.4g} kg of {:.4g} kg)",

@@ -368,6 +368,36 @@ Splits splitsAlongParts(const Structure& structure, const MeshSizes& sizes)
     return splits;
 }
 
+/// Shares of members' lengths between which each has elements alike: 0 and 1, and where it goes through a part.
+std::vector<std::vector<double>> stretchesOf(const Structure& structure)
+{
+    std::vector<std::vector<double>> stretches(structure.members.size(), {0.0, 1.0});
+    for (const auto& joint : structure.surfaceJoints)
+        for (const auto& line : joint.members) {
+            const auto at = static_cast<std::size_t>(line.member);
+            if (structure.members[at].rod) continue; // rods in a row would fold
+            stretches[at].insert(stretches[at].end(), line.passes.begin(), line.passes.end());
+        }
+    for (auto& own : stretches) {
+        std::sort(own.begin(), own.end());
+        own.erase(std::unique(own.begin(), own.end()), own.end());
+    }
+    return stretches;
+}
+
+/// The shares at which the elements of a member end: so many all in all, or a few more where stretches want them.
+std::vector<double> dividedInto(long parts, const std::vector<double>& stretches)
+{
+    std::vector<double> ends{0.0};
+    for (std::size_t at = 1; at < stretches.size(); ++at) {
+        const double begin = stretches[at - 1], length = stretches[at] - begin;
+        const long own = std::max(1L, static_cast<long>(std::ceil(double(parts) * length - 1e-9)));
+        for (long part = 1; part <= own; ++part)
+            ends.push_back(part == own ? stretches[at] : begin + double(part) / double(own) * length);
+    }
+    return ends;
+}
+
 } // namespace
 
 FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSizes& sizes, Progress* progress)
@@ -379,6 +409,7 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSiz
     if (structure.frame.faces) addDrawn(structure, mesh, progress);
     if (structure.frame.faces && structure.frame.faces->given) addGiven(structure, mesh);
     const Splits along = splitsAlongParts(structure, sizes);
+    const auto stretches = stretchesOf(structure);
     for (std::size_t at = 0; at < structure.frame.members.size(); ++at) {
         const auto& member = structure.frame.members[at];
         const auto& offset = structure.members[at].offset;
@@ -404,18 +435,19 @@ FrameMesh meshOf(const Structure& structure, const Splits& splits, const MeshSiz
             continue;
         }
         const long parts = structure.members[at].rod ? 1 : std::max(splits[at], along[at]); // rods in a row would fold
+        const auto ends = dividedInto(parts, stretches[at]);
         int last = member.from;
-        for (long part = 1; part <= parts; ++part) {
-            const double begin = double(part - 1) / double(parts), end = double(part) / double(parts);
+        for (std::size_t part = 1; part < ends.size(); ++part) {
+            const double begin = ends[part - 1], end = ends[part];
             int next = member.to;
-            if (part < parts) {
+            if (part + 1 < ends.size()) {
                 next = static_cast<int>(mesh.nodes.size());
                 mesh.nodes.push_back({from + end * (to - from), -1});
             }
             MeshElement element{
                 static_cast<int>(at), {last, next}, {Eigen::Vector3d::Zero(), Eigen::Vector3d::Zero()}, {begin, end}};
             if (part == 1) element.arms[0] = offset[0];
-            if (part == parts) element.arms[1] = offset[1];
+            if (part + 1 == ends.size()) element.arms[1] = offset[1];
             mesh.elements.push_back(element);
             last = next;
         }

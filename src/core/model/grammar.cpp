@@ -66,6 +66,7 @@ const std::vector<SentenceKind>& sentenceKinds()
         addShapeKinds(all);
         addSheetKinds(all);
         addSolidKinds(all);
+        addAssemblyKinds(all);
         addMaterialKinds(all);
         addJointKinds(all);
         addSupportKinds(all);

@@ -101,6 +101,7 @@ Cell usualCell(const Field& column);
 void addShapeKinds(std::vector<SentenceKind>&);
 void addSheetKinds(std::vector<SentenceKind>&);
 void addSolidKinds(std::vector<SentenceKind>&);
+void addAssemblyKinds(std::vector<SentenceKind>&);
 void addMaterialKinds(std::vector<SentenceKind>&);
 void addJointKinds(std::vector<SentenceKind>&);
 void addSupportKinds(std::vector<SentenceKind>&);

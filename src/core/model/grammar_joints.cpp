@@ -148,15 +148,17 @@ void addJointKinds(std::vector<SentenceKind>& all)
          "Join {what} to {other}[, {turning}][, sprung by {spring}][, within {reach}]",
          {whereField("what", surfaces | (Target::edge | Target::member), "the one side", "Bracket"),
           whereField("other", surfaces, "the other side", "Wall"),
-          optionalField(choiceField("turning", "how edges and members turn",
-                                    {"hinged", "turning with it", "sliding along it", "hinged and sliding along it"})),
+          optionalField(choiceField(
+              "turning", "how edges and members turn, or surfaces slide",
+              {"hinged", "turning with it", "sliding along it", "hinged and sliding along it", "sliding on it"})),
           optionalField(positiveField(quantityField("spring", "the stiffness of the hinge per length of the edge",
                                                     K::turningStiffnessPerLength, "10 kN/rad"))),
           reach},
          "Where their surfaces face each other the one moves with the other, as if welded or glued, whatever "
          "mesh each has: sheet on a casting, a wall's edge on a floor, bodies with a gap of the drawing between "
          "them. Edges of sheet and members turn with what they stand on, unless they are hinged; a hinge along an "
-         "edge may have a stiffness, and an edge may slide along itself. A member that stands on the other side "
+         "edge may have a stiffness, and an edge may slide along itself; surfaces may slide on each other. A member "
+         "that stands on the other side "
          "follows it over its whole section, one that lies along it follows with all of its length. Where parts "
          "touch, name the parts.",
          {Touch::mesh, Touch::stiffness, Touch::mass}});

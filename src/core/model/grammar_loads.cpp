@@ -175,6 +175,19 @@ void addMassKinds(std::vector<SentenceKind>& all)
          "Ice, insulation, marine growth, paint: thickness times density, as a layer round the outside of members, on "
          "one side of sheet unless both are said, and on faces of solids."});
 
+    all.push_back({"one-body",
+                   Group::addedMass,
+                   "members and masses as one body",
+                   "The mass of {what} stands at {point} as one body[: {label}]",
+                   {whereField("what", Target::member | Target::point,
+                               "the members, and the points whose masses they are", "points at z = 3 m"),
+                    whereField("point", Target::point, "the point at which it stands", "Floor"),
+                    optionalField(textField("label", FieldType::label, "what it is", "first storey"))},
+                   "A storey as its equivalent: the mass of its members, what is spread over them and stands at its "
+                   "points becomes "
+                   "one mass with the centre and the rotary inertia that all of it has. Tie the storey to the point, "
+                   "in its plane "
+                   "or wholly; switched off, each piece has its mass again."});
     all.push_back(
         {"weighed",
          Group::addedMass,

@@ -1,5 +1,8 @@
 #include "core/model/model_key.hpp"
 
+#include "core/model/assembly_file.hpp"
+
+#include <algorithm>
 #include <filesystem>
 
 namespace undisona {
@@ -16,9 +19,8 @@ void mix(std::uint64_t& hash, std::string_view text) // FNV-1a (Fowler, Noll, Vo
     hash *= 1099511628211ULL;
 }
 
-} // namespace
-
-std::uint64_t keyOf(const Model& model, const std::vector<Touch>& needs)
+/// `above`: the files through which it was come to, so that a loop of files ends.
+std::uint64_t keyOf(const Model& model, const std::vector<Touch>& needs, std::vector<std::string>& above)
 {
     std::uint64_t hash = 14695981039346656037ULL;
     const auto asks = model.activeIn(Group::ask);
@@ -33,6 +35,14 @@ std::uint64_t keyOf(const Model& model, const std::vector<Touch>& needs)
             mix(hash, key);
             mix(hash, textOf(value));
             if (const Field* field = sentence->kind->field(key); field && field->type == FieldType::file) {
+                if (placesAssembly(*sentence)) {
+                    const std::string& path = textOf(value);
+                    if (std::find(above.begin(), above.end(), path) != above.end()) continue;
+                    above.push_back(path);
+                    mix(hash, std::to_string(keyOf(assemblyFile(path)->model, needs, above)));
+                    above.pop_back();
+                    continue;
+                }
                 std::error_code none; // a file that changed is another one
                 const auto changed = std::filesystem::last_write_time(textOf(value), none);
                 mix(hash, std::to_string(changed.time_since_epoch().count()));
@@ -44,6 +54,14 @@ std::uint64_t keyOf(const Model& model, const std::vector<Touch>& needs)
         }
     }
     return hash;
+}
+
+} // namespace
+
+std::uint64_t keyOf(const Model& model, const std::vector<Touch>& needs)
+{
+    std::vector<std::string> above;
+    return keyOf(model, needs, above);
 }
 
 const std::vector<Touch>& modesNeed()

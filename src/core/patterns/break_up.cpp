@@ -1,10 +1,8 @@
 #include "core/patterns/break_up.hpp"
 
-#include "core/model/meant_targets.hpp"
-#include "core/model/unread.hpp"
-
 #include "core/base/number_text.hpp"
-#include "core/patterns/frame_builder.hpp"
+#include "core/model/assembly_file.hpp"
+#include "core/model/meant_targets.hpp"
 #include "core/picks/pick.hpp"
 
 #include <fmt/format.h>
@@ -20,14 +18,12 @@ Quantity metres(double value)
 
 } // namespace
 
-std::optional<Model> brokenUp(const Model& model, const std::string& id)
+std::optional<Model> brokenUp(const Model& model, const Frame& frame, const std::string& id)
 {
     const auto pattern = model.sentence(id);
     if (!pattern || pattern->kind->group != Group::shape) return std::nullopt;
     const std::string& kind = pattern->kind->key;
-    if (kind == "point" || kind == "points" || kind == "members") return std::nullopt;
-    Findings findings;
-    const Frame frame = buildFrame(withoutUnread(model), findings);
+    if (kind == "point" || kind == "points" || kind == "members" || placesAssembly(*pattern)) return std::nullopt;
     const std::string name = pattern->text("name");
 
     std::vector<Row> points;

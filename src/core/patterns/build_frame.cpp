@@ -71,7 +71,8 @@ void addMemberTable(FrameBuilder& builder, const Sentence& sentence)
 
 } // namespace
 
-FrameBuilder::FrameBuilder(const Model& model) : model_(model)
+FrameBuilder::FrameBuilder(const Model& model, const AssemblyFrames& assemblies)
+    : model_(model), assemblies_(assemblies)
 {
     for (const auto& sentence : model_.activeIn(Group::material)) {
         if (sentence->kind->key == "given-section") {
@@ -208,8 +209,9 @@ void FrameBuilder::addPlaced(FrameMember member, const std::string& role)
 
 void FrameBuilder::addSheet(Sheet sheet)
 {
-    if (!sheetNames_.insert(sheet.name).second || memberNames_.contains(sheet.name))
-        return complain(fmt::format("there are two parts called \"{}\"", sheet.name), "Give one of them another name.");
+    const std::size_t before = frame.sheets.size();
+    keepSheet(sheet);
+    if (frame.sheets.size() == before) return;
     int corner = 0;
     const auto point = [&](const Eigen::Vector3d& place) {
         addPoint(fmt::format("{}.{}", sheet.name, ++corner), place, true, "corners");
@@ -221,6 +223,12 @@ void FrameBuilder::addSheet(Sheet sheet)
         for (const double share : {0.0, 1.0})
             for (const double turn : {0.0, panel.angle})
                 if (!panel.wholeTurn() && !isClosedArc(panel)) point(panel.place(turn, share));
+}
+
+void FrameBuilder::keepSheet(Sheet sheet)
+{
+    if (!sheetNames_.insert(sheet.name).second || memberNames_.contains(sheet.name))
+        return complain(fmt::format("there are two parts called \"{}\"", sheet.name), "Give one of them another name.");
     frame.sheets.push_back(std::move(sheet));
     note({}, &FrameGroup::sheets, static_cast<int>(frame.sheets.size()) - 1);
 }
@@ -252,6 +260,26 @@ void FrameBuilder::moveParts(const Picked& parts, const Eigen::Isometry3d& motio
     for (const auto& [name, group] : frame.groups)
         for (const int point : group.points)
             if (!group.sheets.empty()) (movesWhole(group) ? ofMoved : ofRest).insert(point);
+    for (auto& placed : frame.placed) { // moves as a whole, with all of its points
+        std::size_t moves = 0;
+        const auto count = [&](const std::vector<int>& moved, int first, std::size_t size) {
+            for (const int at : moved)
+                moves += at >= first && at < first + static_cast<int>(size);
+        };
+        count(parts.members, placed.firstMember, placed.frame->members.size());
+        count(parts.sheets, placed.firstSheet, placed.frame->sheets.size());
+        count(parts.solids, placed.firstSolid, placed.frame->solids.size());
+        if (moves == 0) continue;
+        const auto& solids = placed.frame->solids;
+        const auto spent = std::count_if(solids.begin(), solids.end(), [](const Solid& one) { return one.spent; });
+        if (moves + static_cast<std::size_t>(spent) < placed.frame->members.size() + placed.frame->parts())
+            return complain(fmt::format("a part of {} would move and the rest of it stay", placed.name),
+                            fmt::format("Move all of {}, or move the part in its own file.", placed.name));
+        placed.turn = motion.linear() * placed.turn;
+        placed.shift = motion * placed.shift;
+        for (std::size_t at = 0; at < placed.frame->points.size(); ++at)
+            ofMoved.insert(placed.firstPoint + static_cast<int>(at));
+    }
     for (auto& member : parts.members)
         frame.members[static_cast<std::size_t>(member)].zAxis =
             motion.linear() * frame.members[static_cast<std::size_t>(member)].zAxis;
@@ -329,9 +357,9 @@ void FrameBuilder::replaceBySheet(int which, Sheet sheet)
     frame.sheets.push_back(std::move(sheet));
 }
 
-Frame buildFrame(const Model& model, Findings& findings)
+Frame buildFrame(const Model& model, const AssemblyFrames& assemblies, Findings& findings)
 {
-    FrameBuilder builder(model);
+    FrameBuilder builder(model, assemblies);
     const std::map<std::string_view, void (*)(FrameBuilder&, const Sentence&)> makers{
         {"point", addPointSentence},
         {"points", addPointTable},
@@ -374,6 +402,9 @@ Frame buildFrame(const Model& model, Findings& findings)
         {"solid-common", combineSolids},
         {"small-left-out", leaveOutSmall},
         {"mid-face", takeMidFace},
+        {"assembly", placeAssembly},
+        {"assembly-row", placeAssemblyRow},
+        {"assembly-around", placeAssembliesAround},
         {"moved", movePart},
         {"turned", turnPart},
         {"laid-against", layAgainst},

@@ -6,10 +6,13 @@
 
 namespace undisona {
 
+/// The frames of sub-assemblies, by the sentence that places them; one that is missing was complained of.
+using AssemblyFrames = std::map<std::string, std::shared_ptr<const Frame>, std::less<>>;
+
 /// Collects points and members while the sentences of the group Shape are read one after the other.
 class FrameBuilder {
 public:
-    explicit FrameBuilder(const Model&);
+    FrameBuilder(const Model&, const AssemblyFrames&);
 
     Frame frame;
     Findings findings;
@@ -42,6 +45,11 @@ public:
     /// A member whose section's axis is known already.
     void addPlaced(FrameMember, const std::string& role);
 
+    /// What the sentence places of another file; null where there is nothing.
+    std::shared_ptr<const Frame> assembly() const;
+    /// All of it, with the name before its own names; its points are one with no others.
+    void placeFrame(PlacedFrame);
+
     /// A field of type place: the name of a point, or coordinates.
     std::optional<Eigen::Vector3d> place(std::string_view key);
     /// The same of a word of a table.
@@ -52,9 +60,11 @@ public:
 
 private:
     std::shared_ptr<const Section> section(const std::string& text);
+    void keepSheet(Sheet); ///< without points
     void note(const std::string& role, std::vector<int> FrameGroup::*list, int index);
 
     const Model& model_;
+    const AssemblyFrames& assemblies_;
     const Sentence* sentence_ = nullptr;
     std::string groupName_;
     std::map<std::string, std::shared_ptr<const Section>, std::less<>> sections_;
@@ -63,7 +73,7 @@ private:
 };
 
 /// Reads every active sentence of the group Shape.
-Frame buildFrame(const Model&, Findings&);
+Frame buildFrame(const Model&, const AssemblyFrames&, Findings&);
 
 // Patterns: each reads the builder's current sentence.
 void addRun(FrameBuilder&, const Sentence&);
@@ -108,6 +118,11 @@ void takeMidFace(FrameBuilder&, const Sentence&);
 void addImported(FrameBuilder&, const Sentence&);
 void addMeshPart(FrameBuilder&, const Sentence&);
 void addNodePoint(FrameBuilder&, const Sentence&);
+
+// Sub-assemblies: one, in a row, round an axis.
+void placeAssembly(FrameBuilder&, const Sentence&);
+void placeAssemblyRow(FrameBuilder&, const Sentence&);
+void placeAssembliesAround(FrameBuilder&, const Sentence&);
 
 // Axes that a sentence states by "along" and "towards"; nothing, and a finding, where they are none.
 std::optional<Eigen::Matrix3d> statedAxes(FrameBuilder&, const Sentence&);

@@ -18,6 +18,7 @@ struct FramePoint {
     std::string name;
     Eigen::Vector3d place;
     std::string sentence;
+    bool made = false; ///< by a joint or a mass: it is no place of what it happens to lie on
 };
 
 /// A straight member. Its x axis runs from the first to the second point; `zAxis` is the unit direction of its
@@ -40,6 +41,22 @@ struct FrameGroup {
     std::vector<int> points, members, sheets, solids;
 };
 
+struct Frame;
+
+/// A frame that was made by itself as it stands in another one, at place -> turn * place + shift: the sub-assembly of
+/// another file. All that it has follows what the other one had before it.
+struct PlacedFrame {
+    std::shared_ptr<const Frame> frame;
+    std::string name;     ///< before the names of all that it has
+    std::string sentence; ///< that places it
+    Eigen::Matrix3d turn; ///< may be a reflection
+    Eigen::Vector3d shift;
+    int firstPoint, firstMember, firstSheet, firstSolid; ///< of the other one's
+
+    bool isMirrored() const { return turn.determinant() < 0.0; }
+    Eigen::Vector3d own(const Eigen::Vector3d& place) const { return turn.transpose() * (place - shift); }
+};
+
 /// The shape of a structure of members and sheets.
 struct Frame {
     std::vector<FramePoint> points;
@@ -49,6 +66,16 @@ struct Frame {
     std::shared_ptr<const JoinedFaces> faces;              ///< of sheets and solids; null where there are none
     std::vector<std::array<int, 2>> together;              ///< points in one place that are two all the same
     std::map<std::string, FrameGroup, std::less<>> groups; ///< by sentence name, and "role of name"
+    std::vector<PlacedFrame> placed;
+
+    /// Whether one of its members, sheets, ... came with a placed frame.
+    template <class Part>
+    bool isPlaced(int at, int PlacedFrame::*first, std::vector<Part> Frame::*parts) const
+    {
+        for (const auto& one : placed)
+            if (at >= one.*first && at < one.*first + static_cast<int>((one.frame.get()->*parts).size())) return true;
+        return false;
+    }
 
     int pointNamed(std::string_view name) const;  ///< -1 if there is none
     int memberNamed(std::string_view name) const; ///< -1 if there is none

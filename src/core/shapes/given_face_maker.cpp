@@ -524,10 +524,11 @@ private:
     void findPoints()
     {
         for (std::size_t point = 0; point < frame_.points.size(); ++point)
-            near(frame_.points[point].place, [&, at = static_cast<int>(point)](int node) {
-                given_->nodeOfPoint.emplace(at, node);
-                return true;
-            });
+            if (!frame_.points[point].made)
+                near(frame_.points[point].place, [&, at = static_cast<int>(point)](int node) {
+                    given_->nodeOfPoint.emplace(at, node);
+                    return true;
+                });
     }
 
     struct SideUse {

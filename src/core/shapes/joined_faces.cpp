@@ -185,7 +185,7 @@ private:
     {
         points_.resize(frame_.points.size());
         for (std::size_t at = 0; at < frame_.points.size(); ++at, StopScope::check())
-            if (onASheet(frame_.points[at].place) || onASolid(frame_.points[at].place)) {
+            if (!frame_.points[at].made && (onASheet(frame_.points[at].place) || onASolid(frame_.points[at].place))) {
                 points_[at] = BRepBuilderAPI_MakeVertex(pointOf(frame_.points[at].place)).Vertex();
                 builder_.AddArgument(points_[at]);
             }

@@ -79,6 +79,8 @@ public:
     Eigen::Vector3d place(int face, const Eigen::Vector2d& own) const;
     Eigen::Vector3d normal(int face, const Eigen::Vector2d& own) const; ///< unit
     double distance(int face, const Eigen::Vector3d& place) const;      ///< m
+    /// Shares of the way from one place to another at which it goes through a drawn face, ascending.
+    std::vector<double> crossings(int face, const Eigen::Vector3d& from, const Eigen::Vector3d& to) const;
     Eigen::Vector3d centroid(int face) const;
     Eigen::Vector3d middle(int face) const;  ///< a place on it, about its centroid
     Eigen::AlignedBox3d box(int face) const; ///< along the global axes, m

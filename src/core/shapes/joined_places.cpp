@@ -1,4 +1,5 @@
 // Where things lie on joined faces.
+#include "core/base/same_place.hpp"
 #include "core/shapes/given_faces.hpp"
 #include "core/shapes/joined_kernel.hpp"
 #include "core/shapes/kernel_shapes.hpp"
@@ -10,7 +11,9 @@
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <IntCurvesFace_Intersector.hxx>
 #include <TopoDS_Vertex.hxx>
+#include <gp_Lin.hxx>
 
 namespace undisona {
 
@@ -95,6 +98,22 @@ double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
     const BRepExtrema_DistShapeShape distance(BRepBuilderAPI_MakeVertex(pointOf(place)).Vertex(),
                                               kernel_->faces[static_cast<std::size_t>(face)].face);
     return distance.IsDone() ? distance.Value() : 1e300;
+}
+
+std::vector<double> JoinedFaces::crossings(int face, const Eigen::Vector3d& from, const Eigen::Vector3d& to) const
+{
+    if (isGiven(*this, face)) return {};
+    const Eigen::Vector3d way = to - from;
+    const double length = way.norm();
+    if (length <= sameInShapes) return {};
+    const gp_Lin line(pointOf(from), gp_Dir(way.x(), way.y(), way.z()));
+    IntCurvesFace_Intersector meet(kernel_->faces[static_cast<std::size_t>(face)].face, sameInShapes);
+    meet.Perform(line, 0.0, length);
+    std::vector<double> shares;
+    for (int at = 1; meet.IsDone() && at <= meet.NbPnt(); ++at)
+        shares.push_back(meet.WParameter(at) / length);
+    std::sort(shares.begin(), shares.end());
+    return shares;
 }
 
 Eigen::AlignedBox3d JoinedFaces::box(int face) const

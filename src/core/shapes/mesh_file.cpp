@@ -3,7 +3,7 @@
 #include "core/base/archive.hpp"
 #include "core/base/helper_process.hpp"
 #include "core/shapes/kept_shape.hpp"
-#include "core/shapes/lately_read.hpp"
+#include "core/base/lately_read.hpp"
 
 #include <fmt/format.h>
 

@@ -4,7 +4,7 @@
 #include "core/base/helper_process.hpp"
 #include "core/shapes/frame.hpp"
 #include "core/shapes/kernel_shapes.hpp"
-#include "core/shapes/lately_read.hpp"
+#include "core/base/lately_read.hpp"
 #include "core/shapes/shape_mender.hpp"
 
 #include <BRepBndLib.hxx>

@@ -16,6 +16,7 @@ struct Attachment {
     Effect effect;
     Eigen::Matrix3d tensor; ///< global axes, symmetric: kg or N/m, per m, m2 or m3 as that has length, area or volume
     std::string sentence;
+    bool hangs = false; ///< at rest all of it is carried there, whichever way it acts when it moves: liquid in a pipe
 
     /// Per m, m2 or m3: the principal value of largest magnitude. A mass counts once, whichever way it acts.
     double perExtent() const

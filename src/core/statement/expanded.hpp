@@ -15,8 +15,7 @@ struct Expanded {
 
 /// The first stage, from model to model: words that cannot be read are dropped and said, and so are the added masses
 /// and supports that an Ask sentence leaves out of the run ("Leave out gearbox, cables"), by their label or by the id
-/// that stands in the file. Findings tell of a name that nothing has, with those that there are. Models that are parts
-/// of others are put in here, so that no later stage knows of them.
+/// that stands in the file. Findings tell of a name that nothing has, with those that there are.
 Expanded expanded(const Model&);
 
 } // namespace undisona

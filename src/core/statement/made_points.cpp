@@ -57,7 +57,7 @@ private:
             for (const int at : picked.of(target))
                 addTo(middle, target, at);
         if (middle.weight > 0.0)
-            structure_.frame.points.push_back({name, middle.moment / middle.weight, sentence_->id});
+            structure_.frame.points.push_back({name, middle.moment / middle.weight, sentence_->id, true});
     }
 
     void addTo(WeighedPlace& middle, Target target, int at) const

@@ -4,6 +4,7 @@
 #include "core/base/same_place.hpp"
 #include "core/shapes/joined_faces.hpp"
 #include "core/statement/bolt_stiffness.hpp"
+#include "core/statement/passing.hpp"
 #include "core/statement/statement_reader.hpp"
 
 #include <fmt/format.h>
@@ -271,9 +272,13 @@ private:
         if (joint->hinged && !joint->hasLines())
             return complain("surfaces that are joined turn together; edges and members alone are hinged",
                             "Name the edge of the one side, or leave \"hinged\" out.");
-        if (joint->slides && joint->edges.empty())
-            return complain("edges alone slide along themselves",
-                            "Name the edge of the one side, or put a layer between that has no stiffness along it.");
+        const bool onSurface = turning == "sliding on it";
+        if (joint->slides && onSurface == joint->hasLines())
+            return complain(onSurface ? "surfaces alone slide on each other" : "edges alone slide along themselves",
+                            onSurface ? "Name the part or its face, or say \"sliding along it\" of edges."
+                                      : "Name the edge of the one side, or say \"sliding on it\" of surfaces.");
+        if (joint->slides && !onSurface && joint->edges.empty())
+            return complain("members do not slide along what they stand on", "Leave \"sliding\" out.");
         if (sentence_->has("spring")) {
             if (!joint->hinged || joint->edges.empty())
                 return complain("a turning stiffness is that of a hinge along an edge",
@@ -354,15 +359,18 @@ private:
     {
         const JoinedFaces& faces = *structure_.frame.faces;
         std::vector<std::pair<int, Eigen::AlignedBox3d>> beside;
+        std::vector<int> named;
         for (std::size_t at = 0; at < faces.faces.size(); ++at) {
             const JoinedFace& face = faces.faces[at];
-            const bool named = std::any_of(joint.other.begin(), joint.other.end(), [&](const auto& side) {
+            const bool isNamed = std::any_of(joint.other.begin(), joint.other.end(), [&](const auto& side) {
                 const auto [target, which] = side;
                 return target == Target::face    ? which == int(at)
                        : target == Target::sheet ? which == face.sheet
                                                  : std::count(face.solids.begin(), face.solids.end(), which) > 0;
             });
-            if (named) beside.emplace_back(int(at), faces.box(int(at)));
+            if (!isNamed) continue;
+            beside.emplace_back(int(at), faces.box(int(at)));
+            named.push_back(int(at));
         }
         const auto distance = [&](const Eigen::Vector3d& place) {
             double least = std::numeric_limits<double>::infinity();
@@ -387,6 +395,13 @@ private:
             for (const int point : {member.from, member.to})
                 if (const double size = std::sqrt(member.section->area); ofPoint[point] == least && least < 2.0 * size)
                     structure_.localSizes.push_back({size / 2.0, {}, {placeOf(point)}, sentence_->id});
+            line.passes = passesThrough(structure_.frame, line.member, named);
+            for (const double share : line.passes)
+                structure_.localSizes.push_back(
+                    {std::sqrt(member.section->area) / 2.0,
+                     {},
+                     {placeOf(member.from) + share * (placeOf(member.to) - placeOf(member.from))},
+                     sentence_->id});
         }
         for (const auto& [point, off] : ofPoint)
             if (off < touching && faces.vertexOfPoint[static_cast<std::size_t>(point)] >= 0)

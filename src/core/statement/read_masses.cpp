@@ -27,6 +27,7 @@ public:
                   {"contents", &MassReader::contents},
                   {"lining", &MassReader::lining},
                   {"weighed", &MassReader::weighed}});
+        readEach(*this, model, Group::addedMass, {{"one-body", &MassReader::oneBody}}); // of all that was said
     }
 
 private:
@@ -53,8 +54,11 @@ private:
 
     void weighed()
     {
-        Weighed said{
-            {}, sentence_->number("mass"), sentence_->has("source") ? sentence_->text("source") : "", sentence_->id};
+        Weighed said{{},
+                     sentence_->number("mass"),
+                     sentence_->has("source") ? sentence_->text("source") : "",
+                     sentence_->id,
+                     sentence_->text("what")};
         if (sentence_->text("what") != "everything") {
             const Picked picked = where("what");
             for (const Target target : everyTarget)
@@ -109,9 +113,115 @@ private:
                 structure_.frame.direction(structure_.frame.members[static_cast<std::size_t>(member)]);
             structure_.attachments.push_back(
                 {Target::member, member, Attachment::Effect::mass,
-                 density * share * bore.area * (Eigen::Matrix3d::Identity() - along * along.transpose()),
-                 sentence_->id});
+                 density * share * bore.area * (Eigen::Matrix3d::Identity() - along * along.transpose()), sentence_->id,
+                 true});
         });
+    }
+
+    void oneBody()
+    {
+        const Picked picked = where("what");
+        const auto at = points("point");
+        if (picked.size() == 0 || at.empty()) return;
+        if (at.size() != 1)
+            return complain(fmt::format("one body stands at one point, and {} are named", at.size()),
+                            "Name one; a joint makes one in the middle of others.");
+        const std::set<int> members(picked.members.begin(), picked.members.end()),
+            stand(picked.points.begin(), picked.points.end());
+        const auto isOf = [&](const Attachment& attached) {
+            return attached.effect == Attachment::Effect::mass && attached.over == Target::member &&
+                   members.contains(attached.at);
+        };
+        const auto standsThere = [&](const PointMass& mass) { return stand.contains(mass.point); };
+        Body body;
+        std::string partly; // what acts in some directions alone
+        for (const int member : members)
+            body.add(ofMember(member));
+        for (const auto& attached : structure_.attachments) {
+            if (!isOf(attached)) continue;
+            const double each = attached.perExtent();
+            if (!attached.tensor.isApprox(each * Eigen::Matrix3d::Identity(), 1e-9)) partly = attached.sentence;
+            const auto [middle, way, length] = lineOf(attached.at);
+            body.add({each * length, middle, ofLine(each * length, length, way)});
+        }
+        for (const auto& mass : structure_.pointMasses) {
+            if (!standsThere(mass)) continue;
+            if (mass.acts != Mask3{true, true, true}) partly = mass.sentence;
+            body.add({mass.mass, placeOf(mass.point) + mass.centre, mass.inertia});
+        }
+        if (!partly.empty()) // a finding where it is said
+            findings_.push_back(errorAt(partly, "this mass acts in some directions alone and is to be part of one body",
+                                        "Leave it out of what stands as one body, or let it act in every direction."));
+        if (!(body.mass > 0.0))
+            return complain("there is no mass in what is named",
+                            "Name members that have one, or points on which it stands.");
+        for (const int member : members)
+            structure_.members[static_cast<std::size_t>(member)].massFactor = 0.0;
+        std::erase_if(structure_.attachments, isOf);
+        std::erase_if(structure_.pointMasses, standsThere);
+        const Eigen::Vector3d centre = body.moment / body.mass;
+        structure_.pointMasses.push_back({.point = at[0],
+                                          .mass = body.mass,
+                                          .centre = centre - placeOf(at[0]),
+                                          .inertia = body.aboutOrigin - aboutOrigin(body.mass, centre),
+                                          .sentence = sentence_->id});
+    }
+
+    /// Masses as one: kg, kg m, kg m2 about the origin.
+    struct Body {
+        struct Part {
+            double mass;
+            Eigen::Vector3d centre;
+            Eigen::Matrix3d inertia; ///< about its own centre
+        };
+        double mass = 0.0;
+        Eigen::Vector3d moment = Eigen::Vector3d::Zero();
+        Eigen::Matrix3d aboutOrigin = Eigen::Matrix3d::Zero();
+
+        void add(const Part& part)
+        {
+            mass += part.mass;
+            moment += part.mass * part.centre;
+            aboutOrigin += part.inertia + MassReader::aboutOrigin(part.mass, part.centre);
+        }
+    };
+    /// Of a mass in one place.
+    static Eigen::Matrix3d aboutOrigin(double mass, const Eigen::Vector3d& place)
+    {
+        return mass * (place.squaredNorm() * Eigen::Matrix3d::Identity() - place * place.transpose());
+    }
+    /// Of a mass along a line, about its middle.
+    static Eigen::Matrix3d ofLine(double mass, double length, const Eigen::Vector3d& way)
+    {
+        return mass * length * length / 12.0 * (Eigen::Matrix3d::Identity() - way * way.transpose());
+    }
+    Eigen::Vector3d placeOf(int point) const { return structure_.frame.points[static_cast<std::size_t>(point)].place; }
+    /// Middle, way and length of a member's own line, beside its points where it is.
+    std::tuple<Eigen::Vector3d, Eigen::Vector3d, double> lineOf(int member) const
+    {
+        const FrameMember& own = structure_.frame.members[static_cast<std::size_t>(member)];
+        const auto& offset = structure_.members[static_cast<std::size_t>(member)].offset;
+        const Eigen::Vector3d from = placeOf(own.from) + offset[0], to = placeOf(own.to) + offset[1];
+        return {(from + to) / 2.0, (to - from).normalized(), (to - from).norm()};
+    }
+    /// Of its own material, the section's inertia included.
+    Body::Part ofMember(int member) const
+    {
+        const FrameMember& own = structure_.frame.members[static_cast<std::size_t>(member)];
+        const MemberProperties& made = structure_.members[static_cast<std::size_t>(member)];
+        if (!made.material) return {0.0, Eigen::Vector3d::Zero(), Eigen::Matrix3d::Zero()};
+        const auto [middle, way, length] = lineOf(member);
+        const double perArea = made.density() * length, mass = perArea * own.section->area;
+        Eigen::Matrix3d axes;
+        axes.col(0) = way;
+        axes.col(2) = (own.zAxis - own.zAxis.dot(way) * way).normalized();
+        axes.col(1) = axes.col(2).cross(way);
+        Eigen::Matrix3d section = Eigen::Matrix3d::Zero();
+        section(0, 0) = own.section->iy + own.section->iz;
+        section(1, 1) = own.section->iy;
+        section(2, 2) = own.section->iz;
+        section(1, 2) = section(2, 1) = -own.section->iyz;
+        return {mass, middle, ofLine(mass, length, way) + perArea * axes * section * axes.transpose()};
     }
 
     void lining()

@@ -1,3 +1,4 @@
+#include "core/base/number_text.hpp"
 #include "core/elements/laminate.hpp"
 #include "core/statement/read_groups.hpp"
 #include "core/statement/statement_reader.hpp"
@@ -133,12 +134,21 @@ private:
         const auto material = materialNamed(sentence_->text("material"));
         if (!material) return;
         const Picked picked = where("what");
+        // "Everything" is what this model says itself; parts of other files are what those say unless they are named.
+        const bool everything = trimmed(sentence_->text("what")) == "everything";
+        const auto make = [&](MadeOf& part, bool ofAnother) {
+            if (!everything || !ofAnother) part.material = material;
+        };
+        const Frame& frame = structure_.frame;
         for (const int member : picked.members)
-            structure_.members[static_cast<std::size_t>(member)].material = material;
+            make(structure_.members[static_cast<std::size_t>(member)],
+                 frame.isPlaced(member, &PlacedFrame::firstMember, &Frame::members));
         for (const int sheet : picked.sheets)
-            structure_.sheets[static_cast<std::size_t>(sheet)].material = material;
+            make(structure_.sheets[static_cast<std::size_t>(sheet)],
+                 frame.isPlaced(sheet, &PlacedFrame::firstSheet, &Frame::sheets));
         for (const int solid : picked.solids)
-            structure_.solids[static_cast<std::size_t>(solid)].material = material;
+            make(structure_.solids[static_cast<std::size_t>(solid)],
+                 frame.isPlaced(solid, &PlacedFrame::firstSolid, &Frame::solids));
     }
 
     void grain()

@@ -1,8 +1,10 @@
 #include "core/statement/structure.hpp"
 
 #include "core/patterns/frame_builder.hpp"
+#include "core/statement/assemblies.hpp"
 #include "core/statement/expanded.hpp"
 #include "core/picks/pick.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "core/statement/made_points.hpp"
 #include "core/statement/read_groups.hpp"
 
@@ -25,11 +27,19 @@ void limitAddedMass(Structure& structure)
             attachment.tensor = Eigen::Matrix3d(acting.asDiagonal() * attachment.tensor * acting.asDiagonal());
 }
 
-/// Points in one place that nothing joins.
-void pointsApart(const Structure& structure, Findings& findings)
+/// Points in one place that nothing joins. Those on the same place of a sheet or a body move with it both.
+void pointsApart(Structure& structure, Findings& findings)
 {
     if (structure.frame.together.empty()) return;
     std::set<std::pair<int, int>> joined;
+    std::map<int, int> lastAt; // by vertex, the point that is its node
+    const auto vertexOf = [&](int point) {
+        return structure.frame.faces && !structure.carried.contains(point)
+                   ? structure.frame.faces->vertexOfPoint[static_cast<std::size_t>(point)]
+                   : -1;
+    };
+    for (int point = 0; point < static_cast<int>(structure.frame.points.size()); ++point)
+        if (const int vertex = vertexOf(point); vertex >= 0) lastAt[vertex] = point;
     for (const auto& spring : structure.springs)
         joined.insert(std::minmax(spring.from, spring.to));
     for (const auto& tie : structure.ties)
@@ -39,6 +49,15 @@ void pointsApart(const Structure& structure, Findings& findings)
             if (target == Target::point) joined.insert(std::minmax(mean.point, at));
     for (const auto& [first, second] : structure.frame.together) {
         if (joined.contains({first, second})) continue;
+        if (const int vertex = vertexOf(first); vertex >= 0 && vertex == vertexOf(second)) {
+            if (lastAt[vertex] == second)
+                structure.ties.push_back(
+                    {.leader = second,
+                     .on = Target::point,
+                     .at = first,
+                     .sentence = structure.frame.points[static_cast<std::size_t>(first)].sentence});
+            continue;
+        }
         const auto &one = structure.frame.points[static_cast<std::size_t>(first)],
                    &other = structure.frame.points[static_cast<std::size_t>(second)];
         findings.push_back(warningAt(
@@ -55,12 +74,18 @@ void pointsApart(const Structure& structure, Findings& findings)
 
 StructureAndFindings buildStructure(const Model& stated)
 {
+    return buildStructure(stated, {});
+}
+
+StructureAndFindings buildStructure(const Model& stated, const std::vector<std::string>& above)
+{
     StructureAndFindings built;
     auto [model, leftOut, findings] = expanded(stated);
     built.findings = std::move(findings);
     Structure& structure = built.structure;
     structure.leftOut = std::move(leftOut);
-    structure.frame = buildFrame(model, built.findings);
+    const Assemblies assemblies = readAssemblies(model, above, built.findings);
+    structure.frame = buildFrame(model, framesOf(assemblies), built.findings);
     structure.members.resize(structure.frame.members.size());
     structure.sheets.resize(structure.frame.sheets.size());
     structure.solids.resize(structure.frame.solids.size());
@@ -68,7 +93,10 @@ StructureAndFindings buildStructure(const Model& stated)
         built.findings.push_back(
             errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
     makePoints(model, structure, built.findings);
-    for (const auto read : {readMaterials, readJoints, readSupports, readMasses})
+    takeOverMaterials(assemblies, structure);
+    readMaterials(model, structure, built.findings);
+    takeOverJointsAndLoads(assemblies, structure, built.findings);
+    for (const auto read : {readJoints, readSupports, readMasses})
         read(model, structure, built.findings);
     pointsApart(structure, built.findings);
     readExcitations(model, structure, built.findings);

@@ -104,14 +104,16 @@ struct SurfaceJoint {
     using Side = std::vector<std::pair<Target, int>>; ///< which of the frame's sheets or solids, or of the faces
     Side one, other;
     std::vector<int> edges{}; ///< that follow the other side; then the one has nothing else
-    /// A member that does: where it lies along the other side all of its nodes, else its ends over their sections.
+    /// A member that does: where it lies along the other side all of its nodes, else its section at its ends and
+    /// where it passes through.
     struct Line {
         int member;
         bool lies;
+        std::vector<double> passes{}; ///< shares of its length at which it goes through the other side
     };
     std::vector<Line> members{};
     bool hinged = false;                    ///< of edges and members: they do not turn with it
-    bool slides = false;                    ///< of edges: they move along themselves freely
+    bool slides = false;                    ///< of edges: they move along themselves freely; of surfaces: on each other
     std::optional<double> hingeStiffness{}; ///< of hinged edges, N m/rad per m, about the edge
     std::optional<double> reach{}; ///< m, between the surfaces; where it is not said, half more than the least gap
     struct Springs {
@@ -163,6 +165,7 @@ struct Weighed {
     double mass;                              ///< kg
     std::string source;                       ///< who says so; may be empty
     std::string sentence;
+    std::string called; ///< what was weighed, in words
 };
 
 struct HandCheck {

@@ -16,18 +16,17 @@ Model actingEveryWay(Model model)
 }
 
 /// Liquid slides along a pipe when it moves; at rest all of it hangs there.
-void letContentsHang(const Model& model, Structure& structure)
+void letContentsHang(Structure& structure)
 {
     for (auto& attached : structure.attachments)
-        if (const auto said = model.sentence(attached.sentence); said && said->kind->key == "contents")
-            attached.tensor = attached.perExtent() * Eigen::Matrix3d::Identity();
+        if (attached.hangs) attached.tensor = attached.perExtent() * Eigen::Matrix3d::Identity();
 }
 
 Result<SelfWeight> atRest(const Model& model, const SelfWeightOrder& options, const StudyRun& with)
 {
     auto built = buildStructure(actingEveryWay(model), with.progress);
     if (hasError(built.findings)) return built.findings;
-    letContentsHang(model, built.structure);
+    letContentsHang(built.structure);
     const MeshPlan plan = options.plan ? *options.plan : plainPlan(built.structure);
     if (plan.splits.size() != built.structure.members.size() ||
         plan.sizes.ofPart.size() != built.structure.sheets.size() + built.structure.solids.size())

@@ -28,27 +28,33 @@ double nearestTo(const Structure& structure, const FrameMesh& mesh, const std::v
     return least;
 }
 
-/// The end of a member that may stand on a surface: where its section is.
-struct EndOfMember {
+/// Where a member may stand on a surface or go through it: its section there.
+struct FootOfMember {
     int node;
     Eigen::Vector3d place, along, y, z; ///< of the centroid; of the section's drawing
     std::shared_ptr<const Section> section;
 };
 
-std::vector<EndOfMember> endsOf(const Structure& structure, const FrameMesh& mesh, int which)
+std::vector<FootOfMember> feetOf(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint::Line& line)
 {
-    std::vector<EndOfMember> ends;
-    const FrameMember& member = structure.frame.members[static_cast<std::size_t>(which)];
-    const auto begin = mesh.firstElement[static_cast<std::size_t>(which)],
-               last = mesh.firstElement[static_cast<std::size_t>(which) + 1] - 1;
-    for (const auto& [element, end] : {std::pair(begin, 0), std::pair(last, 1)}) {
+    std::vector<FootOfMember> feet;
+    const FrameMember& member = structure.frame.members[static_cast<std::size_t>(line.member)];
+    const auto begin = mesh.firstElement[static_cast<std::size_t>(line.member)],
+               last = mesh.firstElement[static_cast<std::size_t>(line.member) + 1] - 1;
+    const auto add = [&](int element, int end) {
         const MeshElement& own = mesh.elements[static_cast<std::size_t>(element)];
         const Eigen::Vector3d x = (mesh.end(own, 1) - mesh.end(own, 0)).normalized(),
                               z = (member.zAxis - member.zAxis.dot(x) * x).normalized();
-        ends.push_back(
+        feet.push_back(
             {own.nodes[static_cast<std::size_t>(end)], mesh.end(own, end), x, z.cross(x), z, member.section});
-    }
-    return ends;
+    };
+    add(begin, 0);
+    add(last, 1);
+    for (int element = begin; element < last; ++element)
+        if (std::find(line.passes.begin(), line.passes.end(),
+                      mesh.elements[static_cast<std::size_t>(element)].share[1]) != line.passes.end())
+            add(element, 1);
+    return feet;
 }
 
 /// Unit ways along the edges at each of their nodes; nothing where two of different ways meet.
@@ -122,7 +128,7 @@ void sayWhatIsOutOfReach(const Structure& structure, const SurfaceJoint& joint,
     std::vector<std::string> names;
     for (const auto& line : joint.members) {
         const FrameMember& member = frame.members[static_cast<std::size_t>(line.member)];
-        if (!joined.contains(together.of(member.from))) names.push_back(member.name);
+        if (line.passes.empty() && !joined.contains(together.of(member.from))) names.push_back(member.name);
     }
     if (names.empty()) return;
     const bool one = names.size() == 1;
@@ -185,13 +191,13 @@ LinesOnSurface::LinesOnSurface(const Structure& structure, const FrameMesh& mesh
     };
     for (const int edge : joint.edges)
         add(mesh.nodesOf(Target::edge, edge));
-    std::vector<EndOfMember> standing;
+    std::vector<FootOfMember> standing;
     for (const auto& line : joint.members) {
         if (line.lies) {
             add(mesh.nodesOf(Target::member, line.member));
             continue;
         }
-        for (auto& end : endsOf(structure, mesh, line.member))
+        for (auto& end : feetOf(structure, mesh, line))
             if (!led.contains(end.node)) standing.push_back(std::move(end));
     }
     nodes.assign(own.begin(), own.end());
@@ -215,7 +221,7 @@ LinesOnSurface::LinesOnSurface(const Structure& structure, const FrameMesh& mesh
     }
     for (std::size_t at = 0; at < standing.size(); ++at) {
         if (!near[nodes.size() + at]) continue;
-        const EndOfMember& end = standing[at];
+        const FootOfMember& end = standing[at];
         const auto section = placesOver(*end.section);
         std::vector<Eigen::Vector3d> over;
         double widest = 0.0;

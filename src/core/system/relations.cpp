@@ -234,13 +234,15 @@ private:
             for (const int node : mesh_.nodesOf(hold.on, hold.at))
                 held[static_cast<std::size_t>(node)] = 1;
         for (const auto& follower : followersOf(structure_, mesh_, joint, held, found_.problems)) {
-            const auto follow = [&](int first, const ShareOfNodes& shares, const Eigen::Vector3d& free) {
+            // Of the axes from `from` until `until`; their first is the way that is told apart, where there is one.
+            const auto follow = [&](int first, const ShareOfNodes& shares, const Eigen::Vector3d& way, int from,
+                                    int until) {
                 Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
-                if (!free.isZero()) {
-                    const Eigen::Vector3d across = free.unitOrthogonal();
-                    axes << free, across, free.cross(across);
+                if (!way.isZero()) {
+                    const Eigen::Vector3d across = way.unitOrthogonal();
+                    axes << way, across, way.cross(across);
                 }
-                for (int direction = free.isZero() ? 0 : 1; direction < 3 && !shares.empty(); ++direction) {
+                for (int direction = from; direction < until && !shares.empty(); ++direction) {
                     Relation relation{{{follower.node, wayAlong(axes, first + direction)}}, axes, joint.sentence};
                     for (const auto& [node, share] : shares)
                         if (const Vector6 row = share.transpose() * axes.col(direction); !row.isZero(0.0))
@@ -249,8 +251,12 @@ private:
                     found_.rows.push_back(std::move(relation));
                 }
             };
-            follow(0, follower.shift, follower.slides);
-            if (found_.turns[static_cast<std::size_t>(follower.node)]) follow(3, follower.turn, follower.spins);
+            if (!follower.lies.isZero())
+                follow(0, follower.shift, follower.lies, 0, 1);
+            else
+                follow(0, follower.shift, follower.slides, follower.slides.isZero() ? 0 : 1, 3);
+            if (found_.turns[static_cast<std::size_t>(follower.node)])
+                follow(3, follower.turn, follower.spins, follower.spins.isZero() ? 0 : 1, 3);
         }
     }
 

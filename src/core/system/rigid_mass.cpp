@@ -119,13 +119,15 @@ void eachMass(const Structure& structure, const FrameMesh& mesh,
         const MassOwner owner = ownerOf(frame, attachment);
         eachPiece(structure, mesh, attachment, [&](const SpreadPiece& piece) {
             take(attachment.sentence, owner,
-                 {piece.amount, piece.moment, inRigid(rigidOf(structure, mesh, piece), piece.matrix)});
+                 SentenceMass{piece.amount, piece.moment, inRigid(rigidOf(structure, mesh, piece), piece.matrix)}
+                     .asAdded());
         });
     }
     for (const auto& mass : structure.pointMasses) {
         const Eigen::Vector3d centre = mesh.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
         take(mass.sentence, {Target::point, mass.point},
-             {mass.mass, mass.mass * centre, carry(centre).transpose() * matrixOf(mass) * carry(centre)});
+             SentenceMass{mass.mass, mass.mass * centre, carry(centre).transpose() * matrixOf(mass) * carry(centre)}
+                 .asAdded());
     }
 }
 

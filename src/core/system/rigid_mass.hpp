@@ -11,9 +11,16 @@ struct SentenceMass {
     double mass = 0.0;                                ///< kg
     Eigen::Vector3d moment = Eigen::Vector3d::Zero(); ///< sum of mass times place, kg m
     Matrix6 rigid = Matrix6::Zero();                  ///< r' M r over all unknowns, about the origin
+    double added = 0.0;                               ///< kg of it, beside what parts are made of
+    Eigen::Vector3d addedMoment = Eigen::Vector3d::Zero();
 
+    double material() const { return mass - added; }
+    /// As mass that is added.
+    SentenceMass asAdded() const { return {mass, moment, rigid, mass, moment}; }
     SentenceMass& operator+=(const SentenceMass& more)
     {
+        added += more.added;
+        addedMoment += more.addedMoment;
         mass += more.mass;
         moment += more.moment;
         rigid += more.rigid;

@@ -41,8 +41,8 @@ Eigen::VectorXd positive(const SurfaceFacet& facet, const std::vector<double>& v
 
 class Follower {
 public:
-    Follower(const FrameMesh& mesh, Facing facing, const std::vector<char>& held)
-        : mesh_(mesh), facing_(std::move(facing))
+    Follower(const FrameMesh& mesh, Facing facing, const std::vector<char>& held, bool slides)
+        : mesh_(mesh), facing_(std::move(facing)), slides_(slides)
     {
         const Covered one = covered(facing_.ones, facing_.coveredOfOne, facing_.areaOfOne, held),
                       other = covered(facing_.others, facing_.coveredOfOther, facing_.areaOfOther, held);
@@ -176,13 +176,44 @@ private:
             }
             known.emplace(node, std::move(sum));
         }
+        const auto ways = slides_ ? waysAcross() : std::map<int, Eigen::Vector3d>{};
         for (auto& [node, share] : known)
-            if (!led_.contains(node)) found_.push_back({node, std::move(share)});
+            if (!led_.contains(node)) {
+                found_.push_back({node, std::move(share)});
+                if (const auto way = ways.find(node); way != ways.end()) found_.back().lies = way->second;
+            }
+    }
+
+    /// By node that follows, square to the surface there; none where that turns a corner, which does not slide.
+    std::map<int, Eigen::Vector3d> waysAcross() const
+    {
+        constexpr double corner = 0.87; // 60 degrees between its sides
+        struct Sum {
+            Eigen::Vector3d way = Eigen::Vector3d::Zero();
+            double area = 0.0;
+        };
+        std::map<int, Sum> sums;
+        for (const auto& meeting : facing_.meetings) {
+            const SurfaceFacet& facet = oneFollows_ ? facing_.ones[static_cast<std::size_t>(meeting.one)]
+                                                    : facing_.others[static_cast<std::size_t>(meeting.other)];
+            const auto &a = meeting.outline[0], &b = meeting.outline[1], &c = meeting.outline[2];
+            // Sheet has no outside: all meetings look the way in which the other side lies.
+            const Eigen::Vector3d way = (b - a).cross(c - a).normalized() * (meeting.behindOne ? -1.0 : 1.0);
+            for (const int node : facet.nodes) {
+                sums[node].way += meeting.area * way;
+                sums[node].area += meeting.area;
+            }
+        }
+        std::map<int, Eigen::Vector3d> ways;
+        for (const auto& [node, sum] : sums)
+            if (sum.way.norm() > corner * sum.area) ways[node] = sum.way.normalized();
+        return ways;
     }
 
     const FrameMesh& mesh_;
     Facing facing_;
     bool oneFollows_ = true;
+    const bool slides_;
     std::set<int> led_;
     std::map<int, ShareOfNodes> sums_;       ///< by node, its area times what it follows
     std::map<int, double> areas_;            ///< m2
@@ -238,6 +269,19 @@ Eigen::Matrix3d stiffnessAcross(const Eigen::Vector3d& normal, const SurfaceJoin
     return springs.along * Eigen::Matrix3d::Identity() + (springs.across - springs.along) * normal * normal.transpose();
 }
 
+Finding meetingOf(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint)
+{
+    const Facing facing = facingOf(structure, mesh, joint);
+    Finding words = wordsOn(structure, facing, joint);
+    std::set<int> nodes;
+    for (const auto& meeting : facing.meetings) {
+        const auto& own = facing.ones[static_cast<std::size_t>(meeting.one)].nodes;
+        nodes.insert(own.begin(), own.end());
+    }
+    if (!nodes.empty()) words.what += fmt::format("; {} nodes of {}", nodes.size(), partsOf(structure, facing.ones));
+    return words;
+}
+
 std::vector<SurfaceFollower> followersBeneath(const FrameMesh& mesh, const std::vector<SurfaceFacet>& leading,
                                               const std::vector<int>& nodes, double reach, Turning turning)
 {
@@ -264,7 +308,7 @@ std::vector<SurfaceFollower> followersOf(const Structure& structure, const Frame
     Facing facing = facingOf(structure, mesh, joint);
     findings.push_back(wordsOn(structure, facing, joint));
     if (facing.meetings.empty()) return {};
-    return Follower(mesh, std::move(facing), held).followers();
+    return Follower(mesh, std::move(facing), held, joint.slides).followers();
 }
 
 void eachSprings(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings,

@@ -16,6 +16,7 @@ struct SurfaceFollower {
     ShareOfNodes shift;
     ShareOfNodes turn{};                              ///< where it follows that too
     Eigen::Vector3d slides = Eigen::Vector3d::Zero(); ///< along which it does not follow; unit, or zero
+    Eigen::Vector3d lies = Eigen::Vector3d::Zero();   ///< along which alone it follows, where it slides on a surface
     Eigen::Vector3d spins = Eigen::Vector3d::Zero();  ///< about which it does not turn with it; unit, or zero
     bool ofMany = false;                              ///< it is a mean, which is not to be eliminated (Relation)
 };
@@ -28,6 +29,10 @@ struct SurfaceFollower {
 /// part of an element is covered nodes follow the place beneath them. Of lines see line_joint.hpp.
 std::vector<SurfaceFollower> followersOf(const Structure&, const FrameMesh&, const SurfaceJoint&,
                                          const std::vector<char>& held, Findings&);
+
+/// How the sides of a joint of surfaces meet, in words: over what area, by how many nodes, across which gaps; an error
+/// where they do not.
+Finding meetingOf(const Structure&, const FrameMesh&, const SurfaceJoint&);
 
 /// Nodes that follow the place beneath them, and turn with the surface there where they are to; none of those beneath
 /// which there is nothing within reach (m). What lies along a surface and may turn about its normal by itself is bent
