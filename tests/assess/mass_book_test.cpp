@@ -111,3 +111,39 @@ TEST(MassBook, MaterialCountsByPart)
     };
     EXPECT_NEAR(leg("50 %") / leg("100 %"), std::sqrt(2.0), 1e-9);
 }
+
+TEST(MassBook, AStoreyStandsAsOneBodyWithWhatAllOfItHas)
+{
+    // Two beams across, one loaded, a mass beside its point: mass, centre and inertia of the whole by hand.
+    SaidModel said = steel();
+    said.say("points", {{"rows", "a|0 m|0 m|3 m\nb|4 m|0 m|3 m\nc|4 m|2 m|3 m\nFloor|1 m|1 m|3 m"}})
+        .say("members", {{"name", "Beams"}, {"rows", "ab|a|b\nbc|b|c"}, {"section", "rectangle 50x40 mm"}})
+        .say("mass-spread", {{"mass", "10 kg/m"}, {"where", "bc"}})
+        .say("mass", {{"mass", "60 kg"}, {"points", "c"}, {"centre", "0, 0, 0.5 m"}, {"inertia", "1, 2, 3 kg m2"}});
+    const auto before = massSummary(said.structure());
+    said.say("one-body", {{"what", "members of Beams, c"}, {"point", "Floor"}});
+    const Structure structure = said.structure();
+    ASSERT_EQ(said.problems(), "");
+    ASSERT_EQ(structure.pointMasses.size(), 1u);
+    const PointMass& body = structure.pointMasses[0];
+    const double area = 0.05 * 0.04, ab = 4.0 * rho * area, bc = 2.0 * (rho * area + 10.0), mass = ab + bc + 60.0;
+    EXPECT_NEAR(body.mass, mass, 1e-12 * mass);
+    const Eigen::Vector3d centre =
+        (ab * Eigen::Vector3d(2, 0, 3) + bc * Eigen::Vector3d(4, 1, 3) + 60.0 * Eigen::Vector3d(4, 2, 3.5)) / mass;
+    EXPECT_LT((Eigen::Vector3d(1, 1, 3) + body.centre - centre).norm(), 1e-12);
+    const auto about = [&](double one, double x, double y) {
+        return one * (std::pow(x - centre.x(), 2) + std::pow(y - centre.y(), 2));
+    };
+    const double turning =
+        ab * 16.0 / 12.0 + bc * 4.0 / 12.0 + about(ab, 2, 0) + about(bc, 4, 1) + about(60, 4, 2) + 3.0;
+    EXPECT_NEAR(body.inertia(2, 2) / turning, 1.0, 1e-4);
+    // Rigid motions of the whole cost what they did: all of it, to the section's own inertia.
+    const auto after = massSummary(structure);
+    EXPECT_LT((after.aboutOrigin - before.aboutOrigin).norm(), 1e-9 * before.aboutOrigin.norm());
+    const MassBook book = bookOf(said);
+    EXPECT_NEAR(book.total(), mass, 1e-9);
+    EXPECT_NEAR(book.rows.back().mass, mass, 1e-9) << "all of it stands under the one sentence";
+
+    said.say("mass", {{"mass", "5 kg"}, {"points", "c"}, {"only", "z"}});
+    EXPECT_THAT(said.problems(), HasSubstr("acts in some directions alone"));
+}

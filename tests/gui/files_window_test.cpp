@@ -34,8 +34,9 @@ Document crashedWith(double kilograms)
 
 QDialog* question(WindowDriver& driver, const char* name)
 {
-    driver.until([&] { return QApplication::activeModalWidget() && QApplication::activeModalWidget()->objectName() == name; },
-                 name);
+    driver.until(
+        [&] { return QApplication::activeModalWidget() && QApplication::activeModalWidget()->objectName() == name; },
+        name);
     driver.calm(); // which gives it the keys, as a window manager does
     return qobject_cast<QDialog*>(QApplication::activeModalWidget());
 }
@@ -187,8 +188,8 @@ TEST(Files, SavingOverAChangedOrProtectedFileAsksFirst)
     driver.openExample("signal-lamps");
     ASSERT_FALSE(driver.session().save(path));
     Document outside = driver.session().document();
-    outside.model = outside.model.replaced(
-        outside.model.sentence("lamps")->with("mass", quantityIn(44, QuantityKind::mass, "kg")));
+    outside.model =
+        outside.model.replaced(outside.model.sentence("lamps")->with("mass", quantityIn(44, QuantityKind::mass, "kg")));
     ASSERT_FALSE(writeDocumentFile(outside, path.toStdString()));
     makeLighter(driver, 5);
     auto said = answerLater(driver, "changedOutside", "Cancel");

@@ -1,5 +1,6 @@
 #include "app/scene/scene_view.hpp"
 #include "app/readings/plot.hpp"
+#include "app/readings/printed_table.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
 #include "tests/gui/window_driver.hpp"
@@ -10,10 +11,12 @@
 #include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPrintDialog>
 #include <QPushButton>
 #include <QRegularExpression>
 #include <QTableWidget>
 #include <QTemporaryDir>
+#include <QTextDocument>
 
 using namespace undisona;
 
@@ -249,6 +252,20 @@ TEST(Readings, TheMassBookAddsUpAndSetsTheScaleBesideIt)
     const QString words = driver.window().findChild<QLabel*>("bookWords")->text();
     EXPECT_TRUE(words.contains("by the scale: the model is")) << words.toStdString();
     EXPECT_TRUE(words.contains("can move along x, y, z")) << words.toStdString();
+    // On paper: its title, its words in ink, a line a row; as a file that begins as such files do.
+    const auto pages = pagesOf("Skid", words, *table);
+    EXPECT_TRUE(pages->toPlainText().contains("everything, weighed"));
+    EXPECT_TRUE(pages->toPlainText().contains("in all:"));
+    const QTemporaryDir folder;
+    EXPECT_TRUE(table->save(folder.filePath("book.pdf")).contains("book.pdf"));
+    QFile paper(folder.filePath("book.pdf"));
+    ASSERT_TRUE(paper.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(paper.read(8).startsWith("%PDF-1."));
+    EXPECT_GT(paper.size(), 3000);
+    driver.click("Print …");
+    driver.until([&] { return driver.window().findChild<QPrintDialog*>() != nullptr; }, "the printers");
+    driver.press("Escape");
+    driver.until([&] { return driver.window().findChild<QPrintDialog*>() == nullptr; }, "no printers");
 }
 
 TEST(Readings, AtRestUnderItsOwnWeightEachSupportShowsWhatItCarries)

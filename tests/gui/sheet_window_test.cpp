@@ -235,8 +235,19 @@ TEST(Sheet, AFacingIsGluedOnAPanelByTheTradesWordsAndItsSeamIsDrawn)
         << "it begins with the parts that are nearest to each other";
     driver.type("Facing");
     driver.press("Tab");
+    // What would be joined is shown and said while its words are still being written.
+    const auto* hint = driver.window().ledger().findChild<QLabel*>("wordHint");
+    driver.type("Back");
+    driver.until([&] { return hint->text().contains("Facing and Back face each other over"); }, "what it would join");
+    EXPECT_TRUE(hint->text().contains("nodes of Facing")) << hint->text().toStdString();
+    ASSERT_TRUE(driver.session().draft());
+    EXPECT_EQ(driver.session().draft()->sentence.text("other"), "Back");
+    EXPECT_EQ(driver.session().model().sentence(seam)->text("other"), "Panel") << "nothing is taken yet";
+    driver.press("a", {"Control_L"});
     driver.type("Panel");
+    driver.until([&] { return hint->text().contains("Facing and Panel face each other over 2.09 m2"); }, "the panel");
     driver.press("Return");
+    EXPECT_FALSE(driver.session().draft());
     driver.solved();
     const auto& solution = driver.session().live().solution;
     EXPECT_FALSE(solution->modes[0].rigid);

@@ -1,6 +1,7 @@
 // Models of other files as parts of one.
 #include "core/assess/mass_book.hpp"
 #include "core/model/model_key.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -76,8 +77,10 @@ SaidModel crookedFrame()
                        {"to", "f"},
                        {"x-towards", "1, 0, 2"},
                        {"y-near", "0, 1, 0"},
-                       {"rows", "2e6|1e5|3e5|1e5|2e4|1e4\n1e5|3e6|0|2e4|0|1e5\n3e5|0|1e6|0|3e4|0\n"
-                                "1e5|2e4|0|2e6|0|0\n2e4|0|3e4|0|3e6|0\n1e4|1e5|0|0|0|1e6"}})
+                       {"rows", "2 kN/mm|0.1 kN/mm|0.3 kN/mm|100 kN/rad|20 kN/rad|10 kN/rad\n"
+                                "0.1 kN/mm|3 kN/mm|0|20 kN/rad|0|100 kN/rad\n0.3 kN/mm|0|1 kN/mm|0|30 kN/rad|0\n"
+                                "100 kN/rad|20 kN/rad|0|2000 kN m/rad|0|0\n20 kN/rad|0|30 kN/rad|0|3000 kN m/rad|0\n"
+                                "10 kN/rad|100 kN/rad|0|0|0|1000 kN m/rad"}})
         .say("mass", {{"points", "f"},
                       {"mass", "40 kg"},
                       {"centre", "10, 40, 60 mm"},
@@ -124,7 +127,7 @@ SaidModel crookedBody()
         .say("bed", {{"where", "faces at z = 0 m"}, {"stiffness", "80 MN/m3"}, {"directions", "x z"}})
         .say("bed", {{"where", "faces at y = 0 m of Block"}, {"stiffness", "10 MN/m3"}, {"directions", "y"}})
         .say("weight", {{"where", "faces at z = 0.15 m of Cap"}, {"load", "3 kN/m2"}})
-        .say("hold", {{"where", "edges of Deck"}, {"directions", "y z"}, {"kx", "1 kN/mm"}})
+        .say("hold", {{"where", "edges of Deck"}, {"directions", "y z"}})
         .say("size-at", {{"where", "rims of Deck"}, {"size", "20 mm"}});
     return said;
 }
@@ -287,7 +290,7 @@ TEST(Assemblies, AreCutTurnedAndNamedByTheModelThatPlacesThem)
             .say("plate", {{"name", "Rib"},
                            {"length", "0.6 m"},
                            {"width", "0.1 m"},
-                           {"at", "0.4, 0, 0 m"},
+                           {"at", "0.3, 0, 0 m"},
                            {"along", "0, 1, 0"},
                            {"towards", "0, 0, 1"},
                            {"thickness", "8 mm"}})
@@ -314,4 +317,26 @@ TEST(Assemblies, AreCutTurnedAndNamedByTheModelThatPlacesThem)
     expectSame(oak, whole, 1e-9);
     named.say("material", {{"what", "Plate.Deck"}, {"material", "aluminium alloy 6082"}});
     EXPECT_GT(std::abs(named.frequencies()[0] / whole.frequencies()[0] - 1.0), 1e-3);
+}
+
+TEST(Assemblies, AFaceOfABodyThatWasMovedIsWhereItStands)
+{
+    // A mass in the middle of a face is a place of it wherever the body was moved to.
+    const auto block = [](const std::string& by) {
+        SaidModel said = steel();
+        said.say("solid-box", {{"name", "Block"}, {"x", "0.4 m"}, {"y", "0.3 m"}, {"z", "0.1 m"}});
+        if (!by.empty()) said.say("moved", {{"what", "Block"}, {"step", by}});
+        const Eigen::Vector3d at = by.empty() ? Eigen::Vector3d(0, 0, 0) : Eigen::Vector3d(5, -3, 2);
+        said.say("point", {{"name", "p"}, {"at", placeText(at + Eigen::Vector3d(0.17, 0.12, 0.1))}})
+            .say("mass", {{"mass", "40 kg"}, {"points", "p"}})
+            .say("hold", {{"where", "faces at z = " + metres(at.z()) + " of Block"}, {"directions", "x y z"}})
+            .say("lowest", {{"count", "4"}});
+        EXPECT_EQ(said.problems(), "");
+        return said;
+    };
+    const SaidModel there = block("5, -3, 2 m"), here = block("");
+    expectSame(there, here, 1e-6);
+    const auto& faces = *there.structure().frame.faces;
+    for (std::size_t face = 0; face < faces.faces.size(); ++face)
+        EXPECT_LT((faces.middle(static_cast<int>(face)) - faces.centroid(static_cast<int>(face))).norm(), 1e-9);
 }

@@ -1,4 +1,6 @@
 // Members and edges on the surfaces of other parts, and what a mount and a bolt are made of.
+#include "core/assess/model_checks.hpp"
+#include "core/model/stated.hpp"
 #include "core/statement/bolt_stiffness.hpp"
 #include "tests/rigid_balance.hpp"
 
@@ -64,6 +66,67 @@ TEST(LineJoint, NothingStrainsItWhenTheWholeMoves)
     balanced(sheet, "a brace and a rail on sheet");
     SaidModel body = postOnBlock("0.1 m | 0.1 m | 0.23 m", "0.3 m | 0.3 m | 0.23 m");
     balanced(body.say("join", {{"what", "Post"}, {"other", "Block"}}), "a rail on a body");
+}
+
+TEST(LineJoint, AMemberThatGoesThroughIsTheTwoThatStandOnEitherSide)
+{
+    const auto deck = [](SaidModel& said) -> SaidModel& {
+        return said
+            .say("plate",
+                 {{"name", "Deck"}, {"length", "0.8 m"}, {"width", "0.6 m"}, {"thickness", "10 mm"}, {"size", "15 mm"}})
+            .say("hold", {{"where", "edges of Deck"}, {"directions", "all"}});
+    };
+    SaidModel through = steel(), halves = steel();
+    deck(through)
+        .say("points", {{"rows", "low | 0.3 m | 0.25 m | -0.3 m\nhigh | 0.3 m | 0.25 m | 0.6 m"}})
+        .say("members",
+             {{"name", "Post"}, {"rows", "Post | low | high"}, {"section", "rectangle 40x60 mm"}, {"elements", "6"}});
+    deck(halves)
+        .say("points",
+             {{"rows", "low | 0.3 m | 0.25 m | -0.3 m\nhigh | 0.3 m | 0.25 m | 0.6 m\non | 0.3 m | 0.25 m | 0 m"}})
+        .say("members",
+             {{"name", "Lower"}, {"rows", "Lower | low | on"}, {"section", "rectangle 40x60 mm"}, {"elements", "2"}})
+        .say("members",
+             {{"name", "Upper"}, {"rows", "Upper | on | high"}, {"section", "rectangle 40x60 mm"}, {"elements", "4"}})
+        .say("join", {{"what", "Lower, Upper"}, {"other", "Deck"}})
+        .say("lowest", {{"count", "6"}});
+
+    // Not joined it is pointed out, and the click that is offered joins it.
+    const auto findings = [](const SaidModel& said) {
+        const Structure structure = said.structure();
+        return checkStructure(structure, massSummary(structure), said.model());
+    };
+    const auto passing = [&](const SaidModel& said) -> std::optional<Finding> {
+        for (const auto& finding : findings(said))
+            if (finding.what.find("Post goes through Deck at 0.3, 0.25, 0 m") != std::string::npos) return finding;
+        return std::nullopt;
+    };
+    const auto found = passing(through);
+    ASSERT_TRUE(found);
+    ASSERT_EQ(found->cures.size(), 1u);
+    SaidModel joined(*stated(through.model(), found->cures[0].statements));
+    EXPECT_FALSE(passing(joined));
+    const auto one = joined.say("lowest", {{"count", "6"}}).frequencies(), two = halves.frequencies();
+    ASSERT_EQ(one.size(), two.size());
+    for (std::size_t mode = 0; mode < one.size(); ++mode)
+        EXPECT_NEAR(one[mode] / two[mode], 1.0, 2e-3) << mode; // meshes differ by the place that one of them states
+    through.say("holes", {{"sheet", "Deck"}, {"diameter", "150 mm"}, {"rows", "0.3 m | 0.25 m"}});
+    EXPECT_FALSE(passing(through)) << "it goes through a hole";
+
+    // A pile in a block follows it where it goes in and where it comes out: held there, its free ends are shorter.
+    balanced(postOnBlock("0.2 m | 0.2 m | -0.4 m", "0.25 m | 0.2 m | 0.7 m")
+                 .say("join", {{"what", "Post"}, {"other", "Block"}}),
+             "a pile through a block");
+    SaidModel pile = postOnBlock("0.2 m | 0.2 m | -0.5 m", "0.2 m | 0.2 m | 0.7 m");
+    pile.say("hold", {{"where", "faces of Block"}, {"directions", "x y z"}})
+        .say("join", {{"what", "Post"}, {"other", "Block"}})
+        .say("lowest", {{"count", "4"}});
+    // Cantilevers of 0.5 m either way from the faces (Blevins 1979), with their shear.
+    const double cantilever = 1.875104 * 1.875104 / (2.0 * pi * 0.25) * std::sqrt(E * 0.04 * 0.04 / 12.0 / rho);
+    const auto ends = pile.frequencies();
+    ASSERT_GE(ends.size(), 2u);
+    EXPECT_NEAR(ends[0] / cantilever, 1.0, 0.03);
+    EXPECT_NEAR(ends[1] / cantilever, 1.0, 0.03);
 }
 
 TEST(LineJoint, AStiffenerJoinedBesideASheetIsTheOneThatRunsAtAnOffset)

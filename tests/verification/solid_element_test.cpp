@@ -11,7 +11,7 @@ using namespace undisona;
 namespace {
 
 constexpr SolidKind everyKind[] = {SolidKind::tetrahedron10, SolidKind::brick8, SolidKind::brick20, SolidKind::wedge6,
-                               SolidKind::wedge15};
+                                   SolidKind::wedge15};
 
 /// Inner corners of a unit cube of two parts each way pushed about, the outer ones left where they are.
 SolidBlock patchOf(SolidKind kind)

@@ -44,16 +44,49 @@ TEST(SurfaceJoint, TwoBlocksWithAMeshEachAreOneBlock)
         EXPECT_NEAR(joined[mode] / whole[mode], 1.0, 5e-3) << mode;
 }
 
+TEST(SurfaceJoint, SurfacesSlideOnEachOtherAndNowhereElse)
+{
+    const auto freeMotions = [](const SaidModel& said) {
+        const auto solution = said.solved();
+        return std::count_if(solution->modes.begin(), solution->modes.end(),
+                             [](const Mode& mode) { return mode.rigid || mode.mechanism; });
+    };
+    // A block on another: along x and y and about z it is free.
+    SaidModel blocks = twoBlocks();
+    blocks.say("hold", {{"where", "faces at z = 0 m of Lower"}, {"directions", "x y z"}})
+        .say("join", {{"what", "Upper"}, {"other", "Lower"}, {"turning", "sliding on it"}})
+        .say("lowest", {{"count", "6"}});
+    EXPECT_EQ(freeMotions(blocks), 3);
+    // A pin in a bore: along its axis and about it, whatever meshes the two have.
+    SaidModel pin = steel();
+    pin.say("solid-box", {{"name", "Plate"}, {"x", "0.2 m"}, {"y", "0.2 m"}, {"z", "60 mm"}})
+        .say("solid-cylinder", {{"name", "Bore"}, {"diameter", "80 mm"}, {"length", "60 mm"}, {"at", "0.1, 0.1, 0 m"}})
+        .say("solid-cut", {{"tool", "Bore"}, {"body", "Plate"}})
+        .say("solid-cylinder",
+             {{"name", "Pin"}, {"diameter", "80 mm"}, {"length", "160 mm"}, {"at", "0.1, 0.1, -0.05 m"}})
+        .say("size-at", {{"size", "17 mm"}, {"where", "Pin"}})
+        .say("hold", {{"where", "faces at x = 0 m, faces at x = 0.2 m"}, {"directions", "x y z"}})
+        .say("join", {{"what", "Pin"}, {"other", "Plate"}, {"turning", "sliding on it"}})
+        .say("lowest", {{"count", "4"}});
+    EXPECT_EQ(freeMotions(pin), 2);
+    SaidModel edges = twoBlocks();
+    edges.say("join", {{"what", "Upper"}, {"other", "Lower"}, {"turning", "sliding along it"}});
+    EXPECT_THAT(edges.problems(), testing::HasSubstr("edges alone slide along themselves"));
+}
+
 TEST(SurfaceJoint, AnEvenPressurePassesEvenlyBetweenMeshesThatDoNotMatch)
 {
     // Held so that it may widen freely, pressed by p: u = (-nu p x, -nu p y, p z) / E everywhere, pieces of the second
     // order or the first.
-    for (const bool touching : {true, false}) {
+    for (const auto& [touching, turning] : {std::pair(true, "turning with it"),
+                                            {false, "turning with it"},
+                                            {true, "sliding on it"},
+                                            {false, "sliding on it"}}) {
         SaidModel said = twoBlocks(touching ? 0.0 : 0.004);
         said.say("hold", {{"where", "faces at z = 0 m of Lower"}, {"directions", "z"}})
             .say("hold", {{"where", "faces at x = 0 m"}, {"directions", "x"}})
             .say("hold", {{"where", "faces at y = 0 m"}, {"directions", "y"}})
-            .say("join", {{"what", "Lower"}, {"other", "Upper"}})
+            .say("join", {{"what", "Lower"}, {"other", "Upper"}, {"turning", turning}})
             .say("lowest", {{"count", "1"}});
         const auto solution = said.solvedUnjudged();
         const System& system = *solution->system;

@@ -13,6 +13,7 @@ namespace {
 struct Body {
     std::vector<Eigen::Index> unknowns;
     std::vector<std::size_t> elements, parts; ///< of the system, that strain it
+    std::vector<std::size_t> followers;       ///< of the system's relations that stand apart
 };
 std::vector<Body> bodiesOf(const System& system)
 {
@@ -37,6 +38,8 @@ std::vector<Body> bodiesOf(const System& system)
     for (std::size_t at = 0; at < system.parts.size(); ++at)
         if (const auto& part = system.parts[at]; !part.unknowns.empty() && part.isStiff())
             byLowest[sets.of(part.unknowns.front())].parts.push_back(at);
+    for (std::size_t at = 0; at < system.motions.apart.size(); ++at)
+        byLowest[sets.of(system.motions.apart[at].follower)].followers.push_back(at);
     std::vector<Body> bodies;
     for (auto& [first, body] : byLowest)
         bodies.push_back(std::move(body));
@@ -118,6 +121,15 @@ Eigen::Matrix<double, 6, 6> strainedDirections(const System& system, const Body&
         if (part.kind == PartKind::member) continue;
         if (part.piece >= 0 && part.held.empty()) continue; // all its corners go along, which strains nothing
         directions.addPart(system.stiffnessOf(part, room), unit(part.unknowns, Eigen::all));
+    }
+    for (const std::size_t at : body.followers) { // some of which go with what is held, and so does the follower
+        std::vector<int> unknowns;
+        Eigen::RowVectorXd weights(Eigen::Index(system.motions.apart[at].weights.size()));
+        for (const auto& [unknown, weight] : system.motions.apart[at].weights) {
+            weights[Eigen::Index(unknowns.size())] = weight;
+            unknowns.push_back(unknown);
+        }
+        directions.add(weights, unit(unknowns, Eigen::all));
     }
     return directions.sum();
 }

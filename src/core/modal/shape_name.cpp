@@ -381,6 +381,36 @@ std::string rigidName(const Vector6& shares)
 
 } // namespace
 
+namespace {
+
+/// "most at a": the point that moves most, or the part that does where its places move more than every point.
+std::string mostMoved(const Frame& frame, const FrameMesh& mesh, const Motion& motion)
+{
+    const auto size = [&](int node) { return motion.node[static_cast<std::size_t>(node)].head<3>().norm(); };
+    std::string words;
+    double most = 0.0;
+    for (std::size_t at = 0; at < frame.points.size(); ++at)
+        if (size(static_cast<int>(at)) > most) {
+            most = size(static_cast<int>(at));
+            words = "most at " + frame.points[at].name;
+        }
+    constexpr double clearly = 1.01; // a point of the part itself is said before the part
+    const auto look = [&](const auto& nodes, std::size_t count, int part) {
+        for (std::size_t node = 0; node < count; ++node)
+            if (size(nodes[node]) > clearly * most) {
+                most = size(nodes[node]);
+                words = "most of all " + frame.partName(part);
+            }
+    };
+    for (const auto& shell : mesh.shells)
+        look(shell.nodes, shell.corners(), shell.sheet);
+    for (const auto& solid : mesh.solids)
+        look(solid.nodes, solid.count(), frame.partOfSolid(solid.solid));
+    return words.empty() ? "nothing moves with it" : words;
+}
+
+} // namespace
+
 void nameShapes(const Structure& structure, const FrameMesh& mesh, const System& system, const Extraction& extraction,
                 const Energies& energies, std::vector<Mode>& modes)
 {
@@ -402,14 +432,7 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
             continue;
         }
         if (modes[index].mechanism) {
-            std::size_t most = 0;
-            double size = 0.0;
-            for (std::size_t at = 0; at < structure.frame.points.size(); ++at)
-                if (motion.node[at].head<3>().norm() > size) {
-                    size = motion.node[at].head<3>().norm();
-                    most = at;
-                }
-            modes[index].name = fmt::format("loose, most at {}", structure.frame.points[most].name);
+            modes[index].name = "loose, " + mostMoved(structure.frame, mesh, motion);
             continue;
         }
         const Strained strained = strainedParts(energies, mode);

@@ -354,7 +354,9 @@ private:
     /// Where a point lies on a surface; within the turn that a round face covers.
     static Eigen::Vector2d parametersOf(const BRepAdaptor_Surface& surface, const gp_Pnt& point)
     {
-        const GeomAPI_ProjectPointOnSurf nearest(point, surface.Surface().Surface());
+        // The surface itself is where the face was drawn; the face may have been moved since.
+        const GeomAPI_ProjectPointOnSurf nearest(point.Transformed(surface.Trsf().Inverted()),
+                                                 surface.Surface().Surface());
         double u = 0.0, v = 0.0;
         nearest.LowerDistanceParameters(u, v);
         while (surface.IsUPeriodic() && u < surface.FirstUParameter() - 1e-9)

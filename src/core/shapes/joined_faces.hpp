@@ -79,6 +79,8 @@ public:
     Eigen::Vector3d place(int face, const Eigen::Vector2d& own) const;
     Eigen::Vector3d normal(int face, const Eigen::Vector2d& own) const; ///< unit
     double distance(int face, const Eigen::Vector3d& place) const;      ///< m
+    /// Unit, of a drawn face at a place that lies on its surface to so much (m); nothing where it does not.
+    std::optional<Eigen::Vector3d> normalAt(int face, const Eigen::Vector3d& place, double within) const;
     /// Shares of the way from one place to another at which it goes through a drawn face, ascending.
     std::vector<double> crossings(int face, const Eigen::Vector3d& from, const Eigen::Vector3d& to) const;
     Eigen::Vector3d centroid(int face) const;

@@ -4,6 +4,7 @@
 #include "core/shapes/joined_kernel.hpp"
 #include "core/shapes/kernel_shapes.hpp"
 
+#include <BRep_Tool.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
@@ -11,6 +12,7 @@
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <GeomLProp_SLProps.hxx>
 #include <IntCurvesFace_Intersector.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <gp_Lin.hxx>
@@ -100,6 +102,19 @@ double JoinedFaces::distance(int face, const Eigen::Vector3d& place) const
     return distance.IsDone() ? distance.Value() : 1e300;
 }
 
+std::optional<Eigen::Vector3d> JoinedFaces::normalAt(int face, const Eigen::Vector3d& place, double within) const
+{
+    if (isGiven(*this, face)) return std::nullopt;
+    const auto& own = kernel_->faces[static_cast<std::size_t>(face)].face;
+    GeomAPI_ProjectPointOnSurf nearest(pointOf(place), BRep_Tool::Surface(own)); // where the face stands
+    if (nearest.NbPoints() == 0 || nearest.LowerDistance() > within) return std::nullopt;
+    double u = 0.0, v = 0.0;
+    nearest.LowerDistanceParameters(u, v);
+    GeomLProp_SLProps there(BRep_Tool::Surface(own), u, v, 1, sameInShapes);
+    if (!there.IsNormalDefined()) return std::nullopt;
+    return vectorOf(there.Normal().XYZ());
+}
+
 std::vector<double> JoinedFaces::crossings(int face, const Eigen::Vector3d& from, const Eigen::Vector3d& to) const
 {
     if (isGiven(*this, face)) return {};
@@ -149,7 +164,7 @@ Eigen::Vector3d JoinedFaces::middle(int face) const
     if (isGiven(*this, face)) return given->middle(face);
     const auto& own = kernel_->faces[static_cast<std::size_t>(face)];
     const gp_Pnt centre = pointOf(centroid(face));
-    const GeomAPI_ProjectPointOnSurf nearest(centre, own.surface.Surface().Surface());
+    const GeomAPI_ProjectPointOnSurf nearest(centre, BRep_Tool::Surface(own.face)); // where the face stands
     return vectorOf((nearest.NbPoints() > 0 ? nearest.NearestPoint() : centre).XYZ());
 }
 

@@ -137,11 +137,23 @@ private:
         case Target::solid:
             return {placed_.firstSolid + at};
         case Target::edge:
-            return faces_.edges[static_cast<std::size_t>(at)];
+            return found(faces_.edges[static_cast<std::size_t>(at)]);
         case Target::face:
-            return faces_.faces[static_cast<std::size_t>(at)];
+            return found(faces_.faces[static_cast<std::size_t>(at)]);
         }
         return {};
+    }
+    std::vector<int> found(const std::vector<int>& some) const
+    {
+        if (some.empty() && !lost_) {
+            lost_ = true;
+            findings_.push_back(
+                errorAt(placed_.sentence,
+                        fmt::format("an edge or a face of which the file of {} says something is not there any more",
+                                    placed_.name),
+                        "What this model cuts or joins has taken all of it: say it here, or cut elsewhere."));
+        }
+        return some;
     }
     std::vector<int> each(Target target, const std::vector<int>& list) const
     {
@@ -241,6 +253,7 @@ private:
     Structure& whole_;
     Findings& findings_;
     const PlacedFaces faces_;
+    mutable bool lost_ = false; ///< said once
 };
 
 /// Every place where one stands.

@@ -89,7 +89,7 @@ StructureAndFindings buildStructure(const Model& stated, const std::vector<std::
     structure.members.resize(structure.frame.members.size());
     structure.sheets.resize(structure.frame.sheets.size());
     structure.solids.resize(structure.frame.solids.size());
-    if (structure.frame.empty())
+    if (structure.frame.empty() && !hasError(built.findings))
         built.findings.push_back(
             errorAt({}, "there is nothing to solve yet", "Begin with a sentence in the group Shape."));
     makePoints(model, structure, built.findings);

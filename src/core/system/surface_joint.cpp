@@ -41,8 +41,9 @@ Eigen::VectorXd positive(const SurfaceFacet& facet, const std::vector<double>& v
 
 class Follower {
 public:
-    Follower(const FrameMesh& mesh, Facing facing, const std::vector<char>& held, bool slides)
-        : mesh_(mesh), facing_(std::move(facing)), slides_(slides)
+    Follower(const Structure& structure, const FrameMesh& mesh, Facing facing, const std::vector<char>& held,
+             bool slides)
+        : structure_(structure), mesh_(mesh), facing_(std::move(facing)), slides_(slides)
     {
         const Covered one = covered(facing_.ones, facing_.coveredOfOne, facing_.areaOfOne, held),
                       other = covered(facing_.others, facing_.coveredOfOther, facing_.areaOfOther, held);
@@ -191,25 +192,52 @@ private:
         struct Sum {
             Eigen::Vector3d way = Eigen::Vector3d::Zero();
             double area = 0.0;
+            std::set<int> parts;
         };
         std::map<int, Sum> sums;
         for (const auto& meeting : facing_.meetings) {
             const SurfaceFacet& facet = oneFollows_ ? facing_.ones[static_cast<std::size_t>(meeting.one)]
                                                     : facing_.others[static_cast<std::size_t>(meeting.other)];
-            const auto &a = meeting.outline[0], &b = meeting.outline[1], &c = meeting.outline[2];
+            Eigen::Vector3d square = Eigen::Vector3d::Zero();
+            for (std::size_t at = 1; at + 1 < meeting.outline.size(); ++at)
+                square +=
+                    (meeting.outline[at] - meeting.outline[0]).cross(meeting.outline[at + 1] - meeting.outline[0]);
             // Sheet has no outside: all meetings look the way in which the other side lies.
-            const Eigen::Vector3d way = (b - a).cross(c - a).normalized() * (meeting.behindOne ? -1.0 : 1.0);
+            const bool inward = !facing_.ones[static_cast<std::size_t>(meeting.one)].ofSolid && meeting.behindOne;
+            const Eigen::Vector3d way = square.normalized() * (inward ? -1.0 : 1.0);
             for (const int node : facet.nodes) {
-                sums[node].way += meeting.area * way;
-                sums[node].area += meeting.area;
+                Sum& sum = sums[node];
+                sum.way += meeting.area * way;
+                sum.area += meeting.area;
+                sum.parts.insert(facet.part);
             }
         }
         std::map<int, Eigen::Vector3d> ways;
         for (const auto& [node, sum] : sums)
-            if (sum.way.norm() > corner * sum.area) ways[node] = sum.way.normalized();
+            if (sum.way.norm() > corner * sum.area) ways[node] = drawnWay(node, sum.parts, sum.way.normalized());
         return ways;
     }
 
+    /// That of the drawn face instead of its pieces', so that what is round turns freely.
+    Eigen::Vector3d drawnWay(int node, const std::set<int>& parts, const Eigen::Vector3d& way) const
+    {
+        const JoinedFaces& faces = *structure_.frame.faces;
+        const Eigen::Vector3d& place = mesh_.nodes[static_cast<std::size_t>(node)].place;
+        Eigen::Vector3d best = way;
+        double most = 0.9; // cosine of the angle to it
+        for (std::size_t face = 0; face < faces.faces.size(); ++face) {
+            const auto of = structure_.frame.partsOf(faces.faces[face]);
+            if (std::none_of(of.begin(), of.end(), [&](int part) { return parts.contains(part); })) continue;
+            if (faces.box(static_cast<int>(face)).exteriorDistance(place) > samePlace) continue;
+            const auto normal = faces.normalAt(static_cast<int>(face), place, samePlace);
+            if (!normal || std::abs(normal->dot(way)) < most) continue;
+            most = std::abs(normal->dot(way));
+            best = normal->dot(way) < 0.0 ? Eigen::Vector3d(-*normal) : *normal;
+        }
+        return best;
+    }
+
+    const Structure& structure_;
     const FrameMesh& mesh_;
     Facing facing_;
     bool oneFollows_ = true;
@@ -308,7 +336,7 @@ std::vector<SurfaceFollower> followersOf(const Structure& structure, const Frame
     Facing facing = facingOf(structure, mesh, joint);
     findings.push_back(wordsOn(structure, facing, joint));
     if (facing.meetings.empty()) return {};
-    return Follower(mesh, std::move(facing), held, joint.slides).followers();
+    return Follower(structure, mesh, std::move(facing), held, joint.slides).followers();
 }
 
 void eachSprings(const Structure& structure, const FrameMesh& mesh, const SurfaceJoint& joint, Findings& findings,
