@@ -58,7 +58,7 @@ TEST(AssemblyWindow, WhatAFileOfItChangesIsSolvedAnewAndItOpensByItself)
     // Lighter decking in the float's own file: both copies float higher in frequency.
     rewrite(folder.filePath("pontoon-float.undisona.json"), "\"40 kg/m2\"", "\"0 kg/m2\"");
     driver.until(
-        [&] { return !driver.session().solving() && !driver.session().live().stale && first() > 1.02 * before; },
+        [&] { return !driver.session().solving() && !driver.session().live().stale && first() > 1.005 * before; },
         "the modes of the changed file");
     // A file that is gone is said, and noticed when it is back.
     const QString gangway = folder.filePath("pontoon-gangway.undisona.json");

@@ -3,6 +3,27 @@
 
 namespace undisona {
 
+namespace {
+
+/// Which of the frame's sub-assemblies an energy belongs to; -1 for none.
+int placedOf(const Frame& frame, const EnergyRow& row)
+{
+    for (std::size_t at = 0; at < frame.placed.size(); ++at) {
+        const PlacedFrame& placed = frame.placed[at];
+        const auto within = [&](int first, std::size_t size) {
+            return row.owner >= first && row.owner < first + static_cast<int>(size);
+        };
+        if ((row.of == OwnerKind::point && within(placed.firstPoint, placed.frame->points.size())) ||
+            (row.of == OwnerKind::member && within(placed.firstMember, placed.frame->members.size())) ||
+            (row.of == OwnerKind::sheet && within(placed.firstSheet, placed.frame->sheets.size())) ||
+            (row.of == OwnerKind::solid && within(placed.firstSolid, placed.frame->solids.size())))
+            return static_cast<int>(at);
+    }
+    return -1;
+}
+
+} // namespace
+
 EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent)
 {
     words_ = new PageLabel({12, 8, 8, 4}, this);
@@ -62,6 +83,33 @@ void EnergyPage::select()
                 true,
                 {}};
     };
+    using Shares = Eigen::Array<double, 5, 1>; // strain, kinetic, and of the strain bending, axial, twisting
+    const auto addRow = [&](const QString& name, bool sum, const Shares& shares) {
+        cells.push_back({{name, {}, {}, sum, false, name},
+                         {QString::number(100 * shares[0], 'f', 1), shares[0], {}, shares[0] > 0.1, true, {}},
+                         {QString::number(100 * shares[1], 'f', 1), shares[1], {}, shares[1] > 0.1, true, {}},
+                         change(tenPercentStiffer(shares[0])),
+                         change(tenPercentHeavier(shares[1])),
+                         change(tenPercentStiffer(shares[2])),
+                         change(tenPercentStiffer(shares[3])),
+                         change(tenPercentStiffer(shares[4]))});
+    };
+    // Sub-assemblies first, each with all that it has.
+    const Frame& frame = own->structure->frame;
+    std::vector<Shares> sums(frame.placed.size(), Shares::Zero());
+    for (std::size_t row = 0; row < energies.rows.size() && !sums.empty(); ++row)
+        if (const int placed = placedOf(frame, energies.rows[row]); placed >= 0) {
+            const auto index = static_cast<Eigen::Index>(row);
+            Shares shares;
+            shares << energies.strain(index, column), energies.kinetic(index, column), energies.bending(index, column),
+                energies.axial(index, column), energies.twisting(index, column);
+            sums[static_cast<std::size_t>(placed)] += shares;
+        }
+    for (std::size_t at = 0; at < sums.size(); ++at) {
+        addRow(tr("all of %1").arg(QString::fromStdString(frame.placed[at].name)), true, sums[at]);
+        keys.push_back(static_cast<int>(rows_.size()));
+        rows_.push_back({PartKind::member, frame.placed[at].sentence, OwnerKind::edge, -1, frame.placed[at].name});
+    }
     for (std::size_t at = 0; at < order.size() && at < 200; ++at) {
         const auto row = order[at].second;
         const auto index = static_cast<Eigen::Index>(row);
@@ -78,15 +126,9 @@ void EnergyPage::select()
                                                                               : tr("spring at %1").arg(name);
         if (part.kind == PartKind::bed)
             name = part.of == OwnerKind::edge ? tr("edge bed of %1").arg(name) : tr("bed of %1").arg(name);
-        const double strain = energies.strain(index, column), kinetic = energies.kinetic(index, column);
-        cells.push_back({{name, {}, {}, false, false, name},
-                         {QString::number(100 * strain, 'f', 1), strain, {}, strain > 0.1, true, {}},
-                         {QString::number(100 * kinetic, 'f', 1), kinetic, {}, kinetic > 0.1, true, {}},
-                         change(tenPercentStiffer(strain)),
-                         change(tenPercentHeavier(kinetic)),
-                         change(tenPercentStiffer(energies.bending(index, column))),
-                         change(tenPercentStiffer(energies.axial(index, column))),
-                         change(tenPercentStiffer(energies.twisting(index, column)))});
+        addRow(name, false,
+               {energies.strain(index, column), energies.kinetic(index, column), energies.bending(index, column),
+                energies.axial(index, column), energies.twisting(index, column)});
         keys.push_back(static_cast<int>(rows_.size()));
         rows_.push_back(part);
     }
