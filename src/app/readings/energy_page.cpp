@@ -34,6 +34,7 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
     table_->setObjectName("energyTable");
     table_->setHeads({tr("part"), tr("strain"), tr("kinetic"), tr("stiffer"), tr("heavier"), tr("bending"), tr("axial"),
                       tr("twist")});
+    table_->setTextElideMode(Qt::ElideMiddle); // of "Floats.2.Box.bottom" both ends tell
     layout()->addWidget(words_);
     layout()->addWidget(table_);
     connect(table_, &ReadingTable::keyActivated, this, [this](int key) {

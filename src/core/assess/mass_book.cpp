@@ -33,18 +33,24 @@ MassBook massBook(const Structure& structure, const Model& model, const MassSumm
         const SentenceMass& own = found->second;
         book.added += own.added;
         book.material += own.material();
-        const auto add = [&](MassBook::Row::Kind kind, double mass, const Eigen::Vector3d& moment) {
+        const auto add = [&](MassBook::Row::Kind kind, const std::string& what, double mass,
+                             const Eigen::Vector3d& moment) {
             book.rows.push_back({kind,
-                                 wordsFor(*sentence),
+                                 what,
                                  mass,
                                  mass != 0.0 ? Eigen::Vector3d(moment / mass) : Eigen::Vector3d::Zero().eval(),
                                  {},
                                  {},
                                  sentence->id});
         };
-        const bool adds = sentence->kind->group == Group::addedMass;
-        if (!adds) add(MassBook::Row::Kind::material, own.material(), own.moment - own.addedMoment);
-        if (adds || own.added != 0.0) add(MassBook::Row::Kind::added, own.added, own.addedMoment); // of a sub-assembly
+        const std::string what = wordsFor(*sentence);
+        if (sentence->kind->group == Group::addedMass) {
+            add(MassBook::Row::Kind::added, what, own.added, own.addedMoment);
+            continue;
+        }
+        add(MassBook::Row::Kind::material, what, own.material(), own.moment - own.addedMoment);
+        if (own.added != 0.0) // of a sub-assembly
+            add(MassBook::Row::Kind::added, what + ", added mass", own.added, own.addedMoment);
     }
     std::stable_sort(book.rows.begin(), book.rows.end(), [](const auto& a, const auto& b) { return a.kind < b.kind; });
     for (const auto& weighed : structure.weighed) {
