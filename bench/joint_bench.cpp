@@ -86,7 +86,7 @@ void joined(int nodes)
                both.unknowns, both.seconds, search / both.seconds);
     SaidModel through = plate(nodes);
     through.say("points", {{"rows", "low|0.7 m|0.4 m|-0.5 m\nhigh|0.7 m|0.4 m|0.5 m"}})
-        .say("members", {{"name", "Post"}, {"rows", "Post|low|high"}, {"section", "tube 60x4 mm"}})
+        .say("members", {{"name", "Post"}, {"rows", "Post|low|high"}, {"section", "tube 60x4 mm"}, {"elements", "8"}})
         .say("join", {{"what", "Post"}, {"other", "Plate"}});
     const Solved bare = solvedIn(one), post = solvedIn(through);
     fmt::print("a post through a plate of {} unknowns: {:.2f} of the bare plate\n", post.unknowns,

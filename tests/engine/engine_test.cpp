@@ -51,7 +51,7 @@ public:
     }
 
     void say(const std::string& bytes) { EXPECT_EQ(write(to_, bytes.data(), bytes.size()), ssize_t(bytes.size())); }
-    void order(const Model& model) { order("modes", textOf(model), ModesStudy::bytesOf(NoOptions{})); }
+    void order(const Model& model) { order("modes", textOf(model), ModesStudy::bytesOf(ModesOrder{})); }
     void order(const std::string& study, const std::string& document, const std::string& options)
     {
         say(framed(MessageKind::order, ++orders_, bytesOf(StudyOrder{study, document, options})));
@@ -346,7 +346,7 @@ TEST(Engine, WhatIsNoModelOrNoMessageIsAnsweredOrRefused)
 {
     {
         EngineProgram engine;
-        const std::string text = EngineProgram::textOf(tower().model()), usual = ModesStudy::bytesOf(NoOptions{});
+        const std::string text = EngineProgram::textOf(tower().model()), usual = ModesStudy::bytesOf(ModesOrder{});
         std::set<std::string> said;
         for (const auto& [study, document, options] :
              std::vector<std::array<std::string, 3>>{{"modes", "{ \"format\": 3 }", usual},

@@ -149,3 +149,41 @@ TEST(ModeExtractor, CanBeAskedAgainAfterARunFromShiftToShift)
     for (Eigen::Index at = 0; at < 20; ++at)
         EXPECT_NEAR(few.lambda[at], many.lambda[at], 1e-9 * many.lambda[at]);
 }
+
+TEST(Beside, AModelLikeAnotherIsSolvedOnItsMeshWhereThatIsFineEnough)
+{
+    // A plate on legs, bare and with a device: one mesh, and so no difference but the device's.
+    const auto deck = [](const std::string& mass, const char* count = "8") {
+        SaidModel said = steel();
+        said.say(
+                "plate",
+                {{"name", "Deck"}, {"length", "1.2 m"}, {"width", "0.8 m"}, {"at", "0, 0, 1 m"}, {"thickness", "8 mm"}})
+            .say("points", {{"rows", "a|0 m|0 m|0 m\nb|1.2 m|0 m|0 m\nc|1.2 m|0.8 m|0 m\nd|0 m|0.8 m|0 m"}})
+            .say("members", {{"name", "Legs"},
+                             {"rows", "one|a|Deck.1\ntwo|b|Deck.2\nthree|c|Deck.3\nfour|d|Deck.4"},
+                             {"section", "tube 60x4 mm"}})
+            .say("hold", {{"where", "lowest points"}, {"directions", "all"}});
+        if (!mass.empty()) said.say("mass-spread", {{"mass", mass}, {"where", "Deck"}});
+        return said.say("lowest", {{"count", count}});
+    };
+    const auto solvedBeside = [](const SaidModel& said, const Solution& other) {
+        Progress progress;
+        const auto found = solve(said.model(), progress, {.beside = planOf(other.mesh)});
+        EXPECT_TRUE(found);
+        return *found;
+    };
+    const SaidModel bare = deck(""), light = deck("2 kg"), few = deck("", "1");
+    const auto first = bare.solved();
+    const auto second = solvedBeside(light, *first);
+    EXPECT_EQ(planOf(second->mesh).splits, planOf(first->mesh).splits);
+    EXPECT_EQ(second->mesh.nodes.size(), first->mesh.nodes.size());
+    const auto own = light.solved();
+    for (std::size_t mode = 0; mode < 8; ++mode) {
+        EXPECT_LT(second->modes[mode].frequency, first->modes[mode].frequency);
+        EXPECT_NEAR(second->modes[mode].frequency / own->modes[mode].frequency, 1.0, 0.01) << mode;
+    }
+    // A mesh that was made for low frequencies does not serve high ones: the model has its own then.
+    const auto slow = few.solved();
+    ASSERT_LT(slow->mesh.shells.size(), first->mesh.shells.size());
+    EXPECT_EQ(solvedBeside(bare, *slow)->mesh.shells.size(), first->mesh.shells.size());
+}

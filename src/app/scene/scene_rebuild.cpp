@@ -3,6 +3,7 @@
 #include "app/scene/symbols.hpp"
 #include "app/session/theme.hpp"
 #include "core/shapes/joined_faces.hpp"
+#include "core/system/line_joint.hpp"
 #include "core/system/surface_joint.hpp"
 
 namespace undisona {
@@ -139,8 +140,18 @@ void SceneCanvas::readDraft()
 {
     if (const Structure* draft = draftHere()) {
         QStringList words;
-        for (const auto& joint : draft->surfaceJoints)
-            if (!joint.hasLines()) words << QString::fromStdString(meetingOf(*draft, *mesh_, joint).what);
+        for (const auto& joint : draft->surfaceJoints) {
+            if (!joint.hasLines()) {
+                words << QString::fromStdString(meetingOf(*draft, *mesh_, joint).what);
+                continue;
+            }
+            Findings said;
+            const LinesOnSurface on(*draft, *mesh_, joint, said);
+            if (!said.empty())
+                words << QString::fromStdString(said.front().what);
+            else
+                words << tr("%1 nodes and %2 sections follow it").arg(on.nodes.size()).arg(on.outlines.size());
+        }
         session_.tellOfDraft(words.join("; "));
     }
     if (!dirty_ && mesh_) rebuildSymbols();

@@ -91,10 +91,8 @@ void Autosave::setSolving(bool on)
 
 void Autosave::writeNote() const
 {
-    const QJsonObject note{{"process", QCoreApplication::applicationPid()},
-                           {"name", name_},
-                           {"path", path_},
-                           {"solving", solving_}};
+    const QJsonObject note{
+        {"process", QCoreApplication::applicationPid()}, {"name", name_}, {"path", path_}, {"solving", solving_}};
     writeWholeFile(QFile::encodeName(stem_ + ofNote).toStdString(), QJsonDocument(note).toJson().toStdString());
 }
 

@@ -12,10 +12,10 @@ class FileLock;
 
 /// Unsaved work that a window left behind when it ended, held so that no other window offers it too.
 struct LeftBehind {
-    QString file;              ///< where the work lies
-    QString name, path;        ///< of the document, and the file it had been saved to; may be empty
+    QString file;       ///< where the work lies
+    QString name, path; ///< of the document, and the file it had been saved to; may be empty
     QDateTime written;
-    bool whileSolving = false; ///< the window ended during a run
+    bool whileSolving = false;        ///< the window ended during a run
     std::optional<Document> document; ///< nothing where it cannot be read
     std::shared_ptr<FileLock> lock;
 };

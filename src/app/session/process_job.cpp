@@ -18,8 +18,9 @@ constexpr int longGrace = 4000;
 
 class ProcessJob : public SolveJob {
 public:
-    ProcessJob(Model model, const QString& takeId, EngineProcess& engine, QObject* parent)
-        : SolveJob(std::move(model), takeId, parent), engine_(engine)
+    ProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> beside, EngineProcess& engine,
+               QObject* parent)
+        : SolveJob(std::move(model), takeId, parent), beside_(std::move(beside)), engine_(engine)
     {
         connect(&engine_, &EngineProcess::stageChanged, this,
                 [this](std::uint64_t order, const QString& stage, double fraction) {
@@ -53,7 +54,7 @@ public:
 
     void start() override
     {
-        order_ = engine_.order(modesStudy().key, SolveJob::model(), ModesStudy::bytesOf(NoOptions{}));
+        order_ = engine_.order(modesStudy().key, SolveJob::model(), ModesStudy::bytesOf(ModesOrder{beside_}));
     }
     void stop() override { end(grace); }
     void abandon() override
@@ -118,6 +119,7 @@ private:
         });
     }
 
+    const std::optional<MeshPlan> beside_;
     EngineProcess& engine_;
     QTimer patience_;
     std::uint64_t order_ = 0;
@@ -129,9 +131,10 @@ private:
 
 } // namespace
 
-SolveJob* makeProcessJob(Model model, const QString& takeId, EngineProcess& engine, QObject* parent)
+SolveJob* makeProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> beside, EngineProcess& engine,
+                         QObject* parent)
 {
-    return new ProcessJob(std::move(model), takeId, engine, parent);
+    return new ProcessJob(std::move(model), takeId, std::move(beside), engine, parent);
 }
 
 } // namespace undisona

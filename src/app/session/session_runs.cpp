@@ -169,7 +169,10 @@ void Session::startNext()
     stage_.clear();
     stopAsked_ = false;
     massSoFar_ = {};
-    job_ = makeProcessJob(*next, takeId, *engine_, this);
+    // A state on the mesh of the model that it is a state of, so that what differs is what it says.
+    std::optional<MeshPlan> beside;
+    if (takeId.startsWith(stateMark) && live().solution && !live().stale) beside = planOf(live().solution->mesh);
+    job_ = makeProcessJob(*next, takeId, std::move(beside), *engine_, this);
     const bool forLive = takeId.isEmpty();
     connect(job_, &SolveJob::massReached, this, [this, forLive](const MassSoFar& mass) {
         if (!forLive) return;

@@ -42,6 +42,7 @@ private:
     std::uint64_t key_;
 };
 
-SolveJob* makeProcessJob(Model, const QString& takeId, EngineProcess&, QObject* parent);
+/// `beside`: the mesh of a model like it, taken where it is fine enough.
+SolveJob* makeProcessJob(Model, const QString& takeId, std::optional<MeshPlan> beside, EngineProcess&, QObject* parent);
 
 } // namespace undisona

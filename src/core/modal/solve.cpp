@@ -184,17 +184,46 @@ void refine(const Structure& structure, Pass& pass, MeshErrors& errors, Progress
             "Solve again to go on, or ask for less."));
 }
 
+bool isOf(const MeshPlan& plan, const Structure& structure)
+{
+    return plan.splits.size() == structure.members.size() &&
+           plan.sizes.ofPart.size() == structure.sheets.size() + structure.solids.size();
+}
+
 /// One run on a mesh that is given.
 Result<std::shared_ptr<Solution>> runOnMesh(std::shared_ptr<const Structure> structure, const MeshPlan& plan,
                                             Progress& progress, const RunListener& listener, KeptRuns* kept)
 {
-    if (plan.splits.size() != structure->members.size() ||
-        plan.sizes.ofPart.size() != structure->sheets.size() + structure->solids.size())
+    if (!isOf(plan, *structure))
         return errorAt({}, "the mesh that was ordered is of another model", "Solve the model first.");
     if (auto refused = tooFine(*structure, plan.sizes)) return *refused;
     auto pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
     if (!pass) return pass.findings();
     MeshErrors errors = judged(*structure, *pass, progress);
+    return complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
+}
+
+/// One run on the mesh of a model like this one; nothing where this one wants a finer one.
+std::shared_ptr<Solution> runBeside(std::shared_ptr<const Structure> structure, const MeshPlan& plan,
+                                    Progress& progress, const RunListener& listener, KeptRuns* kept)
+{
+    const auto until = structure->ask.until;
+    if (!isOf(plan, *structure) || structure->ask.refine || until == Ask::Until::all || until == Ask::Until::ritz ||
+        tooFine(*structure, plan.sizes))
+        return nullptr;
+    auto pass = runPass(*structure, structure->ask, plan, progress, listener, kept);
+    if (!pass || pass->extraction.lambda.size() == 0 || progress.stopped()) return nullptr;
+    if (refinedSplits(*structure, pass->mesh, memberErrors(*structure, pass->mesh, *pass->system, pass->extraction),
+                      refineAbove) != plan.splits)
+        return nullptr;
+    constexpr double coarser = 1.2; // than its own first mesh would be, at most
+    const MeshSizes own = proposeSizes(*structure, toHertz(pass->extraction.lambda.tail<1>()[0]));
+    for (std::size_t part = 0; part < own.ofPart.size(); ++part)
+        if (plan.sizes.ofPart[part] > coarser * own.ofPart[part]) return nullptr;
+    MeshErrors errors = judged(*structure, *pass, progress);
+    constexpr double most = 0.01; // of a frequency of a model with bodies, whose first mesh follows what is found
+    const auto fine = [&](double error) { return std::abs(error) < most; }; // not where it cannot be told
+    if (!structure->solids.empty() && !std::all_of(errors.total.begin(), errors.total.end(), fine)) return nullptr;
     return complete(structure, std::move(*pass), std::move(errors), progress, progress.stopped());
 }
 
@@ -335,8 +364,11 @@ Solved solveModel(const Model& model, Progress& progress, const SolveOptions& op
     }
     built.structure.ask.meshErrors = options.meshErrors;
     auto structure = std::make_shared<const Structure>(std::move(built.structure));
-    auto ran = options.plan ? runOnMesh(structure, *options.plan, progress, listener, options.kept)
-                            : run(structure, progress, listener, options.kept);
+    std::shared_ptr<Solution> beside;
+    if (options.beside) beside = runBeside(structure, *options.beside, progress, listener, options.kept);
+    auto ran = beside         ? Result<std::shared_ptr<Solution>>(std::move(beside))
+               : options.plan ? runOnMesh(structure, *options.plan, progress, listener, options.kept)
+                              : run(structure, progress, listener, options.kept);
     if (!ran) return ran.findings();
     Solution& solution = **ran;
     solution.key = solveKey(model);

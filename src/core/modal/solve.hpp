@@ -7,8 +7,11 @@ namespace undisona {
 struct SolveOptions {
     std::optional<Ask> ask;
     std::optional<MeshPlan> plan; ///< a mesh to solve on as it is, rather than one that the run chooses
-    bool meshErrors = true;       ///< estimate how far off the mesh leaves each mode
-    KeptRuns* kept = nullptr;     ///< what earlier runs left behind, and this one may; one run at a time
+    /// That of a model like this one, which is taken where it is fine enough for this one too: what differs between the
+    /// two then differs by what they say alone.
+    std::optional<MeshPlan> beside{};
+    bool meshErrors = true;   ///< estimate how far off the mesh leaves each mode
+    KeptRuns* kept = nullptr; ///< what earlier runs left behind, and this one may; one run at a time
 };
 
 /// Effective mass of the modes found so far.

@@ -6,14 +6,14 @@ namespace undisona {
 
 namespace {
 
-Result<ModesAnswer> found(const Model& model, const NoOptions&, const StudyRun& with)
+Result<ModesAnswer> found(const Model& model, const ModesOrder& order, const StudyRun& with)
 {
     RunListener listener;
     if (with.partly)
         listener = {[&](const std::vector<double>& hertz) { with.partly(frequenciesOnTheWay, bytesOf(hertz)); },
                     [&](const FoundModes& modes) { with.partly(modesOnTheWay, bytesOfFound(modes)); }};
     forgetPeakMemory(); // of the runs before this one
-    const auto solution = solve(model, with.progress, {.kept = &with.kept}, listener);
+    const auto solution = solve(model, with.progress, {.beside = order.beside, .kept = &with.kept}, listener);
     if (!solution) return solution.findings();
     return answerOf(**solution);
 }

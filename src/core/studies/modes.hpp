@@ -4,7 +4,16 @@
 
 namespace undisona {
 
-/// Natural frequencies and mode shapes: a solution without what follows from its model at no cost (structure, mesh, motions).
+struct ModesOrder {
+    std::optional<MeshPlan> beside{}; ///< of a model like it (SolveOptions::beside)
+};
+inline auto fields(ModesOrder& of)
+{
+    return named("beside", of.beside);
+}
+
+/// Natural frequencies and mode shapes: a solution without what follows from its model at no cost (structure, mesh,
+/// motions).
 struct ModesAnswer {
     MeshPlan plan;
     Solution found;
@@ -18,7 +27,7 @@ inline auto fields(ModesAnswer& of)
                  s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
 }
 
-using ModesStudy = StudyOf<NoOptions, ModesAnswer>;
+using ModesStudy = StudyOf<ModesOrder, ModesAnswer>;
 const ModesStudy& modesStudy();
 
 /// A solution as an answer.

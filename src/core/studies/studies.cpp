@@ -5,7 +5,7 @@
 
 namespace undisona {
 
-static_assert(allNamed<CostAnswer, NoOptions, SettlingOrder, SettledFrequency, Settling::Round, Settling,
+static_assert(allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
                        SelfWeightOrder, CarriedLoad, SelfWeight>());
 
 const std::vector<Study>& studies()
