@@ -252,8 +252,10 @@ TEST(Assemblies, WhatIsWrongInAFileIsSaidWithTheFilesInBetween)
     EXPECT_NE(solveKey(own.model()), 0u); // ends
 
     SaidModel missing = steel();
-    missing.say("assembly", {{"name", "Gone"}, {"file", harbour.path("gone.undisona.json")}});
+    missing.say("assembly", {{"name", "Gone"}, {"file", harbour.path("gone.undisona.json")}})
+        .say("hold", {{"where", "\"Gone.a b\", Gone.c"}, {"directions", "all"}});
     EXPECT_THAT(missing.problems(), HasSubstr("there is no file gone.undisona.json"));
+    EXPECT_THAT(missing.problems(), testing::Not(HasSubstr("Gone.a b"))) << "which follows from that";
 
     SaidModel broken = straightBeam(1.0, 0.02, 0.02, 2), whole = steel();
     broken.say("hold", {{"where", "Nowhere"}, {"directions", "all"}});

@@ -427,7 +427,8 @@ private:
         for (const auto& point : frame_.points)
             if (point.name.find(',') != std::string::npos && text.find(point.name) != std::string_view::npos)
                 remedy = fmt::format("A name with a comma stands in quotes: '\"{}\"'.", point.name);
-        say(fmt::format("there is no {} or group of them called \"{}\"", one, term), std::move(remedy));
+        const std::string quoted = term.starts_with('"') ? std::string(term) : fmt::format("\"{}\"", term);
+        say(fmt::format("there is no {} or group of them called {}", one, quoted), std::move(remedy));
     }
 
     /// Whether all that the term found is meant here.

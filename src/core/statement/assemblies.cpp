@@ -290,7 +290,9 @@ Assemblies readAssemblies(const Model& model, const std::vector<std::string>& ab
         for (Finding& finding : built.findings) {
             if (finding.severity != Severity::error || ++errors > said) continue;
             const auto within = file->model.sentence(finding.sentence);
-            finding.what = shortName(path) + (within ? ", " + wordsOf(*within) : std::string()) + ": " + finding.what;
+            if (finding.place.empty()) // which is the file and its line
+                finding.what =
+                    shortName(path) + (within ? ", " + wordsOf(*within) : std::string()) + ": " + finding.what;
             finding.sentence = sentence->id;
             finding.cures.clear();
             findings.push_back(std::move(finding));

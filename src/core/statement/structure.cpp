@@ -1,5 +1,6 @@
 #include "core/statement/structure.hpp"
 
+#include "core/model/assembly_file.hpp"
 #include "core/patterns/frame_builder.hpp"
 #include "core/statement/assemblies.hpp"
 #include "core/statement/expanded.hpp"
@@ -72,6 +73,23 @@ void pointsApart(Structure& structure, Findings& findings)
 
 } // namespace
 
+namespace {
+
+/// What is said of parts of a sub-assembly that is not there itself: it tells nothing more.
+void dropWhatFollows(const Model& model, const Assemblies& assemblies, Findings& findings)
+{
+    for (const auto& sentence : model.activeIn(Group::shape)) {
+        if (!placesAssembly(*sentence) || assemblies.contains(sentence->id)) continue;
+        const std::string lead = "\"" + sentence->text("name") + ".";
+        std::erase_if(findings, [&](const Finding& finding) {
+            return finding.sentence != sentence->id && finding.what.starts_with("there is no ") &&
+                   finding.what.find(lead) != std::string::npos;
+        });
+    }
+}
+
+} // namespace
+
 StructureAndFindings buildStructure(const Model& stated)
 {
     return buildStructure(stated, {});
@@ -103,6 +121,7 @@ StructureAndFindings buildStructure(const Model& stated, const std::vector<std::
     readAsk(model, structure, built.findings);
     readSizes(model, structure, built.findings);
     limitAddedMass(structure);
+    dropWhatFollows(model, assemblies, built.findings);
     return built;
 }
 
