@@ -30,7 +30,7 @@ const std::vector<Example>& examples()
         {"mooring-fender", "Mooring fender",
          "a panel on a layer of rubber with its facing on it; softer rubber meets the tug, this clears it"},
         {"landing-pontoon", "Landing pontoon",
-         "two floats and a gangway, each from a file of its own; soft pads let walkers sway it, stiff ones do not"},
+         "two floats and a gangway, each from a file of its own; stiff pads keep walkers from swaying it"},
         {"fog-bell", "Fog bell", "a solid turned from its profile, free: its partials as musical intervals"},
         {"davit-arm", "Davit arm", "a casting from a STEP file, held at its bolts; the winch meets its sway"},
     };
