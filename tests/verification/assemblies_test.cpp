@@ -121,10 +121,16 @@ SaidModel crookedBody()
                            {"z", "0.05 m"},
                            {"at", "1.52, 0.02, 0.1 m"},
                            {"size", "60 mm"}})
+        .say("solid-cylinder", {{"name", "Plug"},
+                                {"diameter", "50 mm"},
+                                {"length", "0.1 m"},
+                                {"at", "1.6, 0.075, 0 m"},
+                                {"size", "60 mm"}})
+        .say("solid-cut", {{"tool", "Plug"}, {"body", "Block"}, {"afterwards", "stays in place"}})
         .say("layer", {{"what", "Cap"}, {"other", "Block"}, {"across", "5 N/mm3"}, {"along", "1 N/mm3"}})
         .say("centre", {{"name", "Hub"}, {"where", "rims of Deck"}})
         .say("mass", {{"points", "Hub"}, {"mass", "3 kg"}, {"centre", "0, 0, 50 mm"}})
-        .say("bed", {{"where", "faces at z = 0 m"}, {"stiffness", "80 MN/m3"}, {"directions", "x z"}})
+        .say("bed", {{"where", "faces at z = 0 m of Block"}, {"stiffness", "80 MN/m3"}, {"directions", "x z"}})
         .say("bed", {{"where", "faces at y = 0 m of Block"}, {"stiffness", "10 MN/m3"}, {"directions", "y"}})
         .say("weight", {{"where", "faces at z = 0.15 m of Cap"}, {"load", "3 kN/m2"}})
         .say("hold", {{"where", "edges of Deck"}, {"directions", "y z"}})

@@ -69,6 +69,20 @@ private:
     const PlacedFrame& placed_;
 };
 
+/// Places that lie on a face and all together on no other: its middle, or where that is in a hole of it, places along
+/// all of its edges.
+std::vector<Eigen::Vector3d> tellingPlaces(const JoinedFaces& faces, int face, double near)
+{
+    const Eigen::Vector3d middle = faces.middle(face);
+    if (faces.distance(face, middle) < near) return {middle};
+    std::vector<Eigen::Vector3d> places;
+    for (const auto& loop : faces.faces[static_cast<std::size_t>(face)].loops)
+        for (const auto& use : loop)
+            for (const double share : {0.0, 0.3, 0.6})
+                places.push_back(faces.onEdge(use.edge, share));
+    return places.empty() ? std::vector<Eigen::Vector3d>{middle} : places;
+}
+
 bool meet(const std::set<int>& one, const std::set<int>& other)
 {
     return std::any_of(one.begin(), one.end(), [&](int part) { return other.contains(part); });
@@ -106,13 +120,19 @@ PlacedFaces placedFaces(const Frame& whole, const PlacedFrame& placed)
     for (std::size_t face = 0; face < all.faces.size(); ++face) {
         const auto& parts = partsInWhole[face] = partsOf.inWhole(all.faces[face]);
         if (parts.empty()) continue;
-        const Eigen::Vector3d middle = placed.own(all.middle(static_cast<int>(face)));
+        auto places = tellingPlaces(all, static_cast<int>(face), near);
+        for (auto& place : places)
+            place = placed.own(place);
         int best = -1;
         double least = near;
         for (std::size_t candidate = 0; candidate < own.faces.size(); ++candidate) {
             if (!meet(parts, partsOfFace[candidate])) continue;
-            if (own.box(static_cast<int>(candidate)).exteriorDistance(middle) > near) continue;
-            const double off = own.distance(static_cast<int>(candidate), middle);
+            double off = 0.0; // the farthest of them
+            for (const auto& place : places) {
+                off = std::max(off, own.box(static_cast<int>(candidate)).exteriorDistance(place));
+                if (off < near) off = std::max(off, own.distance(static_cast<int>(candidate), place));
+                if (off >= least) break;
+            }
             if (off >= least) continue;
             least = off;
             best = static_cast<int>(candidate);
