@@ -7,6 +7,7 @@
 //     extraction-bench frame              a mass moved about a frame of 2 000 unknowns, every reading included
 //     extraction-bench assembly           equations of large frames beside their factorisation
 //     extraction-bench curve [modes]      time over the number of modes on a lattice of 20 000 unknowns
+#include "bench/seconds_of.hpp"
 #include "bench/brick_block.hpp"
 #include "bench/cholmod_reference.hpp"
 #include "bench/lattice.hpp"
@@ -21,20 +22,11 @@
 
 #include <Spectra/SymGEigsShiftSolver.h>
 
-#include <chrono>
-
 #include <fmt/format.h>
 
 using namespace undisona;
 
 namespace {
-
-double secondsOf(const std::function<void()>& work)
-{
-    const auto begin = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-}
 
 /// K^-1 as Spectra asks for it; its shift is zero.
 struct Inverse {

@@ -1,23 +1,16 @@
 // What joints cost: a plate with a device on many of its nodes over the bare plate, two plates joined over one, and a
 // member through a plate. Each as a ratio of times in this run; with the argument "large" on 50 000 nodes too.
+#include "bench/seconds_of.hpp"
 #include "core/system/surface_joint.hpp"
 #include "tests/said_model.hpp"
 
 #include <fmt/format.h>
 
-#include <chrono>
 #include <cstring>
 
 using namespace undisona;
 
 namespace {
-
-double secondsOf(const std::function<void()>& work)
-{
-    const auto begin = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-}
 
 /// A held plate of sheet with about so many nodes.
 SaidModel plate(int nodes)

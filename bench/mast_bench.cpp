@@ -1,5 +1,6 @@
 // The radar mast in about 2 000 unknowns: thirty modes with all readings, as a multiple of one CHOLMOD
 // factorisation of the same matrix in the same run.
+#include "bench/seconds_of.hpp"
 #include "core/assess/clash.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
@@ -21,13 +22,6 @@ std::shared_ptr<const Structure> mast()
     structure.ask.count = 30;
     structure.discretised.elements = 4; // stated, so that there is one pass over one mesh
     return std::make_shared<const Structure>(std::move(structure));
-}
-
-double secondsOf(const std::function<void()>& work)
-{
-    const auto begin = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
 }
 
 void thirtyModesAndAllReadings(benchmark::State& state)

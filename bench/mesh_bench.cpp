@@ -1,4 +1,5 @@
 // How fast sheet and solids are meshed, at three sizes each, and that time grows with the number of elements.
+#include "bench/seconds_of.hpp"
 #include "core/base/file_writer.hpp"
 #include "core/mesh/mesh_quality.hpp"
 #include "core/modal/solve.hpp"
@@ -9,19 +10,11 @@
 
 #include <fmt/format.h>
 
-#include <chrono>
 #include <filesystem>
 
 using namespace undisona;
 
 namespace {
-
-double secondsOf(const std::function<void()>& work)
-{
-    const auto begin = std::chrono::steady_clock::now();
-    work();
-    return std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-}
 
 void measure(const char* example, const char* what, std::vector<double> sizes)
 {
