@@ -314,7 +314,7 @@ void Session::filesMoved()
     say(tr("%1 has changed and was read again.").arg(movedFiles_.join(", ")));
     movedFiles_.clear();
     prepared_.reset();
-    documentMoved();
+    if (prepare(model())) documentMoved(); // beside the window where that takes long
 }
 
 void Session::documentMoved()
