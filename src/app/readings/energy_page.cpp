@@ -95,17 +95,19 @@ void EnergyPage::select()
                          change(tenPercentStiffer(shares[3])),
                          change(tenPercentStiffer(shares[4]))});
     };
+    const auto sharesOf = [&](std::size_t row) {
+        const auto index = static_cast<Eigen::Index>(row);
+        Shares shares;
+        shares << energies.strain(index, column), energies.kinetic(index, column), energies.bending(index, column),
+            energies.axial(index, column), energies.twisting(index, column);
+        return shares;
+    };
     // Sub-assemblies first, each with all that it has.
     const Frame& frame = own->structure->frame;
     std::vector<Shares> sums(frame.placed.size(), Shares::Zero());
     for (std::size_t row = 0; row < energies.rows.size() && !sums.empty(); ++row)
-        if (const int placed = placedOf(frame, energies.rows[row]); placed >= 0) {
-            const auto index = static_cast<Eigen::Index>(row);
-            Shares shares;
-            shares << energies.strain(index, column), energies.kinetic(index, column), energies.bending(index, column),
-                energies.axial(index, column), energies.twisting(index, column);
-            sums[static_cast<std::size_t>(placed)] += shares;
-        }
+        if (const int placed = placedOf(frame, energies.rows[row]); placed >= 0)
+            sums[static_cast<std::size_t>(placed)] += sharesOf(row);
     for (std::size_t at = 0; at < sums.size(); ++at) {
         addRow(tr("all of %1").arg(QString::fromStdString(frame.placed[at].name)), true, sums[at]);
         keys.push_back(static_cast<int>(rows_.size()));
@@ -113,7 +115,6 @@ void EnergyPage::select()
     }
     for (std::size_t at = 0; at < order.size() && at < 200; ++at) {
         const auto row = order[at].second;
-        const auto index = static_cast<Eigen::Index>(row);
         const auto& part = energies.rows[row];
         const auto said = session_.model().sentence(part.sentence);
         QString name = QString::fromStdString(part.name);
@@ -127,9 +128,7 @@ void EnergyPage::select()
                                                                               : tr("spring at %1").arg(name);
         if (part.kind == PartKind::bed)
             name = part.of == OwnerKind::edge ? tr("edge bed of %1").arg(name) : tr("bed of %1").arg(name);
-        addRow(name, false,
-               {energies.strain(index, column), energies.kinetic(index, column), energies.bending(index, column),
-                energies.axial(index, column), energies.twisting(index, column)});
+        addRow(name, false, sharesOf(row));
         keys.push_back(static_cast<int>(rows_.size()));
         rows_.push_back(part);
     }

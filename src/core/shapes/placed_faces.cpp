@@ -2,6 +2,7 @@
 
 #include "core/base/same_place.hpp"
 #include "core/shapes/joined_faces.hpp"
+#include "core/shapes/kept_answers.hpp"
 
 #include <algorithm>
 #include <set>
@@ -90,10 +91,11 @@ bool meet(const std::set<int>& one, const std::set<int>& other)
 
 } // namespace
 
-PlacedFaces placedFaces(const Frame& whole, const PlacedFrame& placed)
+namespace {
+
+PlacedFaces foundAgain(const Frame& whole, const PlacedFrame& placed)
 {
     PlacedFaces found;
-    if (!placed.frame->faces || !whole.faces) return found;
     const JoinedFaces &all = *whole.faces, &own = *placed.frame->faces;
     found.edges.resize(own.edges.size());
     found.faces.resize(own.faces.size());
@@ -159,6 +161,23 @@ PlacedFaces placedFaces(const Frame& whole, const PlacedFrame& placed)
             }
         }
     }
+    return found;
+}
+
+} // namespace
+
+PlacedFaces placedFaces(const Frame& whole, const PlacedFrame& placed)
+{
+    if (!placed.frame->faces || !whole.faces) return {};
+    // Most edits leave shapes as they are.
+    static KeptAnswers<PlacedFaces> known(64);
+    std::vector<double> key{whole.faces->stamp, placed.frame->faces->stamp, whole.span(), double(placed.firstSheet),
+                            double(placed.firstSolid)};
+    key.insert(key.end(), placed.turn.data(), placed.turn.data() + 9);
+    key.insert(key.end(), placed.shift.data(), placed.shift.data() + 3);
+    if (auto found = known.find(key)) return std::move(*found);
+    PlacedFaces found = foundAgain(whole, placed);
+    known.keep(std::move(key), found);
     return found;
 }
 

@@ -29,14 +29,14 @@ std::string chainOf(std::vector<std::string> above, const std::string& last)
 }
 
 /// Built once for all of its copies and all models that take it, until one of its files changes.
-StructureAndFindings structureOf(const Model& model, const std::vector<std::string>& above)
+std::shared_ptr<const StructureAndFindings> structureOf(const Model& model, const std::vector<std::string>& above)
 {
     static KeptAnswers<std::shared_ptr<const StructureAndFindings>> known(16);
     const std::uint64_t said = keyOf(model, {Touch::shape, Touch::mesh, Touch::stiffness, Touch::mass, Touch::damping});
     const std::vector<double> key{double(said >> 32U), double(said & 0xFFFFFFFFU)};
-    if (const auto found = known.find(key)) return **found;
-    auto built = buildStructure(model, above);
-    if (!hasError(built.findings)) known.keep(key, std::make_shared<const StructureAndFindings>(built));
+    if (const auto found = known.find(key)) return *found;
+    auto built = std::make_shared<const StructureAndFindings>(buildStructure(model, above));
+    if (!hasError(built->findings)) known.keep(key, built);
     return built;
 }
 
@@ -78,11 +78,7 @@ public:
             take(mass);
         for (Attachment attached : own_.attachments) {
             attached.tensor = placed_.turn * attached.tensor * placed_.turn.transpose();
-            attached.sentence = placed_.sentence;
-            for (const int at : becomes(attached.over, attached.at)) {
-                attached.at = at;
-                whole_.attachments.push_back(attached);
-            }
+            putDown(attached, attached.over, whole_.attachments);
         }
         for (const auto& [first, second] : own_.apart)
             whole_.apart.push_back({part(first), part(second)});
@@ -155,6 +151,16 @@ private:
         }
         return some;
     }
+    /// Once for each of what it is said of.
+    template <class Said>
+    void putDown(Said said, Target on, std::vector<Said>& list) const
+    {
+        said.sentence = placed_.sentence;
+        for (const int at : becomes(on, said.at)) {
+            list.push_back(said);
+            list.back().at = at;
+        }
+    }
     std::vector<int> each(Target target, const std::vector<int>& list) const
     {
         std::vector<int> found;
@@ -209,21 +215,13 @@ private:
             hold.about->along = placed_.turn * hold.about->along;
             hold.about->through = placed_.turn * hold.about->through + placed_.shift;
         }
-        hold.sentence = placed_.sentence;
-        for (const int at : becomes(hold.on, hold.at)) {
-            hold.at = at;
-            whole_.holds.push_back(hold);
-        }
+        putDown(hold, hold.on, whole_.holds);
     }
     void take(Tie tie)
     {
         tie.leader = point(tie.leader);
         tie.directions = directions(tie.directions, "something follows a point");
-        tie.sentence = placed_.sentence;
-        for (const int at : becomes(tie.on, tie.at)) {
-            tie.at = at;
-            whole_.ties.push_back(tie);
-        }
+        putDown(tie, tie.on, whole_.ties);
     }
     void take(Spring spring)
     {
@@ -281,13 +279,10 @@ Assemblies readAssemblies(const Model& model, const std::vector<std::string>& ab
         const auto file = assemblyFile(path);
         std::vector<std::string> chain = above;
         chain.push_back(path);
-        StructureAndFindings built;
-        if (file->findings.empty())
-            built = structureOf(file->model, chain);
-        else
-            built.findings = file->findings;
+        std::shared_ptr<const StructureAndFindings> built;
+        if (file->findings.empty()) built = structureOf(file->model, chain);
         std::size_t errors = 0;
-        for (Finding& finding : built.findings) {
+        for (Finding finding : built ? built->findings : file->findings) {
             if (finding.severity != Severity::error || ++errors > said) continue;
             const auto within = file->model.sentence(finding.sentence);
             if (finding.place.empty()) // which is the file and its line
@@ -301,7 +296,7 @@ Assemblies readAssemblies(const Model& model, const std::vector<std::string>& ab
             findings.push_back(errorAt(sentence->id,
                                        fmt::format("{}: {} more things are wrong", shortName(path), errors - said),
                                        "Open it and mend them there."));
-        if (errors == 0) assemblies[sentence->id] = std::make_shared<const Structure>(std::move(built.structure));
+        if (errors == 0) assemblies[sentence->id] = std::shared_ptr<const Structure>(built, &built->structure);
     }
     return assemblies;
 }

@@ -17,7 +17,12 @@ std::vector<double> passesThrough(const Frame& frame, int member, const std::vec
     along.extend(to);
     std::vector<double> shares;
     for (const int face : faces) {
-        if (frame.faces->box(face).exteriorDistance(along.center()) > 0.5 * length) continue;
+        // The kernel is asked only where the two can meet: this is looked at after every edit.
+        if (const auto& plane = frame.faces->faces[static_cast<std::size_t>(face)].plane) {
+            const double before = plane->normal.dot(from - plane->place), behind = plane->normal.dot(to - plane->place);
+            if (before * behind > 0.0 && std::min(std::abs(before), std::abs(behind)) > samePlace) continue;
+        }
+        if (frame.faces->box(face).squaredExteriorDistance(along) > samePlace * samePlace) continue;
         for (const double share : frame.faces->crossings(face, from, to))
             if (share * length > samePlace && (1.0 - share) * length > samePlace) shares.push_back(share);
     }
