@@ -1,8 +1,9 @@
 // The same engine as the window's, for scripts and other programs.
 #include "cli/film.hpp"
+#include "cli/loaded_model.hpp"
+#include "cli/remedies.hpp"
 #include "cli/stated_options.hpp"
 #include "core/assess/model_checks.hpp"
-#include "core/base/alike_findings.hpp"
 #include "core/base/archive.hpp"
 #include "core/base/memory.hpp"
 #include "core/base/number_text.hpp"
@@ -13,13 +14,11 @@
 #include "core/modal/first_mesh.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
-#include "core/model/states.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/shapes/imported.hpp"
 #include "core/shapes/mesh_file.hpp"
 #include "core/shapes/shape_file.hpp"
 #include "core/studies/cost.hpp"
-#include "core/units/display.hpp"
 #include "core/units/unit.hpp"
 #include "core/vtu/read_vtu.hpp"
 
@@ -35,64 +34,6 @@
 using namespace undisona;
 
 namespace {
-
-enum ExitCode { good = 0, modelError = 1, wrongUsage = 2 };
-
-void report(const Findings& findings)
-{
-    for (const auto& finding : alikeAsOne(findings))
-        std::cerr << oneLine(finding) << "\n";
-}
-
-int refuse(const std::string& what)
-{
-    std::cerr << "error: " << what << "\n";
-    return wrongUsage;
-}
-
-/// A model with the files that were read for it, which nothing may be written over.
-struct LoadedModel {
-    Model model;
-    DisplayUnits units;
-    std::vector<std::string> inputs;
-};
-
-/// The live model of a file, or the take with the name.
-std::optional<LoadedModel> loadModel(const std::string& path, const std::string& take, int& code)
-{
-    auto document = readDocumentFile(path);
-    if (!document) {
-        report(document.findings());
-        code = wrongUsage;
-        return std::nullopt;
-    }
-    std::vector<std::string> inputs = filesOf(*document);
-    inputs.push_back(path);
-    if (take.empty()) return LoadedModel{document->model, DisplayUnits(document->units), inputs};
-    std::string names;
-    for (const auto& kept : document->takes) {
-        if (kept.name == take || kept.id == take) return LoadedModel{kept.model, DisplayUnits(document->units), inputs};
-        names += (names.empty() ? "" : ", ") + kept.name;
-    }
-    for (const auto& state : statesOf(document->model)) {
-        if (state.name == take) return LoadedModel{state.model, DisplayUnits(document->units), inputs};
-        names += (names.empty() ? "" : ", ") + state.name;
-    }
-    code = refuse("there is no take \"" + take + "\" in " + path +
-                  (names.empty() ? "; it has none" : "; it has: " + names));
-    return std::nullopt;
-}
-
-int writeOut(const std::string& text, const std::string& path, const std::vector<std::string>& inputs)
-{
-    if (path.empty()) {
-        std::cout << text;
-        return good;
-    }
-    const auto problem = writeWholeFile(path, text, {.inputs = inputs});
-    if (problem) report({*problem});
-    return problem ? wrongUsage : good;
-}
 
 /// Modes of two Matrix Market files.
 int runSystem(const ModesOptions& options)
@@ -518,6 +459,9 @@ int main(int argc, char** argv)
     film->add_flag("--bare", filmOptions.bare, "without words and axes");
     film->add_flag("--dark", filmOptions.dark, "as the dark window has it");
 
+    RemedyOptions remedyOptions;
+    auto* remedy = addRemedyCommand(app, remedyOptions);
+
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
     try {
@@ -529,6 +473,7 @@ int main(int argc, char** argv)
         if (*modes) return runModes(options);
         if (*film) return refuse(filmInstead(filmOptions));
         if (*mass) return runMass(model, take, options.format, options.out);
+        if (*remedy) return runRemedy(remedyOptions);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);
         if (*check) return runCheck(model, take);
@@ -545,7 +490,7 @@ int main(int argc, char** argv)
     };
     // The dense library asks for its rooms again and again where there are none.
     constexpr double leastMegabytes = 150.0;
-    if ((*modes || *settling || *study || *exporting || *engine) && availableMegabytes() < leastMegabytes) {
+    if ((*modes || *settling || *remedy || *study || *exporting || *engine) && availableMegabytes() < leastMegabytes) {
         report({errorAt({},
                         fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",
                                     availableMegabytes(), leastMegabytes),

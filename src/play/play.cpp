@@ -105,9 +105,9 @@ private:
         say("The clash: " + note(4).replace('\n', " | "));
         picture("clash");
         driver_.window().readings().showPage("energy");
-        driver_.window().scene().paintEnergy(true);
+        driver_.window().scene().paint(Colouring::energy);
         picture("energy");
-        driver_.window().scene().paintEnergy(false);
+        driver_.window().scene().paint(Colouring::size);
     }
 
     void fix()

@@ -3,6 +3,7 @@
 #include "app/readings/printed_table.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
+#include "tests/gui/table_cell.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
 
@@ -19,16 +20,6 @@
 #include <QTextDocument>
 
 using namespace undisona;
-
-namespace {
-
-QPoint cell(QTableWidget* table, int row, int column)
-{
-    table->scrollToItem(table->item(row, column));
-    return table->viewport()->mapToGlobal(table->visualItemRect(table->item(row, column)).center());
-}
-
-} // namespace
 
 TEST(Readings, SelectingARowSelectsTheNote)
 {

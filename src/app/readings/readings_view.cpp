@@ -7,6 +7,7 @@
 #include "app/readings/mass_page.hpp"
 #include "app/readings/mesh_page.hpp"
 #include "app/readings/modes_page.hpp"
+#include "app/readings/remedy_page.hpp"
 
 #include <QTabBar>
 
@@ -26,12 +27,17 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     mass_ = new MassPage(session, this);
     addTab(mass_, tr("Mass"));
     addTab(new ClashesPage(session, this), tr("Clashes"));
+    remedy_ = new RemedyPage(session, this);
+    addTab(remedy_, tr("Remedy"));
     addTab(energy, tr("Energy"));
     addTab(new ComparePage(session, this), tr("Compare"));
     mesh_ = new MeshPage(session, this);
     addTab(mesh_, tr("Mesh"));
     addTab(checks, tr("Checks"));
     connect(mass_, &MassPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
+    connect(remedy_, &RemedyPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
+    connect(remedy_, &RemedyPage::massMapWanted, this, &ReadingsView::massMapWanted);
+    connect(remedy_, &RemedyPage::springMapWanted, this, &ReadingsView::springMapWanted);
     connect(checks, &ChecksPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
     connect(energy, &EnergyPage::paintWanted, this, &ReadingsView::energyWanted);
 }
@@ -58,6 +64,12 @@ void ReadingsView::askStiffness(const QString& point)
 {
     showWeight();
     mass_->askStiffness(point);
+}
+
+void ReadingsView::findRemedies()
+{
+    setCurrentWidget(remedy_);
+    remedy_->find();
 }
 
 QString ReadingsView::page() const

@@ -7,26 +7,31 @@ namespace undisona {
 
 class MassPage;
 class MeshPage;
+class RemedyPage;
 
 /// Pages of what to read or copy.
 class ReadingsView : public QTabWidget {
     Q_OBJECT
 public:
     ReadingsView(Session&, QWidget* parent = nullptr);
-    void showPage(const QString& name);      ///< modes, mass, clashes, energy, compare, mesh, checks
+    void showPage(const QString& name);      ///< modes, mass, clashes, remedy, energy, compare, mesh, checks
     void showSettling();                     ///< frequencies on other meshes, on the page Mesh
     void showWeight();                       ///< at rest under its own weight, on the page Mass
     void askStiffness(const QString& point); ///< there too; with no name, lets one be typed
+    void findRemedies();                     ///< on the page Remedy
     QString page() const;
     QSize minimumSizeHint() const override { return {220, 120}; }
 
 signals:
     void sentenceWanted(const std::string& id);
     void energyWanted();
+    void massMapWanted();
+    void springMapWanted();
 
 private:
     MassPage* mass_;
     MeshPage* mesh_;
+    RemedyPage* remedy_;
 };
 
 } // namespace undisona

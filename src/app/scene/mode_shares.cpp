@@ -1,7 +1,9 @@
 #include "app/scene/mode_shares.hpp"
 
 #include "app/scene/part_surface.hpp"
+#include "app/scene/member_surface.hpp"
 #include "core/modal/energy_density.hpp"
+#include "core/remedy/frequency_slopes.hpp"
 
 namespace undisona {
 
@@ -69,18 +71,42 @@ std::vector<double> errorDensity(const Solution& solution, Eigen::Index mode, bo
     return list;
 }
 
+/// What a kilogram or a newton per metre does in each place.
+void addSlopes(const Solution& solution, std::size_t mode, bool ofMass, const PartSurface& surface,
+               const MemberSurface& members, ModeShares& shares)
+{
+    const Eigen::VectorXd slopes = ofMass ? slopesOfMass(solution, mode) : slopesOfSpring(solution, mode);
+    for (const int node : surface.node)
+        shares.vertices.push_back(std::abs(slopes[node]));
+    const auto group = groupOf(solution, mode);
+    std::vector<Eigen::Matrix<double, 6, Eigen::Dynamic>> motions;
+    for (const std::size_t one : group)
+        motions.push_back(stationMotions(members, solution, one));
+    Eigen::Matrix3Xd here(3, static_cast<Eigen::Index>(group.size()));
+    for (Eigen::Index station = 0; station < motions.front().cols(); ++station) {
+        for (std::size_t at = 0; at < group.size(); ++at)
+            here.col(static_cast<Eigen::Index>(at)) = motions[at].col(station).head<3>();
+        const double hertz = solution.modes[mode].frequency;
+        shares.stations.push_back(std::abs(ofMass ? slopeOfMass(here, hertz) : slopeOfSpring(here, hertz)));
+    }
+}
+
 } // namespace
 
-ModeShares modeShares(const Solution& solution, int number, Colouring colouring, const PartSurface& surface)
+ModeShares modeShares(const Solution& solution, int number, Colouring colouring, const PartSurface& surface,
+                      const MemberSurface& members)
 {
     const Frame& frame = solution.structure->frame;
     const auto mode = static_cast<Eigen::Index>(number - 1);
-    ModeShares shares{std::vector<double>(frame.members.size(), 0.0), std::vector<double>(frame.parts(), 0.0), {}};
+    ModeShares shares{std::vector<double>(frame.members.size(), 0.0), std::vector<double>(frame.parts(), 0.0), {}, {}};
     if (mode < 0 || mode >= solution.shapes.cols()) return shares;
     const auto most = [](const std::vector<double>& list) {
         return list.empty() ? 0.0 : *std::max_element(list.begin(), list.end());
     };
     if (colouring == Colouring::energy) addEnergies(solution, mode, shares);
+    if (colouring == Colouring::massSlope || colouring == Colouring::springSlope)
+        addSlopes(solution, static_cast<std::size_t>(mode), colouring == Colouring::massSlope, surface, members,
+                  shares);
     if (colouring == Colouring::meshError)
         shares.vertices =
             atVertices(surface, solution.mesh, errorDensity(solution, mode, false), errorDensity(solution, mode, true));
@@ -96,7 +122,8 @@ ModeShares modeShares(const Solution& solution, int number, Colouring colouring,
             share *= ofMembers > 0.0 ? scale / ofMembers : 0.0;
         std::fill(shares.parts.begin(), shares.parts.end(), 0.0);
     }
-    shares.most = std::max({shares.most, most(shares.members), most(shares.parts), most(shares.vertices)});
+    shares.most =
+        std::max({shares.most, most(shares.members), most(shares.parts), most(shares.vertices), most(shares.stations)});
     return shares;
 }
 

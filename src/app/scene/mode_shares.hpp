@@ -3,26 +3,33 @@
 
 namespace undisona {
 
+struct MemberSurface;
 struct PartSurface;
 
 /// What the colours of the structure in a mode say.
-enum class Colouring { size, x, y, z, energy, energyDensity, meshError, plain };
+enum class Colouring { size, x, y, z, energy, energyDensity, meshError, massSlope, springSlope, plain };
 
 /// Figures of a mode that are coloured from 0 to the most.
 struct ModeShares {
     std::vector<double> members;  ///< by member
     std::vector<double> parts;    ///< by sheet, then by solid; where there are none by vertex
     std::vector<double> vertices; ///< of the faces drawn; may be empty
+    std::vector<double> stations; ///< of the members drawn, in place of `members`; may be empty
     double most = 1e-300;
 
     double at(std::size_t vertex, std::size_t part) const
     {
         return vertex < vertices.size() ? vertices[vertex] : parts[part];
     }
+    double along(std::size_t station, std::size_t member) const
+    {
+        return station < stations.size() ? stations[station] : members[member];
+    }
 };
 
 /// Of strain energy by part, how strained (the root of the energy per volume), or where the mesh error sits (the root
-/// of a piece's error per area or volume); of a mode counted from 1. Zeros for other colourings.
-ModeShares modeShares(const Solution&, int mode, Colouring, const PartSurface&);
+/// of a piece's error per area or volume), or what a kilogram or a spring would do in each place (Hz per kg, Hz per
+/// N/m; their size); of a mode counted from 1. Zeros for other colourings.
+ModeShares modeShares(const Solution&, int mode, Colouring, const PartSurface&, const MemberSurface&);
 
 } // namespace undisona

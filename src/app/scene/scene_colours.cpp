@@ -12,9 +12,10 @@ const ModeShares& SceneCanvas::shares()
     if (!drawn_)
         shares_ = {std::vector<double>(structure_->frame.members.size(), 0.0),
                    std::vector<double>(structure_->frame.parts(), 0.0),
+                   {},
                    {}};
     else if (sharesOf_ != wanted)
-        shares_ = modeShares(*drawn_, modeShown(), look_.colouring, pipeline_->partSurface);
+        shares_ = modeShares(*drawn_, modeShown(), look_.colouring, pipeline_->partSurface, pipeline_->surface);
     sharesOf_ = wanted;
     return shares_;
 }
@@ -47,7 +48,8 @@ void SceneCanvas::recolour()
         most = std::max(most, motion.head<3>().norm());
     const ModeShares& figures = shares();
     const bool byShare = look_.colouring == Colouring::energy || look_.colouring == Colouring::energyDensity ||
-                         look_.colouring == Colouring::meshError;
+                         look_.colouring == Colouring::meshError || look_.colouring == Colouring::massSlope ||
+                         look_.colouring == Colouring::springSlope;
     const auto shown = [&](const Vector6& motion, double share, bool spot, const QColor& ownColour) {
         QColor colour = ownColour;
         if (drawn_ && look_.colouring != Colouring::plain) {
@@ -69,8 +71,10 @@ void SceneCanvas::recolour()
     };
     for (std::size_t vertex = 0; vertex < p.surface.station.size(); ++vertex) {
         const auto member = static_cast<std::size_t>(p.surface.memberOfVertex[vertex]);
-        p.members().setColour(static_cast<vtkIdType>(vertex), shown(p.motions.col(p.surface.station[vertex]),
-                                                                    figures.members[member], lit[member], plain));
+        const int station = p.surface.station[vertex];
+        p.members().setColour(static_cast<vtkIdType>(vertex),
+                              shown(p.motions.col(station), figures.along(static_cast<std::size_t>(station), member),
+                                    lit[member], plain));
     }
     p.members().changed();
     std::vector<bool> litParts(structure_->frame.parts(), false);

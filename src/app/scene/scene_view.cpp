@@ -6,6 +6,8 @@
 #include "app/scene/drawn_members.hpp"
 #include "app/scene/scene_overlay.hpp"
 #include "app/session/theme.hpp"
+#include "core/base/number_text.hpp"
+#include "core/remedy/frequency_slopes.hpp"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -24,9 +26,12 @@ public:
         setToolTip(tr("The scale is relative: the amplitude of a mode is arbitrary."));
         setObjectName("legend");
     }
-    void set(Colouring colouring)
+    /// `most`: what the far end stands for, where that is a figure.
+    void set(Colouring colouring, const QString& most)
     {
         colouring_ = colouring;
+        most_ = most;
+        setMinimumWidth(most.isEmpty() ? 150 : 150 + QFontMetrics(textFont(-1.0)).horizontalAdvance(most));
         setVisible(colouring != Colouring::plain);
         update();
     }
@@ -37,7 +42,7 @@ protected:
         QPainter painter(this);
         const Theme& theme = Theme::now();
         const bool isSigned = colouring_ == Colouring::x || colouring_ == Colouring::y || colouring_ == Colouring::z;
-        const QString low = isSigned ? "−" : "0", high = isSigned ? "+" : tr("most");
+        const QString low = isSigned ? "−" : "0", high = isSigned ? "+" : most_.isEmpty() ? tr("most") : most_;
         painter.setFont(textFont(-1.0));
         const double lowWide = painter.fontMetrics().horizontalAdvance(low) + 5.0,
                      highWide = painter.fontMetrics().horizontalAdvance(high) + 6.0;
@@ -54,6 +59,7 @@ protected:
 
 private:
     Colouring colouring_ = Colouring::size;
+    QString most_;
 };
 
 SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
@@ -95,10 +101,14 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     colouring_->setObjectName("colouring");
     colouring_->setAccessibleName(tr("colour"));
     colouring_->addItems({tr("size of motion"), tr("motion in x"), tr("motion in y"), tr("motion in z"),
-                          tr("strain energy"), tr("how strained"), tr("mesh error"), tr("no colour")});
+                          tr("strain energy"), tr("how strained"), tr("mesh error"), tr("what a kilogram does"),
+                          tr("what a spring does"), tr("no colour")});
     colouring_->setItemData(5, tr("the root of the strain energy per area of sheet, or per length of member"),
                             Qt::ToolTipRole);
     colouring_->setItemData(6, tr("where the estimated error of the frequency sits: its root per area or volume"),
+                            Qt::ToolTipRole);
+    colouring_->setItemData(7, tr("how far a kilogram in each place would lower the mode"), Qt::ToolTipRole);
+    colouring_->setItemData(8, tr("how far a spring to ground in each place, along its motion, would raise the mode"),
                             Qt::ToolTipRole);
     colouring_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     legend_ = new ColourLegend(controls_);
@@ -158,6 +168,8 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
         canvas_->setDrawing(false);
         setFocus();
     });
+    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged})
+        connect(&session_, signal, this, &SceneView::tellLegend);
     play_->setText("▶");
     phase_->setValue(25);
 }
@@ -166,13 +178,34 @@ void SceneView::setLook(const SceneLook& look)
 {
     canvas_->setLook(look);
     colouring_->setCurrentIndex(static_cast<int>(look.colouring));
-    legend_->set(look.colouring);
+    tellLegend();
 }
 
-void SceneView::paintEnergy(bool on)
+/// A map of what something would do has figures at its ends; a mode's own size has none.
+void SceneView::tellLegend()
+{
+    const Colouring colouring = canvas_->look().colouring;
+    QString most;
+    const auto& solution = session_.shown().solution;
+    const bool ofMass = colouring == Colouring::massSlope;
+    if (solution && session_.shownMode() > 0 && (ofMass || colouring == Colouring::springSlope)) {
+        const auto mode = static_cast<std::size_t>(session_.shownMode() - 1);
+        const DisplayUnits units = session_.units();
+        const QuantityKind kind = ofMass ? QuantityKind::mass : QuantityKind::stiffness;
+        const double slope =
+            ofMass ? slopesOfMass(*solution, mode).minCoeff() : slopesOfSpring(*solution, mode).maxCoeff();
+        most =
+            tr("%1%2 Hz per %3")
+                .arg(ofMass ? "−" : "+", QString::fromStdString(rounded(std::abs(slope) / units.value(1.0, kind), 3)),
+                     QString::fromStdString(units.unit(kind)));
+    }
+    legend_->set(colouring, most);
+}
+
+void SceneView::paint(Colouring colouring)
 {
     SceneLook look = canvas_->look();
-    look.colouring = on ? Colouring::energy : Colouring::size;
+    look.colouring = colouring;
     setLook(look);
 }
 

@@ -21,7 +21,7 @@ public:
     SceneCanvas& canvas() { return *canvas_; }
     void togglePlay();
     void setLook(const SceneLook&);
-    void paintEnergy(bool on);
+    void paint(Colouring);
     void cutOpen(const ViewCut&); ///< shows its bar as well
     void closeCut();
     void showAllParts(); ///< hidden and faded ones too
@@ -35,11 +35,12 @@ protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
+    void tellLegend();
     void drawMember(int from, int to);
     void drawPlace(int from, const Eigen::Vector3d& place);
     void drawLength(const QString& text); ///< from the pen, along the stroke or by three parts
     Eigen::Vector3d strokeDirection(const Eigen::Vector3d& from) const;
-    void endDrawing(); ///< lifts the pen; with the pen up, leaves drawing
+    void endDrawing();                             ///< lifts the pen; with the pen up, leaves drawing
     void drawCorner(const Eigen::Vector3d& place); ///< on the first one: the outline is whole
     void finishOutline();
 

@@ -7,6 +7,7 @@
 #include "core/modal/self_weight.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
+#include "core/remedy/remedy.hpp"
 #include "core/units/display.hpp"
 
 #include <QElapsedTimer>
@@ -113,6 +114,19 @@ public:
     bool weighing() const;
     /// What is known of that, of the shown stave's model: findings where it has no rest.
     std::optional<Result<SelfWeight>> selfWeight() const;
+    /// Looks for what moves a mode of the shown stave out of the way, beside everything else.
+    void findRemedies(const RemedyOrder&);
+    bool findingRemedies() const;
+    /// What is known of that, of the shown stave's model; findings where it broke.
+    std::optional<Result<Remedy>> remedy() const;
+    /// Makes a take with the proposal, which is solved, and remembers what was promised of it.
+    void takeRemedy(const Proposal&);
+    struct Promise {
+        Proposal proposal;
+        QString stave; ///< its take
+    };
+    /// Of the live document's takes, in the order in which they were made.
+    std::vector<Promise> promises() const;
     double secondsLeft() const; ///< of the stage, from how far it has come; less than 0 if nobody knows
     const std::vector<double>& arriving() const { return arriving_; }
     /// What a change of the live model that is being tried by hand would come to, told by the modes at hand.
@@ -180,6 +194,7 @@ signals:
     void massMoved();        ///< massSoFar
     void settlingMoved();    ///< settling
     void weightMoved();      ///< selfWeight
+    void remedyMoved();      ///< remedy
     void triedChanged();     ///< tried
     void draftChanged();     ///< draft
     void draftTold();        ///< its words
@@ -232,6 +247,7 @@ private:
     std::optional<Derived> prepared_;
     std::map<std::uint64_t, std::shared_ptr<const Solution>> solutions_;
     std::map<std::uint64_t, Findings> failures_;
+    std::vector<std::pair<std::uint64_t, Proposal>> promises_; ///< by the solveKey of the model that has it
     std::shared_ptr<const Solution> lastLive_;
     std::vector<Stave> staves_;
     mutable std::map<std::pair<const Solution*, const Solution*>, std::vector<ModePair>> pairs_;

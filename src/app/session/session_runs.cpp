@@ -5,8 +5,10 @@
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/modal/estimate_ahead.hpp"
+#include "core/model/stated.hpp"
 #include "core/model/states.hpp"
 #include "core/studies/cost.hpp"
+#include "core/studies/remedy.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
 
@@ -244,9 +246,47 @@ std::optional<Result<SelfWeight>> Session::selfWeight() const
     return answers_->find(selfWeightStudy(), shown().model);
 }
 
+void Session::findRemedies(const RemedyOrder& order)
+{
+    const Stave& stave = shown();
+    if (findingRemedies()) return;
+    if (!stave.solution || stave.stale) return say(tr("Solve first: remedies start from modes."));
+    answers_->forget(remedyStudy(), stave.model);
+    answers_->ask(remedyStudy(), stave.model, {order, answerOf(*stave.solution)});
+    emit remedyMoved();
+}
+
+bool Session::findingRemedies() const
+{
+    return answers_->awaits(remedyStudy());
+}
+
+std::optional<Result<Remedy>> Session::remedy() const
+{
+    return answers_->find(remedyStudy(), shown().model);
+}
+
+void Session::takeRemedy(const Proposal& proposal)
+{
+    auto changed = stated(shown().model, proposal.change.statements);
+    if (!changed) return say(QString::fromStdString(changed.findings()[0].what));
+    promises_.emplace_back(solveKey(*changed), proposal);
+    keepTake(QString::fromStdString(proposal.change.words), std::move(*changed));
+}
+
+std::vector<Session::Promise> Session::promises() const
+{
+    std::vector<Promise> list;
+    for (const auto& [key, proposal] : promises_)
+        for (const auto& take : document().takes)
+            if (solveKey(take.model) == key) list.push_back({proposal, QString::fromStdString(take.id)});
+    return list;
+}
+
 void Session::answerArrived(std::string_view study)
 {
     if (study == selfWeightStudy().key) return weightMoved();
+    if (study == remedyStudy().key) return remedyMoved();
     if (study == settlingStudy().key) {
         emit settlingMoved();
         emit runChanged();

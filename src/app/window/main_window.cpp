@@ -111,7 +111,9 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
         ledger_->showSentence(id);
         ledger_->setFocus();
     });
-    connect(readings_, &ReadingsView::energyWanted, this, [this] { scene_->paintEnergy(true); });
+    connect(readings_, &ReadingsView::energyWanted, this, [this] { scene_->paint(Colouring::energy); });
+    connect(readings_, &ReadingsView::massMapWanted, this, [this] { scene_->paint(Colouring::massSlope); });
+    connect(readings_, &ReadingsView::springMapWanted, this, [this] { scene_->paint(Colouring::springSlope); });
     connect(session_.get(), &Session::told, this, [this](const QString& text) {
         message_->setText(text);
         message_->setStyleSheet(
@@ -216,6 +218,10 @@ void MainWindow::makeMenus()
         readings_->askStiffness(point >= 0 && static_cast<std::size_t>(point) < points.size()
                                     ? QString::fromStdString(points[static_cast<std::size_t>(point)].name)
                                     : QString());
+    });
+    act(solveMenu, tr("What moves it out of the way"), QKeySequence("Ctrl+M"), [this] {
+        if (narrow_) leftTabs_->setCurrentIndex(1);
+        readings_->findRemedies();
     });
     solveMenu->addSeparator();
     act(solveMenu, tr("Keep as a take …"), QKeySequence("Ctrl+T"), [this] { keepTake(); });
@@ -345,7 +351,7 @@ void MainWindow::makeLookMenu()
                           : tr("Heights: how strongly %1 drives each mode.").arg(score_->heightsBy()));
     });
     look->addSeparator();
-    for (const char* page : {"modes", "mass", "clashes", "energy", "compare", "mesh", "checks"})
+    for (const char* page : {"modes", "mass", "clashes", "remedy", "energy", "compare", "mesh", "checks"})
         act(look, tr("Read %1").arg(page), {}, [this, page] {
             readings_->showPage(page);
             if (narrow_) leftTabs_->setCurrentIndex(1);

@@ -45,12 +45,6 @@ std::vector<double> strengths(const Solution& solution, const Excitation& excita
     return list;
 }
 
-double separation(double mode, double low, double high)
-{
-    if (mode >= low && mode <= high) return 0.0;
-    return mode < low ? (mode - low) / low : (mode - high) / high;
-}
-
 std::string reason(const ClashPair& pair, const Excitation& excitation, const Mode& mode)
 {
     std::string where = pair.separation == 0.0 ? (pair.low == pair.high ? "exactly on it" : "inside its range")
@@ -78,7 +72,7 @@ SpeedWindows windowsOf(const Solution& solution, std::size_t index, const Excita
     std::vector<std::array<double, 2>> taken;
     for (std::size_t mode = 0; mode < solution.modes.size(); ++mode) {
         const double f = solution.modes[mode].frequency;
-        if (f <= 0.0 || (excitation.entry != Entry::unknown && drive[mode] < 0.01)) continue;
+        if (f <= 0.0 || (excitation.entry != Entry::unknown && drive[mode] < weakStrength)) continue;
         for (const double order : excitation.orders) // clash where |f / (order n) - 1| < margin
             taken.push_back({f / order / (1.0 + excitation.margin),
                              excitation.margin < 1.0 ? f / order / (1.0 - excitation.margin) : 1e300});
@@ -100,6 +94,12 @@ SpeedWindows windowsOf(const Solution& solution, std::size_t index, const Excita
 const char* wordOf(Verdict verdict)
 {
     return verdict == Verdict::clash ? "clash" : verdict == Verdict::close ? "close" : "clear";
+}
+
+double separation(double mode, double low, double high)
+{
+    if (mode >= low && mode <= high) return 0.0;
+    return mode < low ? (mode - low) / low : (mode - high) / high;
 }
 
 double strengthOf(const Solution& solution, const Excitation& excitation, std::size_t mode)
@@ -151,7 +151,7 @@ ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& 
                     static_cast<std::ptrdiff_t>(at) == below || static_cast<std::ptrdiff_t>(at) == above;
                 if (pair.verdict == Verdict::clear && !neighbour) continue;
                 if (excitation.turns) pair.criticalSpeedRpm = 60.0 * mode.frequency / order;
-                pair.weak = excitation.entry != Entry::unknown && pair.strength < 0.01;
+                pair.weak = excitation.entry != Entry::unknown && pair.strength < weakStrength;
                 pair.why = reason(pair, excitation, mode);
                 reading.pairs.push_back(std::move(pair));
             }

@@ -35,6 +35,12 @@ struct ClashReading {
 /// Clash: |s| below the margin. Close: the mode's error bar reaches the margin, or |s| below 1.5 margins.
 ClashReading clashesOf(const Solution&, const std::vector<Excitation>&);
 
+/// (f_mode - f_excitation) / f_excitation to the nearer edge of a band (Hz); 0 inside.
+double separation(double mode, double low, double high);
+
+/// Below it a mode that is driven in a known way meets an excitation in vain.
+inline constexpr double weakStrength = 0.01;
+
 /// How strongly an excitation drives a mode: through the base, its effective-mass fraction along the named
 /// directions; as a force or moment, (d . phi(p))^2 relative to the largest among the modes; unknown, 1.
 double strengthOf(const Solution&, const Excitation&, std::size_t mode);

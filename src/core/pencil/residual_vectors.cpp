@@ -7,11 +7,20 @@ namespace undisona {
 ResidualVectors residualVectors(const Pencil& pencil, ModeExtractor& extractor, const Extraction& modes,
                                 const Eigen::MatrixXd& loads)
 {
+    if (modes.mechanisms > 0 || loads.cols() == 0) {
+        ResidualVectors none;
+        none.shapes.resize(pencil.size(), 0);
+        none.loads = loads.cols();
+        return none;
+    }
+    return residualVectors(pencil, modes, loads, extractor.staticAnswer(loads));
+}
+
+ResidualVectors residualVectors(const Pencil& pencil, const Extraction& modes, const Eigen::MatrixXd& loads,
+                                const Eigen::MatrixXd& whole)
+{
     ResidualVectors found;
-    found.shapes.resize(pencil.size(), 0);
     found.loads = loads.cols();
-    if (modes.mechanisms > 0 || loads.cols() == 0) return found;
-    const Eigen::MatrixXd whole = extractor.staticAnswer(loads);
     Eigen::MatrixXd rest = whole;
     for (int pass = 0; pass < 2; ++pass)
         rest -= modes.shapes * (modes.shapes.transpose() * (pencil.mass * rest)).eval();

@@ -18,4 +18,8 @@ struct ResidualVectors {
 /// leaves loads without a static answer.
 ResidualVectors residualVectors(const Pencil&, ModeExtractor&, const Extraction& modes, const Eigen::MatrixXd& loads);
 
+/// The same where the static answers (ModeExtractor::staticAnswer) are at hand.
+ResidualVectors residualVectors(const Pencil&, const Extraction& modes, const Eigen::MatrixXd& loads,
+                                const Eigen::MatrixXd& answers);
+
 } // namespace undisona

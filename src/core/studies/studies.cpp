@@ -1,17 +1,19 @@
 #include "core/studies/cost.hpp"
 #include "core/studies/modes.hpp"
+#include "core/studies/remedy.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
 
 namespace undisona {
 
 static_assert(allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
-                       SelfWeightOrder, CarriedLoad, SelfWeight>());
+                       SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity,
+                       WordSlope, Remedy, RemedyQuestion>());
 
 const std::vector<Study>& studies()
 {
     static const std::vector<Study> all{modesStudy().untyped(), settlingStudy().untyped(), selfWeightStudy().untyped(),
-                                        costStudy().untyped()};
+                                        remedyStudy().untyped(), costStudy().untyped()};
     return all;
 }
 

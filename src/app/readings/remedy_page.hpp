@@ -1,0 +1,48 @@
+#pragma once
+#include "app/readings/page.hpp"
+#include "core/remedy/remedy.hpp"
+
+class QCheckBox;
+class QComboBox;
+class QLineEdit;
+class QPushButton;
+
+namespace undisona {
+
+/// What moves a mode out of the way: changes that do it, each a click away from being a take; and what each word of the
+/// model is worth to it.
+class RemedyPage : public PartedPage {
+    Q_OBJECT
+public:
+    RemedyPage(Session&, QWidget* parent);
+    void find(); ///< as the words above say
+
+signals:
+    void massMapWanted(); ///< where a kilogram does most
+    void springMapWanted();
+
+private:
+    void fill() override;
+    void fillPart(int part) override;
+    void select() override;
+    void hideEvent(QHideEvent*) override;
+    QWidget* makeQuestion();
+    void fillProposals(const Remedy&);
+    void fillWords(const Remedy&);
+    void fillPromises();
+    void preview(int proposal);
+    void take();
+    std::optional<RemedyOrder> order(); ///< nothing where a word cannot be read, which is said
+    int modeAsked() const;
+
+    QComboBox* way_;
+    QLineEdit *hertz_, *most_, *notOn_, *sections_;
+    QCheckBox *masses_, *props_, *struts_, *said_;
+    QPushButton *find_, *take_;
+    QLabel *answer_, *promises_, *wordsAbove_;
+    ReadingTable *table_, *words_;
+    std::optional<Remedy> shown_;
+    int chosen_ = -1;
+};
+
+} // namespace undisona

@@ -1,0 +1,131 @@
+#include "cli/remedies.hpp"
+
+#include "cli/loaded_model.hpp"
+#include "core/io/remedy_table.hpp"
+#include "core/model/stated.hpp"
+#include "core/studies/remedy.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+/// The order that the options state; a text where they cannot be read.
+std::variant<RemedyOrder, std::string> orderOf(const RemedyOptions& options)
+{
+    RemedyOrder order;
+    order.mode = options.mode;
+    const auto read = [](const std::string& text, QuantityKind kind, double& value) -> std::string {
+        const auto quantity = readQuantity(text, kind, NumberStyle::file);
+        if (const auto* problem = std::get_if<QuantityProblem>(&quantity)) return problem->what;
+        value = std::get<Quantity>(quantity).si;
+        return {};
+    };
+    std::string wrong;
+    if (!options.above.empty() && !options.below.empty()) return std::string("--above and --below exclude each other");
+    if (!options.above.empty() || !options.below.empty()) {
+        order.way = options.below.empty() ? RemedyWay::above : RemedyWay::below;
+        wrong = read(options.above + options.below, QuantityKind::frequency, order.hertz);
+        if (wrong.empty() && order.mode == 0) return std::string("--above and --below need --mode, its number");
+    }
+    if (wrong.empty() && !options.most.empty()) {
+        wrong = read(options.most, QuantityKind::mass, order.mostMass);
+        if (wrong.empty() && !(order.mostMass > 0.0)) wrong = "--most must be a mass above zero";
+    }
+    if (!wrong.empty()) return wrong;
+    order.notOn = options.notOn;
+    order.sections = options.sections;
+    if (!options.only.empty()) {
+        const auto wanted = [&](const char* kind) {
+            return std::find(options.only.begin(), options.only.end(), kind) != options.only.end();
+        };
+        order.masses = wanted("mass");
+        order.props = wanted("prop");
+        order.struts = wanted("strut");
+        order.words = wanted("word");
+    }
+    return order;
+}
+
+/// The document with a proposal as a new take.
+int keepTake(const RemedyOptions& options, const LoadedModel& loaded, const Remedy& remedy)
+{
+    if (options.choose > static_cast<int>(remedy.proposals.size()))
+        return refuse(fmt::format("there is no proposal {}: there are {}", options.choose, remedy.proposals.size()));
+    const Cure& change = remedy.proposals[static_cast<std::size_t>(options.choose - 1)].change;
+    const auto changed = stated(loaded.model, change.statements);
+    if (!changed) {
+        report(changed.findings());
+        return modelError;
+    }
+    Document document = loaded.document;
+    std::set<std::string> taken;
+    for (const auto& take : document.takes)
+        taken.insert(take.id);
+    int number = 1;
+    while (taken.contains("t" + std::to_string(number)))
+        ++number;
+    document.takes.push_back({"t" + std::to_string(number), change.words, *changed});
+    const auto problem = writeDocumentFile(document, options.to, {.inputs = loaded.inputs});
+    if (problem) report({*problem});
+    return problem ? wrongUsage : good;
+}
+
+} // namespace
+
+CLI::App* addRemedyCommand(CLI::App& app, RemedyOptions& options)
+{
+    auto* remedy =
+        app.add_subcommand("remedy", "say what moves a mode out of the way: a mass, a prop, a strut, another "
+                                     "thickness or section, and what else that moves");
+    remedy->add_option("model", options.model, "model file")->required();
+    remedy->add_option("--mode", options.mode, "the mode's number; without it every clash is to be cleared")
+        ->check(CLI::PositiveNumber);
+    remedy->add_option("--above", options.above, "the frequency that it is wanted above, such as 15.3Hz");
+    remedy->add_option("--below", options.below, "or below");
+    remedy->add_option("--most", options.most,
+                       "the mass that a change may add, such as 20kg; a quarter of what there "
+                       "is otherwise");
+    remedy->add_option("--not-on", options.notOn, "what nothing may be put on or fastened to, such as \"Deck\"");
+    remedy->add_option("--section", options.sections, "the only sections for struts and members; may be said again");
+    remedy->add_option("--only", options.only, "the kinds of change that are looked for")
+        ->check(CLI::IsMember({"mass", "prop", "strut", "word"}));
+    remedy->add_flag("--words", options.words, "what each word of the model is worth to the mode, in place of changes");
+    remedy->add_option("--choose", options.choose, "the proposal of that number as a take of the model, into --to")
+        ->check(CLI::PositiveNumber);
+    remedy->add_option("--to", options.to, "model file to write with it");
+    remedy->add_option("--take", options.take, "a take or a state by name instead of the live model");
+    remedy->add_option("--format", options.format, "table, csv or json")
+        ->check(CLI::IsMember({"table", "csv", "json"}));
+    remedy->add_option("--out", options.out, "file to write instead of standard output");
+    return remedy;
+}
+
+int runRemedy(const RemedyOptions& options)
+{
+    if ((options.choose > 0) == options.to.empty()) return refuse("--choose and --to belong together");
+    const auto order = orderOf(options);
+    if (const auto* wrong = std::get_if<std::string>(&order)) return refuse(*wrong);
+    int code = good;
+    const auto loaded = loadModel(options.model, options.take, code);
+    if (!loaded) return code;
+    Progress progress;
+    KeptRuns kept;
+    const auto remedy = remedyStudy().run(loaded->model, {std::get<RemedyOrder>(order), {}}, {progress, kept});
+    if (!remedy) {
+        report(remedy.findings());
+        return modelError;
+    }
+    report(remedy->findings);
+    if (hasError(remedy->findings)) return modelError;
+    if (options.choose > 0) return keepTake(options, *loaded, *remedy);
+    const std::string text = options.format == "json"  ? jsonOf(*remedy).dump(2) + "\n"
+                             : options.format == "csv" ? remedyCsv(*remedy, options.words)
+                                                       : remedyTable(*remedy, loaded->units, options.words);
+    code = writeOut(text, options.out, loaded->inputs);
+    const bool reached = !remedy->proposals.empty() && remedy->proposals.front().reaches;
+    return code != good ? code : options.words || reached ? good : modelError;
+}
+
+} // namespace undisona

@@ -1,0 +1,22 @@
+#pragma once
+#include <CLI/CLI.hpp>
+
+#include <string>
+#include <vector>
+
+namespace undisona {
+
+/// The options of `remedy`, as typed.
+struct RemedyOptions {
+    std::string model, take, above, below, most, notOn, format = "table", out, to;
+    std::vector<std::string> sections, only;
+    int mode = 0, choose = 0;
+    bool words = false;
+};
+
+CLI::App* addRemedyCommand(CLI::App&, RemedyOptions&);
+
+/// What moves a mode out of the way: a table, CSV or JSON; one of the proposals as a take of the model.
+int runRemedy(const RemedyOptions&);
+
+} // namespace undisona

@@ -1,0 +1,37 @@
+#include "core/studies/remedy.hpp"
+
+#include "core/modal/pass.hpp"
+
+namespace undisona {
+
+namespace {
+
+Result<Remedy> found(const Model& model, const RemedyQuestion& question, const StudyRun& with)
+{
+    auto solved = question.own ? solutionOf(model, Result<ModesAnswer>(*question.own))
+                               : solve(model, with.progress, {.kept = &with.kept});
+    if (!solved) return solved.findings();
+    const Solution& solution = **solved;
+    if (with.progress.stopped() || solution.stopped) return warningAt({}, "the search for remedies was stopped");
+    const Pass equations = equationsOf(*solution.structure, planOf(solution.mesh), with.progress);
+    if (equations.system->size() != solution.shapes.rows()) throw ArchiveError("the modes are of another model");
+    auto remedy = remediesFor(model, solution, *equations.system, question.order, with.progress, &with.kept);
+    if (remedy || with.progress.stopped()) return remedy;
+    Remedy none; // a goal that makes no sense is answered, so that the answer stays with the question
+    none.findings = remedy.findings();
+    return none;
+}
+
+} // namespace
+
+const RemedyStudy& remedyStudy()
+{
+    static const RemedyStudy study{
+        "remedy",
+        "what moves a mode out of the way",
+        {Touch::shape, Touch::mesh, Touch::stiffness, Touch::mass, Touch::ask, Touch::reading},
+        found};
+    return study;
+}
+
+} // namespace undisona

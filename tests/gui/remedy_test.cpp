@@ -1,0 +1,68 @@
+#include "app/readings/reading_table.hpp"
+#include "app/readings/readings_view.hpp"
+#include "app/scene/scene_view.hpp"
+#include "tests/gui/table_cell.hpp"
+#include "tests/gui/window_driver.hpp"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+
+using namespace undisona;
+
+namespace {
+
+/// Modes of a stave that an excitation meets, and drives.
+int clashesOn(const Stave& stave)
+{
+    return static_cast<int>(
+        std::count_if(stave.clashes.pairs.begin(), stave.clashes.pairs.end(),
+                      [](const ClashPair& pair) { return pair.verdict == Verdict::clash && !pair.weak; }));
+}
+
+} // namespace
+
+TEST(Remedy, TheMastsClashIsClearedByTheListAlone)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    ASSERT_GT(clashesOn(driver.session().live()), 0);
+    driver.window().readings().showPage("remedy");
+    driver.calm();
+    driver.click("Find what does it");
+    auto* table = driver.window().findChild<ReadingTable*>("remedyTable");
+    driver.until([&] { return table->isVisible() && table->rowCount() > 5; }, "the proposals");
+    driver.calm();
+    // A row shows where the notes would go, before anything is solved.
+    driver.click(cell(table, 0, 1));
+    ASSERT_TRUE(driver.session().tried());
+    const auto proposal = (**driver.session().remedy()).proposals.front();
+    EXPECT_EQ(driver.session().tried()->hertz, proposal.promised);
+    driver.calm();
+    const auto takes = driver.session().document().takes.size();
+    driver.click("Solve it as a take");
+    driver.until([&] { return driver.session().document().takes.size() == takes + 1; }, "the take");
+    driver.until(
+        [&] {
+            const Stave& stave = driver.session().staves()[1];
+            return stave.solution != nullptr;
+        },
+        "its modes");
+    const Stave& stave = driver.session().staves()[1];
+    EXPECT_EQ(stave.name.toStdString(), proposal.change.words);
+    EXPECT_EQ(clashesOn(stave), 0);
+    // What was promised stands beside what it came to.
+    auto* promises = driver.window().findChild<QLabel*>("remedyPromises");
+    driver.until([&] { return promises->text().contains("solved"); }, "the promise kept");
+    driver.calm();
+    double nearest = 1e9;
+    for (const auto& mode : stave.solution->modes)
+        nearest = std::min(nearest, std::abs(mode.frequency - proposal.after) / proposal.after);
+    EXPECT_LT(nearest, 2e-3);
+    EXPECT_FALSE(driver.session().tried());
+    driver.window().resize(1920, 1080);
+    driver.window().readings().showPage("remedy");
+    driver.window().scene().paint(Colouring::massSlope);
+    driver.calm();
+}
