@@ -145,7 +145,7 @@ void states(MainWindow& window)
     };
     const double alone = secondsFor(session.model());
     const auto& solution = session.live().solution;
-    const MovedMass carried(*solution, PointMass{0, 40.0});
+    const MovedPart carried(*solution, PointMass{0, 40.0});
     QElapsedTimer clock;
     clock.start();
     const int places = std::min(500, static_cast<int>(solution->mesh.nodes.size()));

@@ -41,7 +41,7 @@ void expectSame(const Solution& a, const Solution& b, const std::string& what)
 
 } // namespace
 
-TEST(KeptRuns, AMovedMassFindsWhatAFreshRunFinds)
+TEST(KeptRuns, AMovedPartFindsWhatAFreshRunFinds)
 {
     std::mt19937_64 dice(5);
     long updated = 0, resumed = 0;

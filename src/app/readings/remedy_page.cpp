@@ -20,6 +20,13 @@ QString text(const std::string& words)
     return QString::fromStdString(words);
 }
 
+/// "+0.02", "−1.30", "0.00".
+QString signedPercent(double share)
+{
+    const double percent = std::round(1e4 * share) / 100.0;
+    return (percent > 0.0 ? "+" : percent < 0.0 ? "−" : "") + QString::number(std::abs(percent), 'f', 2);
+}
+
 /// Read as a person types it; nothing, said, where it is no such quantity. An empty field is the fallback.
 std::optional<double> typed(QLineEdit* field, QuantityKind kind, double fallback, Session& session)
 {
@@ -141,7 +148,12 @@ QWidget* RemedyPage::makeQuestion()
     });
     last->addWidget(maps);
     rows->addLayout(last);
-    connect(find_, &QPushButton::clicked, this, &RemedyPage::find);
+    connect(find_, &QPushButton::clicked, this, [this] {
+        if (session_.findingRemedies())
+            session_.stop();
+        else
+            find();
+    });
     connect(way_, &QComboBox::currentIndexChanged, this,
             [this](int way) { hertz_->setEnabled(way == aboveMode || way == belowMode); });
     return question;
@@ -210,7 +222,8 @@ void RemedyPage::hideEvent(QHideEvent* event)
 void RemedyPage::fill()
 {
     const bool ready = solution() && !session_.shown().stale;
-    find_->setEnabled(ready && !session_.findingRemedies());
+    find_->setEnabled(ready || session_.findingRemedies());
+    find_->setText(session_.findingRemedies() ? tr("Stop") : tr("Find what does it"));
     hertz_->setEnabled(way_->currentIndex() == aboveMode || way_->currentIndex() == belowMode);
     const auto known = session_.remedy();
     if (chosen_ >= 0) session_.tryOut(std::nullopt);
@@ -236,10 +249,11 @@ void RemedyPage::fill()
         if (!shown_->goal.empty()) {
             const auto doing = std::count_if(shown_->proposals.begin(), shown_->proposals.end(),
                                              [](const Proposal& one) { return one.reaches; });
-            words = tr("<b>%1</b>: %2")
-                        .arg(text(shown_->goal).toHtmlEscaped(),
-                             doing == 0 ? tr("nothing does it alone")
-                                        : tr("%n change(s) would do it", nullptr, int(doing)));
+            words =
+                tr("<b>%1</b>: %2")
+                    .arg(text(shown_->goal).toHtmlEscaped(), doing == 0   ? tr("nothing does it")
+                                                             : doing == 1 ? tr("one change would do it")
+                                                                          : tr("%1 changes would do it").arg(doing));
         }
         for (const auto& finding : shown_->findings)
             say(finding);
@@ -316,8 +330,9 @@ void RemedyPage::preview(int proposal)
 {
     if (!shown_ || proposal < 0 || proposal >= static_cast<int>(shown_->proposals.size())) return;
     chosen_ = proposal;
-    const Proposal& one = shown_->proposals[static_cast<std::size_t>(proposal)];
+    const Proposal one = shown_->proposals[static_cast<std::size_t>(proposal)];
     take_->setEnabled(true);
+    if (session_.shownMode() != one.mode) session_.showMode(session_.shownStave(), one.mode);
     if (session_.shownStave() == 0) session_.tryOut(QuickModes{one.promised, one.promised});
     Spotlight spot;
     const Frame& frame = session_.structure().frame;
@@ -361,8 +376,7 @@ void RemedyPage::fillPromises()
                     if (std::abs(mode.frequency - proposal.after) < std::abs(hertz - proposal.after))
                         hertz = mode.frequency;
             came = tr("solved <b>%1 Hz</b> (%2 %)")
-                       .arg(text(rounded(hertz, 5)),
-                            QString::number(100.0 * (hertz - proposal.after) / proposal.after, 'f', 2));
+                       .arg(text(rounded(hertz, 5)), signedPercent((hertz - proposal.after) / proposal.after));
         }
         words += QString("<div>%1 <span style='color:%4'>· %2 · %3</span></div>")
                      .arg(text(proposal.change.words).toHtmlEscaped(),

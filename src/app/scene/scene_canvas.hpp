@@ -1,6 +1,6 @@
 #pragma once
 #include "app/scene/camera.hpp"
-#include "app/scene/dragged_mass.hpp"
+#include "app/scene/dragged_part.hpp"
 #include "app/scene/drawn_outline.hpp"
 #include "app/scene/gl_picture.hpp"
 #include "app/scene/mode_shares.hpp"
@@ -102,7 +102,7 @@ public:
     const std::optional<Eigen::Vector3d>& gridPlace() const { return gridPlace_; } ///< under the cursor
     QPointF cursor() const { return cursor_; }
     /// The mass that is being carried from point to point by hand; null while none is.
-    const DraggedMass* dragged() const { return dragged_.get(); }
+    const DraggedPart* dragged() const { return dragged_.get(); }
     void letGo(); ///< it stays where it was
 
     double framesPerSecond() const { return framesPerSecond_; }
@@ -142,8 +142,8 @@ private:
     void recolour();
     void hover(const QPointF&);
     int nodeUnder(const QPointF&) const; ///< of the solution's mesh: a point of the frame, or one on a part; -1: none
-    void carryMass();
-    void putMassDown();
+    void carryPart();
+    void putPartDown();
     struct Under {
         int part = -1, face = -1; ///< -1: none; a face of a solid only
         double depth = 1e300;
@@ -181,7 +181,7 @@ private:
     WorkPlane plane_;
     std::optional<OutlineKind> outlineDrawn_;
     std::vector<Eigen::Vector3d> corners_;
-    std::unique_ptr<DraggedMass> dragged_;
+    std::unique_ptr<DraggedPart> dragged_;
     std::optional<Eigen::Vector3d> gridPlace_;
     int hoveredPoint_ = -1, hoveredMember_ = -1, hoveredPart_ = -1, hoveredEdge_ = -1, hoveredFace_ = -1,
         chosenPoint_ = -1, drawFrom_ = -1;

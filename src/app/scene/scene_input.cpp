@@ -283,7 +283,7 @@ void SceneCanvas::hover(const QPointF& cursor)
     hoveredEdge_ = edge;
     hoveredFace_ = face;
     if (!placing())
-        setCursor(point >= 0 && wanted.targets.none() && DraggedMass::isAt(session_, point) ? Qt::OpenHandCursor
+        setCursor(point >= 0 && wanted.targets.none() && DraggedPart::isAt(session_, point) ? Qt::OpenHandCursor
                                                                                             : Qt::ArrowCursor);
     Spotlight spotlight;
     const bool ownModel = structure_ == session_.structurePtr() || (drawn_ && staveShown().id.isEmpty());
@@ -348,7 +348,7 @@ int SceneCanvas::nodeUnder(const QPointF& cursor) const
     return found;
 }
 
-void SceneCanvas::carryMass()
+void SceneCanvas::carryPart()
 {
     if (&dragged_->solution() != session_.live().solution.get() || drawn_.get() != &dragged_->solution())
         return letGo(); // other modes have come in the meantime
@@ -360,14 +360,15 @@ void SceneCanvas::carryMass()
     draw();
 }
 
-void SceneCanvas::putMassDown()
+void SceneCanvas::putPartDown()
 {
     const auto dragged = std::exchange(dragged_, nullptr);
     session_.tryOut(std::nullopt);
     setCursor(Qt::ArrowCursor);
     if (dragged->node() != dragged->from() && &dragged->solution() == session_.live().solution.get())
-        session_.changeModel(tr("carry a mass to %1").arg(QString::fromStdString(dragged->placeName())),
-                             dragged->putDown(session_.model()));
+        session_.changeModel(
+            tr("carry %1 to %2").arg(dragged->words(session_.units()), QString::fromStdString(dragged->placeName())),
+            dragged->putDown(session_.model()));
     draw();
 }
 
@@ -388,7 +389,7 @@ void SceneCanvas::mousePressEvent(QMouseEvent* event)
     moved_ = false;
     if (button_ == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier) && !placing() && hoveredPoint_ >= 0 &&
         session_.picking().targets.none() && !isFixed())
-        dragged_ = DraggedMass::at(session_, hoveredPoint_);
+        dragged_ = DraggedPart::at(session_, hoveredPoint_);
 }
 
 void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
@@ -398,7 +399,7 @@ void SceneCanvas::mouseMoveEvent(QMouseEvent* event)
     if (button_ == Qt::NoButton || !(event->buttons() & button_)) return hover(cursor_);
     if ((cursor_ - pressed_).manhattanLength() > 4.0) moved_ = true;
     if (!moved_) return;
-    if (dragged_) return carryMass();
+    if (dragged_) return carryPart();
     if (button_ == Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier))
         camera_.orbit(-0.008 * step.x(), 0.008 * step.y());
     else
@@ -410,7 +411,7 @@ void SceneCanvas::mouseReleaseEvent(QMouseEvent* event)
 {
     const bool click = !moved_ && button_ == Qt::LeftButton;
     button_ = Qt::NoButton;
-    if (dragged_ && moved_) return putMassDown();
+    if (dragged_ && moved_) return putPartDown();
     dragged_.reset();
     if (moved_) draw(); // exact again
     if (!click) return;

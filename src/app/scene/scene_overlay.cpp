@@ -95,7 +95,7 @@ void SceneOverlay::paintCaption(QPainter& painter) const
 
 void SceneOverlay::paintDragged(QPainter& painter) const
 {
-    const DraggedMass* dragged = canvas_.dragged();
+    const DraggedPart* dragged = canvas_.dragged();
     const auto& tried = session_.tried();
     if (!dragged || !tried || &dragged->solution() != canvas_.drawn()) return;
     const Theme& theme = Theme::now();
@@ -106,7 +106,7 @@ void SceneOverlay::paintDragged(QPainter& painter) const
     painter.drawEllipse(QPointF(to.x(), to.y()), 6.0, 6.0);
     painter.setBrush(Qt::NoBrush);
     QString words = tr("%1 on %2")
-                        .arg(QString::fromStdString(session_.units().text(dragged->kilograms(), QuantityKind::mass)),
+                        .arg(dragged->words(session_.units()),
                              QString::fromStdString(dragged->placeName()));
     if (const Mode* mode = canvas_.mode()) {
         const auto at = static_cast<std::size_t>(mode->number - 1);

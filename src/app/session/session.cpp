@@ -9,6 +9,7 @@
 #include "core/assess/model_checks.hpp"
 #include "core/studies/cost.hpp"
 #include "core/studies/self_weight.hpp"
+#include "core/studies/remedy.hpp"
 #include "core/studies/settling.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/assembly_file.hpp"
@@ -56,7 +57,9 @@ Session::Session(QObject* parent) : QObject(parent)
     });
     connect(answers_.get(), &Answers::stageChanged, this,
             [this](std::string_view study, const QString& stage, double fraction) {
-                if (study != settlingStudy().key || job_) return;
+                if (job_) return;
+                if (study == remedyStudy().key) return stageMoved(stage, fraction);
+                if (study != settlingStudy().key) return;
                 const auto known = settling();
                 const auto solved = known ? known->rounds.size() + known->remarks.size() : 1;
                 stageMoved(tr("mesh %1 of %2: %3").arg(solved).arg(settlingFactors.size()).arg(stage), fraction);

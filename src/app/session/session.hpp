@@ -1,7 +1,7 @@
 #pragma once
 #include "app/session/autosave.hpp"
 #include "core/assess/clash.hpp"
-#include "core/assess/moved_mass.hpp"
+#include "core/assess/moved_part.hpp"
 #include "core/assess/pairing.hpp"
 #include "core/assess/settling.hpp"
 #include "core/modal/self_weight.hpp"
@@ -100,7 +100,7 @@ public:
     void adopt(std::shared_ptr<const Solution>); ///< of the live model, found elsewhere
     bool solving() const { return job_ != nullptr; }
     /// That, or another long study.
-    bool running() const { return solving() || settlingNow(); }
+    bool running() const { return solving() || settlingNow() || findingRemedies(); }
     QString stage() const { return stage_; }
     double progress() const { return fraction_; }
     /// Solves the shown stave's model on coarser and finer meshes too, beside everything else.

@@ -254,6 +254,7 @@ void Session::findRemedies(const RemedyOrder& order)
     answers_->forget(remedyStudy(), stave.model);
     answers_->ask(remedyStudy(), stave.model, {order, answerOf(*stave.solution)});
     emit remedyMoved();
+    emit runChanged();
 }
 
 bool Session::findingRemedies() const
@@ -286,7 +287,11 @@ std::vector<Session::Promise> Session::promises() const
 void Session::answerArrived(std::string_view study)
 {
     if (study == selfWeightStudy().key) return weightMoved();
-    if (study == remedyStudy().key) return remedyMoved();
+    if (study == remedyStudy().key) {
+        emit remedyMoved();
+        emit runChanged();
+        return;
+    }
     if (study == settlingStudy().key) {
         emit settlingMoved();
         emit runChanged();

@@ -61,8 +61,9 @@ std::string placeWords(const RemedyCase&, int node);
 /// The nearest number of so many significant digits that lies no less far in a direction (up or down).
 double roundedOn(double amount, bool up, int digits);
 
-/// The model's equations on the solution's mesh, where they have the same unknowns; null where they have not.
-std::shared_ptr<const System> alikeSystem(const RemedyCase&, const Model&, Progress&);
+/// The model's equations on the solution's mesh, where they have the same unknowns; null where they have not. `moved`:
+/// whether nodes lie elsewhere.
+std::shared_ptr<const System> alikeSystem(const RemedyCase&, const Model&, Progress&, bool* moved = nullptr);
 
 /// What another system adds in the basis' coordinates.
 Added addedBy(const ModifiedModes&, const System& other, const System& own);

@@ -13,7 +13,8 @@ namespace {
 
 constexpr std::size_t placesTried = 6; ///< of each kind
 
-/// Nodes on which something may be put: points, and what lies on members, sheets and the outside of bodies.
+/// Nodes on which something may be put: points, and nodes of sheets and of the outside of bodies. Nothing is joined to a
+/// member between its ends.
 std::vector<int> openNodes(const RemedyCase& of)
 {
     const auto& mesh = of.solution.mesh;
@@ -21,13 +22,6 @@ std::vector<int> openNodes(const RemedyCase& of)
     for (std::size_t point = 0; point < of.solution.structure->frame.points.size(); ++point)
         open[point] = true;
     const auto take = [&](int node) { open[static_cast<std::size_t>(node)] = true; };
-    // Between the ends of a member only where it is long, or there are few ends.
-    const auto& frame = of.solution.structure->frame;
-    for (const auto& element : mesh.elements)
-        if (frame.points.size() < 8 ||
-            frame.length(frame.members[static_cast<std::size_t>(element.member)]) > 0.2 * frame.span())
-            for (const int node : element.nodes)
-                take(node);
     for (const auto& shell : mesh.shells)
         for (std::size_t corner = 0; corner < shell.corners(); ++corner)
             take(shell.nodes[corner]);
@@ -231,9 +225,6 @@ std::string placeWords(const RemedyCase& of, int node)
     if (isNamed(of, node)) return endName(of, node);
     const auto& mesh = of.solution.mesh;
     std::string on;
-    for (const auto& element : mesh.elements)
-        if (element.nodes[0] == node || element.nodes[1] == node)
-            on = frame.members[static_cast<std::size_t>(element.member)].name;
     for (const auto& shell : mesh.shells)
         if (on.empty() && std::find(shell.nodes.begin(), shell.nodes.end(), node) != shell.nodes.end())
             on = frame.partName(shell.sheet);
@@ -295,9 +286,11 @@ std::vector<Candidate> propCandidates(const RemedyCase& of)
 {
     std::vector<Candidate> all;
     const std::vector<int> nodes = openNodes(of);
+    const double most = motionSquared(of, -1).maxCoeff();
     for (int axis = 0; axis < 3; ++axis) {
         const Eigen::VectorXd worth = motionSquared(of, axis);
         for (const int node : bestPlaces(of, nodes, worth, placesTried / 2)) {
+            if (worth[node] < 1e-4 * most) continue;
             const double own = of.lambda() / worth[node]; // the mode's own stiffness there
             Candidate prop;
             prop.kind = "prop";
@@ -368,6 +361,7 @@ std::vector<Candidate> strutCandidates(const RemedyCase& of)
     };
     std::vector<Pair> pairs;
     const double span = of.solution.structure->frame.span();
+    const double longest = (ends.size() < 16 ? 1.01 : 0.5) * span; // a small frame's own diagonals
     std::vector<Eigen::Matrix3Xd> motions;
     for (const int node : ends) {
         motions.emplace_back(3, static_cast<Eigen::Index>(of.moved.size()));
@@ -378,7 +372,7 @@ std::vector<Candidate> strutCandidates(const RemedyCase& of)
         for (std::size_t two = one + 1; two < ends.size(); ++two) {
             const Eigen::Vector3d along = placeOf(of, ends[two]) - placeOf(of, ends[one]);
             const double length = along.norm();
-            if (length < 0.03 * span || length > 0.7 * span) continue;
+            if (length < 0.03 * span || length > longest) continue;
             const double stretch =
                 (along.transpose() * (motions[two] - motions[one])).squaredNorm() / (length * length);
             const double gain =

@@ -15,7 +15,10 @@ namespace undisona {
 
 namespace {
 
-constexpr double littleStep = 1e-3;          ///< of a word, for its slope
+constexpr double littleStep = 1e-3; ///< of a word, for its slope
+/// Where nodes move, unknowns that stay as they are shear thin elements, which costs with the square of the step: a
+/// smaller one, and the half of it, from which the limit is extrapolated.
+constexpr double movedStep = 4e-4;
 constexpr double remeshedStep = 1e-2;        ///< where two runs on two meshes tell it
 constexpr Eigen::Index mostRemeshed = 6000;  ///< unknowns of such runs
 constexpr Eigen::Index mostUnknowns = 80000; ///< beyond which equations are not made anew for each word
@@ -113,7 +116,7 @@ std::optional<double> slopeByRuns(const RemedyCase& of, const SaidQuantity& said
 
 } // namespace
 
-std::shared_ptr<const System> alikeSystem(const RemedyCase& of, const Model& model, Progress& progress)
+std::shared_ptr<const System> alikeSystem(const RemedyCase& of, const Model& model, Progress& progress, bool* moved)
 {
     const auto built = buildStructure(model, progress);
     const MeshPlan plan = planOf(of.solution.mesh);
@@ -122,6 +125,9 @@ std::shared_ptr<const System> alikeSystem(const RemedyCase& of, const Model& mod
         return nullptr;
     const FrameMesh mesh = meshOf(built.structure, plan.splits, plan.sizes, &progress);
     if (progress.stopped() || !sameMesh(mesh, of.solution.mesh)) return nullptr;
+    if (moved)
+        *moved = !std::equal(mesh.nodes.begin(), mesh.nodes.end(), of.solution.mesh.nodes.begin(),
+                             [](const MeshNode& a, const MeshNode& b) { return a.place == b.place; });
     auto system = std::make_shared<const System>(assemble(built.structure, mesh, progress));
     return sameUnknowns(*system, of.system) ? system : nullptr;
 }
@@ -135,6 +141,32 @@ Added addedBy(const ModifiedModes& in, const System& other, const System& own)
 
 namespace {
 
+/// Of lambda by a word; nothing where its equations do not stay alike.
+std::optional<double> slopeOn(const RemedyCase& of, const SaidQuantity& said, double step, Progress& progress,
+                              bool* moved = nullptr)
+{
+    const Eigen::MatrixXd shapes = shapesOf(of);
+    std::array<Eigen::MatrixXd, 2> sides;
+    for (std::size_t side = 0; side < 2; ++side) {
+        const double value = said.value + (side ? step : -step);
+        const auto system = alikeSystem(of, changedBy(of, saidAnew(said, of.model, value)), progress, moved);
+        if (!system) return std::nullopt;
+        sides[side] = forces(*system, of.lambda(), shapes);
+    }
+    return largest(shapes.transpose() * (sides[1] - sides[0])) / (2.0 * step);
+}
+
+std::optional<double> slopeOn(const RemedyCase& of, const SaidQuantity& said, Progress& progress)
+{
+    bool moved = false;
+    const auto plain = slopeOn(of, said, stepOf(of, said, littleStep), progress, &moved);
+    if (!plain || !moved) return plain;
+    const double step = stepOf(of, said, movedStep);
+    const auto whole = slopeOn(of, said, step, progress), half = slopeOn(of, said, step / 2.0, progress);
+    if (!whole || !half) return plain;
+    return (4.0 * *half - *whole) / 3.0; // Richardson 1911
+}
+
 std::vector<WordSlope> slopesIn(const RemedyCase& of, Progress& progress, Findings& leftOut)
 {
     std::vector<WordSlope> slopes;
@@ -146,23 +178,15 @@ std::vector<WordSlope> slopesIn(const RemedyCase& of, Progress& progress, Findin
         return slopes;
     }
     const auto all = saidQuantities(of.model);
-    const Eigen::MatrixXd shapes = shapesOf(of);
     std::vector<std::string> untold;
     for (std::size_t at = 0; at < all.size() && !progress.stopped(); ++at) {
         progress.stage("what each word is worth");
         progress.fraction(double(at) / double(all.size()));
         const SaidQuantity& said = all[at];
         if (said.value == 0.0 && said.kind != QuantityKind::length) continue;
-        const double step = stepOf(of, said, littleStep);
-        const auto more = alikeSystem(of, changedBy(of, saidAnew(said, of.model, said.value + step)), progress);
-        const auto less =
-            more ? alikeSystem(of, changedBy(of, saidAnew(said, of.model, said.value - step)), progress) : nullptr;
         WordSlope word{said};
-        if (less)
-            word.slope = hertzPer(largest(shapes.transpose() *
-                                          (forces(*more, of.lambda(), shapes) - forces(*less, of.lambda(), shapes))) /
-                                      (2.0 * step),
-                                  of.hertz());
+        if (const auto slope = slopeOn(of, said, progress))
+            word.slope = hertzPer(*slope, of.hertz());
         else if (const auto byRuns =
                      of.system.size() <= mostRemeshed ? slopeByRuns(of, said, progress) : std::optional<double>()) {
             word.slope = *byRuns;
@@ -175,9 +199,13 @@ std::vector<WordSlope> slopesIn(const RemedyCase& of, Progress& progress, Findin
         slopes.push_back(std::move(word));
     }
     if (!untold.empty())
-        leftOut.push_back(noteAt({}, fmt::format("with {} words the mesh or what is joined changes: what they are "
-                                                 "worth is not told ({}{})",
-                                                 untold.size(), untold.front(), untold.size() > 1 ? ", ..." : "")));
+        leftOut.push_back(noteAt({}, untold.size() == 1
+                                         ? fmt::format("with one word the mesh or what is joined changes, so that what "
+                                                       "it is worth is not told: {}",
+                                                       untold.front())
+                                         : fmt::format("with {} words the mesh or what is joined changes, so that what "
+                                                       "they are worth is not told: {}, ...",
+                                                       untold.size(), untold.front())));
     std::stable_sort(slopes.begin(), slopes.end(),
                      [](const WordSlope& a, const WordSlope& b) { return std::abs(a.percent) > std::abs(b.percent); });
     return slopes;

@@ -1,4 +1,4 @@
-#include "core/assess/moved_mass.hpp"
+#include "core/assess/moved_part.hpp"
 #include "tests/said_model.hpp"
 
 using namespace undisona;
@@ -25,24 +25,41 @@ SaidModel beamWith(const std::string& point, const std::string& count)
 
 } // namespace
 
-TEST(MovedMass, WithAllModesAtHandIsTheModelSolvedAnew)
+TEST(MovedPart, WithAllModesAtHandIsTheModelSolvedAnew)
 {
     const auto before = beamWith("Beam.2", "").solvedUnjudged(), after = beamWith("Beam.5", "").solvedUnjudged();
     const auto& mass = before->structure->pointMasses.front();
-    const QuickModes quick = MovedMass(*before, mass).at(before->structure->frame.pointNamed("Beam.5"));
+    const QuickModes quick = MovedPart(*before, mass).at(before->structure->frame.pointNamed("Beam.5"));
     ASSERT_EQ(quick.hertz.size(), after->modes.size());
     for (std::size_t at = 0; at < 40; ++at)
         EXPECT_NEAR(quick.hertz[at] / after->modes[at].frequency, 1.0, 1e-6) << at;
-    const QuickModes still = MovedMass(*before, mass).at(mass.point);
+    const QuickModes still = MovedPart(*before, mass).at(mass.point);
     for (std::size_t at = 0; at < 40; ++at)
         EXPECT_NEAR(still.hertz[at] / before->modes[at].frequency, 1.0, 1e-6) << at;
 }
 
-TEST(MovedMass, WithFewModesIsAboveAndItsWhiskerReachesTowardsWhatIsTrue)
+TEST(MovedPart, ASpringThatGoesElsewhereIsTheModelSolvedAnew)
+{
+    const auto with = [](const char* point) {
+        SaidModel said = beamWith("Beam.2", "");
+        said.say("ground-spring", {{"points", point}, {"kz", "40 kN/m"}, {"krx", "200 N m"}, {"x-towards", "1, 0, 1"}});
+        return said.solvedUnjudged();
+    };
+    const auto before = with("Beam.7"), after = with("Beam.4");
+    const auto& holds = before->structure->holds;
+    const auto springs =
+        std::find_if(holds.begin(), holds.end(), [](const Hold& hold) { return hold.elastic[2] > 0.0; });
+    ASSERT_NE(springs, holds.end());
+    const QuickModes quick = MovedPart(*before, *springs).at(before->structure->frame.pointNamed("Beam.4"));
+    for (std::size_t at = 0; at < 40; ++at)
+        EXPECT_NEAR(quick.hertz[at] / after->modes[at].frequency, 1.0, 1e-6) << at;
+}
+
+TEST(MovedPart, WithFewModesIsAboveAndItsWhiskerReachesTowardsWhatIsTrue)
 {
     const auto before = beamWith("Beam.2", "12").solvedUnjudged(), after = beamWith("Beam.5", "12").solvedUnjudged();
     const QuickModes quick =
-        MovedMass(*before, before->structure->pointMasses.front()).at(before->structure->frame.pointNamed("Beam.5"));
+        MovedPart(*before, before->structure->pointMasses.front()).at(before->structure->frame.pointNamed("Beam.5"));
     for (std::size_t at = 0; at < 4; ++at) {
         EXPECT_GE(quick.hertz[at], after->modes[at].frequency * (1.0 - 1e-9)) << at;
         EXPECT_LT(quick.hertz[at] / after->modes[at].frequency, 1.02) << at;
@@ -51,7 +68,7 @@ TEST(MovedMass, WithFewModesIsAboveAndItsWhiskerReachesTowardsWhatIsTrue)
     }
 }
 
-TEST(MovedMass, OfABodyThatFloatsKeepsItsRigidMotions)
+TEST(MovedPart, OfABodyThatFloatsKeepsItsRigidMotions)
 {
     SaidModel said = steel();
     said.say("run",
@@ -59,7 +76,7 @@ TEST(MovedMass, OfABodyThatFloatsKeepsItsRigidMotions)
         .say("mass", {{"mass", "3 kg"}, {"points", "Beam.1"}})
         .say("lowest", {{"count", "8"}});
     const auto solution = said.solvedUnjudged();
-    const QuickModes quick = MovedMass(*solution, solution->structure->pointMasses.front())
+    const QuickModes quick = MovedPart(*solution, solution->structure->pointMasses.front())
                                  .at(solution->structure->frame.pointNamed("Beam.6"));
     ASSERT_EQ(quick.hertz.size(), solution->modes.size());
     for (std::size_t at = 0; at < 6; ++at)
