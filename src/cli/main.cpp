@@ -461,6 +461,8 @@ int main(int argc, char** argv)
 
     RemedyOptions remedyOptions;
     auto* remedy = addRemedyCommand(app, remedyOptions);
+    SweepOptions sweepOptions;
+    auto* sweeping = addSweepCommand(app, sweepOptions);
 
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
@@ -474,6 +476,7 @@ int main(int argc, char** argv)
         if (*film) return refuse(filmInstead(filmOptions));
         if (*mass) return runMass(model, take, options.format, options.out);
         if (*remedy) return runRemedy(remedyOptions);
+        if (*sweeping) return runSweep(sweepOptions);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);
         if (*check) return runCheck(model, take);
@@ -490,7 +493,8 @@ int main(int argc, char** argv)
     };
     // The dense library asks for its rooms again and again where there are none.
     constexpr double leastMegabytes = 150.0;
-    if ((*modes || *settling || *remedy || *study || *exporting || *engine) && availableMegabytes() < leastMegabytes) {
+    if ((*modes || *settling || *remedy || *sweeping || *study || *exporting || *engine) &&
+        availableMegabytes() < leastMegabytes) {
         report({errorAt({},
                         fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",
                                     availableMegabytes(), leastMegabytes),

@@ -2,8 +2,10 @@
 
 #include "cli/loaded_model.hpp"
 #include "core/io/remedy_table.hpp"
+#include "core/io/sweep_table.hpp"
 #include "core/model/stated.hpp"
 #include "core/studies/remedy.hpp"
+#include "core/studies/sweep.hpp"
 
 #include <fmt/format.h>
 
@@ -126,6 +128,54 @@ int runRemedy(const RemedyOptions& options)
     code = writeOut(text, options.out, loaded->inputs);
     const bool reached = !remedy->proposals.empty() && remedy->proposals.front().reaches;
     return code != good ? code : options.words || reached ? good : modelError;
+}
+
+CLI::App* addSweepCommand(CLI::App& app, SweepOptions& options)
+{
+    auto* sweep = app.add_subcommand("sweep", "let one word of the model go from a value to another and say where the "
+                                              "frequencies go, where they cross and where they veer");
+    sweep->add_option("model", options.model, "model file")->required();
+    sweep->add_option("--word", options.word, "its name, as remedy --words lists them, or the beginning of it")
+        ->required();
+    sweep->add_option("--from", options.from, "the first value, such as 6mm; the one that is said, otherwise");
+    sweep->add_option("--to", options.to, "the last value")->required();
+    sweep->add_option("--steps", options.steps, "runs beyond the first; 12 otherwise")->check(CLI::Range(1, 200));
+    sweep->add_option("--take", options.take, "a take or a state by name instead of the live model");
+    sweep->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
+    sweep->add_option("--out", options.out, "file to write instead of standard output");
+    return sweep;
+}
+
+int runSweep(const SweepOptions& options)
+{
+    int code = good;
+    const auto loaded = loadModel(options.model, options.take, code);
+    if (!loaded) return code;
+    const auto word = wordNamed(loaded->model, options.word);
+    if (!word) {
+        report(word.findings());
+        return wrongUsage;
+    }
+    SweepOrder order{*word, word->value, 0.0, options.steps};
+    for (const auto& [text, value] : {std::pair(&options.from, &order.from), std::pair(&options.to, &order.to)}) {
+        if (text->empty()) continue;
+        const auto read = readQuantity(*text, word->kind, NumberStyle::file);
+        if (const auto* problem = std::get_if<QuantityProblem>(&read)) return refuse(problem->what);
+        *value = std::get<Quantity>(read).si;
+    }
+    Progress progress;
+    KeptRuns kept;
+    const auto found = sweepStudy().run(loaded->model, order, {progress, kept});
+    if (!found) {
+        report(found.findings());
+        return modelError;
+    }
+    report(found->findings);
+    if (hasError(found->findings)) return modelError;
+    const std::string text = options.format == "json"  ? jsonOf(*found).dump(2) + "\n"
+                             : options.format == "csv" ? sweepCsv(*found)
+                                                       : sweepTable(*found);
+    return writeOut(text, options.out, loaded->inputs);
 }
 
 } // namespace undisona

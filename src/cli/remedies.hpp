@@ -16,6 +16,17 @@ struct RemedyOptions {
 
 CLI::App* addRemedyCommand(CLI::App&, RemedyOptions&);
 
+/// The options of `sweep`, as typed.
+struct SweepOptions {
+    std::string model, take, word, from, to, format = "table", out;
+    long steps = 12;
+};
+
+CLI::App* addSweepCommand(CLI::App&, SweepOptions&);
+
+/// Frequencies over one word of a model.
+int runSweep(const SweepOptions&);
+
 /// What moves a mode out of the way: a table, CSV or JSON; one of the proposals as a take of the model.
 int runRemedy(const RemedyOptions&);
 

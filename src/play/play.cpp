@@ -1,6 +1,7 @@
 // Opens the mast, solves, steps through its modes, shows the clash, applies the fix and compares; leaves
 // pictures and a summary in the folder named on the command line.
 #include "app/ledger/ledger_view.hpp"
+#include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/score/score_view.hpp"
@@ -15,6 +16,8 @@
 #include <QApplication>
 #include <QDir>
 #include <QFile>
+#include <QLabel>
+#include <QRegularExpression>
 #include <QScreen>
 #include <QTableWidget>
 #include <QTest>
@@ -36,6 +39,7 @@ public:
         atRest();
         modes();
         clash();
+        remedy();
         fix();
         finding();
         others();
@@ -107,6 +111,30 @@ private:
         driver_.window().readings().showPage("energy");
         driver_.window().scene().paint(Colouring::energy);
         picture("energy");
+        driver_.window().scene().paint(Colouring::size);
+    }
+
+    /// The map of what a kilogram does, the list, a row of it as a take, solved; then taken back.
+    void remedy()
+    {
+        Session& session = driver_.session();
+        session.showMode(0, 4);
+        driver_.window().readings().showPage("remedy");
+        driver_.window().scene().paint(Colouring::massSlope);
+        driver_.click("Find what does it");
+        auto* table = driver_.window().findChild<ReadingTable*>("remedyTable");
+        driver_.until([&] { return table->isVisible() && table->rowCount() > 0; }, "the remedies");
+        driver_.calm();
+        driver_.click(table->viewport()->mapToGlobal(table->visualItemRect(table->item(0, 1)).center()));
+        driver_.moveTo(driver_.window().mapToGlobal(QPoint(430, 480)));
+        picture("remedy");
+        const auto proposal = (**session.remedy()).proposals.front();
+        driver_.click("Solve it as a take");
+        driver_.until([&] { return session.staves()[1].solution != nullptr; }, "the remedy's modes");
+        const QString promise = driver_.window().findChild<QLabel*>("remedyPromises")->text();
+        say(QString::fromStdString("The remedy: " + proposal.change.words) + " | " +
+            promise.section("·", 1).remove(QRegularExpression("<[^>]*>")).simplified());
+        session.undo();
         driver_.window().scene().paint(Colouring::size);
     }
 

@@ -395,6 +395,51 @@ TEST(CommandLine, OneThreadAndTwoGiveTheSame)
     EXPECT_NE(run("modes " + path + " --threads 0").code, 0);
 }
 
+TEST(CommandLine, RemediesAsTableCsvAndJsonAndAsATakeOfTheModel)
+{
+    const std::string mast = example("radar-mast");
+    const Ran table = run("remedy " + mast);
+    EXPECT_EQ(table.code, 0) << table.err;
+    EXPECT_NE(table.out.find("every clash cleared"), std::string::npos);
+    const Ran answer = run("remedy " + mast + " --mode 3 --above 12Hz --only prop --only strut --format json");
+    ASSERT_EQ(answer.code, 0) << answer.err;
+    const auto json = nlohmann::json::parse(answer.out);
+    EXPECT_EQ(json["goal"], "mode 3 above 12 Hz");
+    const auto& best = json["proposals"][0];
+    EXPECT_TRUE(best["reaches"].get<bool>());
+    EXPECT_GE(best["after"].get<double>(), 12.0);
+    for (const auto& one : json["proposals"])
+        EXPECT_TRUE(one["kind"] == "prop" || one["kind"] == "strut" || one["kind"] == "two") << one["kind"];
+    const Ran csv = run("remedy " + mast + " --words --format csv");
+    EXPECT_EQ(csv.code, 0) << csv.err;
+    EXPECT_NE(csv.out.find("deck plates and railing"), std::string::npos);
+
+    // The proposal as a take of the same document, solved: what was promised comes.
+    const auto to = scratch() / "taken.undisona.json";
+    const Ran taken = run("remedy " + mast + " --mode 3 --above 12Hz --only prop --choose 1 --to " + to.string());
+    ASSERT_EQ(taken.code, 0) << taken.err;
+    const auto document = nlohmann::json::parse(contents(to));
+    const std::string name = document["takes"].back()["name"];
+    EXPECT_EQ(document["takes"].size(), 2U);
+    const Ran solved = run("modes " + to.string() + " --take \"" + name + "\" --count 8 --format json");
+    ASSERT_EQ(solved.code, 0) << solved.err;
+    double nearest = 1e9;
+    for (const auto& mode : nlohmann::json::parse(solved.out)["modes"])
+        nearest = std::min(nearest, std::abs(mode["frequency_hz"].get<double>() / best["after"].get<double>() - 1.0));
+    EXPECT_LT(nearest, 2e-3);
+
+    // What cannot be meant is refused; what cannot be done is said, and exits so.
+    EXPECT_EQ(run("remedy " + mast + " --above 12Hz").code, 2);
+    EXPECT_EQ(run("remedy " + mast + " --mode 3 --above 12Hz --below 9Hz").code, 2);
+    EXPECT_EQ(run("remedy " + mast + " --mode 3 --above 12kg").code, 2);
+    EXPECT_EQ(run("remedy " + mast + " --choose 1").code, 2);
+    EXPECT_EQ(run("remedy " + mast + " --mode 3 --above 9Hz").code, 1);
+    const Ran far = run("remedy " + mast + " --mode 1 --above 300Hz --only mass --only strut");
+    EXPECT_EQ(far.code, 1);
+    EXPECT_NE(far.err.find("within these limits"), std::string::npos) << far.err;
+    EXPECT_EQ(run("remedy " + mast + " --choose 1 --to " + mast).code, 2); // read by the same run
+}
+
 TEST(CommandLine, NeverWritesOverWhatItReads)
 {
     const std::string model = written("own.undisona.json", cantilever);

@@ -2,7 +2,9 @@
 #include "core/model/document_io.hpp"
 #include "core/studies/cost.hpp"
 #include "core/studies/self_weight.hpp"
+#include "core/studies/remedy.hpp"
 #include "core/studies/settling.hpp"
+#include "core/studies/sweep.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -490,7 +492,9 @@ TEST(Engine, EveryFieldOfEveryAnswerGoesThroughItAndBack)
     sendsEveryField(settlingStudy());
     sendsEveryField(selfWeightStudy());
     sendsEveryField(costStudy());
-    EXPECT_EQ(studies().size(), 4u) << "one that is new is to stand above";
+    sendsEveryField(remedyStudy());
+    sendsEveryField(sweepStudy());
+    EXPECT_EQ(studies().size(), 6u) << "one that is new is to stand above";
 }
 
 TEST(Engine, TellsWhatARunWouldCostUnderTheNumberItWasAskedWith)

@@ -1,3 +1,4 @@
+#include "app/readings/plot.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
 #include "app/scene/scene_view.hpp"
@@ -64,5 +65,44 @@ TEST(Remedy, TheMastsClashIsClearedByTheListAlone)
     driver.window().resize(1920, 1080);
     driver.window().readings().showPage("remedy");
     driver.window().scene().paint(Colouring::massSlope);
+    driver.calm();
+}
+
+TEST(Remedy, OneWordOverARangeDrawsItsLines)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.window().readings().showPage("remedy");
+    driver.calm();
+    driver.click("Over a range");
+    auto* word = driver.window().findChild<QComboBox*>("sweepWord");
+    driver.until([&] { return word->isVisible() && word->count() > 10; }, "the words");
+    word->setFocus();
+    const int antenna = word->findText("antenna gearbox: the mass", Qt::MatchStartsWith);
+    ASSERT_GE(antenna, 0);
+    while (word->currentIndex() != antenna)
+        driver.press(word->currentIndex() < antenna ? "Down" : "Up");
+    auto* to = driver.window().findChild<QLineEdit*>("sweepTo");
+    const QPoint place = to->mapToGlobal(to->rect().center());
+    driver.click(place);
+    driver.press("a", {"Control_L"});
+    driver.type("a lot");
+    driver.press("Return");
+    EXPECT_FALSE(driver.session().sweeping()); // said, and nothing is lost
+    EXPECT_EQ(to->text(), "a lot");
+    driver.press("a", {"Control_L"});
+    driver.type("140 kg");
+    driver.click("Sweep it");
+    driver.until(
+        [&] {
+            const auto known = driver.session().sweep();
+            return !driver.session().sweeping() && known && *known && (**known).steps.size() == 13;
+        },
+        "thirteen values");
+    const auto found = *driver.session().sweep();
+    // Heavier on top is slower.
+    EXPECT_LT(found->steps.back().hertz[0], found->steps.front().hertz[0]);
+    EXPECT_NEAR(found->steps.back().value, 140.0, 1e-9);
+    EXPECT_TRUE(driver.window().findChild<Plot*>("sweepPlot")->isVisible());
     driver.calm();
 }

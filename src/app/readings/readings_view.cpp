@@ -1,7 +1,6 @@
 #include "app/readings/readings_view.hpp"
 
 #include "app/readings/checks_page.hpp"
-#include "app/readings/clashes_page.hpp"
 #include "app/readings/compare_page.hpp"
 #include "app/readings/energy_page.hpp"
 #include "app/readings/mass_page.hpp"
@@ -26,9 +25,8 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     addTab(new ModesPage(session, this), tr("Modes"));
     mass_ = new MassPage(session, this);
     addTab(mass_, tr("Mass"));
-    addTab(new ClashesPage(session, this), tr("Clashes"));
     remedy_ = new RemedyPage(session, this);
-    addTab(remedy_, tr("Remedy"));
+    addTab(remedy_, tr("Clashes"));
     addTab(energy, tr("Energy"));
     addTab(new ComparePage(session, this), tr("Compare"));
     mesh_ = new MeshPage(session, this);
@@ -44,6 +42,11 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
 
 void ReadingsView::showPage(const QString& name)
 {
+    if (name == "remedy") {
+        setCurrentWidget(remedy_);
+        return remedy_->showRemedy();
+    }
+    if (name == "clashes") remedy_->showClashes();
     for (int at = 0; at < count(); ++at)
         if (tabText(at).toLower() == name) setCurrentIndex(at);
 }
@@ -68,7 +71,7 @@ void ReadingsView::askStiffness(const QString& point)
 
 void ReadingsView::findRemedies()
 {
-    setCurrentWidget(remedy_);
+    showPage("remedy");
     remedy_->find();
 }
 

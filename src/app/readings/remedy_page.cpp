@@ -1,5 +1,7 @@
 #include "app/readings/remedy_page.hpp"
 
+#include "app/readings/clashes_page.hpp"
+#include "app/readings/sweep_view.hpp"
 #include "core/assess/clash.hpp"
 #include "core/assess/pairing.hpp"
 
@@ -61,14 +63,19 @@ RemedyPage::RemedyPage(Session& session, QWidget* parent) : PartedPage(session, 
     words_->setWordWrap(true);
     words_->setHeads({tr("word"), tr("now"), tr("Hz per 1 %")});
     words_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    sweep_ = new SweepView(session_, this);
     auto* below = new QWidget(this);
     auto* row = new QHBoxLayout(below);
     row->setContentsMargins(12, 6, 8, 2);
     row->addWidget(take_);
     row->addStretch();
-    makeParts("remedyParts",
-              {{tr("Changes"), stacked({{question, 0}, {answer_, 0}, {table_, 1}, {below, 0}, {promises_, 0}})},
-               {tr("What each word is worth"), stacked({{wordsAbove_, 0}, {words_, 1}})}});
+    clashes_ = new ClashesPage(session_, this);
+    connect(clashes_, &Page::sentenceWanted, this, &Page::sentenceWanted);
+    makeParts("clashParts",
+              {{tr("Clashes"), clashes_},
+               {tr("Remedy"), stacked({{question, 0}, {answer_, 0}, {table_, 1}, {below, 0}, {promises_, 0}})},
+               {tr("Words"), stacked({{wordsAbove_, 0}, {words_, 1}})},
+               {tr("Over a range"), sweep_}});
     for (auto* each : {table_, words_})
         connect(each, &ReadingTable::told, &session_, &Session::told);
     connect(table_, &ReadingTable::keyChosen, this, &RemedyPage::preview);
@@ -77,7 +84,9 @@ RemedyPage::RemedyPage(Session& session, QWidget* parent) : PartedPage(session, 
         take();
     });
     connect(words_, &ReadingTable::keyActivated, this, [this](int key) {
-        if (shown_) emit sentenceWanted(shown_->words[static_cast<std::size_t>(key)].said.sentence);
+        if (!shown_) return;
+        emit sentenceWanted(shown_->words[static_cast<std::size_t>(key)].said.sentence);
+        sweep_->choose(shown_->words[static_cast<std::size_t>(key)].said);
     });
     connect(take_, &QPushButton::clicked, this, &RemedyPage::take);
     connect(&session_, &Session::remedyMoved, this, &RemedyPage::renew);
@@ -200,7 +209,11 @@ void RemedyPage::find()
     if (const auto asked = order()) session_.findRemedies(*asked);
 }
 
-void RemedyPage::fillPart(int) {}
+void RemedyPage::fillPart(int part)
+{
+    stale_->setVisible(part != 0 && session_.shown().stale); // the clashes say it themselves
+    if (part == 3) sweep_->fill();
+}
 
 void RemedyPage::select()
 {
@@ -271,12 +284,14 @@ void RemedyPage::fill()
     take_->setVisible(any);
     if (any) fillProposals(*shown_);
     wordsAbove_->setText(shown_ && !shown_->words.empty()
-                             ? tr("How far one per cent more of each word takes mode %1. Enter goes to its sentence.")
+                             ? tr("How far one per cent more of each word takes mode %1. A click goes to its sentence, "
+                                  "and makes it the word that is swept.")
                                    .arg(shown_->wordsOf)
                              : tr("What each word is worth to a mode is found together with the changes."));
     words_->setVisible(shown_ && !shown_->words.empty());
     if (shown_ && !shown_->words.empty()) fillWords(*shown_);
     fillPromises();
+    fillPart(shownPart());
 }
 
 void RemedyPage::fillProposals(const Remedy& remedy)

@@ -9,12 +9,17 @@ class QPushButton;
 
 namespace undisona {
 
-/// What moves a mode out of the way: changes that do it, each a click away from being a take; and what each word of the
-/// model is worth to it.
+class ClashesPage;
+class SweepView;
+
+/// Which excitation meets which mode, and what moves it out of the way: changes that do it, each a click away from
+/// being a take; what each word of the model is worth to it; one word over a range.
 class RemedyPage : public PartedPage {
     Q_OBJECT
 public:
     RemedyPage(Session&, QWidget* parent);
+    void showClashes() { showPart(0); }
+    void showRemedy() { showPart(1); }
     void find(); ///< as the words above say
 
 signals:
@@ -41,6 +46,8 @@ private:
     QPushButton *find_, *take_;
     QLabel *answer_, *promises_, *wordsAbove_;
     ReadingTable *table_, *words_;
+    SweepView* sweep_;
+    ClashesPage* clashes_;
     std::optional<Remedy> shown_;
     int chosen_ = -1;
 };

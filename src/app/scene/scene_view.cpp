@@ -88,11 +88,13 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     phase_->setRange(0, 100);
     phase_->setObjectName("phase");
     phase_->setAccessibleName(tr("phase"));
+    phase_->setToolTip(tr("phase"));
     amplitude_ = new QSlider(Qt::Horizontal, controls_);
     amplitude_->setRange(5, 300);
     amplitude_->setValue(100);
     amplitude_->setObjectName("amplitude");
     amplitude_->setAccessibleName(tr("amplitude"));
+    amplitude_->setToolTip(tr("amplitude"));
     for (auto* slider : {phase_, amplitude_}) {
         slider->setMinimumWidth(44);
         slider->setMaximumWidth(120);
@@ -119,6 +121,7 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
         auto* label = new QLabel(text, controls_);
         label->setMinimumWidth(1);
         label->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Preferred);
+        barWords_.push_back(label);
         return label;
     };
     row->addWidget(play_);
@@ -256,6 +259,8 @@ void SceneView::resizeEvent(QResizeEvent*)
     const int cutting = cutBar_->sizeHint().height();
     cutBar_->setGeometry(2, height() - bar - cutting - 2, width() - 4, cutting);
     cutBar_->raise();
+    for (auto* label : barWords_)
+        label->setVisible(width() > 700); // the sliders say what they are when the pointer rests on them
     legend_->setVisible(width() > 560 && canvas_->look().colouring != Colouring::plain);
 }
 

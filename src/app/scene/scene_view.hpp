@@ -53,6 +53,7 @@ private:
     QPushButton* play_;
     QSlider *phase_, *amplitude_;
     QComboBox* colouring_;
+    std::vector<QWidget*> barWords_; ///< beside what they name
     ColourLegend* legend_;
 };
 

@@ -11,6 +11,7 @@
 #include "core/studies/self_weight.hpp"
 #include "core/studies/remedy.hpp"
 #include "core/studies/settling.hpp"
+#include "core/studies/sweep.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/assembly_file.hpp"
 #include "core/model/differences.hpp"
@@ -58,7 +59,7 @@ Session::Session(QObject* parent) : QObject(parent)
     connect(answers_.get(), &Answers::stageChanged, this,
             [this](std::string_view study, const QString& stage, double fraction) {
                 if (job_) return;
-                if (study == remedyStudy().key) return stageMoved(stage, fraction);
+                if (study == remedyStudy().key || study == sweepStudy().key) return stageMoved(stage, fraction);
                 if (study != settlingStudy().key) return;
                 const auto known = settling();
                 const auto solved = known ? known->rounds.size() + known->remarks.size() : 1;

@@ -8,6 +8,7 @@
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/remedy/remedy.hpp"
+#include "core/remedy/word_sweep.hpp"
 #include "core/units/display.hpp"
 
 #include <QElapsedTimer>
@@ -100,7 +101,7 @@ public:
     void adopt(std::shared_ptr<const Solution>); ///< of the live model, found elsewhere
     bool solving() const { return job_ != nullptr; }
     /// That, or another long study.
-    bool running() const { return solving() || settlingNow() || findingRemedies(); }
+    bool running() const { return solving() || settlingNow() || findingRemedies() || sweeping(); }
     QString stage() const { return stage_; }
     double progress() const { return fraction_; }
     /// Solves the shown stave's model on coarser and finer meshes too, beside everything else.
@@ -121,6 +122,10 @@ public:
     std::optional<Result<Remedy>> remedy() const;
     /// Makes a take with the proposal, which is solved, and remembers what was promised of it.
     void takeRemedy(const Proposal&);
+    /// Lets a word of the shown stave's model go from a value to another, beside everything else.
+    void sweepWord(const SweepOrder&);
+    bool sweeping() const;
+    std::optional<Result<WordSweep>> sweep() const; ///< what is known of that
     struct Promise {
         Proposal proposal;
         QString stave; ///< its take
@@ -195,6 +200,7 @@ signals:
     void settlingMoved();    ///< settling
     void weightMoved();      ///< selfWeight
     void remedyMoved();      ///< remedy
+    void sweepMoved();       ///< sweep
     void triedChanged();     ///< tried
     void draftChanged();     ///< draft
     void draftTold();        ///< its words

@@ -11,6 +11,7 @@
 #include "core/studies/remedy.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
+#include "core/studies/sweep.hpp"
 
 namespace undisona {
 
@@ -267,6 +268,25 @@ std::optional<Result<Remedy>> Session::remedy() const
     return answers_->find(remedyStudy(), shown().model);
 }
 
+void Session::sweepWord(const SweepOrder& order)
+{
+    if (sweeping()) return;
+    answers_->forget(sweepStudy(), shown().model);
+    answers_->ask(sweepStudy(), shown().model, order);
+    emit sweepMoved();
+    emit runChanged();
+}
+
+bool Session::sweeping() const
+{
+    return answers_->awaits(sweepStudy());
+}
+
+std::optional<Result<WordSweep>> Session::sweep() const
+{
+    return answers_->find(sweepStudy(), shown().model);
+}
+
 void Session::takeRemedy(const Proposal& proposal)
 {
     auto changed = stated(shown().model, proposal.change.statements);
@@ -287,8 +307,9 @@ std::vector<Session::Promise> Session::promises() const
 void Session::answerArrived(std::string_view study)
 {
     if (study == selfWeightStudy().key) return weightMoved();
-    if (study == remedyStudy().key) {
+    if (study == remedyStudy().key || study == sweepStudy().key) {
         emit remedyMoved();
+        emit sweepMoved();
         emit runChanged();
         return;
     }

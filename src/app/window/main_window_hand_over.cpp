@@ -5,6 +5,7 @@
 #include "app/window/main_window.hpp"
 #include "core/io/export.hpp"
 
+#include <QMenuBar>
 #include <QFileDialog>
 #include <QInputDialog>
 #include <QLineEdit>

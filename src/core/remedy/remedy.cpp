@@ -265,6 +265,7 @@ public:
         double missing;
         std::size_t candidate;
         double disturbs;
+        bool helps; ///< brings the mode nearer to where it is wanted
     };
 
     /// All of them, the static answers to their loads at once.
@@ -295,10 +296,10 @@ public:
             Search search(of_, one, in, judge);
             const Eigen::MatrixXd still = Eigen::MatrixXd::Zero(in.size(), in.size());
             const double missing = judge.of({still, still}).missing;
-            // What does nothing, or leads away, is no proposal.
-            if (auto proposal = search.best(); proposal && search.missing() < missing * (1.0 - 1e-3)) {
+            if (auto proposal = search.best()) {
                 const double disturbs = disturbance(of_, *proposal);
-                tried.push_back({std::move(*proposal), search.missing(), at, disturbs});
+                const bool helps = search.missing() < missing * (1.0 - 1e-3);
+                tried.push_back({std::move(*proposal), search.missing(), at, disturbs, helps});
             }
         }
     }
@@ -360,19 +361,22 @@ Result<Remedy> remediesFor(const Model& model, const Solution& solution, const S
     std::vector<Trial::Tried> tried;
     trial.run(candidates, tried, progress);
     if (std::none_of(tried.begin(), tried.end(), [](const Trial::Tried& one) { return one.proposal.reaches; })) {
-        std::stable_sort(tried.begin(), tried.end(), better);
+        // The few of each kind that do most, also where alone they do nothing: of two equal modes one stays behind.
         std::vector<Candidate> pairs;
-        const std::size_t few = std::min<std::size_t>(tried.size(), 6);
-        for (std::size_t one = 0; one < few; ++one)
-            for (std::size_t other = one + 1; other < few; ++other)
-                pairs.push_back(together(candidates[tried[one].candidate], candidates[tried[other].candidate]));
+        std::vector<std::size_t> few;
+        std::map<std::string, int> ofKind;
+        for (std::size_t at = 0; at < candidates.size(); ++at)
+            if (++ofKind[candidates[at].kind] <= 4) few.push_back(at);
+        for (std::size_t one = 0; one < few.size(); ++one)
+            for (std::size_t other = one + 1; other < few.size(); ++other)
+                pairs.push_back(together(candidates[few[one]], candidates[few[other]]));
         progress.stage("two changes at a time");
         trial.run(pairs, tried, progress);
     }
     if (progress.stopped()) return warningAt({}, "the search for remedies was stopped");
     std::stable_sort(tried.begin(), tried.end(), better);
     for (auto& one : tried)
-        if (remedy.proposals.size() < mostProposals) remedy.proposals.push_back(std::move(one.proposal));
+        if (one.helps && remedy.proposals.size() < mostProposals) remedy.proposals.push_back(std::move(one.proposal));
     remedy.staticError = trial.staticError;
     if (remedy.proposals.empty())
         remedy.findings.push_back(warningAt({}, "there is nothing to change within these limits", "Allow more."));

@@ -3,17 +3,18 @@
 #include "core/studies/remedy.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
+#include "core/studies/sweep.hpp"
 
 namespace undisona {
 
 static_assert(allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
                        SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity,
-                       WordSlope, Remedy, RemedyQuestion>());
+                       WordSlope, Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep>());
 
 const std::vector<Study>& studies()
 {
-    static const std::vector<Study> all{modesStudy().untyped(), settlingStudy().untyped(), selfWeightStudy().untyped(),
-                                        remedyStudy().untyped(), costStudy().untyped()};
+    static const std::vector<Study> all{modesStudy().untyped(),  settlingStudy().untyped(), selfWeightStudy().untyped(),
+                                        remedyStudy().untyped(), sweepStudy().untyped(),    costStudy().untyped()};
     return all;
 }
 
