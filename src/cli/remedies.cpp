@@ -36,6 +36,7 @@ std::variant<RemedyOrder, std::string> orderOf(const RemedyOptions& options)
         if (wrong.empty() && !(order.mostMass > 0.0)) wrong = "--most must be a mass above zero";
     }
     if (!wrong.empty()) return wrong;
+    order.everyWord = options.words;
     order.notOn = options.notOn;
     order.sections = options.sections;
     if (!options.only.empty()) {

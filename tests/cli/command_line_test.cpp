@@ -424,7 +424,8 @@ TEST(CommandLine, RemediesAsTableCsvAndJsonAndAsATakeOfTheModel)
     const Ran solved = run("modes " + to.string() + " --take \"" + name + "\" --count 8 --format json");
     ASSERT_EQ(solved.code, 0) << solved.err;
     double nearest = 1e9;
-    for (const auto& mode : nlohmann::json::parse(solved.out)["modes"])
+    const auto answered = nlohmann::json::parse(solved.out);
+    for (const auto& mode : answered["modes"])
         nearest = std::min(nearest, std::abs(mode["frequency_hz"].get<double>() / best["after"].get<double>() - 1.0));
     EXPECT_LT(nearest, 2e-3);
 

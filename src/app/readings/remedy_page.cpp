@@ -58,12 +58,25 @@ RemedyPage::RemedyPage(Session& session, QWidget* parent) : PartedPage(session, 
                          "its row does it too"));
     promises_ = richLabel("remedyPromises", this);
     wordsAbove_ = richLabel("wordsAbove", this);
+    everyWord_ = new QPushButton(tr("Find it for every word"), this);
+    everyWord_->setObjectName("everyWord");
+    connect(everyWord_, &QPushButton::clicked, this, [this] {
+        auto asked = order();
+        if (!asked) return;
+        asked->everyWord = true;
+        session_.findRemedies(*asked);
+    });
     words_ = new ReadingTable(this);
     words_->setObjectName("wordsTable");
     words_->setWordWrap(true);
     words_->setHeads({tr("word"), tr("now"), tr("Hz per 1 %")});
     words_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     sweep_ = new SweepView(session_, this);
+    auto* every = new QWidget(this);
+    auto* everyRow = new QHBoxLayout(every);
+    everyRow->setContentsMargins(12, 2, 8, 6);
+    everyRow->addWidget(everyWord_);
+    everyRow->addStretch();
     auto* below = new QWidget(this);
     auto* row = new QHBoxLayout(below);
     row->setContentsMargins(12, 6, 8, 2);
@@ -74,7 +87,7 @@ RemedyPage::RemedyPage(Session& session, QWidget* parent) : PartedPage(session, 
     makeParts("clashParts",
               {{tr("Clashes"), clashes_},
                {tr("Remedy"), stacked({{question, 0}, {answer_, 0}, {table_, 1}, {below, 0}, {promises_, 0}})},
-               {tr("Words"), stacked({{wordsAbove_, 0}, {words_, 1}})},
+               {tr("Words"), stacked({{wordsAbove_, 0}, {every, 0}, {words_, 1}})},
                {tr("Over a range"), sweep_}});
     for (auto* each : {table_, words_})
         connect(each, &ReadingTable::told, &session_, &Session::told);
@@ -288,6 +301,7 @@ void RemedyPage::fill()
                                   "and makes it the word that is swept.")
                                    .arg(shown_->wordsOf)
                              : tr("What each word is worth to a mode is found together with the changes."));
+    everyWord_->setEnabled(ready && !session_.findingRemedies());
     words_->setVisible(shown_ && !shown_->words.empty());
     if (shown_ && !shown_->words.empty()) fillWords(*shown_);
     fillPromises();

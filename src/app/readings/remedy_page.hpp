@@ -43,7 +43,7 @@ private:
     QComboBox* way_;
     QLineEdit *hertz_, *most_, *notOn_, *sections_;
     QCheckBox *masses_, *props_, *struts_, *said_;
-    QPushButton *find_, *take_;
+    QPushButton *find_, *take_, *everyWord_;
     QLabel *answer_, *promises_, *wordsAbove_;
     ReadingTable *table_, *words_;
     SweepView* sweep_;

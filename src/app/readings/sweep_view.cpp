@@ -141,6 +141,11 @@ void SweepView::fill()
             say(finding.severity == Severity::error ? theme.red : theme.amber, oneLine(finding));
         for (const auto& meeting : sweep.meetings)
             say(theme.quiet, meetingWords(sweep, meeting));
+        std::string bands;
+        for (const auto& excitation : session_.shown().excitations)
+            bands += (bands.empty() ? "" : ", ") + excitation.name;
+        if (!bands.empty())
+            say(theme.amber, tr("dashed: the margins of %1").arg(QString::fromStdString(bands)).toStdString());
         if (under) say(theme.quiet, tr("%1 values so far …").arg(sweep.steps.size()).toStdString());
     } else if (known) {
         for (const auto& finding : known->findings())
@@ -186,9 +191,7 @@ void SweepView::draw(const WordSweep& sweep)
             const double low = order * excitation.low * (1.0 - excitation.margin),
                          high = order * excitation.high * (1.0 + excitation.margin);
             if (low > highest) continue;
-            QString name = QString::fromStdString(excitation.name);
-            if (excitation.orders.size() > 1) name += QString(" × %1").arg(order);
-            lines.push_back({name, {{left, high}, {right, high}}, theme.amber, false, true, 1.0});
+            lines.push_back({{}, {{left, high}, {right, high}}, theme.amber, false, true, 1.0});
             lines.push_back({{}, {{left, low}, {right, low}}, theme.amber, false, true, 1.0});
         }
     std::vector<Plot::Mark> marks;

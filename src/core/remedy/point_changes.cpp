@@ -13,8 +13,8 @@ namespace {
 
 constexpr std::size_t placesTried = 6; ///< of each kind
 
-/// Nodes on which something may be put: points, and nodes of sheets and of the outside of bodies. Nothing is joined to a
-/// member between its ends.
+/// Nodes on which something may be put: points, and nodes of sheets and of the outside of bodies. Nothing is joined to
+/// a member between its ends.
 std::vector<int> openNodes(const RemedyCase& of)
 {
     const auto& mesh = of.solution.mesh;

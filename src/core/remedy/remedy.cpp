@@ -349,7 +349,7 @@ Result<Remedy> remediesFor(const Model& model, const Solution& solution, const S
     if (order.struts && order.way != RemedyWay::below) take(strutCandidates(of));
     if (order.words) {
         remedy.wordsOf = solution.modes[moved->front()].number;
-        remedy.words = wordSlopes(model, solution, system, moved->front(), progress, remedy.findings);
+        remedy.words = wordSlopes(model, solution, system, moved->front(), progress, remedy.findings, order);
         take(wordCandidates(of, remedy.words, progress));
         take(sectionCandidates(of, progress));
     }

@@ -23,6 +23,8 @@ struct RemedyOrder {
     std::string notOn{};                 ///< a pick of what nothing may be put on or fastened to
     std::vector<std::string> sections{}; ///< the only ones for members and struts; empty: see docs/theory/remedies.md
     bool masses = true, props = true, struts = true, words = true;
+    /// Tell of every word what it is worth; else, in large models, of those alone that may be changed.
+    bool everyWord = false;
 };
 
 /// What a change does to a frequency that was not asked to move.
@@ -70,6 +72,6 @@ Result<Remedy> remediesFor(const Model&, const Solution&, const System& withMatr
 /// What each word that the model says is worth to a mode (from 0): by the same motion in the equations with a little
 /// more and a little less of it; where its mesh moves with it by two runs, if the model is small.
 std::vector<WordSlope> wordSlopes(const Model&, const Solution&, const System& withMatrices, std::size_t mode,
-                                  Progress&, Findings& leftOut);
+                                  Progress&, Findings& leftOut, const RemedyOrder& = {.everyWord = true});
 
 } // namespace undisona

@@ -22,6 +22,7 @@ constexpr double movedStep = 4e-4;
 constexpr double remeshedStep = 1e-2;        ///< where two runs on two meshes tell it
 constexpr Eigen::Index mostRemeshed = 6000;  ///< unknowns of such runs
 constexpr Eigen::Index mostUnknowns = 80000; ///< beyond which equations are not made anew for each word
+constexpr Eigen::Index smallModel = 5000;    ///< unknowns up to which every word is told unasked
 constexpr std::size_t wordsTried = 8;
 
 bool sameMesh(const FrameMesh& a, const FrameMesh& b)
@@ -120,9 +121,15 @@ std::shared_ptr<const System> alikeSystem(const RemedyCase& of, const Model& mod
 {
     const auto built = buildStructure(model, progress);
     const MeshPlan plan = planOf(of.solution.mesh);
+    const Structure& own = *of.solution.structure;
     if (hasError(built.findings) || plan.splits.size() != built.structure.members.size() ||
         plan.sizes.ofPart.size() != built.structure.sheets.size() + built.structure.solids.size())
         return nullptr;
+    const auto samePlace = [](const FramePoint& a, const FramePoint& b) { return a.place == b.place; };
+    const auto &points = built.structure.frame.points, &ownPoints = own.frame.points;
+    const bool standsStill = std::equal(points.begin(), points.end(), ownPoints.begin(), ownPoints.end(), samePlace);
+    // Parts that move are meshed anew, which takes its time and seldom leaves a large mesh alike.
+    if (!standsStill && own.frame.parts() > 0 && of.system.size() > mostRemeshed) return nullptr;
     const FrameMesh mesh = meshOf(built.structure, plan.splits, plan.sizes, &progress);
     if (progress.stopped() || !sameMesh(mesh, of.solution.mesh)) return nullptr;
     if (moved)
@@ -140,6 +147,23 @@ Added addedBy(const ModifiedModes& in, const System& other, const System& own)
 }
 
 namespace {
+
+/// A word as a remedy: sizes, stiffnesses and masses are chosen; what a material is, and where things stand, is not.
+bool isChosen(const RemedyCase& of, const SaidQuantity& said)
+{
+    if (!said.row.empty() || !(said.value > 0.0)) return false;
+    const auto place = of.model.find(said.sentence);
+    if (!place || place->group == Group::material) return false;
+    const Field* field = of.model.sentence(said.sentence)->kind->field(said.field);
+    if (!field) return false;
+    if (field->type == FieldType::section) return of.order.sections.empty();
+    if (field->type != FieldType::quantity) return false;
+    using K = QuantityKind;
+    for (const K kind : {K::length, K::mass, K::massPerLength, K::massPerArea, K::stiffness, K::turningStiffness,
+                         K::stiffnessPerLength, K::stiffnessPerArea, K::stiffnessPerVolume})
+        if (said.kind == kind) return true;
+    return false;
+}
 
 /// Of lambda by a word; nothing where its equations do not stay alike.
 std::optional<double> slopeOn(const RemedyCase& of, const SaidQuantity& said, double step, Progress& progress,
@@ -184,6 +208,7 @@ std::vector<WordSlope> slopesIn(const RemedyCase& of, Progress& progress, Findin
         progress.fraction(double(at) / double(all.size()));
         const SaidQuantity& said = all[at];
         if (said.value == 0.0 && said.kind != QuantityKind::length) continue;
+        if (!of.order.everyWord && of.system.size() > smallModel && !isChosen(of, said)) continue;
         WordSlope word{said};
         if (const auto slope = slopeOn(of, said, progress))
             word.slope = hertzPer(*slope, of.hertz());
@@ -211,25 +236,8 @@ std::vector<WordSlope> slopesIn(const RemedyCase& of, Progress& progress, Findin
     return slopes;
 }
 
-/// A word as a remedy: sizes, stiffnesses and masses are chosen; what a material is, and where things stand, is not.
-bool isChosen(const RemedyCase& of, const WordSlope& word)
-{
-    if (word.remeshed || !word.said.row.empty() || !(word.said.value > 0.0)) return false;
-    const auto place = of.model.find(word.said.sentence);
-    if (!place || place->group == Group::material) return false;
-    const Field* field = of.model.sentence(word.said.sentence)->kind->field(word.said.field);
-    if (!field) return false;
-    if (field->type == FieldType::section) return of.order.sections.empty();
-    if (field->type != FieldType::quantity) return false;
-    using K = QuantityKind;
-    for (const K kind : {K::length, K::mass, K::massPerLength, K::massPerArea, K::stiffness, K::turningStiffness,
-                         K::stiffnessPerLength, K::stiffnessPerArea, K::stiffnessPerVolume})
-        if (word.said.kind == kind) return true;
-    return false;
-}
-
-/// What values of a word add, between some of which a polynomial runs: of five exact for what grows with its fourth
-/// power; more are learnt where that is not so.
+/// What values of a word add, between some of which, the first the one that is said, a polynomial runs: of four exact
+/// for what grows with its third power; more are learnt where that is not so.
 class Between {
 public:
     using Make = std::function<std::shared_ptr<const System>(double)>;
@@ -239,6 +247,11 @@ public:
     Added operator()(const ModifiedModes& in, double value, const System& own)
     {
         while (known_.size() < at_.size()) {
+            if (known_.empty()) { // what is said now
+                known_.push_back(
+                    {Eigen::MatrixXd::Zero(in.size(), in.size()), Eigen::MatrixXd::Zero(in.size(), in.size())});
+                continue;
+            }
             const auto system = make_(at_[known_.size()]);
             known_.push_back(system ? addedBy(in, *system, own) : Added{});
         }
@@ -306,9 +319,8 @@ Eigen::MatrixXd loadsOf(const RemedyCase& of, const System& other)
 } // namespace
 
 std::vector<WordSlope> wordSlopes(const Model& model, const Solution& solution, const System& system, std::size_t mode,
-                                  Progress& progress, Findings& leftOut)
+                                  Progress& progress, Findings& leftOut, const RemedyOrder& order)
 {
-    const RemedyOrder order;
     const RemedyCase of{model, solution, system, order, groupOf(solution, mode), 0.0, {}};
     return slopesIn(of, progress, leftOut);
 }
@@ -318,8 +330,9 @@ std::vector<Candidate> wordCandidates(const RemedyCase& of, const std::vector<Wo
     std::vector<Candidate> all;
     std::size_t words = 0;
     for (const WordSlope& word : slopes) {
-        if (progress.stopped() || words == wordsTried) break;
-        if (!isChosen(of, word) || std::abs(word.percent) < 1e-5 * of.hertz()) continue;
+        const std::size_t tried = of.system.size() > smallModel ? wordsTried / 2 : wordsTried;
+        if (progress.stopped() || words == tried) break;
+        if (word.remeshed || !isChosen(of, word.said) || std::abs(word.percent) < 1e-5 * of.hertz()) continue;
         ++words;
         const SaidQuantity said = word.said;
         for (const double most : {2.0, 0.5}) {
@@ -338,10 +351,13 @@ std::vector<Candidate> wordCandidates(const RemedyCase& of, const std::vector<Wo
                 change.amounts.push_back(
                     roundedOn(said.value * (1.0 + (most - 1.0) * std::pow(step / 14.0, 1.5)), most > 1.0, 3));
             std::vector<double> at;
-            for (int quarter = 0; quarter <= 4; ++quarter)
-                at.push_back(said.value * (1.0 + (most - 1.0) * quarter / 4.0));
-            auto between = std::make_shared<Between>(std::move(at), [&of, &progress, modelAt](double value) {
-                return alikeSystem(of, modelAt(value), progress);
+            for (const double share : {0.0, 1.0, 1.0 / 3.0, 2.0 / 3.0})
+                at.push_back(said.value * (1.0 + (most - 1.0) * share));
+            // The far one is at hand, once; of large models it is not held as long as that.
+            auto kept = std::make_shared<std::shared_ptr<const System>>(of.system.size() < 20000 ? far : nullptr);
+            auto between = std::make_shared<Between>(std::move(at), [&of, &progress, modelAt, kept](double value) {
+                auto first = std::exchange(*kept, nullptr);
+                return first ? first : alikeSystem(of, modelAt(value), progress);
             });
             change.add = [between, &of](const ModifiedModes& in, double value) {
                 return (*between)(in, value, of.system);

@@ -6,8 +6,8 @@ namespace undisona {
 
 inline auto fields(RemedyOrder& of)
 {
-    return named("way mode hertz mostMass notOn sections masses props struts words", of.way, of.mode, of.hertz,
-                 of.mostMass, of.notOn, of.sections, of.masses, of.props, of.struts, of.words);
+    return named("way mode hertz mostMass notOn sections masses props struts words everyWord", of.way, of.mode,
+                 of.hertz, of.mostMass, of.notOn, of.sections, of.masses, of.props, of.struts, of.words, of.everyWord);
 }
 inline auto fields(SideEffect& of)
 {
