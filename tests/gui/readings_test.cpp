@@ -86,6 +86,10 @@ TEST(Readings, ComparesTakesAndSortsEnergies)
     driver.window().readings().showPage("compare");
     driver.calm();
     EXPECT_GE(driver.window().findChild<QTableWidget*>("compareTable")->rowCount(), 8);
+    const QString compared = driver.window().findChild<QLabel*>("compareWords")->text();
+    EXPECT_TRUE(compared.contains("kg less")) << compared.toStdString();
+    EXPECT_TRUE(compared.contains("was Mast: tapering lattice")) << compared.toStdString();
+    EXPECT_TRUE(compared.contains("; now Mast: tapering lattice")) << compared.toStdString();
     driver.window().readings().showPage("energy");
     driver.calm();
     auto* table = driver.window().findChild<QTableWidget*>("energyTable");

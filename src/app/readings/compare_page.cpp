@@ -1,5 +1,6 @@
 #include "app/readings/compare_page.hpp"
 #include "core/assess/interval.hpp"
+#include "core/model/differences.hpp"
 
 namespace undisona {
 
@@ -7,6 +8,7 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : Page(session, pare
 {
     words_ = new PageLabel({12, 8, 8, 4}, this);
     words_->setTextFormat(Qt::RichText);
+    words_->setObjectName("compareWords");
     words_->setWordWrap(true);
     table_ = new ReadingTable(this);
     connect(table_, &ReadingTable::told, &session_, &Session::told);
@@ -15,6 +17,29 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : Page(session, pare
     layout()->addWidget(table_);
     connect(table_, &ReadingTable::keyChosen, this, [this](int mode) { session_.showMode(0, mode); });
 }
+
+namespace {
+
+/// The kilograms and the sentences that one stave's model has otherwise than another's.
+QString differencesInWords(const Stave& was, const Stave& now, const DisplayUnits& units)
+{
+    constexpr std::size_t most = 5;
+    QStringList lines;
+    const double more = now.mass - was.mass;
+    if (std::abs(more) > 1e-9 * std::max(now.mass, was.mass))
+        lines << ComparePage::tr("%1 %2").arg(QString::fromStdString(units.text(std::abs(more), QuantityKind::mass, 3)),
+                                              more > 0.0 ? ComparePage::tr("more") : ComparePage::tr("less"));
+    const auto all = differences(was.model, now.model);
+    for (std::size_t at = 0; at < std::min(all.size(), most); ++at)
+        lines << QString::fromStdString(all[at]);
+    if (all.size() > most) lines << ComparePage::tr("and %1 more").arg(all.size() - most);
+    QString text;
+    for (const QString& line : lines)
+        text += QString("<div style='color:%1'>%2</div>").arg(Theme::now().quiet.name(), line.toHtmlEscaped());
+    return text;
+}
+
+} // namespace
 
 void ComparePage::fill()
 {
@@ -29,6 +54,7 @@ void ComparePage::fill()
     }
     words_->setText(tr("<b>%1</b> against <b>%2</b>, paired by shape (modal assurance 0.6 or more)")
                         .arg(now.name.toHtmlEscaped(), before.name.toHtmlEscaped()));
+    words_->setText(words_->text() + differencesInWords(before, now, session_.units()));
     table_->setHeads({tr("mode"), tr("Hz"), tr("was"), tr("Hz"), tr("shift"), tr("alike"), tr("shape")});
     std::vector<std::vector<ReadingTable::Cell>> rows;
     std::vector<int> keys;

@@ -225,6 +225,8 @@ void RemedyPage::find()
 void RemedyPage::fillPart(int part)
 {
     stale_->setVisible(part != 0 && session_.shown().stale); // the clashes say it themselves
+    if (part == 1 && table_->isVisible()) table_->fitRows(); // as wide as they are now
+    if (part == 2 && words_->isVisible()) words_->fitRows();
     if (part == 3) sweep_->fill();
 }
 
@@ -301,7 +303,8 @@ void RemedyPage::fill()
                                   "and makes it the word that is swept.")
                                    .arg(shown_->wordsOf)
                              : tr("What each word is worth to a mode is found together with the changes."));
-    everyWord_->setEnabled(ready && !session_.findingRemedies());
+    everyWord_->setVisible(ready && solution()->system->size() > everyWordUpTo);
+    everyWord_->setEnabled(!session_.findingRemedies());
     words_->setVisible(shown_ && !shown_->words.empty());
     if (shown_ && !shown_->words.empty()) fillWords(*shown_);
     fillPromises();
@@ -346,9 +349,10 @@ void RemedyPage::fillWords(const Remedy& remedy)
     std::vector<int> keys;
     for (const auto& word : remedy.words) {
         const QString name = text(word.said.name);
-        rows.push_back({{name, name, {}, false, false, word.remeshed ? tr("from two runs: its mesh moves") : QString()},
-                        {text(word.said.text), word.said.value, {}, false, true, {}},
-                        number(word.percent, 3)});
+        rows.push_back(
+            {{name, name, {}, false, false, word.remeshed ? tr("%1 (from two runs: its mesh moves)").arg(name) : name},
+             {text(word.said.text), word.said.value, {}, false, true, {}},
+             number(word.percent, 3)});
         keys.push_back(static_cast<int>(keys.size()));
     }
     words_->setRows(rows, keys);

@@ -1,5 +1,7 @@
 #include "core/model/differences.hpp"
 
+#include <functional>
+
 namespace undisona {
 
 namespace {
@@ -25,19 +27,29 @@ void match(const std::vector<Thing>& there, const std::vector<Thing>& here, cons
 
 } // namespace
 
-std::vector<std::string> differences(const Document& inFile, const Document& here)
+namespace {
+
+/// How lines begin that tell what one side alone has, and what both have in two ways.
+struct Sides {
+    const char *onlyThere, *onlyHere, *there, *here;
+};
+
+using Say = std::function<void(const std::string& there, const std::string& here)>;
+
+Say sayer(const Sides& sides, std::vector<std::string>& lines)
 {
-    std::vector<std::string> lines;
-    const auto say = [&](const std::string& there, const std::string& own) {
+    return [&lines, sides](const std::string& there, const std::string& own) {
         if (there == own) return;
-        lines.push_back(own.empty()     ? "only in the file: " + there
-                        : there.empty() ? "only here: " + own
-                                        : "in the file: " + there + "; here: " + own);
+        lines.push_back(own.empty()     ? sides.onlyThere + there
+                        : there.empty() ? sides.onlyHere + own
+                                        : sides.there + there + sides.here + own);
     };
-    say(inFile.name, here.name);
-    say(inFile.units, here.units);
+}
+
+void matchModels(const Model& was, const Model& here, const Say& say, std::vector<std::string>& lines)
+{
     match(
-        inFile.model.sentences(), here.model.sentences(), [](const SentencePtr& sentence) { return sentence->id; },
+        was.sentences(), here.sentences(), [](const SentencePtr& sentence) { return sentence->id; },
         [&](const SentencePtr* there, const SentencePtr* own) {
             if (there && own && **there == **own) return;
             const std::string words = there ? shown(**there) : "", now = own ? shown(**own) : "";
@@ -46,6 +58,24 @@ std::vector<std::string> differences(const Document& inFile, const Document& her
             else
                 say(words, now);
         });
+}
+
+} // namespace
+
+std::vector<std::string> differences(const Model& was, const Model& now)
+{
+    std::vector<std::string> lines;
+    matchModels(was, now, sayer({"gone: ", "new: ", "was ", "; now "}, lines), lines);
+    return lines;
+}
+
+std::vector<std::string> differences(const Document& inFile, const Document& here)
+{
+    std::vector<std::string> lines;
+    const Say say = sayer({"only in the file: ", "only here: ", "in the file: ", "; here: "}, lines);
+    say(inFile.name, here.name);
+    say(inFile.units, here.units);
+    matchModels(inFile.model, here.model, say, lines);
     match(
         inFile.takes, here.takes, [](const Take& take) { return take.id; },
         [&](const Take* there, const Take* own) {

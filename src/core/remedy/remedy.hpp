@@ -14,6 +14,9 @@ constexpr std::string_view wordOf(RemedyWay way)
     return words[static_cast<std::size_t>(way)];
 }
 
+/// Unknowns up to which every word is told unasked.
+inline constexpr long everyWordUpTo = 5000;
+
 /// What is asked of a remedy, and what it may not do.
 struct RemedyOrder {
     RemedyWay way = RemedyWay::clear;

@@ -22,7 +22,6 @@ constexpr double movedStep = 4e-4;
 constexpr double remeshedStep = 1e-2;        ///< where two runs on two meshes tell it
 constexpr Eigen::Index mostRemeshed = 6000;  ///< unknowns of such runs
 constexpr Eigen::Index mostUnknowns = 80000; ///< beyond which equations are not made anew for each word
-constexpr Eigen::Index smallModel = 5000;    ///< unknowns up to which every word is told unasked
 constexpr std::size_t wordsTried = 8;
 
 bool sameMesh(const FrameMesh& a, const FrameMesh& b)
@@ -208,7 +207,7 @@ std::vector<WordSlope> slopesIn(const RemedyCase& of, Progress& progress, Findin
         progress.fraction(double(at) / double(all.size()));
         const SaidQuantity& said = all[at];
         if (said.value == 0.0 && said.kind != QuantityKind::length) continue;
-        if (!of.order.everyWord && of.system.size() > smallModel && !isChosen(of, said)) continue;
+        if (!of.order.everyWord && of.system.size() > everyWordUpTo && !isChosen(of, said)) continue;
         WordSlope word{said};
         if (const auto slope = slopeOn(of, said, progress))
             word.slope = hertzPer(*slope, of.hertz());
@@ -330,7 +329,7 @@ std::vector<Candidate> wordCandidates(const RemedyCase& of, const std::vector<Wo
     std::vector<Candidate> all;
     std::size_t words = 0;
     for (const WordSlope& word : slopes) {
-        const std::size_t tried = of.system.size() > smallModel ? wordsTried / 2 : wordsTried;
+        const std::size_t tried = of.system.size() > everyWordUpTo ? wordsTried / 2 : wordsTried;
         if (progress.stopped() || words == tried) break;
         if (word.remeshed || !isChosen(of, word.said) || std::abs(word.percent) < 1e-5 * of.hertz()) continue;
         ++words;
