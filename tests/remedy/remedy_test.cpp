@@ -256,6 +256,29 @@ TEST(Remedy, ModesOfOneFrequencyAreMovedTogetherByTwoChanges)
     EXPECT_NEAR(SaidModel(*changed).frequencies()[0] / best.after, 1.0, 2e-3);
 }
 
+TEST(Remedy, TwoWordsTogetherKeepTheirPromise)
+{
+    // Two springs under a beam, each of which may be twice as stiff: neither alone is enough.
+    const auto with = [](const char* left, const char* right) {
+        SaidModel said = pinned();
+        said.say("ground-spring", {{"points", "Beam.3"}, {"kz", left}, {"label", "left"}})
+            .say("ground-spring", {{"points", "Beam.7"}, {"kz", right}, {"label", "right"}});
+        return said;
+    };
+    const SaidModel said = with("40 kN/m", "40 kN/m");
+    const double one = with("80 kN/m", "40 kN/m").frequencies()[0], both = with("80 kN/m", "80 kN/m").frequencies()[0];
+    RemedyOrder order = only(RemedyWay::above, 1, (one + both) / 2.0, "word");
+    order.sections = {"rectangle 50x30 mm"}; // what it has: no sizes, no other sections
+    const auto remedy = found(said, order).remedy;
+    ASSERT_TRUE(remedy);
+    ASSERT_FALSE(remedy->proposals.empty());
+    const Proposal& best = remedy->proposals.front();
+    EXPECT_TRUE(best.reaches);
+    EXPECT_EQ(best.kind, "two");
+    EXPECT_EQ(best.change.statements.size(), 2U);
+    EXPECT_NEAR(solvedWith(said, best) / best.after, 1.0, 2e-3) << best.change.words;
+}
+
 TEST(Remedy, KeepsToItsLimitsAndSaysWhatElseComesIntoABand)
 {
     SaidModel said = pinned();

@@ -30,6 +30,7 @@ struct Added {
 /// A kind of change in one place, in any of several amounts.
 struct Candidate {
     std::string kind, place;
+    std::string sentence{};      ///< id of the one that says it, of what is said already
     std::vector<double> amounts; ///< from least to most, numerically ascending or not
     bool steps = false;          ///< these alone: sections of a list; else anything between
     QuantityKind quantity = QuantityKind::number;
@@ -39,6 +40,8 @@ struct Candidate {
     std::function<Added(const ModifiedModes&, double amount)> add{};
     /// Makes `add` exact at an amount where it lies between others; true where that changes what it says by much.
     std::function<bool(const ModifiedModes&, double amount)> learn{};
+    /// Called before another basis is used: forgets what it made for the one before. May be empty, as `learn` may.
+    std::function<void()> forget{};
     std::function<double(double amount)> adds{}; ///< kg
     std::function<std::string(double amount)> amountWords{};
     std::function<Cure(double amount)> say{};

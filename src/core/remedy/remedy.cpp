@@ -212,6 +212,15 @@ Candidate together(const Candidate& one, const Candidate& other)
         if (a.stiffness.size() == 0 || b.stiffness.size() == 0) return Added{};
         return Added{a.stiffness + b.stiffness, a.mass + b.mass};
     };
+    both.learn = [=](const ModifiedModes& in, double share) {
+        const bool first = one.learn && one.learn(in, at(one, share)),
+                   second = other.learn && other.learn(in, at(other, share));
+        return first || second;
+    };
+    both.forget = [=] {
+        for (const Candidate* each : {&one, &other})
+            if (each->forget) each->forget();
+    };
     both.adds = [=](double share) { return one.adds(at(one, share)) + other.adds(at(other, share)); };
     both.amountWords = [=](double share) {
         return one.amountWords(at(one, share)) + "; " + other.amountWords(at(other, share));
@@ -293,6 +302,7 @@ public:
             staticError = std::max(staticError, residual.staticError);
             const ModifiedModes in(of_.solution, used_.lambda.size(), answered ? &residual : nullptr);
             const Judge judge(of_, in, of_.solution.structure->excitations);
+            if (one.forget) one.forget();
             Search search(of_, one, in, judge);
             const Eigen::MatrixXd still = Eigen::MatrixXd::Zero(in.size(), in.size());
             const double missing = judge.of({still, still}).missing;
@@ -366,10 +376,15 @@ Result<Remedy> remediesFor(const Model& model, const Solution& solution, const S
         std::vector<std::size_t> few;
         std::map<std::string, int> ofKind;
         for (std::size_t at = 0; at < candidates.size(); ++at)
-            if (++ofKind[candidates[at].kind] <= 4) few.push_back(at);
+            // Words of large models would be assembled anew for each pair.
+            if ((candidates[at].kind != "word" || system.size() <= everyWordUpTo) && ++ofKind[candidates[at].kind] <= 4)
+                few.push_back(at);
         for (std::size_t one = 0; one < few.size(); ++one)
             for (std::size_t other = one + 1; other < few.size(); ++other)
-                pairs.push_back(together(candidates[few[one]], candidates[few[other]]));
+                // Two changes of one sentence would not add up, nor be said side by side.
+                if (candidates[few[one]].sentence.empty() ||
+                    candidates[few[one]].sentence != candidates[few[other]].sentence)
+                    pairs.push_back(together(candidates[few[one]], candidates[few[other]]));
         progress.stage("two changes at a time");
         trial.run(pairs, tried, progress);
     }

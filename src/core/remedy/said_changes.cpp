@@ -1,5 +1,5 @@
 // Changes of what the model says already: what a word is worth, and another value or section in its place.
-#include "core/modal/partners.hpp"
+#include "core/assess/pairing.hpp"
 #include "core/modal/pencil_of.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/stated.hpp"
@@ -97,19 +97,10 @@ std::optional<double> slopeByRuns(const RemedyCase& of, const SaidQuantity& said
         ask.count = static_cast<long>(of.moved.back()) + 4;
         const auto solved = solve(model, progress, {.ask = ask, .meshErrors = false});
         if (!solved) return std::nullopt;
-        const auto groups = [](const Solution& solution) {
-            std::vector<int> list;
-            for (const auto& mode : solution.modes)
-                list.push_back(mode.group);
-            return list;
-        };
-        const auto own = groups(of.solution), other = groups(**solved);
-        const auto partners =
-            partnersOf({*of.solution.structure, of.solution.mesh, *of.solution.system, of.solution.shapes, own},
-                       {*(*solved)->structure, (*solved)->mesh, *(*solved)->system, (*solved)->shapes, other});
-        const int partner = partners[of.moved.front()].mode;
-        if (partner < 0) return std::nullopt;
-        hertz[side] = (*solved)->modes[static_cast<std::size_t>(partner)].frequency;
+        for (const auto& pair : pairModes(of.solution, **solved))
+            if (pair.first == of.solution.modes[of.moved.front()].number && pair.second > 0)
+                hertz[side] = (*solved)->modes[static_cast<std::size_t>(pair.second - 1)].frequency;
+        if (hertz[side] == 0.0) return std::nullopt;
     }
     return (hertz[1] - hertz[0]) / (2.0 * step);
 }
@@ -240,19 +231,28 @@ std::vector<WordSlope> slopesIn(const RemedyCase& of, Progress& progress, Findin
 class Between {
 public:
     using Make = std::function<std::shared_ptr<const System>(double)>;
-    Between(std::vector<double> at, Make make) : at_(std::move(at)), make_(std::move(make)) {}
+    /// `keeps`: the systems too, so that another basis needs no new ones. `far` is that of the second value, or null.
+    Between(std::vector<double> at, Make make, bool keeps, std::shared_ptr<const System> far)
+        : at_(std::move(at)), make_(std::move(make)), keeps_(keeps)
+    {
+        made_.resize(at_.size());
+        made_[1] = std::move(far);
+    }
+
+    /// What it knows is of one basis.
+    void forget() { known_.clear(); }
 
     /// Empty matrices where the equations do not stay alike.
     Added operator()(const ModifiedModes& in, double value, const System& own)
     {
+        if (known_.empty()) // what is said now
+            known_.push_back(
+                {Eigen::MatrixXd::Zero(in.size(), in.size()), Eigen::MatrixXd::Zero(in.size(), in.size())});
         while (known_.size() < at_.size()) {
-            if (known_.empty()) { // what is said now
-                known_.push_back(
-                    {Eigen::MatrixXd::Zero(in.size(), in.size()), Eigen::MatrixXd::Zero(in.size(), in.size())});
-                continue;
-            }
-            const auto system = make_(at_[known_.size()]);
-            known_.push_back(system ? addedBy(in, *system, own) : Added{});
+            auto& made = made_[known_.size()];
+            if (!made) made = make_(at_[known_.size()]);
+            known_.push_back(made ? addedBy(in, *made, own) : Added{});
+            if (!keeps_) made = nullptr;
         }
         Added sum{Eigen::MatrixXd::Zero(in.size(), in.size()), Eigen::MatrixXd::Zero(in.size(), in.size())};
         for (std::size_t one = 0; one < at_.size(); ++one) {
@@ -273,6 +273,7 @@ public:
         for (const double at : at_)
             if (std::abs(at - value) < 1e-9 * std::abs(value)) return false;
         at_.push_back(value);
+        made_.emplace_back();
         const Added after = (*this)(in, value, own);
         if (after.stiffness.size() == 0) return true;
         // By the modes that are at hand: what counts is how far their frequencies are off.
@@ -288,7 +289,9 @@ public:
 private:
     std::vector<double> at_;
     Make make_;
-    std::vector<Added> known_;
+    bool keeps_;
+    std::vector<std::shared_ptr<const System>> made_; ///< by value, as far as they are held
+    std::vector<Added> known_;                        ///< by value, in one basis
 };
 
 double massOf(const Model& model, Progress& progress)
@@ -328,6 +331,7 @@ std::vector<Candidate> wordCandidates(const RemedyCase& of, const std::vector<Wo
 {
     std::vector<Candidate> all;
     std::size_t words = 0;
+    const double now = massOf(of.model, progress);
     for (const WordSlope& word : slopes) {
         const std::size_t tried = of.system.size() > everyWordUpTo ? wordsTried / 2 : wordsTried;
         if (progress.stopped() || words == tried) break;
@@ -342,6 +346,7 @@ std::vector<Candidate> wordCandidates(const RemedyCase& of, const std::vector<Wo
             if (!far) continue;
             Candidate change;
             change.kind = "word";
+            change.sentence = said.sentence;
             change.place = said.name;
             change.quantity = said.kind;
             change.promise = std::abs(word.slope * said.value) / of.hertz();
@@ -352,19 +357,18 @@ std::vector<Candidate> wordCandidates(const RemedyCase& of, const std::vector<Wo
             std::vector<double> at;
             for (const double share : {0.0, 1.0, 1.0 / 3.0, 2.0 / 3.0})
                 at.push_back(said.value * (1.0 + (most - 1.0) * share));
-            // The far one is at hand, once; of large models it is not held as long as that.
-            auto kept = std::make_shared<std::shared_ptr<const System>>(of.system.size() < 20000 ? far : nullptr);
-            auto between = std::make_shared<Between>(std::move(at), [&of, &progress, modelAt, kept](double value) {
-                auto first = std::exchange(*kept, nullptr);
-                return first ? first : alikeSystem(of, modelAt(value), progress);
-            });
+            auto between = std::make_shared<Between>(
+                std::move(at),
+                [&of, &progress, modelAt](double value) { return alikeSystem(of, modelAt(value), progress); },
+                of.system.size() <= everyWordUpTo, of.system.size() < 20000 ? far : nullptr);
+            change.forget = [between] { between->forget(); };
             change.add = [between, &of](const ModifiedModes& in, double value) {
                 return (*between)(in, value, of.system);
             };
             change.learn = [between, &of](const ModifiedModes& in, double value) {
                 return between->learn(in, value, of.system);
             };
-            const double now = massOf(of.model, progress), then = massOf(modelAt(most * said.value), progress);
+            const double then = massOf(modelAt(most * said.value), progress);
             change.adds = [=](double value) {
                 return (then - now) * (value - said.value) / ((most - 1.0) * said.value);
             };
@@ -393,6 +397,7 @@ std::vector<Candidate> sectionCandidates(const RemedyCase& of, Progress& progres
             }
     std::vector<std::string> list = of.order.sections;
     if (list.empty() && own.size() <= 6) list.assign(own.begin(), own.end());
+    const double mass = massOf(of.model, progress);
     for (const auto& [sentence, field] : places) {
         const std::string now = sentence->text(field);
         struct Choice {
@@ -401,7 +406,6 @@ std::vector<Candidate> sectionCandidates(const RemedyCase& of, Progress& progres
             std::shared_ptr<const System> system;
         };
         const auto choices = std::make_shared<std::vector<Choice>>();
-        const double mass = massOf(of.model, progress);
         for (const auto& text : list) {
             if (progress.stopped()) return all;
             if (text == now) continue;
@@ -413,6 +417,7 @@ std::vector<Candidate> sectionCandidates(const RemedyCase& of, Progress& progres
         std::sort(choices->begin(), choices->end(), [](const Choice& a, const Choice& b) { return a.adds < b.adds; });
         Candidate change;
         change.kind = "section";
+        change.sentence = sentence->id;
         const std::string label = sentence->kind->field(field)->label;
         const std::string name = (sentence->has("name") ? sentence->text("name") : wordsOf(*sentence)) + ": " + label;
         change.place = name;

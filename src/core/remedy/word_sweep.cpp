@@ -1,7 +1,7 @@
 #include "core/remedy/word_sweep.hpp"
 
+#include "core/assess/pairing.hpp"
 #include "core/base/number_text.hpp"
-#include "core/modal/partners.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/stated.hpp"
 
@@ -61,31 +61,16 @@ private:
         return nullptr;
     }
 
-    static std::vector<int> groups(const Solution& solution)
-    {
-        std::vector<int> list;
-        for (const auto& mode : solution.modes)
-            list.push_back(mode.group);
-        return list;
-    }
-
-    static std::vector<Partner> partners(const Solution& a, const Solution& b)
-    {
-        const auto one = groups(a), other = groups(b);
-        return partnersOf({*a.structure, a.mesh, *a.system, a.shapes, one},
-                          {*b.structure, b.mesh, *b.system, b.shapes, other});
-    }
-
     void take(double value, Solved solution)
     {
         SweepStep step{value, std::vector<double>(found_.modes.size(), noNumber), trouble_};
         if (solution) {
             std::vector<int> lines(solution->modes.size(), -1);
-            if (last_) {
-                const auto from = partners(*last_, *solution);
-                for (std::size_t mode = 0; mode < from.size(); ++mode)
-                    if (from[mode].mode >= 0) lines[static_cast<std::size_t>(from[mode].mode)] = lines_[mode];
-            }
+            if (last_)
+                for (const auto& pair : pairModes(*last_, *solution))
+                    if (pair.second > 0)
+                        lines[static_cast<std::size_t>(pair.second - 1)] =
+                            lines_[static_cast<std::size_t>(pair.first - 1)];
             const bool accidental = shareFrequencies(*solution, lines);
             for (std::size_t mode = 0; mode < lines.size(); ++mode) {
                 if (lines[mode] < 0) { // a line begins
