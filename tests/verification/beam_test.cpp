@@ -73,7 +73,7 @@ TEST(SlenderBeam, ErrorFallsWithTheFourthPowerOfTheMesh)
 TEST(StockyBeam, PinnedTimoshenkoBeamHasBothSpectra)
 {
     // w satisfies: w^4 rho^2 I/(k G) ... for half waves n: (EI b4 - w2 rA - w2 rI b2 (1 + E/kG) + w4 r2 I/(kG)) = 0.
-    const double length = 2.0, h = 0.4, b = 0.3, nu = 0.3, G = E / (2 * (1 + nu)), k = 10 * (1 + nu) / (12 + 11 * nu);
+    const double length = 2.0, h = 0.4, b = 0.3, G = E / (2 * (1 + nu)), k = 10 * (1 + nu) / (12 + 11 * nu);
     const double area = b * h, inertia = b * h * h * h / 12;
     std::vector<double> exact;
     for (int n = 1; n <= 4; ++n) {

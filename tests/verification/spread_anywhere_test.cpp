@@ -10,7 +10,7 @@ using namespace undisona;
 
 namespace {
 
-constexpr int fine = 160; // steps each way of the integrals below
+constexpr int eachWay = 160; // steps of the integrals below
 
 struct Sample {
     Eigen::Vector3d place;
@@ -21,8 +21,8 @@ using Samples = std::vector<Sample>;
 Samples along(double from, double to, const std::function<Eigen::Vector3d(double)>& at)
 {
     Samples list;
-    for (int step = 0; step < 4 * fine; ++step) {
-        const double width = (to - from) / (4 * fine), t = from + (step + 0.5) * width;
+    for (int step = 0; step < 4 * eachWay; ++step) {
+        const double width = (to - from) / (4 * eachWay), t = from + (step + 0.5) * width;
         list.push_back({at(t), (at(t + width / 2) - at(t - width / 2)).norm()});
     }
     return list;
@@ -31,9 +31,9 @@ Samples along(double from, double to, const std::function<Eigen::Vector3d(double
 Samples over(double u, double v, const std::function<Eigen::Vector3d(double, double)>& at)
 {
     Samples list;
-    const double du = u / fine, dv = v / fine;
-    for (int i = 0; i < fine; ++i)
-        for (int j = 0; j < fine; ++j) {
+    const double du = u / eachWay, dv = v / eachWay;
+    for (int i = 0; i < eachWay; ++i)
+        for (int j = 0; j < eachWay; ++j) {
             const double a = (i + 0.5) * du, b = (j + 0.5) * dv;
             list.push_back(
                 {at(a, b),

@@ -119,7 +119,7 @@ public:
     template <Tied T>
     void put(const T& value)
     {
-        std::apply([this](const auto&... each) { (put(each), ...); }, fields(const_cast<T&>(value)).values);
+        std::apply([this](const auto&... each) { (this->put(each), ...); }, fields(const_cast<T&>(value)).values);
     }
 
 private:
@@ -191,7 +191,7 @@ public:
     template <Tied T>
     void get(T& value)
     {
-        std::apply([this](auto&... each) { (get(each), ...); }, fields(value).values);
+        std::apply([this](auto&... each) { (this->get(each), ...); }, fields(value).values);
     }
 
 private:

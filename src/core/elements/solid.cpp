@@ -7,27 +7,14 @@ using namespace solids;
 
 namespace {
 
-template <class F>
-Eigen::MatrixXd stiffnessOf(F, const SolidElement& element)
-{
-    const bool projects = ProjectedDivergence<F>::isWanted(element);
-    const Elasticity d = elasticityOf(element, projects ? plainBulkOf(element) : bulkOf(element));
-    const StrainField<F> field(element, projects);
-    Eigen::MatrixXd k = field.stiffness(d);
-    if (projects) k += (bulkOf(element) - plainBulkOf(element)) * ProjectedDivergence<F>(field).square();
-    if constexpr (F::nodes == 8) k -= EnhancedStrains(field, d).relief();
-    return (k + k.transpose()) / 2.0;
-}
-
 /// Integral of the product of the polynomials, nodes x nodes; m3.
-template <class F>
-Eigen::Matrix<double, F::nodes, F::nodes> products(F, const SolidElement& element)
+Eigen::MatrixXd products(const SolidElement& element)
 {
-    constexpr int nodes = F::nodes;
-    const auto places = placesOf<nodes>(element);
-    Eigen::Matrix<double, nodes, nodes> sum = Eigen::Matrix<double, nodes, nodes>::Zero();
-    for (const auto& [at, weight] : F::rule(true)) {
-        const auto shapes = F::at(at);
+    const Family& family = familyOf(element.kind);
+    const auto places = placesOf(element);
+    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(family.nodes, family.nodes);
+    for (const auto& [at, weight] : family.rule(true)) {
+        const auto shapes = family.at(at);
         const double dv = weight * Eigen::Matrix3d(shapes.slope.transpose() * places).determinant();
         sum.noalias() += dv * shapes.value * shapes.value.transpose();
     }
@@ -38,13 +25,12 @@ Eigen::Matrix<double, F::nodes, F::nodes> products(F, const SolidElement& elemen
 
 std::size_t nodesOf(SolidKind kind)
 {
-    return ofFamily(kind, [](auto family) { return static_cast<std::size_t>(decltype(family)::nodes); });
+    return static_cast<std::size_t>(familyOf(kind).nodes);
 }
 
 std::size_t cornersOf(SolidKind kind)
 {
-    if (kind == SolidKind::tetrahedron10) return 4;
-    return kind == SolidKind::wedge6 || kind == SolidKind::wedge15 ? 6 : 8;
+    return static_cast<std::size_t>(familyOf(kind).corners);
 }
 
 std::vector<std::array<int, 4>> facesOf(SolidKind kind)
@@ -63,62 +49,62 @@ std::vector<std::array<int, 2>> sidesOf(SolidKind kind)
 
 Eigen::MatrixXd stiffness(const SolidElement& element)
 {
-    return ofFamily(element.kind, [&](auto family) { return stiffnessOf(family, element); });
+    const bool projects = ProjectedDivergence::isWanted(element);
+    const Elasticity d = elasticityOf(element, projects ? plainBulkOf(element) : bulkOf(element));
+    const StrainField field(element, projects);
+    Eigen::MatrixXd k = field.stiffness(d);
+    if (projects) k += (bulkOf(element) - plainBulkOf(element)) * ProjectedDivergence(field).square();
+    if (element.kind == SolidKind::brick8) k -= EnhancedStrains(field, d).relief();
+    return (k + k.transpose()) / 2.0;
 }
 
 Eigen::MatrixXd consistentMass(const SolidElement& element)
 {
-    return ofFamily(element.kind, [&](auto family) {
-        const auto sum = products(family, element);
-        const Eigen::Matrix3d acting = element.acts.value_or(Eigen::Matrix3d::Identity());
-        Eigen::MatrixXd mass = Eigen::MatrixXd::Zero(3 * sum.rows(), 3 * sum.rows());
-        for (Eigen::Index i = 0; i < sum.rows(); ++i)
-            for (Eigen::Index j = 0; j < sum.rows(); ++j)
-                mass.block<3, 3>(3 * i, 3 * j) = element.density * sum(i, j) * acting;
-        return mass;
-    });
+    const auto sum = products(element);
+    const Eigen::Matrix3d acting = element.acts.value_or(Eigen::Matrix3d::Identity());
+    Eigen::MatrixXd mass = Eigen::MatrixXd::Zero(3 * sum.rows(), 3 * sum.rows());
+    for (Eigen::Index i = 0; i < sum.rows(); ++i)
+        for (Eigen::Index j = 0; j < sum.rows(); ++j)
+            mass.block<3, 3>(3 * i, 3 * j) = element.density * sum(i, j) * acting;
+    return mass;
 }
 
 Eigen::MatrixXd lumpedMass(const SolidElement& element)
 {
-    return ofFamily(element.kind, [&](auto family) {
-        const auto sum = products(family, element);
-        const double scale = element.density * sum.sum() / sum.trace();
-        const Eigen::Vector3d acting = element.acts.value_or(Eigen::Matrix3d::Identity()).diagonal();
-        Eigen::VectorXd diagonal(3 * sum.rows());
-        for (Eigen::Index i = 0; i < sum.rows(); ++i)
-            diagonal.segment<3>(3 * i) = scale * sum(i, i) * acting;
-        return Eigen::MatrixXd(diagonal.asDiagonal());
-    });
+    const auto sum = products(element);
+    const double scale = element.density * sum.sum() / sum.trace();
+    const Eigen::Vector3d acting = element.acts.value_or(Eigen::Matrix3d::Identity()).diagonal();
+    Eigen::VectorXd diagonal(3 * sum.rows());
+    for (Eigen::Index i = 0; i < sum.rows(); ++i)
+        diagonal.segment<3>(3 * i) = scale * sum(i, i) * acting;
+    return diagonal.asDiagonal();
 }
 
 double volumeOf(const SolidElement& element)
 {
-    return ofFamily(element.kind, [&](auto family) { return products(family, element).sum(); });
+    return products(element).sum();
 }
 
 double jacobianRatio(const SolidElement& element)
 {
-    return ofFamily(element.kind, [&](auto family) {
-        using F = decltype(family);
-        const auto places = placesOf<F::nodes>(element);
-        std::vector<Three> corners;
-        if constexpr (F::nodes == 10)
-            corners = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}};
-        else if constexpr (F::nodes == 6 || F::nodes == 15)
-            corners = {{0, 0, -1}, {1, 0, -1}, {0, 1, -1}, {0, 0, 1}, {1, 0, 1}, {0, 1, 1}};
-        else
-            for (const auto& corner : cubeCorner)
-                corners.emplace_back(corner[0], corner[1], corner[2]);
-        corners.push_back(F::middle());
-        double least = 1e300, most = -1e300;
-        for (const auto& at : corners) {
-            const double j = Eigen::Matrix3d(F::at(at).slope.transpose() * places).determinant();
-            least = std::min(least, j);
-            most = std::max(most, j);
-        }
-        return most > 0.0 ? least / most : -1.0;
-    });
+    const Family& family = familyOf(element.kind);
+    const auto places = placesOf(element);
+    std::vector<Three> corners;
+    if (family.corners == 4)
+        corners = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}};
+    else if (family.corners == 6)
+        corners = {{0, 0, -1}, {1, 0, -1}, {0, 1, -1}, {0, 0, 1}, {1, 0, 1}, {0, 1, 1}};
+    else
+        for (const auto& corner : cubeCorner)
+            corners.emplace_back(corner[0], corner[1], corner[2]);
+    corners.push_back(family.middle);
+    double least = 1e300, most = -1e300;
+    for (const auto& at : corners) {
+        const double j = Eigen::Matrix3d(family.at(at).slope.transpose() * places).determinant();
+        least = std::min(least, j);
+        most = std::max(most, j);
+    }
+    return most > 0.0 ? least / most : -1.0;
 }
 
 std::optional<Elasticity> grainElasticity(const Material& material, const Eigen::Vector3d& along)

@@ -12,53 +12,49 @@ Eigen::MatrixXd solved(const Eigen::MatrixXd& a, const Eigen::MatrixXd& b)
 
 } // namespace
 
-template <class F>
-StrainField<F>::StrainField(const SolidElement& element, bool fine)
-    : places_(placesOf<nodes>(element)), atMiddle_(F::at(F::middle()).slope.transpose() * places_)
+StrainField::StrainField(const SolidElement& element, bool fine)
+
+    : family_(familyOf(element.kind)), places_(placesOf(element)),
+      atMiddle_(family_.at(family_.middle).slope.transpose() * places_)
 {
-    for (const auto& [at, weight] : F::rule(fine || isCurved(F(), element))) {
+    for (const auto& [at, weight] : family_.rule(fine || isCurved(element))) {
         points_.push_back(plainAt(at));
         points_.back().dv *= weight;
     }
-    if constexpr (F::shears > 0) fitShears();
+    if (family_.shearTerms) fitShears();
 }
 
-template <class F>
-Three StrainField<F>::placeAt(const Three& at) const
+Three StrainField::placeAt(const Three& at) const
 {
-    return F::at(at).value.transpose() * places_;
+    return family_.at(at).value.transpose() * places_;
 }
 
-template <class F>
-typename StrainField<F>::Point StrainField<F>::at(const Three& at) const
+StrainField::Point StrainField::at(const Three& at) const
 {
     Point point = plainAt(at);
-    if constexpr (F::shears > 0) projectShears(point);
+    if (family_.shearTerms) projectShears(point);
     return point;
 }
 
-template <class F>
-typename StrainField<F>::Point StrainField<F>::plainAt(const Three& at) const
+StrainField::Point StrainField::plainAt(const Three& at) const
 {
-    const auto slope = F::at(at).slope;
+    const auto slope = family_.at(at).slope;
     const Eigen::Matrix3d jacobian = slope.transpose() * places_;
-    const ByNode by = slope * jacobian.inverse().transpose();
-    return {at, jacobian.determinant(), by, strainRows<nodes>(by)};
+    const ByNode<3> by = slope * jacobian.inverse().transpose();
+    return {at, jacobian.determinant(), by, strainRows(by)};
 }
 
-template <class F>
-Eigen::MatrixXd StrainField<F>::stiffness(const Elasticity& d) const
+Eigen::MatrixXd StrainField::stiffness(const Elasticity& d) const
 {
-    Eigen::Matrix<double, n, n> k = Eigen::Matrix<double, n, n>::Zero();
+    Eigen::MatrixXd k = Eigen::MatrixXd::Zero(size(), size());
     for (const auto& point : points_) {
-        const Rows stress = point.dv * d * point.strain;
+        const StrainRows stress = point.dv * d * point.strain;
         k.noalias() += point.strain.transpose() * stress;
     }
     return k;
 }
 
-template <class F>
-Eigen::RowVectorXd StrainField<F>::work(const Elasticity& d, const Eigen::MatrixXd& motions) const
+Eigen::RowVectorXd StrainField::work(const Elasticity& d, const Eigen::MatrixXd& motions) const
 {
     Eigen::RowVectorXd work = Eigen::RowVectorXd::Zero(motions.cols());
     for (const auto& point : points_) {
@@ -72,41 +68,41 @@ Eigen::RowVectorXd StrainField<F>::work(const Elasticity& d, const Eigen::Matrix
 /// lower: what a deflection of second order cannot follow of a bending that varies costs nothing then, as in the
 /// reduced rule of two points a side (Zienkiewicz, Taylor and Too 1971), and without the motions that that one
 /// leaves free. Constant strains and the mean of every strain stay as they are, so that patches do.
-template <class F>
-void StrainField<F>::fitShears() requires(F::shears > 0)
+void StrainField::fitShears()
 {
-    constexpr int terms = F::shears;
     toGlobal_ = strainTurn(ownAxes(atMiddle_).transpose());
     toOwn_ = toGlobal_.inverse();
-    Eigen::Matrix<double, terms, terms> moments = Eigen::Matrix<double, terms, terms>::Zero();
-    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(terms, 3 * n);
+    Eigen::MatrixXd moments, sum;
     for (const Point& point : points_) {
-        const Eigen::Matrix<double, terms, 1> term = F::shearTerms(point.at);
-        const Rows own = toOwn_ * point.strain;
+        const Eigen::VectorXd term = family_.shearTerms(point.at);
+        const StrainRows own = toOwn_ * point.strain;
+        if (moments.size() == 0) {
+            moments.setZero(term.size(), term.size());
+            sum.setZero(term.size(), 3 * size());
+        }
         moments += point.dv * term * term.transpose();
         for (int shear = 0; shear < 3; ++shear)
-            sum.middleCols<n>(n * shear) += point.dv * term * own.row(3 + shear);
+            sum.middleCols(size() * shear, size()) += point.dv * term * own.row(3 + shear);
     }
     shears_ = solved(moments, sum);
     for (Point& point : points_)
         projectShears(point);
 }
 
-template <class F>
-void StrainField<F>::projectShears(Point& point) const requires(F::shears > 0)
+void StrainField::projectShears(Point& point) const
 {
-    const Eigen::Matrix<double, F::shears, 1> term = F::shearTerms(point.at);
-    Rows own = toOwn_ * point.strain;
+    const ShearTerms term = family_.shearTerms(point.at);
+    StrainRows own = toOwn_ * point.strain;
     for (int shear = 0; shear < 3; ++shear)
-        own.row(3 + shear) = term.transpose() * shears_.middleCols<n>(n * shear);
+        own.row(3 + shear) = term.transpose() * shears_.middleCols(size() * shear, size());
     point.strain = toGlobal_ * own;
 }
 
-EnhancedStrains::EnhancedStrains(const StrainField<Family<SolidKind::brick8>>& field, const Elasticity& d)
+EnhancedStrains::EnhancedStrains(const StrainField& field, const Elasticity& d)
     : atMiddle_(field.atMiddle().determinant()), turn_(strainTurn(field.atMiddle().inverse().transpose()))
 {
-    coupling_.setZero();
-    own_.setZero();
+    coupling_.setZero(9, field.size());
+    own_.setZero(9, 9);
     for (const auto& point : field.points()) {
         const Eigen::Matrix<double, 6, 9> g = at(point.at, point.dv); // of unit weight in its rule
         coupling_.noalias() += point.dv * g.transpose() * (d * point.strain);
@@ -136,47 +132,36 @@ Eigen::MatrixXd EnhancedStrains::relief() const
     return coupling_.transpose() * solved(own_, coupling_);
 }
 
-template <class F>
-ProjectedDivergence<F>::ProjectedDivergence(const StrainField<F>& field) : centre_(field.placeAt(F::middle()))
+ProjectedDivergence::ProjectedDivergence(const StrainField& field)
+    : field_(field), centre_(field.placeAt(field.family().middle))
 {
-    rows_.setZero();
-    moments_.setZero();
+    rows_.setZero(field.family().pressures, field.size());
+    moments_.setZero(field.family().pressures, field.family().pressures);
     for (const auto& point : field.points()) {
-        const auto term = termsAt(field, point.at);
-        Eigen::Matrix<double, 1, n> divergence;
-        for (int i = 0; i < F::nodes; ++i)
-            divergence.template segment<3>(3 * i) = point.by.row(i);
+        const Eigen::VectorXd term = termsAt(point.at);
+        Eigen::RowVectorXd divergence(field.size());
+        for (Eigen::Index i = 0; i < point.by.rows(); ++i)
+            divergence.segment<3>(3 * i) = point.by.row(i);
         rows_ += point.dv * term * divergence;
         moments_ += point.dv * term * term.transpose();
     }
 }
 
-template <class F>
-Eigen::RowVectorXd ProjectedDivergence<F>::at(const StrainField<F>& field, const Three& at) const
+Eigen::RowVectorXd ProjectedDivergence::at(const Three& at) const
 {
-    return termsAt(field, at).transpose() * solved(moments_, rows_);
+    return termsAt(at).transpose() * solved(moments_, rows_);
 }
 
-template <class F>
-Eigen::MatrixXd ProjectedDivergence<F>::square() const
+Eigen::MatrixXd ProjectedDivergence::square() const
 {
     return rows_.transpose() * solved(moments_, rows_);
 }
 
-template <class F>
-typename ProjectedDivergence<F>::Terms ProjectedDivergence<F>::termsAt(const StrainField<F>& field,
-                                                                       const Three& at) const
+Eigen::VectorXd ProjectedDivergence::termsAt(const Three& at) const
 {
-    Terms term;
-    term[0] = 1.0;
-    if constexpr (terms == 4) term.template tail<3>() = field.placeAt(at) - centre_;
+    Eigen::VectorXd term = Eigen::VectorXd::Ones(field_.family().pressures);
+    if (term.size() == 4) term.tail<3>() = field_.placeAt(at) - centre_;
     return term;
 }
-
-UNDISONA_SOLID_FIELDS(, tetrahedron10)
-UNDISONA_SOLID_FIELDS(, brick8)
-UNDISONA_SOLID_FIELDS(, brick20)
-UNDISONA_SOLID_FIELDS(, wedge6)
-UNDISONA_SOLID_FIELDS(, wedge15)
 
 } // namespace undisona::solids

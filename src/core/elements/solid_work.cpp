@@ -17,17 +17,14 @@ Eigen::RowVectorXd squares(const Eigen::MatrixXd& motions, const Eigen::MatrixXd
 
 Eigen::RowVectorXd strainWork(const SolidElement& element, const Eigen::MatrixXd& motions)
 {
-    return ofFamily(element.kind, [&](auto family) {
-        using F = decltype(family);
-        const bool projects = ProjectedDivergence<F>::isWanted(element);
-        const Elasticity d = elasticityOf(element, projects ? plainBulkOf(element) : bulkOf(element));
-        const StrainField<F> field(element, projects);
-        Eigen::RowVectorXd work = field.work(d, motions);
-        if (projects)
-            work += (bulkOf(element) - plainBulkOf(element)) * squares(motions, ProjectedDivergence<F>(field).square());
-        if constexpr (F::nodes == 8) work -= squares(motions, EnhancedStrains(field, d).relief());
-        return work;
-    });
+    const bool projects = ProjectedDivergence::isWanted(element);
+    const Elasticity d = elasticityOf(element, projects ? plainBulkOf(element) : bulkOf(element));
+    const StrainField field(element, projects);
+    Eigen::RowVectorXd work = field.work(d, motions);
+    if (projects)
+        work += (bulkOf(element) - plainBulkOf(element)) * squares(motions, ProjectedDivergence(field).square());
+    if (element.kind == SolidKind::brick8) work -= squares(motions, EnhancedStrains(field, d).relief());
+    return work;
 }
 
 Eigen::RowVectorXd massWork(const SolidElement& element, const Eigen::MatrixXd& motions, bool lumped)

@@ -64,10 +64,8 @@ std::vector<int> TurnedBody::stations(const WholeTurn::Part& part)
         // As many parts as the sizes along the line add up to; two at least where it meets the axis.
         constexpr int samples = 64;
         std::vector<double> sums{0.0};
-        double length = 0.0;
         for (int sample = 0; sample < samples; ++sample) {
             const Eigen::Vector3d from = on(double(sample) / samples), to = on(double(sample + 1) / samples);
-            length += (to - from).norm();
             sums.push_back(sums.back() + (to - from).norm() / sizeAt_(part.face, (from + to) / 2.0));
         }
         const bool meetsAxis = part.from < 0 || part.to < 0;

@@ -3,9 +3,12 @@
 
 namespace undisona {
 
+namespace {
+using K = QuantityKind;
+}
+
 void addAssemblyKinds(std::vector<SentenceKind>& all)
 {
-    using K = QuantityKind;
     const std::string help = " Its parts, supports and masses come with it, as its file says them; what shakes it and "
                              "what is asked does not. Its parts are picked as Float.Deck; its points stay its own "
                              "until a sentence joins them.";

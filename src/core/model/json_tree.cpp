@@ -123,7 +123,8 @@ private:
         JsonNode& parent = *open_.back();
         if (parent.kind == JsonNode::Kind::list) return &parent.items.emplace_back(std::move(node));
         node.line = keyLine_;
-        return &parent.members.emplace_back(key_, std::move(node)).second;
+        parent.members.push_back({key_, std::move(node)});
+        return &parent.members.back().value;
     }
 
     bool open(JsonNode::Kind kind)

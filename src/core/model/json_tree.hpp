@@ -3,10 +3,11 @@
 
 #include <string>
 #include <string_view>
-#include <utility>
 #include <vector>
 
 namespace undisona {
+
+struct JsonMember;
 
 /// A JSON value that knows the line it stands on. Members keep their order.
 struct JsonNode {
@@ -18,10 +19,15 @@ struct JsonNode {
     double number = 0.0;
     std::string text; ///< of a text; of a number, its digits as written
     std::vector<JsonNode> items;
-    std::vector<std::pair<std::string, JsonNode>> members;
+    std::vector<JsonMember> members;
 
     const JsonNode* member(std::string_view key) const;
     std::string kindWords() const; ///< "a text", "a list", ...
+};
+
+struct JsonMember {
+    std::string key;
+    JsonNode value;
 };
 
 /// Reads JSON (RFC 8259) in UTF-8. Refuses duplicate keys, more than 64 levels and anything after the end;

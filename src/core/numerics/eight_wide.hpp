@@ -10,7 +10,7 @@ constexpr int lanes = 8; ///< vectors that go side by side
 using RowsOfEight = Eigen::Matrix<double, Eigen::Dynamic, lanes, Eigen::RowMajor>;
 
 /// Eight numbers that lie side by side: one row of eight vectors.
-using Eight = double __attribute__((vector_size(64), aligned(8)));
+using Eight [[gnu::vector_size(64), gnu::aligned(8)]] = double;
 
 /// w[i] -= sum over j of l(i, j) x[j], rows first ... last-1, for a matrix l stored column by column with `ld` numbers
 /// from one to the next; each w and x is eight numbers. The matrix is read once.

@@ -16,7 +16,7 @@ namespace undisona {
 
 namespace {
 
-constexpr std::int64_t panel = 128; // columns of a supernode that are eliminated together
+constexpr std::int64_t panelWidth = 128; // columns of a supernode that are eliminated together
 
 /// C = factor C - B J B' on the lower triangle, C n x n, B n x k, J the signs of B's columns, k > 0.
 void subtractProduct(double factor, double* c, std::int64_t ldc, const double* b, std::int64_t ldb, std::int64_t n,
@@ -351,14 +351,14 @@ private:
 
     bool eliminateColumns(double* l, const Supernode& node, signed char* sign)
     {
-        std::array<double, panel * panel> copy;
+        std::array<double, panelWidth * panelWidth> copy;
         const int ld = static_cast<int>(node.rows);
-        for (std::int64_t begin = 0; begin < node.columns; begin += panel) {
+        for (std::int64_t begin = 0; begin < node.columns; begin += panelWidth) {
             if (options_.progress && options_.progress->stopped()) { // a large front takes a while
                 failed_ = true;
                 return false;
             }
-            const std::int64_t wide = std::min(panel, node.columns - begin), rest = node.rows - begin - wide;
+            const std::int64_t wide = std::min(panelWidth, node.columns - begin), rest = node.rows - begin - wide;
             double* corner = l + begin * node.rows + begin;
             for (std::int64_t j = 0; j < wide; ++j)
                 std::copy(corner + j * node.rows + j, corner + j * node.rows + wide, copy.data() + j * wide + j);
@@ -419,10 +419,10 @@ private:
     void note(const double* l, const Supernode& node)
     {
         // Rows of the top are shared between subtrees: each thread sums in its own list.
-        double smallest = std::numeric_limits<double>::infinity(), largest = 0.0;
+        double least = std::numeric_limits<double>::infinity(), most = 0.0;
         for (std::int64_t j = 0; j < node.columns; ++j) {
-            smallest = std::min(smallest, l[j * node.rows + j]);
-            largest = std::max(largest, l[j * node.rows + j]);
+            least = std::min(least, l[j * node.rows + j]);
+            most = std::max(most, l[j * node.rows + j]);
         }
         Eigen::VectorXd sums = Eigen::VectorXd::Zero(node.rows);
         for (std::int64_t j = 0; j < node.columns; ++j)
@@ -432,8 +432,8 @@ private:
         own_.squares_.segment(node.first, node.columns) += sums.head(node.columns);
         for (std::int64_t i = 0; i < node.below; ++i)
             own_.squares_[node.row[i]] += sums[node.columns + i];
-        smallest_ = std::min(smallest_, smallest);
-        largest_ = std::max(largest_, largest);
+        smallest_ = std::min(smallest_, least);
+        largest_ = std::max(largest_, most);
         own_.reciprocalCondition_ = largest_ > 0.0 ? std::pow(smallest_ / largest_, 2) : 0.0;
     }
 
