@@ -463,6 +463,8 @@ int main(int argc, char** argv)
     auto* remedy = addRemedyCommand(app, remedyOptions);
     SweepOptions sweepOptions;
     auto* sweeping = addSweepCommand(app, sweepOptions);
+    ToleranceOptions toleranceOptions;
+    auto* tolerating = addToleranceCommand(app, toleranceOptions);
 
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
@@ -477,6 +479,7 @@ int main(int argc, char** argv)
         if (*mass) return runMass(model, take, options.format, options.out);
         if (*remedy) return runRemedy(remedyOptions);
         if (*sweeping) return runSweep(sweepOptions);
+        if (*tolerating) return runTolerances(toleranceOptions);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);
         if (*check) return runCheck(model, take);
@@ -493,7 +496,7 @@ int main(int argc, char** argv)
     };
     // The dense library asks for its rooms again and again where there are none.
     constexpr double leastMegabytes = 150.0;
-    if ((*modes || *settling || *remedy || *sweeping || *study || *exporting || *engine) &&
+    if ((*modes || *settling || *remedy || *sweeping || *tolerating || *study || *exporting || *engine) &&
         availableMegabytes() < leastMegabytes) {
         report({errorAt({},
                         fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",

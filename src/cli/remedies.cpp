@@ -3,9 +3,11 @@
 #include "cli/loaded_model.hpp"
 #include "core/io/remedy_table.hpp"
 #include "core/io/sweep_table.hpp"
+#include "core/io/tolerance_table.hpp"
 #include "core/model/stated.hpp"
 #include "core/studies/remedy.hpp"
 #include "core/studies/sweep.hpp"
+#include "core/studies/tolerances.hpp"
 
 #include <fmt/format.h>
 
@@ -176,6 +178,47 @@ int runSweep(const SweepOptions& options)
     const std::string text = options.format == "json"  ? jsonOf(*found).dump(2) + "\n"
                              : options.format == "csv" ? sweepCsv(*found)
                                                        : sweepTable(*found);
+    return writeOut(text, options.out, loaded->inputs);
+}
+
+CLI::App* addToleranceCommand(CLI::App& app, ToleranceOptions& options)
+{
+    auto* tolerances = app.add_subcommand(
+        "tolerances", "how far the frequencies go within the tolerances that the model says, such as 38 kg +- 10 %, "
+                      "which word causes most, and how likely a clash is");
+    tolerances->add_option("model", options.model, "model file")->required();
+    tolerances
+        ->add_option("--samples", options.samples,
+                     "runs with all values drawn at once, beside those with each "
+                     "alone at its ends")
+        ->check(CLI::Range(0, 10000));
+    tolerances->add_option("--seed", options.seed, "of the values drawn; 1 otherwise");
+    tolerances->add_flag("--no-corners", options.noCorners, "leave out the runs with all values at their worst");
+    tolerances->add_option("--take", options.take, "a take or a state by name instead of the live model");
+    tolerances->add_option("--format", options.format, "table, csv or json")
+        ->check(CLI::IsMember({"table", "csv", "json"}));
+    tolerances->add_option("--out", options.out, "file to write instead of standard output");
+    return tolerances;
+}
+
+int runTolerances(const ToleranceOptions& options)
+{
+    int code = good;
+    const auto loaded = loadModel(options.model, options.take, code);
+    if (!loaded) return code;
+    Progress progress;
+    KeptRuns kept;
+    const ToleranceOrder order{!options.noCorners, options.samples, options.seed};
+    const auto found = toleranceStudy().run(loaded->model, {order, {}}, {progress, kept});
+    if (!found) {
+        report(found.findings());
+        return modelError;
+    }
+    report(found->findings);
+    if (hasError(found->findings)) return modelError;
+    const std::string text = options.format == "json"  ? jsonOf(*found).dump(2) + "\n"
+                             : options.format == "csv" ? toleranceCsv(*found)
+                                                       : toleranceTable(*found);
     return writeOut(text, options.out, loaded->inputs);
 }
 

@@ -9,6 +9,7 @@
 #include "app/session/plain_labels.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
+#include "core/io/tolerance_table.hpp"
 #include "core/model/stated.hpp"
 #include "tests/gui/home_of_its_own.hpp"
 #include "tests/gui/window_driver.hpp"
@@ -41,6 +42,7 @@ public:
         clash();
         remedy();
         fix();
+        tolerances();
         finding();
         others();
         sheets();
@@ -157,6 +159,33 @@ private:
         driver_.moveTo(driver_.window().mapToGlobal(QPoint(430, 480)));
         say("Heavier braces and rings: " + note(4).replace('\n', " | "));
         picture("cleared-and-compared");
+    }
+
+    /// Masses and feet that are not known exactly: notes become ranges; then taken back.
+    void tolerances()
+    {
+        Session& session = driver_.session();
+        for (const auto& [word, text] : {std::pair("word gearbox.mass", "85 kg +- 10 %"),
+                                         {"word deck.mass", "96 kg 80..130"},
+                                         {"word feet.kz", "25 kN/mm 15..40"}}) {
+            driver_.click(word);
+            driver_.type(text);
+            driver_.press("Return");
+            driver_.solved();
+        }
+        driver_.window().readings().showPage("remedy");
+        driver_.click("Tolerances");
+        driver_.click("Find the ranges");
+        driver_.until([&] { return !session.tolerating() && session.tolerances(); }, "the ranges");
+        session.showMode(0, 4);
+        driver_.moveTo(driver_.window().mapToGlobal(QPoint(430, 480)));
+        for (const auto& chance : (**session.tolerances()).clashes)
+            say(QString::fromStdString("Within its tolerances: " + chanceWords(chance)));
+        picture("tolerances");
+        driver_.click("Clashes");
+        for (int edit = 0; edit < 3; ++edit)
+            session.undo();
+        driver_.solved();
     }
 
     void finding()

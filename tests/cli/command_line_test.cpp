@@ -441,6 +441,39 @@ TEST(CommandLine, RemediesAsTableCsvAndJsonAndAsATakeOfTheModel)
     EXPECT_EQ(run("remedy " + mast + " --choose 1 --to " + mast).code, 2); // read by the same run
 }
 
+TEST(CommandLine, FrequenciesWithinTolerancesAsTableCsvAndJson)
+{
+    std::string text = contents(example("radar-mast"));
+    const auto swap = [&](const std::string& from, const std::string& to) {
+        const auto at = text.find(from);
+        ASSERT_NE(at, std::string::npos) << from;
+        text.replace(at, from.size(), to);
+    };
+    swap("\"85 kg\"", "\"85 kg +- 10 %\"");
+    const std::string mast = written("tolerated.undisona.json", text);
+    const Ran table = run("tolerances " + mast);
+    ASSERT_EQ(table.code, 0) << table.err;
+    EXPECT_NE(table.out.find("85 kg +- 10 %"), std::string::npos) << table.out;
+    EXPECT_NE(table.out.find("nine of ten"), std::string::npos);
+    const Ran answer = run("tolerances " + mast + " --samples 4 --seed 3 --format json");
+    ASSERT_EQ(answer.code, 0) << answer.err;
+    const auto json = nlohmann::json::parse(answer.out);
+    ASSERT_EQ(json["words"].size(), 1U);
+    EXPECT_EQ(json["samples"], 4);
+    for (const auto& mode : json["modes"]) {
+        EXPECT_LE(mode["low"].get<double>(), mode["sampledLow"].get<double>() + 1e-6);
+        EXPECT_GE(mode["high"].get<double>(), mode["sampledHigh"].get<double>() - 1e-6);
+    }
+    const Ran again = run("tolerances " + mast + " --samples 4 --seed 3 --format json");
+    EXPECT_EQ(again.out, answer.out); // the same draws
+    const Ran csv = run("tolerances " + mast + " --no-corners --format csv");
+    EXPECT_EQ(csv.code, 0) << csv.err;
+    EXPECT_NE(csv.out.find("at its low end"), std::string::npos);
+    const Ran none = run("tolerances " + example("radar-mast"));
+    EXPECT_EQ(none.code, 1);
+    EXPECT_NE(none.err.find("38 kg +- 10 %"), std::string::npos) << none.err;
+}
+
 TEST(CommandLine, NeverWritesOverWhatItReads)
 {
     const std::string model = written("own.undisona.json", cantilever);

@@ -5,6 +5,7 @@
 #include "core/studies/remedy.hpp"
 #include "core/studies/settling.hpp"
 #include "core/studies/sweep.hpp"
+#include "core/studies/tolerances.hpp"
 #include "tests/said_model.hpp"
 
 #include <gmock/gmock.h>
@@ -494,7 +495,8 @@ TEST(Engine, EveryFieldOfEveryAnswerGoesThroughItAndBack)
     sendsEveryField(costStudy());
     sendsEveryField(remedyStudy());
     sendsEveryField(sweepStudy());
-    EXPECT_EQ(studies().size(), 6u) << "one that is new is to stand above";
+    sendsEveryField(toleranceStudy());
+    EXPECT_EQ(studies().size(), 7u) << "one that is new is to stand above";
 }
 
 TEST(Engine, TellsWhatARunWouldCostUnderTheNumberItWasAskedWith)

@@ -2,6 +2,7 @@
 #include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
 #include "app/scene/scene_view.hpp"
+#include "core/base/number_text.hpp"
 #include "tests/gui/table_cell.hpp"
 #include "tests/gui/window_driver.hpp"
 
@@ -105,4 +106,51 @@ TEST(Remedy, OneWordOverARangeDrawsItsLines)
     EXPECT_NEAR(found->steps.back().value, 140.0, 1e-9);
     EXPECT_TRUE(driver.window().findChild<Plot*>("sweepPlot")->isVisible());
     driver.calm();
+}
+
+TEST(Remedy, WhatIsNotKnownExactlyIsWrittenInTheSentenceAndSeenOnTheScore)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast", {{"\"96 kg\"", "\"96 kg 80..120\""}});
+    driver.solved();
+    const auto mass = [&] { return textOf(driver.session().model().sentence("gearbox")->value("mass")); };
+    // Typed as an engineer writes it; what cannot be meant is said and stays to be mended.
+    driver.click("word gearbox.mass");
+    driver.press("a", {"Control_L"});
+    driver.type("85 kg +- 90 lb/m");
+    driver.press("Return");
+    EXPECT_EQ(mass(), "85 kg");
+    driver.press("a", {"Control_L"});
+    driver.type("85 kg +- 10 %");
+    driver.press("Return");
+    driver.until([&] { return mass() == "85 kg +- 10 %"; }, "the word");
+    driver.solved();
+    driver.window().readings().showPage("remedy");
+    driver.calm();
+    driver.click("Tolerances");
+    auto* words = driver.window().findChild<QLabel*>("toleratedWords");
+    driver.until([&] { return words->isVisible() && words->text().contains("85 kg +- 10 %"); }, "the words");
+    EXPECT_TRUE(words->text().contains("96 kg 80..120"));
+    driver.click("Find the ranges");
+    driver.until(
+        [&] {
+            const auto known = driver.session().tolerances();
+            return !driver.session().tolerating() && known && *known && (**known).modes.size() > 3;
+        },
+        "the ranges");
+    driver.calm();
+    const auto found = *driver.session().tolerances();
+    const auto& first = found->modes[0];
+    EXPECT_LT(first.solvedLow, first.hertz);
+    EXPECT_GT(first.solvedHigh, first.hertz);
+    // In the table, as bars of what causes it, and at the note.
+    auto* table = driver.window().findChild<ReadingTable*>("toleranceTable");
+    ASSERT_EQ(table->rowCount(), int(found->modes.size()));
+    EXPECT_TRUE(table->item(0, 3)->text().startsWith(QString::fromStdString(rounded(first.solvedLow))));
+    driver.click(cell(table, 0, 0));
+    driver.until([&] { return driver.session().shownMode() == 1; }, "its mode in view");
+    const QString bars = driver.window().findChild<QWidget*>("causeBars")->accessibleName();
+    EXPECT_TRUE(bars.contains("antenna gearbox") && bars.contains("76.5 kg")) << bars.toStdString();
+    const QString note = driver.valueOf("note 1 of now");
+    EXPECT_TRUE(note.contains(QString::fromStdString(rounded(first.usualHigh)))) << note.toStdString();
 }

@@ -2,6 +2,7 @@
 
 #include "app/readings/clashes_page.hpp"
 #include "app/readings/sweep_view.hpp"
+#include "app/readings/tolerance_view.hpp"
 #include "core/assess/clash.hpp"
 #include "core/assess/pairing.hpp"
 
@@ -72,6 +73,7 @@ RemedyPage::RemedyPage(Session& session, QWidget* parent) : PartedPage(session, 
     words_->setHeads({tr("word"), tr("now"), tr("Hz per 1 %")});
     words_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     sweep_ = new SweepView(session_, this);
+    tolerances_ = new ToleranceView(session_, this);
     auto* every = new QWidget(this);
     auto* everyRow = new QHBoxLayout(every);
     everyRow->setContentsMargins(12, 2, 8, 6);
@@ -88,7 +90,8 @@ RemedyPage::RemedyPage(Session& session, QWidget* parent) : PartedPage(session, 
               {{tr("Clashes"), clashes_},
                {tr("Remedy"), stacked({{question, 0}, {answer_, 0}, {table_, 1}, {below, 0}, {promises_, 0}})},
                {tr("Words"), stacked({{wordsAbove_, 0}, {every, 0}, {words_, 1}})},
-               {tr("Over a range"), sweep_}});
+               {tr("Over a range"), sweep_},
+               {tr("Tolerances"), tolerances_}});
     for (auto* each : {table_, words_})
         connect(each, &ReadingTable::told, &session_, &Session::told);
     connect(table_, &ReadingTable::keyChosen, this, &RemedyPage::preview);
@@ -228,6 +231,7 @@ void RemedyPage::fillPart(int part)
     if (part == 1 && table_->isVisible()) table_->fitRows(); // as wide as they are now
     if (part == 2 && words_->isVisible()) words_->fitRows();
     if (part == 3) sweep_->fill();
+    if (part == 4) tolerances_->fill();
 }
 
 void RemedyPage::select()
@@ -238,6 +242,7 @@ void RemedyPage::select()
                             tr("mode %1 above").arg(mode), tr("mode %1 below").arg(mode)};
     for (int at = 0; at < items.size(); ++at)
         way_->setItemText(at, items[at]);
+    if (tolerances_->isVisible()) tolerances_->select();
 }
 
 void RemedyPage::hideEvent(QHideEvent* event)

@@ -11,6 +11,7 @@ namespace undisona {
 
 class ClashesPage;
 class SweepView;
+class ToleranceView;
 
 /// Which excitation meets which mode, and what moves it out of the way: changes that do it, each a click away from
 /// being a take; what each word of the model is worth to it; one word over a range.
@@ -47,6 +48,7 @@ private:
     QLabel *answer_, *promises_, *wordsAbove_;
     ReadingTable *table_, *words_;
     SweepView* sweep_;
+    ToleranceView* tolerances_;
     ClashesPage* clashes_;
     std::optional<Remedy> shown_;
     int chosen_ = -1;

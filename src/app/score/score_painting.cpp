@@ -34,6 +34,17 @@ void ScoreView::paintEvent(QPaintEvent*)
         if (note.faint) pen.setColor(QColor(colour.red(), colour.green(), colour.blue(), 90));
         painter.setPen(pen);
         if (note.look.height > 0.0) painter.drawLine(QPointF(note.centre.x(), note.base), note.centre);
+        if (note.range[3] > note.range[0]) { // what is not known exactly
+            QColor pale = colour;
+            pale.setAlphaF(0.28f);
+            const double y = note.centre.y(), low = axis_.at(note.range[1]), high = axis_.at(note.range[2]);
+            painter.fillRect(QRectF(low, y - 4.0, high - low, 8.0), pale);
+            painter.setPen(QPen(colour, 1.0));
+            painter.drawLine(QPointF(axis_.at(note.range[0]), y), QPointF(axis_.at(note.range[3]), y));
+            for (const double end : {note.range[0], note.range[3]})
+                painter.drawLine(QPointF(axis_.at(end), y - 3.0), QPointF(axis_.at(end), y + 3.0));
+            painter.setPen(pen);
+        }
         for (const double end : {axis_.at(mode.lowEnd()), axis_.at(mode.highEnd())}) // the whisker
             if (std::abs(end - note.centre.x()) > note.radius)
                 painter.drawLine(QPointF(end, note.centre.y()), note.centre);

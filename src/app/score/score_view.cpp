@@ -30,6 +30,7 @@ ScoreView::ScoreView(Session& session, QWidget* parent) : QWidget(parent), sessi
     for (const auto signal : {&Session::stavesChanged, &Session::runChanged, &Session::selectionChanged})
         connect(&session_, signal, this, &ScoreView::refresh);
     connect(&session_, &Session::triedChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::tolerancesMoved, this, &ScoreView::refresh);
 }
 
 void ScoreView::refresh()
@@ -147,6 +148,11 @@ void ScoreView::layOutNotes(std::size_t index, double top, double height)
         }));
     const double spacing = (axis_.right() - axis_.left()) / double(std::max<std::size_t>(1, inView));
     const double radius = spacing > 14.0 ? 5.5 : spacing > 8.0 ? 4.5 : 3.4;
+    std::map<int, std::array<double, 4>> ranges;
+    if (index == session_.shownStave() && !stave.stale)
+        if (const auto known = session_.tolerances(); known && *known)
+            for (const auto& mode : (**known).modes)
+                ranges[mode.mode] = {mode.low, mode.usualLow, mode.usualHigh, mode.high};
     int rigid = 0;
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const Mode& mode = solution.modes[at];
@@ -165,6 +171,7 @@ void ScoreView::layOutNotes(std::size_t index, double top, double height)
             continue;
         }
         note.centre = {x, note.base - note.look.height * tall};
+        if (const auto range = ranges.find(mode.number); range != ranges.end()) note.range = range->second;
         for (const auto& pair : stave.clashes.pairs)
             if (pair.mode == mode.number && pair.verdict != Verdict::clear && !pair.weak &&
                 (!note.worst || pair.verdict < note.worst->verdict))
@@ -239,6 +246,10 @@ QString ScoreView::noteWords(const Note& note) const
             words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);
     if (mode.lambda > 0.0 && mode.judged())
         words += tr(" · mesh error %1").arg(QString::fromStdString(meshErrorText(mode)));
+    if (note.range[3] > note.range[0])
+        words += tr("\nwithin the tolerances %1 to %2, in nine of ten %3 to %4")
+                     .arg(hertzText(note.range[0]), hertzText(note.range[3]), hertzText(note.range[1]),
+                          hertzText(note.range[2]));
     if (note.worst)
         words += QString("\n%1: %2").arg(wordOf(note.worst->verdict), QString::fromStdString(note.worst->why));
     if (stave.stale) words += tr("\nbefore your last change");

@@ -51,6 +51,7 @@ private:
         double radius;
         bool faint;
         const ClashPair* worst = nullptr; ///< the worst verdict of this mode, if it is clash or close
+        std::array<double, 4> range{};    ///< Hz: its worst ends, and those of nine of ten; zeros where none is known
     };
     struct Band {
         std::string sentence;

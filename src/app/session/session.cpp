@@ -12,6 +12,7 @@
 #include "core/studies/remedy.hpp"
 #include "core/studies/settling.hpp"
 #include "core/studies/sweep.hpp"
+#include "core/studies/tolerances.hpp"
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/assembly_file.hpp"
 #include "core/model/differences.hpp"
@@ -59,7 +60,8 @@ Session::Session(QObject* parent) : QObject(parent)
     connect(answers_.get(), &Answers::stageChanged, this,
             [this](std::string_view study, const QString& stage, double fraction) {
                 if (job_) return;
-                if (study == remedyStudy().key || study == sweepStudy().key) return stageMoved(stage, fraction);
+                if (study == remedyStudy().key || study == sweepStudy().key || study == toleranceStudy().key)
+                    return stageMoved(stage, fraction);
                 if (study != settlingStudy().key) return;
                 const auto known = settling();
                 const auto solved = known ? known->rounds.size() + known->remarks.size() : 1;

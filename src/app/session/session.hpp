@@ -8,6 +8,7 @@
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/remedy/remedy.hpp"
+#include "core/remedy/tolerated_modes.hpp"
 #include "core/remedy/word_sweep.hpp"
 #include "core/units/display.hpp"
 
@@ -101,7 +102,7 @@ public:
     void adopt(std::shared_ptr<const Solution>); ///< of the live model, found elsewhere
     bool solving() const { return job_ != nullptr; }
     /// That, or another long study.
-    bool running() const { return solving() || settlingNow() || findingRemedies() || sweeping(); }
+    bool running() const { return solving() || settlingNow() || findingRemedies() || sweeping() || tolerating(); }
     QString stage() const { return stage_; }
     double progress() const { return fraction_; }
     /// Solves the shown stave's model on coarser and finer meshes too, beside everything else.
@@ -126,6 +127,9 @@ public:
     void sweepWord(const SweepOrder&);
     bool sweeping() const;
     std::optional<Result<WordSweep>> sweep() const; ///< what is known of that
+    void followTolerances(const ToleranceOrder&);
+    bool tolerating() const;
+    std::optional<Result<ToleratedModes>> tolerances() const; ///< what is known of that
     struct Promise {
         Proposal proposal;
         QString stave; ///< its take
@@ -201,6 +205,7 @@ signals:
     void weightMoved();      ///< selfWeight
     void remedyMoved();      ///< remedy
     void sweepMoved();       ///< sweep
+    void tolerancesMoved();  ///< tolerances
     void triedChanged();     ///< tried
     void draftChanged();     ///< draft
     void draftTold();        ///< its words

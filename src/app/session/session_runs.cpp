@@ -12,6 +12,7 @@
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
 #include "core/studies/sweep.hpp"
+#include "core/studies/tolerances.hpp"
 
 namespace undisona {
 
@@ -287,6 +288,27 @@ std::optional<Result<WordSweep>> Session::sweep() const
     return answers_->find(sweepStudy(), shown().model);
 }
 
+void Session::followTolerances(const ToleranceOrder& order)
+{
+    const Stave& stave = shown();
+    if (tolerating()) return;
+    if (!stave.solution || stave.stale) return say(tr("Solve first: tolerances start from modes."));
+    answers_->forget(toleranceStudy(), stave.model);
+    answers_->ask(toleranceStudy(), stave.model, {order, answerOf(*stave.solution)});
+    emit tolerancesMoved();
+    emit runChanged();
+}
+
+bool Session::tolerating() const
+{
+    return answers_->awaits(toleranceStudy());
+}
+
+std::optional<Result<ToleratedModes>> Session::tolerances() const
+{
+    return answers_->find(toleranceStudy(), shown().model);
+}
+
 void Session::takeRemedy(const Proposal& proposal)
 {
     auto changed = stated(shown().model, proposal.change.statements);
@@ -307,9 +329,10 @@ std::vector<Session::Promise> Session::promises() const
 void Session::answerArrived(std::string_view study)
 {
     if (study == selfWeightStudy().key) return weightMoved();
-    if (study == remedyStudy().key || study == sweepStudy().key) {
+    if (study == remedyStudy().key || study == sweepStudy().key || study == toleranceStudy().key) {
         emit remedyMoved();
         emit sweepMoved();
+        emit tolerancesMoved();
         emit runChanged();
         return;
     }

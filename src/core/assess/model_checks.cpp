@@ -8,6 +8,7 @@
 #include "core/base/number_text.hpp"
 #include "core/shapes/joined_faces.hpp"
 #include "core/shapes/mid_face.hpp"
+#include "core/units/tolerance.hpp"
 
 #include <fmt/format.h>
 
@@ -214,6 +215,24 @@ void solidsThatAreSheet(const Structure& structure, Findings& findings)
     }
 }
 
+/// What shakes and what is asked is taken as it is said.
+void tolerancesThatAreNotFollowed(const Model& model, Findings& findings)
+{
+    for (const Group group : {Group::excitation, Group::ask})
+        for (const auto& sentence : model.activeIn(group))
+            for (const auto& field : sentence->kind->fields) {
+                const auto* quantity =
+                    sentence->has(field.key) ? std::get_if<Quantity>(&sentence->value(field.key)) : nullptr;
+                if (!quantity || splitTolerance(quantity->text).tolerance.empty()) continue;
+                findings.push_back(
+                    warningAt(sentence->id,
+                              fmt::format("the tolerance of \"{}\" is not followed: what shakes and what "
+                                          "is asked for is taken as it is said",
+                                          quantity->text),
+                              "Give a range from one value to another, or a margin."));
+            }
+}
+
 } // namespace
 
 Findings checkStructure(const Structure& structure, const MassSummary& mass, const Model& model)
@@ -231,6 +250,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass, con
     for (auto& finding : checkJoints(structure, model))
         findings.push_back(std::move(finding));
     checkMasses(structure, mass, model, findings);
+    tolerancesThatAreNotFollowed(model, findings);
     double material = 0.0, most = 0.0;
     std::string heaviest;
     for (const auto& [sentence, own] : mass.bySentence) {

@@ -1,6 +1,7 @@
 #include "core/model/grammar.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/units/tolerance.hpp"
 
 #include <charconv>
 #include <cstdlib>
@@ -185,9 +186,14 @@ std::variant<Value, QuantityProblem> readValue(const Field& field, std::string_v
     case FieldType::quantity: {
         std::vector<QuantityKind> kinds{field.kind};
         kinds.insert(kinds.end(), field.otherKinds.begin(), field.otherKinds.end());
-        auto read = readQuantity(text, kinds, style);
-        if (const auto* quantity = std::get_if<Quantity>(&read))
+        auto read = readTolerated(text, kinds, style);
+        if (const auto* quantity = std::get_if<Quantity>(&read)) {
             if (auto problem = limitProblem(field, quantity->si, text)) return *problem;
+            if (const auto range = toleranceOf(quantity->text, quantity->kind))
+                for (const double end : {range->low, range->high})
+                    if (auto problem = limitProblem(field, end, text))
+                        return QuantityProblem{"at the end of its tolerance: " + problem->what, {}};
+        }
         return asValue(std::move(read));
     }
     case FieldType::count:

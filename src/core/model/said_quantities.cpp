@@ -2,6 +2,7 @@
 
 #include "core/base/number_text.hpp"
 #include "core/model/section_text.hpp"
+#include "core/units/tolerance.hpp"
 
 #include <fmt/ranges.h>
 
@@ -25,8 +26,8 @@ std::vector<std::string> piecesOfVector(const std::string& text, QuantityKind ki
     for (auto& piece : pieces) {
         piece = std::string(trimmed(piece));
         const auto read = readNumberAndUnit(piece, NumberStyle::file);
-        if (const auto* typed = std::get_if<NumberAndUnit>(&read); typed && typed->unit.empty() && !unit.empty())
-            piece += " " + unit;
+        if (const auto* typed = std::get_if<NumberAndUnit>(&read); typed && typed->unit.empty())
+            piece = withUnit(piece, unit);
     }
     return pieces;
 }
@@ -52,6 +53,26 @@ std::vector<std::string> sizeNames(const std::string& text)
 std::string millimetres(double value)
 {
     return quantityIn(value, QuantityKind::length, "mm").text;
+}
+
+/// Of the size of a section in words: in millimetres, as it is written anew, "+- 0.4" or "3.6..4.4"; empty where none
+/// is said.
+std::string toleranceOfSize(const std::string& section, std::size_t at)
+{
+    std::string sizes = section.substr(std::min(section.size(), section.find_first_of(" 0123456789")));
+    for (auto cross = sizes.find("×"); cross != std::string::npos; cross = sizes.find("×"))
+        sizes.replace(cross, std::string_view("×").size(), "x");
+    const auto pieces = splitAt(sizes, "x");
+    if (at >= pieces.size() || splitTolerance(pieces[at]).tolerance.empty()) return {};
+    const std::string unit = unitIn(trimmed(pieces.back()), QuantityKind::length);
+    const bool own = unitIn(trimmed(pieces[at]), QuantityKind::number) != siUnitOf(QuantityKind::number);
+    const auto range = toleranceOf(own ? pieces[at] : withUnit(pieces[at], unit), QuantityKind::length);
+    if (!range) return {};
+    const auto number = [](double value) {
+        const std::string text = millimetres(value);
+        return text.substr(0, text.find(' '));
+    };
+    return number(range->low) + ".." + number(range->high);
 }
 
 /// What a sentence is called in a list: its name, its label or its words.
@@ -124,6 +145,7 @@ private:
             said.kind = QuantityKind::length;
             said.value = section->sizes[at];
             said.text = millimetres(said.value);
+            if (const auto tolerance = toleranceOfSize(text, at); !tolerance.empty()) said.text += " " + tolerance;
             said.name = name + ", " + names[at];
             all_.push_back(said);
         }
@@ -170,6 +192,8 @@ Statement saidAnew(const SaidQuantity& said, const Model& model, double value)
 {
     Statement statement{{}, said.sentence, said.row, {}};
     std::string text = textAnew(said, value);
+    const auto tolerance = splitTolerance(said.text).tolerance; // one to either side goes along, two ends do not
+    if (!tolerance.empty() && tolerance.find("..") == std::string_view::npos) text += " " + std::string(tolerance);
     if (said.part >= 0 && said.row.empty()) {
         const auto sentence = model.sentence(said.sentence);
         const std::string whole = sentence ? textOf(sentence->value(said.field)) : std::string();
@@ -182,7 +206,8 @@ Statement saidAnew(const SaidQuantity& said, const Model& model, double value)
             std::string sizes;
             for (std::size_t at = 0; at < count; ++at) {
                 const std::string own = millimetres(at == part ? value : section->sizes[at]);
-                sizes += (at ? "x" : "") + own.substr(0, own.find(' '));
+                const auto ends = at == part ? std::string() : toleranceOfSize(whole, at);
+                sizes += (at ? "x" : "") + own.substr(0, own.find(' ')) + (ends.empty() ? "" : " " + ends);
             }
             text = firstWord(whole) + " " + sizes + " mm";
         } else {

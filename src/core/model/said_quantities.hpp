@@ -21,9 +21,10 @@ struct SaidQuantity {
 /// supports and masses say. A row of a table is told by its first cell; rows that share theirs are left out.
 std::vector<SaidQuantity> saidQuantities(const Model&);
 
-/// The quantity with another value (SI), in the unit in which it was typed.
+/// The quantity with another value (SI), in the unit in which it was typed, with its tolerance where that is to either
+/// side.
 Statement saidAnew(const SaidQuantity&, const Model&, double value);
-/// As it would be typed: "5 mm".
+/// As it would be typed, without a tolerance: "5 mm".
 std::string textAnew(const SaidQuantity&, double value);
 
 } // namespace undisona

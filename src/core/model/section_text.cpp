@@ -1,6 +1,7 @@
 #include "core/model/section_text.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/units/tolerance.hpp"
 
 #include <fmt/format.h>
 
@@ -141,8 +142,8 @@ std::variant<Section, QuantityProblem> readSection(std::string_view text, Number
         auto own = readNumberAndUnit(part, style);
         if (auto* problem = std::get_if<QuantityProblem>(&own)) return *problem;
         std::string complete = part;
-        if (std::get<NumberAndUnit>(own).unit.empty()) complete = std::string(trimmed(part)) + " " + lastUnit;
-        auto size = readQuantity(complete, QuantityKind::length, style);
+        if (std::get<NumberAndUnit>(own).unit.empty()) complete = withUnit(part, lastUnit);
+        auto size = readTolerated(complete, {QuantityKind::length}, style);
         if (auto* problem = std::get_if<QuantityProblem>(&size)) return QuantityProblem{problem->what, {}};
         sizes.push_back(std::get<Quantity>(size).si);
         if (sizes.back() <= 0.0)

@@ -1,6 +1,7 @@
 #include "core/model/value.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/units/tolerance.hpp"
 
 #include <bit>
 
@@ -112,6 +113,7 @@ std::vector<std::string> listed(std::string_view text)
 struct Listed {
     double si;
     NumberAndUnit written;
+    std::string tolerated; ///< as it is read with its tolerance; empty where it has none
 };
 
 /// The last unit serves those without one.
@@ -126,10 +128,12 @@ std::variant<std::vector<Listed>, QuantityProblem> readListed(const std::vector<
         auto own = readNumberAndUnit(part, style);
         if (auto* problem = std::get_if<QuantityProblem>(&own)) return *problem;
         std::string whole(trimmed(part));
-        if (std::get<NumberAndUnit>(own).unit.empty() && !unit.empty()) whole += " " + unit;
-        auto read = readQuantity(whole, kind, style);
+        if (std::get<NumberAndUnit>(own).unit.empty()) whole = withUnit(whole, unit);
+        auto read = readTolerated(whole, {kind}, style);
         if (auto* problem = std::get_if<QuantityProblem>(&read)) return QuantityProblem{problem->what, {}};
-        list.push_back({std::get<Quantity>(read).si, std::get<NumberAndUnit>(own)});
+        const Quantity& quantity = std::get<Quantity>(read);
+        const bool tolerated = !splitTolerance(part).tolerance.empty();
+        list.push_back({quantity.si, std::get<NumberAndUnit>(own), tolerated ? quantity.text : std::string()});
     }
     return list;
 }
@@ -161,8 +165,9 @@ std::variant<Vector, QuantityProblem> readVector(std::string_view text, Quantity
         const Listed& own = std::get<std::vector<Listed>>(read)[axis];
         vector.si[axis] = own.si;
         if (style == NumberStyle::typed) {
-            vector.text += (axis ? ", " : "") + shortest(own.written.value);
-            if (!own.written.unit.empty()) vector.text += " " + own.written.unit;
+            vector.text += axis ? ", " : "";
+            vector.text +=
+                own.tolerated.empty() ? withUnit(shortest(own.written.value), own.written.unit) : own.tolerated;
         }
     }
     if (style == NumberStyle::file) vector.text = std::string(trimmed(text));

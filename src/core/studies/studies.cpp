@@ -4,17 +4,21 @@
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
 #include "core/studies/sweep.hpp"
+#include "core/studies/tolerances.hpp"
 
 namespace undisona {
 
-static_assert(allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
-                       SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity,
-                       WordSlope, Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep>());
+static_assert(
+    allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
+             SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity, WordSlope,
+             Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep, ToleranceOrder, Tolerance,
+             ToleratedWord, FrequencyRange, ClashChance, ToleratedModes, ToleranceQuestion>());
 
 const std::vector<Study>& studies()
 {
     static const std::vector<Study> all{modesStudy().untyped(),  settlingStudy().untyped(), selfWeightStudy().untyped(),
-                                        remedyStudy().untyped(), sweepStudy().untyped(),    costStudy().untyped()};
+                                        remedyStudy().untyped(), sweepStudy().untyped(),    toleranceStudy().untyped(),
+                                        costStudy().untyped()};
     return all;
 }
 

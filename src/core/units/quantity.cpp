@@ -1,6 +1,7 @@
 #include "core/units/quantity.hpp"
 
 #include "core/base/number_text.hpp"
+#include "core/units/tolerance.hpp"
 #include "core/units/unit.hpp"
 
 #include <cmath>
@@ -146,15 +147,28 @@ QuantityProblem wrongDimension(const NumberAndUnit& given, const Unit& unit, Qua
     return {fmt::format("{} is needed here; {} is {}", describe(kind), typed, describe(unit.dimension)), {}};
 }
 
+/// Its own, of "+- 0.4 mm"; a per cent is none.
+std::string unitOfTolerance(std::string_view tolerance)
+{
+    if (const auto dots = tolerance.find(".."); dots != std::string_view::npos) tolerance.remove_prefix(dots + 2);
+    while (!tolerance.empty() && !isDigit(tolerance.front()) && tolerance.front() != '.')
+        tolerance.remove_prefix(1); // its sign
+    takeDigits(tolerance);
+    const std::string unit(trimmed(tolerance));
+    return unit == "%" ? std::string() : unit;
+}
+
 } // namespace
 
 std::variant<NumberAndUnit, QuantityProblem> readNumberAndUnit(std::string_view text, NumberStyle style)
 {
-    text = trimmed(text);
+    const auto split = splitTolerance(text);
+    text = split.value;
     if (text.empty()) return QuantityProblem{"a number with its unit is needed here", {}};
     const std::string whole(text);
     const std::string digits = takeDigits(text);
-    const std::string unit(trimmed(text));
+    std::string unit(trimmed(text));
+    if (unit.empty() && !split.tolerance.empty()) unit = unitOfTolerance(split.tolerance);
     if (digits.empty() || std::none_of(digits.begin(), digits.end(), isDigit))
         return QuantityProblem{fmt::format("\"{}\" does not begin with a number", whole), {}};
     auto settled = settleCommas(digits, unit, style);
@@ -167,6 +181,9 @@ std::variant<NumberAndUnit, QuantityProblem> readNumberAndUnit(std::string_view 
 
 std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, QuantityKind kind, NumberStyle style)
 {
+    if (!splitTolerance(text).tolerance.empty())
+        return QuantityProblem{fmt::format("no tolerance can stand here; \"{}\" has one", trimmed(text)),
+                               {std::string(splitTolerance(text).value)}};
     auto parts = readNumberAndUnit(text, style);
     if (auto* problem = std::get_if<QuantityProblem>(&parts)) {
         for (auto& suggestion : problem->suggestions)

@@ -1,0 +1,35 @@
+#include "core/studies/tolerances.hpp"
+
+namespace undisona {
+
+namespace {
+
+Result<ToleratedModes> tolerated(const Model& model, const ToleranceQuestion& question, const StudyRun& with)
+{
+    auto solved = question.own ? solutionOf(model, Result<ModesAnswer>(*question.own))
+                               : solve(model, with.progress, {.kept = &with.kept});
+    if (!solved) return solved.findings();
+    if (with.progress.stopped() || (*solved)->stopped) return warningAt({}, "the run was stopped");
+    auto found =
+        toleratedModes(model, *solved, question.order, with.progress, &with.kept, [&](const ToleratedModes& soFar) {
+            if (with.partly) with.partly(answerOnTheWay, ToleranceStudy::bytesOf(Result<ToleratedModes>(soFar)));
+        });
+    if (found || with.progress.stopped()) return found;
+    ToleratedModes none; // an order that makes no sense is answered, so that the answer stays with the question
+    none.findings = found.findings();
+    return none;
+}
+
+} // namespace
+
+const ToleranceStudy& toleranceStudy()
+{
+    static const ToleranceStudy study{
+        "tolerances",
+        "frequencies within what is not known exactly",
+        {Touch::shape, Touch::mesh, Touch::stiffness, Touch::mass, Touch::ask, Touch::reading},
+        tolerated};
+    return study;
+}
+
+} // namespace undisona
