@@ -59,6 +59,7 @@ SweepView::SweepView(Session& session, QWidget* parent) : QWidget(parent), sessi
     column->addLayout(rows);
     column->addWidget(words_);
     column->addWidget(plot_, 1);
+    column->addStretch(0); // takes the room while there is no plot
     connect(word_, &QComboBox::activated, this, [this](int at) { rangeAbout(all_[static_cast<std::size_t>(at)]); });
     connect(run_, &QPushButton::clicked, this, [this] {
         if (session_.sweeping())

@@ -140,8 +140,10 @@ ToleranceView::ToleranceView(Session& session, QWidget* parent) : QWidget(parent
     column->addWidget(answer_);
     column->addWidget(table_, 1);
     column->addWidget(bars_);
+    column->addStretch(0); // takes the room while there is no table
     connect(table_, &ReadingTable::told, &session_, &Session::told);
-    connect(table_, &ReadingTable::keyChosen, this, [this](int mode) { session_.showMode(session_.shownStave(), mode); });
+    connect(table_, &ReadingTable::keyChosen, this,
+            [this](int mode) { session_.showMode(session_.shownStave(), mode); });
     connect(run_, &QPushButton::clicked, this, [this] {
         if (session_.tolerating()) return session_.stop();
         session_.followTolerances({true, samples_->value(), 1});
@@ -183,7 +185,7 @@ void ToleranceView::fill()
             text +=
                 line(chance.likelihood >= 0.5 ? theme.red : theme.amber, QString::fromStdString(chanceWords(chance)));
         if (shown_->clashes.empty() && !session_.shown().excitations.empty() && !shown_->modes.empty())
-            text += line(theme.quiet, tr("Nothing that shakes meets a mode within these tolerances."));
+            text += line(theme.quiet, tr("Nothing that shakes meets a mode that it drives, within these tolerances."));
         if (shown_->samples > 0)
             text += line(theme.quiet, tr("Single effects added up miss the %1 runs drawn by %2 % at most.")
                                           .arg(shown_->samples)
@@ -213,7 +215,10 @@ void ToleranceView::fill()
                 usual.tip =
                     tr("of %1 runs drawn: %2").arg(mode.sampled).arg(rangeText(mode.sampledLow, mode.sampledHigh));
             usual.numeric = worst.numeric = true;
-            rows.push_back({{QString::number(mode.mode), mode.mode, {}, false, true, {}}, ReadingTable::number(mode.hertz, 4), usual, worst});
+            rows.push_back({{QString::number(mode.mode), mode.mode, {}, false, true, {}},
+                            ReadingTable::number(mode.hertz, 4),
+                            usual,
+                            worst});
             keys.push_back(mode.mode);
         }
     table_->setRows(rows, keys);
@@ -247,10 +252,9 @@ void ToleranceView::fillBars()
                         QString::fromStdString(textAnew(of.said, of.range.high)), range->atLow[word],
                         range->atHigh[word]});
     }
-    bars_->show(tr("What takes mode %1 from its %2 Hz: pale at the low end, full at the high one")
-                    .arg(range->mode)
-                    .arg(hertzText(range->hertz)),
-                std::move(bars));
+    bars_->show(
+        tr("mode %1, %2 Hz: pale by the low end, full by the high").arg(range->mode).arg(hertzText(range->hertz)),
+        std::move(bars));
 }
 
 } // namespace undisona

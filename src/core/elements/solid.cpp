@@ -16,7 +16,7 @@ Eigen::MatrixXd products(const SolidElement& element)
     for (const auto& [at, weight] : family.rule(true)) {
         const auto shapes = family.at(at);
         const double dv = weight * Eigen::Matrix3d(shapes.slope.transpose() * places).determinant();
-        sum.noalias() += dv * shapes.value * shapes.value.transpose();
+        sum += (dv * shapes.value).lazyProduct(shapes.value.transpose());
     }
     return sum;
 }

@@ -80,9 +80,9 @@ void StrainField::fitShears()
             moments.setZero(term.size(), term.size());
             sum.setZero(term.size(), 3 * size());
         }
-        moments += point.dv * term * term.transpose();
+        moments += (point.dv * term).lazyProduct(term.transpose());
         for (int shear = 0; shear < 3; ++shear)
-            sum.middleCols(size() * shear, size()) += point.dv * term * own.row(3 + shear);
+            sum.middleCols(size() * shear, size()) += (point.dv * term).lazyProduct(own.row(3 + shear));
     }
     shears_ = solved(moments, sum);
     for (Point& point : points_)
@@ -94,7 +94,7 @@ void StrainField::projectShears(Point& point) const
     const ShearTerms term = family_.shearTerms(point.at);
     StrainRows own = toOwn_ * point.strain;
     for (int shear = 0; shear < 3; ++shear)
-        own.row(3 + shear) = term.transpose() * shears_.middleCols(size() * shear, size());
+        own.row(3 + shear) = term.transpose().lazyProduct(shears_.middleCols(size() * shear, size()));
     point.strain = toGlobal_ * own;
 }
 

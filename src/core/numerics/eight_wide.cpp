@@ -119,4 +119,20 @@ void collect(const double* l, std::int64_t ld, std::int64_t rows, std::int64_t f
     }
 }
 
+UNDISONA_WIDE
+void addLowerColumns(const std::int64_t* start, const std::int64_t* row, const double* value, std::int64_t begin,
+                     std::int64_t end, const double* from, double* to)
+{
+    const auto rowOf = [](double* all, std::int64_t at) { return reinterpret_cast<Eight*>(all + lanes * at); };
+    for (std::int64_t column = begin; column < end; ++column) {
+        const Eight own = *reinterpret_cast<const Eight*>(from + lanes * column);
+        Eight gathered = value[start[column]] * own;
+        for (std::int64_t at = start[column] + 1; at < start[column + 1]; ++at) {
+            *rowOf(to, row[at] - begin) += value[at] * own;
+            gathered += value[at] * *reinterpret_cast<const Eight*>(from + lanes * row[at]);
+        }
+        *rowOf(to, column - begin) += gathered;
+    }
+}
+
 } // namespace undisona

@@ -21,4 +21,9 @@ void spread(const double* l, std::int64_t ld, std::int64_t first, std::int64_t l
 void collect(const double* l, std::int64_t ld, std::int64_t rows, std::int64_t first, std::int64_t last,
              const double* w, double* x);
 
+/// to[i] += a(i, j) from[j] and to[j] += a(i, j) from[i], the diagonal once, for the columns j of a lower triangle from
+/// begin to end - 1 whose entries begin at start[j], the diagonal first; `to` begins at row `begin`.
+void addLowerColumns(const std::int64_t* start, const std::int64_t* row, const double* value, std::int64_t begin,
+                     std::int64_t end, const double* from, double* to);
+
 } // namespace undisona

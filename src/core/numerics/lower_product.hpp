@@ -1,5 +1,8 @@
 #pragma once
+#include "core/numerics/eight_wide.hpp"
 #include "core/numerics/sparse.hpp"
+
+#include <array>
 
 namespace undisona {
 
@@ -13,17 +16,31 @@ template <int columns>
 void addLowerProduct(const SparseSymmetric& a, std::int64_t begin, std::int64_t end, const SideBySide<columns>& from,
                      SideBySide<columns>& to)
 {
-    using Row = Eigen::Array<double, 1, columns>;
+    if constexpr (columns == lanes) {
+        addLowerColumns(a.columnStart.data(), a.row.data(), a.value.data(), begin, end, from.data(), to.data());
+        return;
+    }
+    const double* x = from.data();
+    double* y = to.data() - columns * begin;
     for (std::int64_t column = begin; column < end; ++column) {
-        const auto first = static_cast<std::size_t>(a.columnStart[static_cast<std::size_t>(column)]);
-        const auto last = static_cast<std::size_t>(a.columnStart[static_cast<std::size_t>(column) + 1]);
-        const Row own = from.row(column).array();
-        Row gathered = a.value[first] * own;
-        for (std::size_t at = first + 1; at < last; ++at) {
-            to.row(a.row[at] - begin).array() += a.value[at] * own;
-            gathered += a.value[at] * from.row(a.row[at]).array();
+        const auto first = a.columnStart[static_cast<std::size_t>(column)],
+                   last = a.columnStart[static_cast<std::size_t>(column) + 1];
+        std::array<double, columns> own, gathered; // stay in registers
+        for (std::size_t k = 0; k < columns; ++k) {
+            own[k] = x[columns * column + static_cast<std::int64_t>(k)];
+            gathered[k] = a.value[static_cast<std::size_t>(first)] * own[k];
         }
-        to.row(column - begin).array() += gathered;
+        for (auto at = static_cast<std::size_t>(first) + 1; at < static_cast<std::size_t>(last); ++at) {
+            const double value = a.value[at];
+            const double* fromRow = x + columns * a.row[at];
+            double* toRow = y + columns * a.row[at];
+            for (std::size_t k = 0; k < columns; ++k) {
+                toRow[k] += value * own[k];
+                gathered[k] += value * fromRow[k];
+            }
+        }
+        for (std::size_t k = 0; k < columns; ++k)
+            y[columns * column + static_cast<std::int64_t>(k)] += gathered[k];
     }
 }
 
