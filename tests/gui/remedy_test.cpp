@@ -153,4 +153,9 @@ TEST(Remedy, WhatIsNotKnownExactlyIsWrittenInTheSentenceAndSeenOnTheScore)
     EXPECT_TRUE(bars.contains("antenna gearbox") && bars.contains("76.5 kg")) << bars.toStdString();
     const QString note = driver.valueOf("note 1 of now");
     EXPECT_TRUE(note.contains(QString::fromStdString(rounded(first.usualHigh)))) << note.toStdString();
+    // And beside the clash that it may be.
+    driver.window().readings().showPage("clashes");
+    driver.calm();
+    auto* why = driver.window().findChild<QLabel*>("clashWhy");
+    driver.until([&] { return why->isVisible() && why->text().contains("% likely"); }, "the likelihood");
 }

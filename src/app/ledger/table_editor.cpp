@@ -1,6 +1,7 @@
 #include "app/ledger/table_editor.hpp"
 
 #include "app/session/theme.hpp"
+#include "core/units/tolerance.hpp"
 
 #include <QApplication>
 #include <QClipboard>
@@ -86,9 +87,12 @@ void TableEditor::addRow()
 QString TableEditor::completed(const Field& column, const QString& text) const
 {
     if (column.type != FieldType::quantity) return text.trimmed();
-    const auto parts = readNumberAndUnit(text.toStdString(), NumberStyle::typed);
-    if (const auto* given = std::get_if<NumberAndUnit>(&parts); given && given->unit.empty() && given->value != 0.0)
-        return text.trimmed() + " " + QString::fromStdString(session_.units().unit(column.kind));
+    const std::string typed = text.toStdString();
+    const auto parts = readNumberAndUnit(typed, NumberStyle::typed);
+    const bool tolerated = !splitTolerance(typed).tolerance.empty();
+    if (const auto* given = std::get_if<NumberAndUnit>(&parts);
+        given && given->unit.empty() && (given->value != 0.0 || tolerated))
+        return QString::fromStdString(withUnit(typed, session_.units().unit(column.kind)));
     return text.trimmed();
 }
 

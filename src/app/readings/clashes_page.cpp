@@ -1,5 +1,6 @@
 #include "app/readings/clashes_page.hpp"
 #include "app/readings/plot.hpp"
+#include "core/io/tolerance_table.hpp"
 
 namespace undisona {
 
@@ -45,6 +46,9 @@ ClashesPage::ClashesPage(Session& session, QWidget* parent) : Page(session, pare
         if (index >= 0 && static_cast<std::size_t>(index) < pairs.size())
             session_.showMode(session_.shownStave(), pairs[static_cast<std::size_t>(index)].mode);
         explain();
+    });
+    connect(&session_, &Session::tolerancesMoved, this, [this] {
+        if (isVisible()) explain();
     });
 }
 
@@ -140,6 +144,11 @@ void ClashesPage::explain()
                                            QString::fromStdString(rounded(windows.freeRpm[at][1], 4)));
         if (!windows.freeRpm.empty()) text += tr(" rpm.");
     }
+    if (const auto known = session_.tolerances(); known && *known && !stave.stale)
+        for (const auto& chance : (**known).clashes)
+            if (chance.sentence == excitation.sentence && chance.order == pair.order && chance.mode == pair.mode)
+                text += tr(" Within what is not known exactly a clash is %1.")
+                            .arg(QString::fromStdString(likelihoodWords(chance.likelihood)));
     why_->setText(text);
     why_->setStyleSheet(QString("color: %1").arg(Theme::now().quiet.name()));
 }

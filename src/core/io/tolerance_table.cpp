@@ -42,16 +42,20 @@ std::pair<int, double> mostCausedBy(const FrequencyRange& range)
     return {most, width};
 }
 
+std::string likelihoodWords(double share)
+{
+    if (share == 1.0) return "certain";
+    return share == 0.0 ? "not to be expected" : likely(share) + " likely";
+}
+
 std::string chanceWords(const ClashChance& chance)
 {
     const std::string order = chance.order == 1.0 ? "" : " x " + shortest(chance.order);
     const std::string at = chance.low == chance.high
                                ? fmt::format("{} Hz", rounded(chance.low, 4))
                                : fmt::format("{} to {} Hz", rounded(chance.low, 4), rounded(chance.high, 4));
-    std::string text = fmt::format("{}{} at {} against mode {}: a clash {}", chance.excitation, order, at, chance.mode,
-                                   chance.likelihood == 1.0   ? "within all of its tolerance"
-                                   : chance.likelihood == 0.0 ? "is not to be expected"
-                                                              : likely(chance.likelihood) + " likely");
+    std::string text = fmt::format("{}{} at {} against mode {}: a clash is {}", chance.excitation, order, at,
+                                   chance.mode, likelihoodWords(chance.likelihood));
     if (!std::isnan(chance.drawn)) text += fmt::format("; of the runs drawn, {} clash", likely(chance.drawn));
     return text;
 }

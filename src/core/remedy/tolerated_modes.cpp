@@ -32,6 +32,23 @@ double effectAt(double atLow, double atHigh, double low, double value, double hi
     return a * by + b * by * by;
 }
 
+/// What the model asks for and a little beyond, so that a mode which leaves what was asked is found again.
+Ask widerThan(const Solution& own)
+{
+    Ask ask = own.structure->ask;
+    if (ask.until == Ask::Until::all) return ask;
+    constexpr long more = 4;
+    if (ask.inside()) {
+        ask.from *= 0.9;
+        if (ask.until == Ask::Until::band) ask.frequency *= 1.1;
+        ask.count += more;
+        return ask;
+    }
+    ask.until = Ask::Until::count;
+    ask.count = static_cast<long>(own.modes.size()) + more;
+    return ask;
+}
+
 class Tolerating {
 public:
     Tolerating(const Model& model, std::shared_ptr<const Solution> solution, const ToleranceOrder& order,
@@ -92,8 +109,11 @@ private:
             }
             changed = *next;
         }
-        const auto solved =
-            solve(changed, progress_, {.beside = planOf(own_->mesh), .meshErrors = false, .kept = kept_});
+        const Ask ask = widerThan(*own_);
+        const MeshPlan mesh = planOf(own_->mesh);
+        auto solved = solve(changed, progress_, {.ask = ask, .plan = mesh, .meshErrors = false, .kept = kept_});
+        if (!solved && !progress_.stopped()) // its parts have become others
+            solved = solve(changed, progress_, {.ask = ask, .meshErrors = false, .kept = kept_});
         if (!solved) {
             if (trouble)
                 for (const auto& finding : solved.findings())
@@ -194,7 +214,8 @@ private:
                     const auto index = static_cast<std::size_t>(range.mode - 1);
                     if (excitation.entry != Entry::unknown && strengthOf(*own_, excitation, index) < weakStrength)
                         continue;
-                    ClashChance chance{excitation.name, order, low, high, range.mode, meets(range.hertz)};
+                    ClashChance chance{excitation.name, excitation.sentence, order, low, high,
+                                       range.mode,      meets(range.hertz)};
                     chance.likelihood =
                         double(std::count_if(sums[mode].begin(), sums[mode].end(), meets)) / double(draws);
                     chance.drawn = unknown;

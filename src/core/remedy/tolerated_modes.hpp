@@ -35,7 +35,7 @@ struct FrequencyRange {
 
 /// A mode against one order of what shakes, where it may clash within its tolerance.
 struct ClashChance {
-    std::string excitation;
+    std::string excitation, sentence;          ///< its name and its id
     double order = 1.0, low = 0.0, high = 0.0; ///< Hz, of order times speed
     int mode = 0;                              ///< number, of the model as it is
     bool now = false;                          ///< the model as it is clashes

@@ -25,8 +25,8 @@ inline auto fields(FrequencyRange& of)
 }
 inline auto fields(ClashChance& of)
 {
-    return named("excitation order low high mode now likelihood drawn", of.excitation, of.order, of.low, of.high,
-                 of.mode, of.now, of.likelihood, of.drawn);
+    return named("excitation sentence order low high mode now likelihood drawn", of.excitation, of.sentence, of.order,
+                 of.low, of.high, of.mode, of.now, of.likelihood, of.drawn);
 }
 inline auto fields(ToleratedModes& of)
 {
