@@ -97,7 +97,8 @@ private:
     /// Frequencies of the modes of found_, in their order, with the words standing so; empty where there are none.
     std::vector<double> solvedAt(const Stand& stand, std::string* trouble = nullptr)
     {
-        progress_.stage(fmt::format("run {} of {} with other values", ++run_, std::max(run_, runs_)));
+        ++run_;
+        progress_.stage(fmt::format("run {} of {} with other values", run_, std::max(run_, runs_)));
         std::vector<Statement> statements;
         Model changed = model_;
         for (std::size_t word = 0; word < stand.size(); ++word) {
