@@ -53,6 +53,15 @@ std::variant<RemedyOrder, std::string> orderOf(const RemedyOptions& options)
     return order;
 }
 
+/// Tells what is found of an answer; whether it is one.
+template <class Answer>
+bool isAnswered(const Result<Answer>& found)
+{
+    const Findings& findings = found ? found->findings : found.findings();
+    report(findings);
+    return found && !hasError(findings);
+}
+
 /// The document with a proposal as a new take.
 int keepTake(const RemedyOptions& options, const LoadedModel& loaded, const Remedy& remedy)
 {
@@ -118,12 +127,7 @@ int runRemedy(const RemedyOptions& options)
     Progress progress;
     KeptRuns kept;
     const auto remedy = remedyStudy().run(loaded->model, {std::get<RemedyOrder>(order), {}}, {progress, kept});
-    if (!remedy) {
-        report(remedy.findings());
-        return modelError;
-    }
-    report(remedy->findings);
-    if (hasError(remedy->findings)) return modelError;
+    if (!isAnswered(remedy)) return modelError;
     if (options.choose > 0) return keepTake(options, *loaded, *remedy);
     const std::string text = options.format == "json"  ? jsonOf(*remedy).dump(2) + "\n"
                              : options.format == "csv" ? remedyCsv(*remedy, options.words)
@@ -169,12 +173,7 @@ int runSweep(const SweepOptions& options)
     Progress progress;
     KeptRuns kept;
     const auto found = sweepStudy().run(loaded->model, order, {progress, kept});
-    if (!found) {
-        report(found.findings());
-        return modelError;
-    }
-    report(found->findings);
-    if (hasError(found->findings)) return modelError;
+    if (!isAnswered(found)) return modelError;
     const std::string text = options.format == "json"  ? jsonOf(*found).dump(2) + "\n"
                              : options.format == "csv" ? sweepCsv(*found)
                                                        : sweepTable(*found);
@@ -210,12 +209,7 @@ int runTolerances(const ToleranceOptions& options)
     KeptRuns kept;
     const ToleranceOrder order{!options.noCorners, options.samples, options.seed};
     const auto found = toleranceStudy().run(loaded->model, {order, {}}, {progress, kept});
-    if (!found) {
-        report(found.findings());
-        return modelError;
-    }
-    report(found->findings);
-    if (hasError(found->findings)) return modelError;
+    if (!isAnswered(found)) return modelError;
     const std::string text = options.format == "json"  ? jsonOf(*found).dump(2) + "\n"
                              : options.format == "csv" ? toleranceCsv(*found)
                                                        : toleranceTable(*found);

@@ -4,7 +4,6 @@
 #include "core/base/number_text.hpp"
 #include "core/io/tolerance_table.hpp"
 
-#include <QHeaderView>
 #include <QPainter>
 #include <QPushButton>
 #include <QSpinBox>
@@ -78,7 +77,7 @@ void CauseBars::paintEvent(QPaintEvent*)
         painter.drawText(QRectF(left, top, right - left, line), Qt::AlignLeft | Qt::AlignVCenter,
                          fontMetrics().elidedText(bar.word, Qt::ElideMiddle, int(right - left)));
         const double at = top + line + 1.0, tall = line - 4.0;
-        for (const auto& [effect, end, deep] : {std::tuple(bar.atLow, bar.low, false), {bar.atHigh, bar.high, true}}) {
+        for (const auto& [effect, deep] : {std::pair(bar.atLow, false), {bar.atHigh, true}}) {
             if (effect == 0.0) continue;
             QColor colour = theme.accent;
             colour.setAlphaF(deep ? 0.9f : 0.45f); // the high end is the full one

@@ -239,6 +239,9 @@ private:
     void derive();
     void refreshStaves();
     void startNext();
+    /// Asks about the modes in view; false, with why, where there are none.
+    template <class Study, class Order>
+    bool askAboutModes(const Study&, const Order&, const QString& otherwise);
     void answerArrived(std::string_view study);
     void stageMoved(const QString& stage, double fraction);
     void runMoved();

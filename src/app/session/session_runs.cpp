@@ -248,15 +248,24 @@ std::optional<Result<SelfWeight>> Session::selfWeight() const
     return answers_->find(selfWeightStudy(), shown().model);
 }
 
-void Session::findRemedies(const RemedyOrder& order)
+template <class Study, class Order>
+bool Session::askAboutModes(const Study& study, const Order& order, const QString& otherwise)
 {
     const Stave& stave = shown();
-    if (findingRemedies()) return;
-    if (!stave.solution || stave.stale) return say(tr("Solve first: remedies start from modes."));
-    answers_->forget(remedyStudy(), stave.model);
-    answers_->ask(remedyStudy(), stave.model, {order, answerOf(*stave.solution)});
-    emit remedyMoved();
+    if (answers_->awaits(study)) return false;
+    if (!stave.solution || stave.stale) {
+        say(otherwise);
+        return false;
+    }
+    answers_->forget(study, stave.model);
+    answers_->ask(study, stave.model, {order, answerOf(*stave.solution)});
     emit runChanged();
+    return true;
+}
+
+void Session::findRemedies(const RemedyOrder& order)
+{
+    if (askAboutModes(remedyStudy(), order, tr("Solve first: remedies start from modes."))) emit remedyMoved();
 }
 
 bool Session::findingRemedies() const
@@ -290,13 +299,7 @@ std::optional<Result<WordSweep>> Session::sweep() const
 
 void Session::followTolerances(const ToleranceOrder& order)
 {
-    const Stave& stave = shown();
-    if (tolerating()) return;
-    if (!stave.solution || stave.stale) return say(tr("Solve first: tolerances start from modes."));
-    answers_->forget(toleranceStudy(), stave.model);
-    answers_->ask(toleranceStudy(), stave.model, {order, answerOf(*stave.solution)});
-    emit tolerancesMoved();
-    emit runChanged();
+    if (askAboutModes(toleranceStudy(), order, tr("Solve first: tolerances start from modes."))) emit tolerancesMoved();
 }
 
 bool Session::tolerating() const

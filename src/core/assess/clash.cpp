@@ -102,6 +102,11 @@ double separation(double mode, double low, double high)
     return mode < low ? (mode - low) / low : (mode - high) / high;
 }
 
+bool isClash(double separation, double margin)
+{
+    return std::abs(separation) < margin || separation == 0.0;
+}
+
 double strengthOf(const Solution& solution, const Excitation& excitation, std::size_t mode)
 {
     return strengths(solution, excitation)[mode];
@@ -143,7 +148,7 @@ ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& 
                 const double reach = std::min({distance, std::abs(separation(mode.lowEnd(), low, high)),
                                                std::abs(separation(mode.highEnd(), low, high))});
                 const bool crosses = mode.lowEnd() <= high && mode.highEnd() >= low;
-                if (distance < excitation.margin || distance == 0.0)
+                if (isClash(pair.separation, excitation.margin))
                     pair.verdict = Verdict::clash;
                 else if (distance < 1.5 * excitation.margin || reach <= excitation.margin || crosses)
                     pair.verdict = Verdict::close;

@@ -38,6 +38,9 @@ ClashReading clashesOf(const Solution&, const std::vector<Excitation>&);
 /// (f_mode - f_excitation) / f_excitation to the nearer edge of a band (Hz); 0 inside.
 double separation(double mode, double low, double high);
 
+/// Whether so far (separation) is too near for a margin. In a band it is, also without one.
+bool isClash(double separation, double margin);
+
 /// Below it a mode that is driven in a known way meets an excitation in vain.
 inline constexpr double weakStrength = 0.01;
 

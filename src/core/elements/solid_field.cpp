@@ -13,7 +13,6 @@ Eigen::MatrixXd solved(const Eigen::MatrixXd& a, const Eigen::MatrixXd& b)
 } // namespace
 
 StrainField::StrainField(const SolidElement& element, bool fine)
-
     : family_(familyOf(element.kind)), places_(placesOf(element)),
       atMiddle_(family_.at(family_.middle).slope.transpose() * places_)
 {
@@ -72,14 +71,11 @@ void StrainField::fitShears()
 {
     toGlobal_ = strainTurn(ownAxes(atMiddle_).transpose());
     toOwn_ = toGlobal_.inverse();
-    Eigen::MatrixXd moments, sum;
+    const Eigen::Index terms = family_.shearTerms(family_.middle).size();
+    Eigen::MatrixXd moments = Eigen::MatrixXd::Zero(terms, terms), sum = Eigen::MatrixXd::Zero(terms, 3 * size());
     for (const Point& point : points_) {
         const Eigen::VectorXd term = family_.shearTerms(point.at);
         const StrainRows own = toOwn_ * point.strain;
-        if (moments.size() == 0) {
-            moments.setZero(term.size(), term.size());
-            sum.setZero(term.size(), 3 * size());
-        }
         moments += (point.dv * term).lazyProduct(term.transpose());
         for (int shear = 0; shear < 3; ++shear)
             sum.middleCols(size() * shear, size()) += (point.dv * term).lazyProduct(own.row(3 + shear));

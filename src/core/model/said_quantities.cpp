@@ -55,14 +55,11 @@ std::string millimetres(double value)
     return quantityIn(value, QuantityKind::length, "mm").text;
 }
 
-/// Of the size of a section in words: in millimetres, as it is written anew, "+- 0.4" or "3.6..4.4"; empty where none
+/// The tolerance of a size of a section in words, in millimetres, as it is written anew: "3.6..4.4"; empty where none
 /// is said.
 std::string toleranceOfSize(const std::string& section, std::size_t at)
 {
-    std::string sizes = section.substr(std::min(section.size(), section.find_first_of(" 0123456789")));
-    for (auto cross = sizes.find("×"); cross != std::string::npos; cross = sizes.find("×"))
-        sizes.replace(cross, std::string_view("×").size(), "x");
-    const auto pieces = splitAt(sizes, "x");
+    const auto pieces = sizesIn(section.substr(firstWord(section).size()));
     if (at >= pieces.size() || splitTolerance(pieces[at]).tolerance.empty()) return {};
     const std::string unit = unitIn(trimmed(pieces.back()), QuantityKind::length);
     const bool own = unitIn(trimmed(pieces[at]), QuantityKind::number) != siUnitOf(QuantityKind::number);

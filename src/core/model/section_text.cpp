@@ -99,6 +99,13 @@ const Form* formOf(std::string_view text)
 
 } // namespace
 
+std::vector<std::string> sizesIn(std::string text)
+{
+    for (auto at = text.find("×"); at != std::string::npos; at = text.find("×"))
+        text.replace(at, std::string_view("×").size(), "x");
+    return splitAt(text, "x");
+}
+
 bool looksLikeSection(std::string_view text)
 {
     text = trimmed(text);
@@ -125,10 +132,7 @@ std::variant<Section, QuantityProblem> readSection(std::string_view text, Number
                                            "\"tube 60.3x4 mm\", or the name of a section sentence",
                                            text),
                                {}};
-    std::string sizesText(trimmed(text.substr(form->words.word.size())));
-    for (auto at = sizesText.find("×"); at != std::string::npos; at = sizesText.find("×"))
-        sizesText.replace(at, std::string_view("×").size(), "x");
-    const auto parts = splitAt(sizesText, "x");
+    const auto parts = sizesIn(std::string(trimmed(text.substr(form->words.word.size()))));
     if (parts.size() != form->sizes)
         return QuantityProblem{fmt::format("{} takes {}: {}, such as \"{}\"", form->words.word,
                                            form->sizes == 1 ? "one size" : fmt::format("{} sizes", form->sizes),

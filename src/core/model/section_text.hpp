@@ -14,6 +14,9 @@ namespace undisona {
 /// then width, then web and flange or wall; x or ×; the last unit serves the sizes before it.
 std::variant<Section, QuantityProblem> readSection(std::string_view text, NumberStyle style);
 
+/// The sizes in a section's text as they are typed, without its word, with x or × between them.
+std::vector<std::string> sizesIn(std::string text);
+
 /// Whether the text begins like a section in words, so that it is not a name.
 bool looksLikeSection(std::string_view text);
 

@@ -69,7 +69,7 @@ std::vector<Judge::Met> Judge::metBy(const ModifiedModes::Changed& changed) cons
                 const double f = changed.hertz[mode];
                 if (!(f > 0.0) || strong[static_cast<std::size_t>(mode)] < weakStrength) continue;
                 const double apart = std::abs(separation(f, order * excitation.low, order * excitation.high));
-                if (apart < excitation.margin || apart == 0.0)
+                if (isClash(apart, excitation.margin))
                     met.push_back({{at, order, origin(changed, mode)}, f, std::max(excitation.margin, 1e-6) - apart});
             }
     }

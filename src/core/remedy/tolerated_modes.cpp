@@ -21,6 +21,12 @@ constexpr long mostSamples = 10000;
 /// Where each word stands: -1 at the low end of its tolerance, 0 as it is said, 1 at the high end.
 using Stand = std::vector<double>;
 
+/// A number from 0 to 1, alike on every machine.
+double evenOf(std::mt19937_64& random)
+{
+    return double(random() >> 11) * 0x1p-53;
+}
+
 /// An effect at one place between the ends, by the parabola through what it does at them; straight on either side where
 /// the value is near one of the ends.
 double effectAt(double atLow, double atHigh, double low, double value, double high, double at)
@@ -64,6 +70,17 @@ public:
             range.solvedLow = range.solvedHigh = range.sampledLow = range.sampledHigh = unknown;
             found_.modes.push_back(std::move(range));
         }
+        for (const auto& excitation : own_->structure->excitations) {
+            auto& own = inVain_.emplace_back();
+            for (const auto& range : found_.modes)
+                own.push_back(excitation.entry != Entry::unknown &&
+                              strengthOf(*own_, excitation, static_cast<std::size_t>(range.mode - 1)) < weakStrength);
+        }
+        std::mt19937_64 random(1);
+        even_.assign(found_.words.size(), std::vector<double>(draws));
+        for (auto& list : even_)
+            for (double& one : list)
+                one = evenOf(random);
         runs_ = 2 * found_.words.size() + static_cast<std::size_t>(order.samples) + (order.corners ? 2 : 0);
     }
 
@@ -173,11 +190,6 @@ private:
     void addUp()
     {
         const std::size_t words = found_.words.size();
-        std::mt19937_64 random(1);
-        std::vector<std::vector<double>> even(words, std::vector<double>(draws)); // by word, of 10 000 draws
-        for (auto& list : even)
-            for (double& one : list)
-                one = double(random() >> 11) * 0x1p-53;
         std::vector<std::vector<double>> all; // by mode
         for (auto& range : found_.modes) {
             range.low = range.high = range.hertz;
@@ -189,7 +201,7 @@ private:
                 range.high += std::max({0.0, a, b});
                 for (std::size_t draw = 0; draw < draws; ++draw)
                     sums[draw] += effectAt(a, b, of.range.low, of.said.value, of.range.high,
-                                           of.range.low + even[word][draw] * (of.range.high - of.range.low));
+                                           of.range.low + even_[word][draw] * (of.range.high - of.range.low));
             }
             all.push_back(sums);
             std::sort(sums.begin(), sums.end());
@@ -203,18 +215,17 @@ private:
     {
         found_.clashes.clear();
         if (own_->ritz) return;
-        for (const auto& excitation : own_->structure->excitations)
-            for (const double order : excitation.orders)
+        const auto& excitations = own_->structure->excitations;
+        for (std::size_t at = 0; at < excitations.size(); ++at)
+            for (const double order : excitations[at].orders)
                 for (std::size_t mode = 0; mode < sums.size(); ++mode) {
+                    const auto& excitation = excitations[at];
                     const auto& range = found_.modes[mode];
                     const double low = order * excitation.low, high = order * excitation.high;
                     const auto meets = [&](double hertz) {
-                        const double apart = std::abs(separation(hertz, low, high));
-                        return apart < excitation.margin || apart == 0.0;
+                        return isClash(separation(hertz, low, high), excitation.margin);
                     };
-                    const auto index = static_cast<std::size_t>(range.mode - 1);
-                    if (excitation.entry != Entry::unknown && strengthOf(*own_, excitation, index) < weakStrength)
-                        continue;
+                    if (inVain_[at][mode]) continue;
                     ClashChance chance{excitation.name, excitation.sentence, order, low, high,
                                        range.mode,      meets(range.hertz)};
                     chance.likelihood =
@@ -273,11 +284,10 @@ private:
     {
         const auto runs = static_cast<std::size_t>(order_.samples), words = found_.words.size();
         std::mt19937_64 random(static_cast<std::uint64_t>(order_.seed));
-        const auto even = [&] { return double(random() >> 11) * 0x1p-53; };
         std::vector<std::vector<double>> shares(words);
         for (auto& list : shares) {
             for (std::size_t at = 0; at < runs; ++at)
-                list.push_back((double(at) + even()) / double(runs));
+                list.push_back((double(at) + evenOf(random)) / double(runs));
             for (std::size_t at = runs; at > 1; --at) // Fisher and Yates 1938
                 std::swap(list[at - 1], list[random() % at]);
         }
@@ -327,6 +337,8 @@ private:
     KeptRuns* kept_;
     ToleratedModes found_;
     std::vector<std::vector<double>> drawn_; ///< frequencies of the runs drawn
+    std::vector<std::vector<double>> even_;  ///< by word, 0...1, of the draws
+    std::vector<std::vector<bool>> inVain_;  ///< by excitation and mode: hardly driven by it
     std::size_t run_ = 0, runs_ = 0;
 };
 

@@ -31,6 +31,12 @@ ModesAnswer answerOf(const Solution& solution)
     return {planOf(solution.mesh), solution};
 }
 
+Result<std::shared_ptr<const Solution>> modesFor(const Model& model, const std::optional<ModesAnswer>& own,
+                                                 const StudyRun& with)
+{
+    return own ? solutionOf(model, Result<ModesAnswer>(*own)) : solve(model, with.progress, {.kept = &with.kept});
+}
+
 Result<std::shared_ptr<const Solution>> solutionOf(const Model& model, Result<ModesAnswer> answer)
 {
     if (!answer) return answer.findings();

@@ -37,6 +37,20 @@ ModesAnswer answerOf(const Solution&);
 /// answer cannot be of this model.
 Result<std::shared_ptr<const Solution>> solutionOf(const Model&, Result<ModesAnswer>);
 
+/// A question to the modes of a model.
+template <class Order>
+struct AboutModes {
+    Order order{};
+    std::optional<ModesAnswer> own{}; ///< a solution at hand; else it is solved first
+};
+template <class Order>
+auto fields(AboutModes<Order>& of)
+{
+    return named("order own", of.order, of.own);
+}
+/// Those that a question is about.
+Result<std::shared_ptr<const Solution>> modesFor(const Model&, const std::optional<ModesAnswer>& own, const StudyRun&);
+
 // What a run says of itself on the way (StudyRun::partly).
 
 inline constexpr std::string_view frequenciesOnTheWay = "frequencies"; ///< those that have converged, Hz: their bytes

@@ -8,18 +8,14 @@ namespace {
 
 Result<Remedy> found(const Model& model, const RemedyQuestion& question, const StudyRun& with)
 {
-    auto solved = question.own ? solutionOf(model, Result<ModesAnswer>(*question.own))
-                               : solve(model, with.progress, {.kept = &with.kept});
+    const auto solved = modesFor(model, question.own, with);
     if (!solved) return solved.findings();
     const Solution& solution = **solved;
     if (with.progress.stopped() || solution.stopped) return warningAt({}, "the search for remedies was stopped");
     const Pass equations = equationsOf(*solution.structure, planOf(solution.mesh), with.progress);
     if (equations.system->size() != solution.shapes.rows()) throw ArchiveError("the modes are of another model");
     auto remedy = remediesFor(model, solution, *equations.system, question.order, with.progress, &with.kept);
-    if (remedy || with.progress.stopped()) return remedy;
-    Remedy none; // a goal that makes no sense is answered, so that the answer stays with the question
-    none.findings = remedy.findings();
-    return none;
+    return answered(std::move(remedy), with);
 }
 
 } // namespace

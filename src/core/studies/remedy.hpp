@@ -38,15 +38,7 @@ inline auto fields(Remedy& of)
 }
 
 /// What moves a mode out of the way.
-struct RemedyQuestion {
-    RemedyOrder order{};
-    std::optional<ModesAnswer> own{}; ///< a solution at hand; else it is solved first
-};
-inline auto fields(RemedyQuestion& of)
-{
-    return named("order own", of.order, of.own);
-}
-
+using RemedyQuestion = AboutModes<RemedyOrder>;
 using RemedyStudy = StudyOf<RemedyQuestion, Remedy>;
 const RemedyStudy& remedyStudy();
 

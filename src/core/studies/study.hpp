@@ -97,6 +97,16 @@ struct StudyOf {
     }
 };
 
+/// An order that makes no sense is answered, by why, so that the answer stays with the question; `none` has what else
+/// such an answer says.
+template <class Answer>
+Result<Answer> answered(Result<Answer> found, const StudyRun& with, Answer none = {})
+{
+    if (found || with.progress.stopped()) return found;
+    none.findings = found.findings();
+    return none;
+}
+
 /// No options at all.
 struct NoOptions {
     bool none = true;

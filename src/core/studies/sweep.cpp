@@ -6,14 +6,12 @@ namespace {
 
 Result<WordSweep> swept(const Model& model, const SweepOrder& order, const StudyRun& with)
 {
+    WordSweep none;
+    none.word = order.word;
     auto found = sweep(model, order, with.progress, &with.kept, [&](const WordSweep& soFar) {
         if (with.partly) with.partly(answerOnTheWay, SweepStudy::bytesOf(Result<WordSweep>(soFar)));
     });
-    if (found || with.progress.stopped()) return found;
-    WordSweep none; // an order that makes no sense is answered, so that the answer stays with the question
-    none.word = order.word;
-    none.findings = found.findings();
-    return none;
+    return answered(std::move(found), with, std::move(none));
 }
 
 } // namespace

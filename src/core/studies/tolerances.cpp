@@ -6,18 +6,14 @@ namespace {
 
 Result<ToleratedModes> tolerated(const Model& model, const ToleranceQuestion& question, const StudyRun& with)
 {
-    auto solved = question.own ? solutionOf(model, Result<ModesAnswer>(*question.own))
-                               : solve(model, with.progress, {.kept = &with.kept});
+    const auto solved = modesFor(model, question.own, with);
     if (!solved) return solved.findings();
     if (with.progress.stopped() || (*solved)->stopped) return warningAt({}, "the run was stopped");
     auto found =
         toleratedModes(model, *solved, question.order, with.progress, &with.kept, [&](const ToleratedModes& soFar) {
             if (with.partly) with.partly(answerOnTheWay, ToleranceStudy::bytesOf(Result<ToleratedModes>(soFar)));
         });
-    if (found || with.progress.stopped()) return found;
-    ToleratedModes none; // an order that makes no sense is answered, so that the answer stays with the question
-    none.findings = found.findings();
-    return none;
+    return answered(std::move(found), with);
 }
 
 } // namespace

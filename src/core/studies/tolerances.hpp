@@ -34,15 +34,7 @@ inline auto fields(ToleratedModes& of)
                  of.findings);
 }
 
-struct ToleranceQuestion {
-    ToleranceOrder order{};
-    std::optional<ModesAnswer> own{}; ///< a solution at hand; else it is solved first
-};
-inline auto fields(ToleranceQuestion& of)
-{
-    return named("order own", of.order, of.own);
-}
-
+using ToleranceQuestion = AboutModes<ToleranceOrder>;
 /// How far frequencies go within what is not known exactly. On the way (StudyRun::partly): the answer so far.
 using ToleranceStudy = StudyOf<ToleranceQuestion, ToleratedModes>;
 const ToleranceStudy& toleranceStudy();

@@ -19,11 +19,6 @@ std::string_view afterSign(std::string_view tolerance)
     return {};
 }
 
-std::string joined(double value, const std::string& unit)
-{
-    return shortest(value) + (unit.empty() ? "" : " " + unit);
-}
-
 /// One end or one half of a tolerance.
 struct Part {
     double si;
@@ -36,7 +31,8 @@ std::variant<Part, QuantityProblem> partOf(std::string_view text, const std::str
     if (auto* problem = std::get_if<QuantityProblem>(&read))
         return QuantityProblem{"the tolerance is not read: " + problem->what, {}};
     NumberAndUnit typed = std::get<NumberAndUnit>(read);
-    auto quantity = readQuantity(joined(typed.value, typed.unit.empty() ? unit : typed.unit), kind, NumberStyle::file);
+    auto quantity =
+        readQuantity(withUnit(shortest(typed.value), typed.unit.empty() ? unit : typed.unit), kind, NumberStyle::file);
     if (auto* problem = std::get_if<QuantityProblem>(&quantity))
         return QuantityProblem{"the tolerance is not read: " + problem->what, {}};
     return Part{std::get<Quantity>(quantity).si, std::move(typed)};
@@ -64,7 +60,7 @@ std::variant<ReadTolerance, QuantityProblem> evenly(std::string_view half, doubl
         by = std::get<Part>(part).si - (zero ? zero->si : 0.0);
     }
     if (!(by > 0.0)) return QuantityProblem{fmt::format("a tolerance is more than zero; \"{}\" is not", half), {}};
-    return ReadTolerance{{value - by, value + by}, "+- " + joined(typed.value, typed.unit)};
+    return ReadTolerance{{value - by, value + by}, "+- " + withUnit(shortest(typed.value), typed.unit)};
 }
 
 std::variant<ReadTolerance, QuantityProblem> fromTo(std::string_view text, double value, const std::string& unit,
@@ -85,7 +81,7 @@ std::variant<ReadTolerance, QuantityProblem> fromTo(std::string_view text, doubl
                         text),
             {}};
     return ReadTolerance{{first.si, last.si},
-                         shortest(first.typed.value) + ".." + joined(last.typed.value, last.typed.unit)};
+                         shortest(first.typed.value) + ".." + withUnit(shortest(last.typed.value), last.typed.unit)};
 }
 
 std::variant<ReadTolerance, QuantityProblem>
@@ -132,15 +128,16 @@ std::variant<Quantity, QuantityProblem> readTolerated(std::string_view text, con
     const auto number = readNumberAndUnit(text, style); // with the unit of the tolerance where that alone has one
     if (const auto* problem = std::get_if<QuantityProblem>(&number)) return *problem;
     const auto& typed = std::get<NumberAndUnit>(number);
-    const bool bare = readNumberAndUnit(split.value, style).index() == 0 &&
-                      std::get<NumberAndUnit>(readNumberAndUnit(split.value, style)).unit.empty();
-    auto read = readQuantity(bare ? joined(typed.value, typed.unit) : std::string(split.value), kinds, style);
+    const auto alone = readNumberAndUnit(split.value, style);
+    const bool bare = std::get<NumberAndUnit>(alone).unit.empty();
+    auto read =
+        readQuantity(bare ? withUnit(shortest(typed.value), typed.unit) : std::string(split.value), kinds, style);
     if (auto* problem = std::get_if<QuantityProblem>(&read)) return *problem;
     Quantity quantity = std::get<Quantity>(std::move(read));
     auto tolerance = readTolerance(split.tolerance, quantity.si, typed.unit, quantity.kind, style);
     if (auto* problem = std::get_if<QuantityProblem>(&tolerance)) return *problem;
     quantity.text = style == NumberStyle::file ? std::string(trimmed(text))
-                                               : (bare ? joined(typed.value, {}) : quantity.text) + " " +
+                                               : (bare ? shortest(typed.value) : quantity.text) + " " +
                                                      std::get<ReadTolerance>(tolerance).text;
     return quantity;
 }
