@@ -2,6 +2,7 @@
 #include "cli/film.hpp"
 #include "cli/loaded_model.hpp"
 #include "cli/remedies.hpp"
+#include "cli/stresses.hpp"
 #include "cli/stated_options.hpp"
 #include "core/assess/model_checks.hpp"
 #include "core/base/archive.hpp"
@@ -95,10 +96,11 @@ int runModes(const ModesOptions& options)
     for (auto& finding : checkStructure(*(*solution)->structure, (*solution)->mass, said))
         findings.push_back(std::move(finding));
     report(findings);
-    const auto clashes = clashesOf(**solution, (*solution)->structure->excitations);
-    const std::string text = options.format == "json"  ? solutionJson(**solution, clashes, options.shapes)
-                             : options.format == "csv" ? solutionCsv(**solution)
-                                                       : solutionTable(**solution, clashes, loaded->units);
+    const auto clashes = clashesOf(**solution, (*solution)->structure->excitations, (*solution)->structure->modeNames);
+    const std::string text = options.format == "json" ? solutionJson(**solution, clashes, options.shapes)
+                             : options.format == "csv"
+                                 ? solutionCsv(**solution)
+                                 : solutionTable(**solution, clashes, loaded->units, options.foldLocal);
     code = writeOut(text, options.out, loaded->inputs);
     return code != good ? code : hasError(findings) ? modelError : good;
 }
@@ -369,6 +371,8 @@ int main(int argc, char** argv)
     modes->add_flag("--unproven", options.unproven, "leave out the count that proves that none is missed");
     modes->add_flag("--no-mesh-error", options.noMeshError,
                     "leave out the estimate of how far off the mesh leaves each mode");
+    modes->add_flag("--fold-local", options.foldLocal,
+                    "leave modes of a small part alone out of the table, but those that meet an excitation");
     modes->add_option("--leave-out", options.leaveOut,
                       "masses and supports to do without, by label or id, such as \"ice, left mount\"");
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
@@ -465,6 +469,8 @@ int main(int argc, char** argv)
     auto* sweeping = addSweepCommand(app, sweepOptions);
     ToleranceOptions toleranceOptions;
     auto* tolerating = addToleranceCommand(app, toleranceOptions);
+    StressOptions stressOptions;
+    auto* stressing = addStressCommand(app, stressOptions);
 
     auto* schema = app.add_subcommand("schema", "print the JSON Schema of the model file");
 
@@ -480,6 +486,7 @@ int main(int argc, char** argv)
         if (*remedy) return runRemedy(remedyOptions);
         if (*sweeping) return runSweep(sweepOptions);
         if (*tolerating) return runTolerances(toleranceOptions);
+        if (*stressing) return runStress(stressOptions);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);
         if (*check) return runCheck(model, take);

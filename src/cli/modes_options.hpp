@@ -8,7 +8,7 @@ struct ModesOptions {
     std::string model, take, upTo, band, nearest, share, ritz, of, directions = "XY", format = "table", out;
     std::string tolerance, massMatrix, leaveOut, residual, residualAt, ritzAt;
     std::vector<std::string> system; ///< two Matrix Market files in place of a model
-    bool all = false, unproven = false, shapes = false, noMeshError = false;
+    bool all = false, unproven = false, shapes = false, noMeshError = false, foldLocal = false;
     long count = 0;
     int threads = 0;
 };

@@ -4,6 +4,7 @@
 #include "core/studies/self_weight.hpp"
 #include "core/studies/remedy.hpp"
 #include "core/studies/settling.hpp"
+#include "core/studies/stress.hpp"
 #include "core/studies/sweep.hpp"
 #include "core/studies/tolerances.hpp"
 #include "tests/said_model.hpp"
@@ -496,7 +497,8 @@ TEST(Engine, EveryFieldOfEveryAnswerGoesThroughItAndBack)
     sendsEveryField(remedyStudy());
     sendsEveryField(sweepStudy());
     sendsEveryField(toleranceStudy());
-    EXPECT_EQ(studies().size(), 7u) << "one that is new is to stand above";
+    sendsEveryField(stressStudy());
+    EXPECT_EQ(studies().size(), 8u) << "one that is new is to stand above";
 }
 
 TEST(Engine, TellsWhatARunWouldCostUnderTheNumberItWasAskedWith)

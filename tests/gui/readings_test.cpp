@@ -9,6 +9,7 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QComboBox>
 #include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
@@ -323,4 +324,97 @@ TEST(Readings, AtRestUnderItsOwnWeightEachSupportShowsWhatItCarries)
     driver.until([&] { return table->isVisible() && table->rowCount() > 0; }, "the supports once more");
     const auto second = driver.session().selfWeight();
     EXPECT_NEAR((*second)->mass - (*first)->mass, 100.0, 1e-3);
+}
+
+TEST(Readings, LocalModesAreFoldedAndAModeIsGivenAName)
+{
+    WindowDriver driver;
+    driver.openExample("hoist-gantry");
+    driver.solved();
+    driver.window().readings().showPage("modes");
+    driver.calm();
+    auto* table = driver.window().findChild<QTableWidget*>("modesTable");
+    const auto& modes = driver.session().live().solution->modes;
+    const auto local = std::count_if(modes.begin(), modes.end(), [](const Mode& mode) { return mode.local; });
+    const auto met = std::count_if(modes.begin(), modes.end(), [&](const Mode& mode) {
+        return mode.local && driver.session().live().clashes.meets(mode);
+    });
+    ASSERT_GT(local, met) << "or there is nothing to fold";
+    driver.session().showMode(0, 2);
+    const int all = table->rowCount();
+    driver.press("j", {"Control_L", "Shift_L"});
+    driver.until([&] { return table->rowCount() == all - (local - met); }, "the rows to go");
+    driver.calm();
+    const auto notesOf = [&] {
+        const auto items = driver.items();
+        return std::count_if(items.begin(), items.end(), [](const auto& item) {
+            return item.name.startsWith("note ") && item.name.endsWith(" of now");
+        });
+    };
+    EXPECT_EQ(notesOf(), all - (local - met)) << "and the notes with them";
+    // Steps go over them; one that is called up is there.
+    const auto folded = std::find_if(modes.begin(), modes.end(), [&](const Mode& mode) {
+        return mode.local && !driver.session().live().clashes.meets(mode);
+    });
+    driver.session().showMode(0, folded->number - 1);
+    driver.press("Next");
+    EXPECT_NE(driver.session().shownMode(), folded->number);
+    driver.session().showMode(0, folded->number);
+    driver.until([&] { return table->rowCount() == all - (local - met) + 1; }, "the one in view");
+    driver.click(driver.window().findChild<QWidget*>("foldLocal")->mapToGlobal(QPoint(8, 8)));
+    driver.until([&] { return table->rowCount() == all; }, "all of them again");
+
+    // A name is written over the program's, is a sentence of the model, and goes back when it is cleared.
+    driver.session().showMode(0, 1);
+    const QString before = QString::fromStdString(modes[0].name);
+    driver.press("F2");
+    driver.type("crane twist");
+    driver.press("Return");
+    driver.until([&] { return table->item(0, 2)->text() == "crane twist"; }, "the name in the table");
+    EXPECT_TRUE(driver.valueOf("note 1 of now").contains("crane twist"));
+    EXPECT_EQ(driver.session().model().group(Group::ask).back()->text("mode"), before.toStdString());
+    EXPECT_FALSE(driver.session().solving()) << "a name is no reason to solve";
+    driver.press("F2");
+    driver.press("Delete");
+    driver.press("Return");
+    driver.until([&] { return table->item(0, 2)->text() == before; }, "its own name");
+}
+
+TEST(Readings, AModeIsScaledToAStressAndPaintedByIt)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.solved();
+    driver.session().showMode(0, 3);
+    driver.press("j", {"Control_L"});
+    driver.calm();
+    driver.click("Find the stresses");
+    auto* table = driver.window().findChild<QTableWidget*>("stressTable");
+    driver.until([&] { return table->isVisible() && table->rowCount() > 10; }, "the stresses");
+    driver.calm();
+    const auto now = driver.session().scaledMode();
+    ASSERT_TRUE(now && *now);
+    EXPECT_NEAR((*now)->displacement, 1e-3, 1e-12) << "a millimetre where nothing is said";
+    // What is no stress is refused and stays; a stress scales all.
+    auto* value = driver.window().findChild<QLineEdit*>("stressValue");
+    const auto state = [&](const QString& text) {
+        driver.click(value->mapToGlobal(value->rect().center()));
+        driver.press("a", {"Control_L"});
+        driver.type(text);
+        driver.press("Return");
+        driver.calm();
+    };
+    state("5 kg");
+    EXPECT_TRUE(driver.window().findChild<QLabel*>("stressWrong")->isVisible());
+    EXPECT_NEAR((*driver.session().scaledMode())->displacement, 1e-3, 1e-12);
+    state("3 mm");
+    const auto three = driver.session().scaledMode();
+    EXPECT_NEAR((*three)->stress, 3.0 * (*now)->stress, 1e-6 * (*now)->stress);
+    EXPECT_NEAR((*three)->energy, 9.0 * (*now)->energy, 1e-6 * (*now)->energy);
+    const QString words = driver.window().findChild<QLabel*>("stressAnswer")->text();
+    EXPECT_TRUE(words.contains("3.00 mm at most") && words.contains("MPa")) << words.toStdString();
+    driver.click(cell(table, 0, 1));
+    driver.until([&] { return driver.window().findChild<QComboBox*>("colouring")->currentText() == "stress"; },
+                 "the colours");
+    EXPECT_EQ(driver.session().spotlight().members.size(), 1u);
 }

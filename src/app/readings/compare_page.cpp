@@ -82,7 +82,7 @@ void ComparePage::fill()
             cells.push_back({tr("no partner"), {}, Theme::now().quiet, false, true, {}});
             cells.push_back({"–", {}, Theme::now().quiet, false, true, {}});
         }
-        cells.push_back({QString::fromStdString(own.name), {}, {}, false, false, {}});
+        cells.push_back({now.nameOf(own), {}, {}, false, false, {}});
         rows.push_back(std::move(cells));
         keys.push_back(pair.first);
     }
@@ -108,7 +108,7 @@ void ComparePage::fillIntervals()
                         number(mode.frequency),
                         {QString::number(ratio, 'f', 3), ratio, {}, false, true, {}},
                         {QString::fromStdString(intervalWords(ratio)), ratio, {}, false, false, {}},
-                        {QString::fromStdString(mode.name), {}, {}, false, false, {}}});
+                        {session_.shown().nameOf(mode), {}, {}, false, false, {}}});
         keys.push_back(mode.number);
     }
     table_->setRows(rows, keys);

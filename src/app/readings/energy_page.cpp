@@ -1,4 +1,5 @@
 #include "app/readings/energy_page.hpp"
+#include "app/readings/stress_view.hpp"
 #include "core/modal/energy.hpp"
 
 namespace undisona {
@@ -24,7 +25,7 @@ int placedOf(const Frame& frame, const EnergyRow& row)
 
 } // namespace
 
-EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent)
+EnergyPage::EnergyPage(Session& session, QWidget* parent) : PartedPage(session, parent)
 {
     words_ = new PageLabel({12, 8, 8, 4}, this);
     words_->setTextFormat(Qt::RichText);
@@ -35,8 +36,9 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
     table_->setHeads({tr("part"), tr("strain"), tr("kinetic"), tr("stiffer"), tr("heavier"), tr("bending"), tr("axial"),
                       tr("twist")});
     table_->setTextElideMode(Qt::ElideMiddle); // of "Floats.2.Box.bottom" both ends tell
-    layout()->addWidget(words_);
-    layout()->addWidget(table_);
+    stress_ = new StressView(session, this);
+    connect(stress_, &StressView::paintWanted, this, &EnergyPage::stressWanted);
+    makeParts("energyParts", {{tr("Energy"), stacked({{words_, 0}, {table_, 1}})}, {tr("Stress"), stress_}});
     connect(table_, &ReadingTable::keyActivated, this, [this](int key) {
         if (key < 0 || static_cast<std::size_t>(key) >= rows_.size()) return;
         const auto& row = rows_[static_cast<std::size_t>(key)];
@@ -51,8 +53,14 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : Page(session, parent
     });
 }
 
+void EnergyPage::fillPart(int part)
+{
+    if (part == 1) stress_->fill();
+}
+
 void EnergyPage::select()
 {
+    fillPart(shownPart());
     const auto* own = solution();
     const Mode* mode = session_.mode();
     rows_.clear();

@@ -3,18 +3,23 @@
 
 namespace undisona {
 
-/// What the energy of the shown mode sits in; a row paints the Scene.
-class EnergyPage : public Page {
+class StressView;
+
+/// What the energy of the shown mode sits in, and what the mode strains; a row paints the Scene.
+class EnergyPage : public PartedPage {
     Q_OBJECT
 public:
     EnergyPage(Session&, QWidget* parent);
 
 signals:
     void paintWanted();
+    void stressWanted();
 
 private:
     void fill() override {}
+    void fillPart(int part) override;
     void select() override;
+    StressView* stress_;
     QLabel* words_;
     ReadingTable* table_;
     std::vector<EnergyRow> rows_;

@@ -164,27 +164,25 @@ void MassPage::fill()
         const Mode& mode = own->modes[at];
         std::vector<ReadingTable::Cell> cells{{QString::number(mode.number), mode.number, {}, false, true, {}},
                                               number(mode.frequency)};
-        double most = 0.0;
+        if (!mode.noMass.empty()) ++silent;
+        if (session_.isFolded(session_.shownStave(), mode)) continue;
         for (int direction = 0; direction < 6; ++direction) {
             cells.push_back(percent(participation.ofTotal(row, direction), theme.axis[direction % 3]));
-            most = std::max(most, participation.ofTotal(row, direction));
+            cells.back().bold = mode.matters[static_cast<std::size_t>(direction)];
         }
-        if (most < 0.005) ++silent;
-        cells.push_back({QString::fromStdString(mode.name), {}, {}, false, false, {}});
+        cells.push_back({session_.shown().nameOf(mode), {}, {}, false, false, {}});
         rows.push_back(std::move(cells));
         keys.push_back(mode.number);
     }
     table_->setRows(rows, keys);
     const DisplayUnits units = session_.units();
-    remark_->setText(tr("Total %1; can move: X %2, Y %3, Z %4.%5")
-                         .arg(QString::fromStdString(units.text(own->mass.mass, QuantityKind::mass)),
-                              QString::fromStdString(units.text(participation.movable[0], QuantityKind::mass)),
-                              QString::fromStdString(units.text(participation.movable[1], QuantityKind::mass)),
-                              QString::fromStdString(units.text(participation.movable[2], QuantityKind::mass)),
-                              silent == 1 ? tr(" One mode carries none: its masses move against each other.")
-                              : silent > 1
-                                  ? tr(" %1 modes carry none: their masses move against each other.").arg(silent)
-                                  : QString()));
+    remark_->setText(
+        tr("Total %1; can move: X %2, Y %3, Z %4.%5")
+            .arg(QString::fromStdString(units.text(own->mass.mass, QuantityKind::mass)),
+                 QString::fromStdString(units.text(participation.movable[0], QuantityKind::mass)),
+                 QString::fromStdString(units.text(participation.movable[1], QuantityKind::mass)),
+                 QString::fromStdString(units.text(participation.movable[2], QuantityKind::mass)),
+                 silent > 0 ? tr(" Modes that carry none: %1; why stands under Modes.").arg(silent) : QString()));
     remark_->setStyleSheet(QString("color: %1").arg(theme.quiet.name()));
 }
 

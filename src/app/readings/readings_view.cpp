@@ -22,7 +22,8 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     tabBar()->setElideMode(Qt::ElideNone);
     auto* checks = new ChecksPage(session, this);
     auto* energy = new EnergyPage(session, this);
-    addTab(new ModesPage(session, this), tr("Modes"));
+    modes_ = new ModesPage(session, this);
+    addTab(modes_, tr("Modes"));
     mass_ = new MassPage(session, this);
     addTab(mass_, tr("Mass"));
     remedy_ = new RemedyPage(session, this);
@@ -38,6 +39,8 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     connect(remedy_, &RemedyPage::springMapWanted, this, &ReadingsView::springMapWanted);
     connect(checks, &ChecksPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
     connect(energy, &EnergyPage::paintWanted, this, &ReadingsView::energyWanted);
+    connect(energy, &EnergyPage::stressWanted, this, &ReadingsView::stressWanted);
+    energy_ = energy;
 }
 
 void ReadingsView::showPage(const QString& name)
@@ -67,6 +70,18 @@ void ReadingsView::askStiffness(const QString& point)
 {
     showWeight();
     mass_->askStiffness(point);
+}
+
+void ReadingsView::showStress()
+{
+    setCurrentWidget(energy_);
+    energy_->showPart(1);
+}
+
+void ReadingsView::nameMode()
+{
+    setCurrentWidget(modes_);
+    modes_->startNaming();
 }
 
 void ReadingsView::findRemedies()

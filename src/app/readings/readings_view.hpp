@@ -6,6 +6,8 @@
 namespace undisona {
 
 class MassPage;
+class EnergyPage;
+class ModesPage;
 class MeshPage;
 class RemedyPage;
 
@@ -19,16 +21,21 @@ public:
     void showWeight();                       ///< at rest under its own weight, on the page Mass
     void askStiffness(const QString& point); ///< there too; with no name, lets one be typed
     void findRemedies();                     ///< on the page Remedy
+    void showStress();                       ///< on the page Energy
+    void nameMode();                         ///< the one in view, on the page Modes
     QString page() const;
     QSize minimumSizeHint() const override { return {220, 120}; }
 
 signals:
     void sentenceWanted(const std::string& id);
     void energyWanted();
+    void stressWanted();
     void massMapWanted();
     void springMapWanted();
 
 private:
+    ModesPage* modes_;
+    EnergyPage* energy_;
     MassPage* mass_;
     MeshPage* mesh_;
     RemedyPage* remedy_;

@@ -91,10 +91,38 @@ void addSlopes(const Solution& solution, std::size_t mode, bool ofMass, const Pa
     }
 }
 
+/// The equivalent stress at the vertices and along the members.
+void addStresses(const Solution& solution, Eigen::Index mode, const StressReading& stresses, const PartSurface& surface,
+                 const MemberSurface& members, ModeShares& shares)
+{
+    std::map<std::array<int, 2>, double> at;
+    for (std::size_t row = 0; row < stresses.places.size(); ++row)
+        at[stresses.places[row]] = double(stresses.atPlaces(static_cast<Eigen::Index>(row), mode));
+    for (const auto& solid : solution.mesh.solids) { // between the corners
+        const auto sides = sidesOf(solid.kind);
+        const std::size_t corners = cornersOf(solid.kind);
+        for (std::size_t side = 0; side < sides.size() && solid.count() > corners; ++side) {
+            const auto ofCorner = [&](std::size_t end) {
+                return at[{-1 - solid.solid, solid.nodes[static_cast<std::size_t>(sides[side][end])]}];
+            };
+            at.try_emplace({-1 - solid.solid, solid.nodes[corners + side]}, (ofCorner(0) + ofCorner(1)) / 2.0);
+        }
+    }
+    for (std::size_t vertex = 0; vertex < surface.node.size(); ++vertex) {
+        const auto found = at.find({surface.owner[vertex], surface.node[vertex]});
+        shares.vertices.push_back(found == at.end() ? 0.0 : found->second);
+    }
+    for (const auto& station : members.stations) {
+        const auto first = 2 * static_cast<Eigen::Index>(station.element);
+        shares.stations.push_back((1.0 - station.share) * double(stresses.atEnds(first, mode)) +
+                                  station.share * double(stresses.atEnds(first + 1, mode)));
+    }
+}
+
 } // namespace
 
 ModeShares modeShares(const Solution& solution, int number, Colouring colouring, const PartSurface& surface,
-                      const MemberSurface& members)
+                      const MemberSurface& members, const StressReading* stresses)
 {
     const Frame& frame = solution.structure->frame;
     const auto mode = static_cast<Eigen::Index>(number - 1);
@@ -107,6 +135,8 @@ ModeShares modeShares(const Solution& solution, int number, Colouring colouring,
     if (colouring == Colouring::massSlope || colouring == Colouring::springSlope)
         addSlopes(solution, static_cast<std::size_t>(mode), colouring == Colouring::massSlope, surface, members,
                   shares);
+    if (colouring == Colouring::stress && stresses && stresses->atEnds.cols() == solution.shapes.cols())
+        addStresses(solution, mode, *stresses, surface, members, shares);
     if (colouring == Colouring::meshError)
         shares.vertices =
             atVertices(surface, solution.mesh, errorDensity(solution, mode, false), errorDensity(solution, mode, true));

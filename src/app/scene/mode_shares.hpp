@@ -1,5 +1,5 @@
 #pragma once
-#include "core/modal/solution.hpp"
+#include "core/modal/modal_stress.hpp"
 
 namespace undisona {
 
@@ -7,7 +7,7 @@ struct MemberSurface;
 struct PartSurface;
 
 /// What the colours of the structure in a mode say.
-enum class Colouring { size, x, y, z, energy, energyDensity, meshError, massSlope, springSlope, plain };
+enum class Colouring { size, x, y, z, energy, energyDensity, stress, meshError, massSlope, springSlope, plain };
 
 /// Figures of a mode that are coloured from 0 to the most.
 struct ModeShares {
@@ -29,7 +29,9 @@ struct ModeShares {
 
 /// Of strain energy by part, how strained (the root of the energy per volume), or where the mesh error sits (the root
 /// of a piece's error per area or volume), or what a kilogram or a spring would do in each place (Hz per kg, Hz per
-/// N/m; their size); of a mode counted from 1. Zeros for other colourings.
-ModeShares modeShares(const Solution&, int mode, Colouring, const PartSurface&, const MemberSurface&);
+/// N/m; their size); of a mode counted from 1. Of the equivalent stress (Pa at unit modal mass) where stresses of that
+/// solution are there. Zeros for other colourings.
+ModeShares modeShares(const Solution&, int mode, Colouring, const PartSurface&, const MemberSurface&,
+                      const StressReading*);
 
 } // namespace undisona

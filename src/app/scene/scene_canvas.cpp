@@ -56,10 +56,11 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
     draftSoon_.setInterval(150); // between two keys
     connect(&session_, &Session::draftChanged, &draftSoon_, qOverload<>(&QTimer::start));
     connect(&draftSoon_, &QTimer::timeout, this, &SceneCanvas::readDraft);
-    connect(&session_, &Session::spotlightChanged, this, [this] {
-        colourDirty_ = true;
-        draw();
-    });
+    for (const auto signal : {&Session::spotlightChanged, &Session::stressesMoved})
+        connect(&session_, signal, this, [this] {
+            colourDirty_ = true;
+            draw();
+        });
 }
 
 SceneCanvas::~SceneCanvas()

@@ -164,7 +164,8 @@ private:
     std::shared_ptr<const Structure> structure_;
     std::shared_ptr<const FrameMesh> mesh_; ///< that is drawn
     ModeShares shares_;
-    std::tuple<std::shared_ptr<const Solution>, int, Colouring> sharesOf_{nullptr, 0, Colouring::plain};
+    std::tuple<std::shared_ptr<const Solution>, int, Colouring, std::shared_ptr<const StressReading>> sharesOf_{
+        nullptr, 0, Colouring::plain, nullptr};
     double widest_ = 0.0; ///< of the sections, m
     double side_ = 0.0;   ///< of the elements' sides the middling one, m
     void fadeMeshLines(); ///< where they would lie so close that they hide what they stand on

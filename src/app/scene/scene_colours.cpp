@@ -8,14 +8,16 @@ namespace undisona {
 /// Of the mode and the colouring in view; kept, as colours are also laid anew when the mouse moves.
 const ModeShares& SceneCanvas::shares()
 {
-    const std::tuple wanted{drawn_, modeShown(), look_.colouring};
+    const auto stresses = look_.colouring == Colouring::stress ? session_.stressesOf(drawn_) : nullptr;
+    const std::tuple wanted{drawn_, modeShown(), look_.colouring, stresses};
     if (!drawn_)
         shares_ = {std::vector<double>(structure_->frame.members.size(), 0.0),
                    std::vector<double>(structure_->frame.parts(), 0.0),
                    {},
                    {}};
     else if (sharesOf_ != wanted)
-        shares_ = modeShares(*drawn_, modeShown(), look_.colouring, pipeline_->partSurface, pipeline_->surface);
+        shares_ = modeShares(*drawn_, modeShown(), look_.colouring, pipeline_->partSurface, pipeline_->surface,
+                             stresses.get());
     sharesOf_ = wanted;
     return shares_;
 }
@@ -48,8 +50,8 @@ void SceneCanvas::recolour()
         most = std::max(most, motion.head<3>().norm());
     const ModeShares& figures = shares();
     const bool byShare = look_.colouring == Colouring::energy || look_.colouring == Colouring::energyDensity ||
-                         look_.colouring == Colouring::meshError || look_.colouring == Colouring::massSlope ||
-                         look_.colouring == Colouring::springSlope;
+                         look_.colouring == Colouring::stress || look_.colouring == Colouring::meshError ||
+                         look_.colouring == Colouring::massSlope || look_.colouring == Colouring::springSlope;
     const auto shown = [&](const Vector6& motion, double share, bool spot, const QColor& ownColour) {
         QColor colour = ownColour;
         if (drawn_ && look_.colouring != Colouring::plain) {

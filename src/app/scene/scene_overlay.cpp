@@ -47,7 +47,7 @@ QString SceneOverlay::subtitle() const
         const auto& failure = canvas_.staveShown().failure;
         return failure.empty() ? QString() : QString::fromStdString(failure.front().what);
     }
-    QString words = QString::fromStdString(mode->name);
+    QString words = canvas_.staveShown().nameOf(*mode);
     const auto row = static_cast<Eigen::Index>(mode->number - 1);
     for (int axis = 0; axis < 3; ++axis)
         if (const double share = canvas_.staveShown().solution->participation.ofTotal(row, axis); share >= 0.01)
@@ -105,9 +105,7 @@ void SceneOverlay::paintDragged(QPainter& painter) const
     painter.setBrush(theme.accent);
     painter.drawEllipse(QPointF(to.x(), to.y()), 6.0, 6.0);
     painter.setBrush(Qt::NoBrush);
-    QString words = tr("%1 on %2")
-                        .arg(dragged->words(session_.units()),
-                             QString::fromStdString(dragged->placeName()));
+    QString words = tr("%1 on %2").arg(dragged->words(session_.units()), QString::fromStdString(dragged->placeName()));
     if (const Mode* mode = canvas_.mode()) {
         const auto at = static_cast<std::size_t>(mode->number - 1);
         if (at < tried->hertz.size())

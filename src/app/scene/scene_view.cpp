@@ -103,14 +103,15 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     colouring_->setObjectName("colouring");
     colouring_->setAccessibleName(tr("colour"));
     colouring_->addItems({tr("size of motion"), tr("motion in x"), tr("motion in y"), tr("motion in z"),
-                          tr("strain energy"), tr("how strained"), tr("mesh error"), tr("what a kilogram does"),
-                          tr("what a spring does"), tr("no colour")});
+                          tr("strain energy"), tr("how strained"), tr("stress"), tr("mesh error"),
+                          tr("what a kilogram does"), tr("what a spring does"), tr("no colour")});
     colouring_->setItemData(5, tr("the root of the strain energy per area of sheet, or per length of member"),
                             Qt::ToolTipRole);
-    colouring_->setItemData(6, tr("where the estimated error of the frequency sits: its root per area or volume"),
+    colouring_->setItemData(6, tr("the equivalent stress; its figures stand under Energy, Stress"), Qt::ToolTipRole);
+    colouring_->setItemData(7, tr("where the estimated error of the frequency sits: its root per area or volume"),
                             Qt::ToolTipRole);
-    colouring_->setItemData(7, tr("how far a kilogram in each place would lower the mode"), Qt::ToolTipRole);
-    colouring_->setItemData(8, tr("how far a spring to ground in each place, along its motion, would raise the mode"),
+    colouring_->setItemData(8, tr("how far a kilogram in each place would lower the mode"), Qt::ToolTipRole);
+    colouring_->setItemData(9, tr("how far a spring to ground in each place, along its motion, would raise the mode"),
                             Qt::ToolTipRole);
     colouring_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     legend_ = new ColourLegend(controls_);
@@ -171,7 +172,7 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
         canvas_->setDrawing(false);
         setFocus();
     });
-    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged})
+    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged, &Session::stressesMoved})
         connect(&session_, signal, this, &SceneView::tellLegend);
     play_->setText("▶");
     phase_->setValue(25);
@@ -181,6 +182,7 @@ void SceneView::setLook(const SceneLook& look)
 {
     canvas_->setLook(look);
     colouring_->setCurrentIndex(static_cast<int>(look.colouring));
+    if (look.colouring == Colouring::stress && !session_.stressesOf(session_.shown().solution)) session_.findStresses();
     tellLegend();
 }
 
@@ -202,6 +204,9 @@ void SceneView::tellLegend()
                 .arg(ofMass ? "−" : "+", QString::fromStdString(rounded(std::abs(slope) / units.value(1.0, kind), 3)),
                      QString::fromStdString(units.unit(kind)));
     }
+    if (colouring == Colouring::stress)
+        if (const auto now = session_.scaledMode(); now && *now)
+            most = QString::fromStdString(session_.units().text((*now)->stress, QuantityKind::stress, 3));
     legend_->set(colouring, most);
 }
 

@@ -209,6 +209,9 @@ void ScoreView::paintStave(QPainter& painter, std::size_t index) const
         painter.setPen(theme.amber);
         painter.drawText(QRectF(12.0, y + 23.0, textWidth + 30.0, 15.0), Qt::AlignLeft | Qt::AlignVCenter,
                          tr("before your last change"));
+    } else if (const int folded = session_.foldedIn(index); folded > 0) {
+        painter.drawText(QRectF(12.0, y + 23.0, textWidth + 30.0, 15.0), Qt::AlignLeft | Qt::AlignVCenter,
+                         (folded == 1 ? tr("%1 local mode folded") : tr("%1 local modes folded")).arg(folded));
     }
     if (!stave.solution && !stave.failure.empty()) {
         painter.setPen(session_.isBlank() ? theme.quiet : theme.red);

@@ -156,6 +156,7 @@ void ScoreView::layOutNotes(std::size_t index, double top, double height)
     int rigid = 0;
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const Mode& mode = solution.modes[at];
+        if (session_.isFolded(index, mode)) continue;
         Note note{index, mode.number, {}, base, noteLook(solution.participation, at), radius, stave.stale, nullptr};
         note.look.diamond = mode.ritz;
         if (driver) note.look.height = std::sqrt(std::clamp(strengthOf(solution, *driver, at), 0.0, 1.0));
@@ -240,7 +241,7 @@ QString ScoreView::noteWords(const Note& note) const
     const Mode& mode = solution.modes[static_cast<std::size_t>(row)];
     QString words = (mode.ritz ? tr("vector %1 · %2 · %3") : tr("mode %1 · %2 · %3"))
                         .arg(note.mode)
-                        .arg(hertzText(mode.frequency), QString::fromStdString(mode.name));
+                        .arg(hertzText(mode.frequency), stave.nameOf(mode));
     for (int axis = 0; axis < 3; ++axis)
         if (const double share = solution.participation.ofTotal(row, axis); share >= 0.01)
             words += QString(" · %1 % of %2").arg(100.0 * share, 0, 'f', 0).arg("XYZ"[axis]);

@@ -43,6 +43,7 @@ std::optional<std::string> bytesOf(const QString& path)
 Session::Session(QObject* parent) : QObject(parent)
 {
     history_.push_back({});
+    foldsLocal_ = settings().value("score/foldsLocal", false).toBool();
     derive();
     refreshStaves();
     autosaveSoon_.setInterval(20000);

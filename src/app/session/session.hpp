@@ -4,6 +4,7 @@
 #include "core/assess/moved_part.hpp"
 #include "core/assess/pairing.hpp"
 #include "core/assess/settling.hpp"
+#include "core/modal/modal_stress.hpp"
 #include "core/modal/self_weight.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
@@ -34,7 +35,9 @@ struct Stave {
     std::vector<Excitation> excitations;      ///< the live ones of this stave's model
     ClashReading clashes;
     double mass = 0.0;
+    ModeNames modeNames{}; ///< that its model gives
 
+    QString nameOf(const Mode& mode) const { return QString::fromStdString(mode.calledBy(modeNames)); }
     /// Id of the sentence that tells the state; empty for what is none.
     std::string stateSentence() const;
 };
@@ -127,6 +130,15 @@ public:
     void sweepWord(const SweepOrder&);
     bool sweeping() const;
     std::optional<Result<WordSweep>> sweep() const; ///< what is known of that
+    /// Stresses of every mode of the stave in view.
+    void findStresses();
+    bool findingStresses() const;
+    /// Those of a stave's solution; null until they are found.
+    std::shared_ptr<const StressReading> stressesOf(const std::shared_ptr<const Solution>&) const;
+    /// How strongly modes are taken to move where stresses are read, and what the mode in view comes to so.
+    const ModalScale& modalScale() const { return modalScale_; }
+    void setModalScale(const ModalScale&);
+    std::optional<Result<ScaledMode>> scaledMode() const;
     void followTolerances(const ToleranceOrder&);
     bool tolerating() const;
     std::optional<Result<ToleratedModes>> tolerances() const; ///< what is known of that
@@ -158,7 +170,13 @@ public:
     int shownMode() const { return shownMode_; } ///< number, 0 for none
     const Mode* mode() const;
     void showMode(std::size_t stave, int number);
-    void stepMode(int by);
+    void stepMode(int by);         ///< over those that are folded away
+    void nameMode(const QString&); ///< the one in view; empty takes its name back
+    /// Whether modes of a small part alone are left out of tables and Score, but those that meet an excitation.
+    bool foldsLocalModes() const { return foldsLocal_; }
+    void foldLocalModes(bool);
+    bool isFolded(std::size_t stave, const Mode&) const;
+    int foldedIn(std::size_t stave) const;
     void stepStave(int by);
     /// The pairs of the stave with the next one in the Score's order (index + 1), if both are solved.
     const std::vector<ModePair>& pairsWithNext(std::size_t stave) const;
@@ -206,6 +224,7 @@ signals:
     void remedyMoved();      ///< remedy
     void sweepMoved();       ///< sweep
     void tolerancesMoved();  ///< tolerances
+    void stressesMoved();    ///< stresses, and how strongly modes are taken to move
     void triedChanged();     ///< tried
     void draftChanged();     ///< draft
     void draftTold();        ///< its words
@@ -267,6 +286,9 @@ private:
     mutable std::map<std::pair<const Solution*, const Solution*>, std::vector<ModePair>> pairs_;
     std::size_t shownStave_ = 0;
     int shownMode_ = 0;
+    bool foldsLocal_ = false;
+    ModalScale modalScale_;
+    mutable std::pair<std::shared_ptr<const Solution>, std::shared_ptr<const StressReading>> stresses_; ///< the last
     std::string selected_;
     Spotlight spotlight_;
     Picking picking_;

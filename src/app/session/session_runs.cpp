@@ -11,6 +11,7 @@
 #include "core/studies/remedy.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
+#include "core/studies/stress.hpp"
 #include "core/studies/sweep.hpp"
 #include "core/studies/tolerances.hpp"
 
@@ -75,11 +76,12 @@ void Session::refreshStaves()
     for (auto take = document().takes.rbegin(); take != document().takes.rend(); ++take)
         staves_.push_back(fill(QString::fromStdString(take->id), QString::fromStdString(take->name), take->model));
     for (auto& stave : staves_) {
+        stave.modeNames = modeNamesOf(stave.model);
         if (!stave.solution) continue;
         Findings ignored;
         // Bands and margins need no solve: they are always of the present model.
         stave.excitations = readExcitations(stave.model, stave.solution->structure->frame, ignored);
-        stave.clashes = clashesOf(*stave.solution, stave.excitations);
+        stave.clashes = clashesOf(*stave.solution, stave.excitations, stave.modeNames);
         if (!stave.id.isEmpty()) stave.mass = stave.solution->mass.mass;
     }
     if (staves_[0].excitations.empty()) staves_[0].excitations = structure_->excitations;
@@ -118,6 +120,7 @@ void Session::solve()
     const auto key = solveKey(model());
     answers_->stop();
     answers_->forget(settlingStudy(), model());
+    answers_->forget(stressStudy(), model());
     failures_.erase(key);
     solutions_.erase(key);
     pairs_.clear();
@@ -312,6 +315,44 @@ std::optional<Result<ToleratedModes>> Session::tolerances() const
     return answers_->find(toleranceStudy(), shown().model);
 }
 
+void Session::findStresses()
+{
+    if (askAboutModes(stressStudy(), NoOptions{}, tr("Solve first: stresses are those of modes.")))
+        emit stressesMoved();
+}
+
+bool Session::findingStresses() const
+{
+    return answers_->awaits(stressStudy());
+}
+
+std::shared_ptr<const StressReading> Session::stressesOf(const std::shared_ptr<const Solution>& solution) const
+{
+    if (!solution) return nullptr;
+    if (stresses_.first == solution) return stresses_.second;
+    const auto stave = std::find_if(staves_.begin(), staves_.end(),
+                                    [&](const Stave& one) { return one.solution == solution && !one.stale; });
+    if (stave == staves_.end()) return nullptr;
+    const auto found = answers_->find(stressStudy(), stave->model);
+    if (!found || !*found || (*found)->modes.size() != solution->modes.size()) return nullptr;
+    stresses_ = {solution, std::make_shared<const StressReading>(**found)};
+    return stresses_.second;
+}
+
+void Session::setModalScale(const ModalScale& scale)
+{
+    modalScale_ = scale;
+    emit stressesMoved();
+}
+
+std::optional<Result<ScaledMode>> Session::scaledMode() const
+{
+    const auto& solution = shown().solution;
+    const auto reading = stressesOf(solution);
+    if (!reading || !mode()) return std::nullopt;
+    return scaled(*solution, reading->modes[static_cast<std::size_t>(shownMode_ - 1)], modalScale_);
+}
+
 void Session::takeRemedy(const Proposal& proposal)
 {
     auto changed = stated(shown().model, proposal.change.statements);
@@ -336,6 +377,12 @@ void Session::answerArrived(std::string_view study)
         emit remedyMoved();
         emit sweepMoved();
         emit tolerancesMoved();
+        emit runChanged();
+        return;
+    }
+    if (study == stressStudy().key) {
+        stresses_ = {};
+        emit stressesMoved();
         emit runChanged();
         return;
     }

@@ -1,5 +1,6 @@
 // Which mode is in view, what is lit and what a click means.
 #include "app/session/session.hpp"
+#include "app/session/settings.hpp"
 #include "core/model/meant_targets.hpp"
 #include "core/picks/pick.hpp"
 #include "core/statement/drafted.hpp"
@@ -26,7 +27,48 @@ void Session::showMode(std::size_t stave, int number)
 
 void Session::stepMode(int by)
 {
-    showMode(shownStave_, shownMode_ + by);
+    const auto& solution = shown().solution;
+    const int count = solution ? static_cast<int>(solution->modes.size()) : 0;
+    for (int to = shownMode_ + by; to >= 1 && to <= count; to += by > 0 ? 1 : -1)
+        if (!isFolded(shownStave_, solution->modes[static_cast<std::size_t>(to - 1)])) return showMode(shownStave_, to);
+}
+
+bool Session::isFolded(std::size_t stave, const Mode& mode) const
+{
+    return foldsLocal_ && mode.local && !(stave == shownStave_ && mode.number == shownMode_) &&
+           !staves_[stave].clashes.meets(mode);
+}
+
+int Session::foldedIn(std::size_t stave) const
+{
+    const auto& solution = staves_[stave].solution;
+    if (!solution) return 0;
+    return static_cast<int>(std::count_if(solution->modes.begin(), solution->modes.end(),
+                                          [&](const Mode& mode) { return isFolded(stave, mode); }));
+}
+
+void Session::foldLocalModes(bool fold)
+{
+    if (fold == foldsLocal_) return;
+    foldsLocal_ = fold;
+    settings().setValue("score/foldsLocal", fold);
+    emit stavesChanged();
+}
+
+void Session::nameMode(const QString& name)
+{
+    const Mode* of = mode();
+    if (!of) return;
+    const std::string own = of->name, words = name.trimmed().toStdString() == own ? "" : name.trimmed().toStdString();
+    if (of->calledBy(shown().modeNames) == (words.empty() ? own : words)) return;
+    const QString what = words.empty() ? tr("call mode %1 by its motion").arg(of->number)
+                                       : tr("call mode %1 %2").arg(of->number).arg(QString::fromStdString(words));
+    Document next = document();
+    const auto take = std::find_if(next.takes.begin(), next.takes.end(),
+                                   [&](const Take& one) { return QString::fromStdString(one.id) == shown().id; });
+    Model& named = take != next.takes.end() ? take->model : next.model;
+    named = withModeName(named, own, words);
+    change(what, std::move(next));
 }
 
 void Session::stepStave(int by)

@@ -112,6 +112,7 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
         ledger_->setFocus();
     });
     connect(readings_, &ReadingsView::energyWanted, this, [this] { scene_->paint(Colouring::energy); });
+    connect(readings_, &ReadingsView::stressWanted, this, [this] { scene_->paint(Colouring::stress); });
     connect(readings_, &ReadingsView::massMapWanted, this, [this] { scene_->paint(Colouring::massSlope); });
     connect(readings_, &ReadingsView::springMapWanted, this, [this] { scene_->paint(Colouring::springSlope); });
     connect(session_.get(), &Session::told, this, [this](const QString& text) {
@@ -223,10 +224,20 @@ void MainWindow::makeMenus()
         if (narrow_) leftTabs_->setCurrentIndex(1);
         readings_->findRemedies();
     });
+    act(solveMenu, tr("What a mode strains"), QKeySequence("Ctrl+J"), [this] {
+        if (narrow_) leftTabs_->setCurrentIndex(1);
+        readings_->showStress();
+    });
     solveMenu->addSeparator();
     act(solveMenu, tr("Keep as a take …"), QKeySequence("Ctrl+T"), [this] { keepTake(); });
     act(solveMenu, tr("Next mode"), QKeySequence("PgDown"), [this] { session_->stepMode(1); });
     act(solveMenu, tr("Mode before"), QKeySequence("PgUp"), [this] { session_->stepMode(-1); });
+    act(solveMenu, tr("Name the mode"), QKeySequence("F2"), [this] {
+        if (narrow_) leftTabs_->setCurrentIndex(1);
+        readings_->nameMode();
+    });
+    act(solveMenu, tr("Fold local modes, or show them"), QKeySequence("Ctrl+Shift+J"),
+        [this] { session_->foldLocalModes(!session_->foldsLocalModes()); });
     makeLookMenu();
     makeHandOverMenu();
 

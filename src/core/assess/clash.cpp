@@ -45,12 +45,12 @@ std::vector<double> strengths(const Solution& solution, const Excitation& excita
     return list;
 }
 
-std::string reason(const ClashPair& pair, const Excitation& excitation, const Mode& mode)
+std::string reason(const ClashPair& pair, const Excitation& excitation, const std::string& mode)
 {
     std::string where = pair.separation == 0.0 ? (pair.low == pair.high ? "exactly on it" : "inside its range")
                                                : fmt::format("{:.1f} % {} it", 100.0 * std::abs(pair.separation),
                                                              pair.separation < 0 ? "below" : "above");
-    std::string text = fmt::format("mode {} ({}) is {}", mode.number, mode.name, where);
+    std::string text = fmt::format("mode {} ({}) is {}", pair.mode, mode, where);
     if (pair.verdict == Verdict::clash)
         text += fmt::format("; {:.0f} % is to be kept clear", 100.0 * excitation.margin);
     if (pair.verdict == Verdict::close && std::abs(pair.separation) >= 1.5 * excitation.margin)
@@ -112,7 +112,7 @@ double strengthOf(const Solution& solution, const Excitation& excitation, std::s
     return strengths(solution, excitation)[mode];
 }
 
-ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& excitations)
+ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& excitations, const ModeNames& names)
 {
     if (solution.ritz) return {}; // no modes, no verdicts
     ClashReading reading;
@@ -157,7 +157,7 @@ ClashReading clashesOf(const Solution& solution, const std::vector<Excitation>& 
                 if (pair.verdict == Verdict::clear && !neighbour) continue;
                 if (excitation.turns) pair.criticalSpeedRpm = 60.0 * mode.frequency / order;
                 pair.weak = excitation.entry != Entry::unknown && pair.strength < weakStrength;
-                pair.why = reason(pair, excitation, mode);
+                pair.why = reason(pair, excitation, mode.calledBy(names));
                 reading.pairs.push_back(std::move(pair));
             }
         }

@@ -30,10 +30,18 @@ struct ClashReading {
     std::vector<ClashPair>
         pairs; ///< every pair that is not clear, and for each order the nearest mode below and above; worst first
     std::vector<SpeedWindows> windows;
+
+    /// Whether a mode is near an excitation that drives it.
+    bool meets(const Mode& mode) const
+    {
+        return std::any_of(pairs.begin(), pairs.end(), [&](const ClashPair& pair) {
+            return pair.mode == mode.number && pair.verdict != Verdict::clear && !pair.weak;
+        });
+    }
 };
 
 /// Clash: |s| below the margin. Close: the mode's error bar reaches the margin, or |s| below 1.5 margins.
-ClashReading clashesOf(const Solution&, const std::vector<Excitation>&);
+ClashReading clashesOf(const Solution&, const std::vector<Excitation>&, const ModeNames& = {});
 
 /// (f_mode - f_excitation) / f_excitation to the nearer edge of a band (Hz); 0 inside.
 double separation(double mode, double low, double high);

@@ -16,8 +16,10 @@ std::string solutionJson(const Solution&, const ClashReading&, bool shapes);
 /// "1284 kg at 0, 0, 1.2 m": the mass and its centre.
 std::string massWords(const MassSummary&, const DisplayUnits&);
 
-/// One mode a row: number, Hz, period, fractions, errors, name. For people; numbers rounded, in a document's units.
-std::string solutionTable(const Solution&, const ClashReading&, const DisplayUnits& = DisplayUnits());
+/// One mode a row: number, Hz, period, fractions, errors, name; below, what tells them apart. For people; numbers
+/// rounded, in a document's units. Folded, without the rows of local modes but those that meet an excitation.
+std::string solutionTable(const Solution&, const ClashReading&, const DisplayUnits& = DisplayUnits(),
+                          bool foldLocal = false);
 
 /// Comma-separated with a header and full precision (RFC 4180).
 std::string solutionCsv(const Solution&);

@@ -15,6 +15,48 @@ std::string percent(double share)
     return share < 0.0005 ? "." : fmt::format("{:.1f}", 100.0 * share);
 }
 
+/// A list of numbers in runs: "1 to 4, 7".
+std::string runsOf(const std::vector<int>& numbers)
+{
+    std::string all;
+    for (std::size_t at = 0; at < numbers.size();) {
+        std::size_t end = at;
+        while (end + 1 < numbers.size() && numbers[end + 1] == numbers[end] + 1)
+            ++end;
+        all += fmt::format("{}{}", all.empty() ? "" : ", ", numbers[at]);
+        if (end > at) all += fmt::format("{}{}", end > at + 1 ? " to " : ", ", numbers[end]);
+        at = end + 1;
+    }
+    return all;
+}
+
+/// Which modes are of small parts alone, which matter along each direction, and why others carry no mass.
+std::string toldApart(const Solution& solution, const ClashReading& clashes, bool foldLocal)
+{
+    std::string out;
+    std::array<std::vector<int>, 3> matters;
+    std::map<std::string, std::vector<int>> local, folded;
+    for (const Mode& mode : solution.modes) {
+        if (mode.local) (foldLocal && !clashes.meets(mode) ? folded : local)[mode.part].push_back(mode.number);
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            if (mode.matters[axis]) matters[axis].push_back(mode.number);
+    }
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        if (!matters[axis].empty())
+            out += fmt::format("{}mode{} {} matter{} along {}", out.empty() ? "" : "; ",
+                               matters[axis].size() == 1 ? "" : "s", runsOf(matters[axis]),
+                               matters[axis].size() == 1 ? "s" : "", directions[axis]);
+    if (!out.empty()) out += "\n";
+    for (const auto& [part, numbers] : local)
+        out += fmt::format("local, of {} alone: {}\n", part, runsOf(numbers));
+    for (const auto& [part, numbers] : folded)
+        out += fmt::format("left out, of {} alone: {}\n", part, runsOf(numbers));
+    for (const Mode& mode : solution.modes)
+        if (!mode.noMass.empty() && !mode.local)
+            out += fmt::format("mode {} carries no mass: {}\n", mode.number, mode.noMass);
+    return out.empty() ? out : "\n" + out + "\n";
+}
+
 } // namespace
 
 std::string massWords(const MassSummary& mass, const DisplayUnits& units)
@@ -24,7 +66,8 @@ std::string massWords(const MassSummary& mass, const DisplayUnits& units)
                        units.unit(QuantityKind::mass), along(0), along(1), along(2), units.unit(QuantityKind::length));
 }
 
-std::string solutionTable(const Solution& solution, const ClashReading& clashes, const DisplayUnits& units)
+std::string solutionTable(const Solution& solution, const ClashReading& clashes, const DisplayUnits& units,
+                          bool foldLocal)
 {
     const auto& participation = solution.participation;
     std::string out =
@@ -35,14 +78,17 @@ std::string solutionTable(const Solution& solution, const ClashReading& clashes,
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const auto& mode = solution.modes[at];
         const auto row = static_cast<Eigen::Index>(at);
+        if (foldLocal && mode.local && !clashes.meets(mode)) continue;
         out +=
             fmt::format("{:>5} {:>12.6g} {:>12} {:>7} {:>7} {:>7} {:>6} {:>6} {:>6} {:>9} {:>9.1e}  {}\n", mode.number,
                         mode.frequency, mode.frequency > 0.0 ? fmt::format("{:.5g}", 1.0 / mode.frequency) : "-",
                         percent(participation.ofTotal(row, 0)), percent(participation.ofTotal(row, 1)),
                         percent(participation.ofTotal(row, 2)), percent(participation.ofTotal(row, 3)),
                         percent(participation.ofTotal(row, 4)), percent(participation.ofTotal(row, 5)),
-                        mode.lambda > 0.0 ? meshErrorText(mode) : ".", mode.acceptedError, mode.name);
+                        mode.lambda > 0.0 ? meshErrorText(mode) : ".", mode.acceptedError,
+                        mode.calledBy(solution.structure->modeNames));
     }
+    out += toldApart(solution, clashes, foldLocal);
     const auto last = static_cast<Eigen::Index>(solution.modes.size()) - 1;
     const auto sumOf = [&](bool movable, int direction) {
         return movable ? participation.sumOfMovable(last, direction) : participation.sumOfTotal(last, direction);
@@ -92,7 +138,7 @@ std::string solutionCsv(const Solution& solution)
     std::string out = "mode,group,frequency_hz,period_s,rigid,accepted_error,residual,mesh_error,mesh_error_either_way";
     for (const auto* direction : directions)
         out += fmt::format(",participation_{0},effective_mass_{0},of_movable_{0},of_total_{0}", direction);
-    out += ",name\r\n";
+    out += ",local,matters,name\r\n";
     for (std::size_t at = 0; at < solution.modes.size(); ++at) {
         const auto& mode = solution.modes[at];
         const auto row = static_cast<Eigen::Index>(at);
@@ -106,7 +152,10 @@ std::string solutionCsv(const Solution& solution)
                                shortest(solution.participation.effective(row, d)),
                                shortest(solution.participation.ofMovable(row, d)),
                                shortest(solution.participation.ofTotal(row, d)));
-        out += "," + csvText(mode.name) + "\r\n";
+        std::string matters;
+        for (std::size_t d = 0; d < 6; ++d)
+            if (mode.matters[d]) matters += (matters.empty() ? "" : " ") + std::string(directions[d]);
+        out += fmt::format(",{},{},{}\r\n", mode.local, matters, csvText(mode.calledBy(solution.structure->modeNames)));
     }
     return out;
 }

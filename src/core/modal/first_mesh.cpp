@@ -16,8 +16,9 @@ constexpr double mostMore = 8000.0; // pieces that it may take beside what the w
 bool allStated(const Structure& structure)
 {
     const auto& frame = structure.frame;
-    return (structure.discretised.elements > 0 || std::all_of(frame.members.begin(), frame.members.end(),
-                                                      [](const FrameMember& member) { return member.elements > 0; })) &&
+    return (structure.discretised.elements > 0 ||
+            std::all_of(frame.members.begin(), frame.members.end(),
+                        [](const FrameMember& member) { return member.elements > 0; })) &&
            std::all_of(frame.sheets.begin(), frame.sheets.end(), [](const Sheet& sheet) { return sheet.size > 0.0; }) &&
            std::all_of(frame.solids.begin(), frame.solids.end(),
                        [](const Solid& solid) { return solid.spent || solid.size > 0.0; });

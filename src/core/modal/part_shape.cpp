@@ -114,10 +114,9 @@ std::vector<Product> productsOf(const Eigen::MatrixXd& grid)
     };
     for (Eigen::Index i = 0; i < count; ++i)
         for (Eigen::Index j = 0; j < count; ++j)
-            products.push_back(
-                {{changes(along.col(i)), changes(wide.col(j))},
-                 factors(i, j) < 0.0,
-                 factors(i, j) * factors(i, j) / grid.squaredNorm()});
+            products.push_back({{changes(along.col(i)), changes(wide.col(j))},
+                                factors(i, j) < 0.0,
+                                factors(i, j) * factors(i, j) / grid.squaredNorm()});
     std::sort(products.begin(), products.end(), [](const auto& a, const auto& b) { return a.share > b.share; });
     while (products.size() > 1 && products.back().share < 0.2)
         products.pop_back();
@@ -199,17 +198,17 @@ std::string plateName(std::vector<Product> products, bool rests, double length, 
     const bool turned = products.size() == 2 && products[0].changes[0] == products[1].changes[1] &&
                         products[0].changes[1] == products[1].changes[0];
     if (turned && products[0].changes < products[1].changes) std::swap(products[0], products[1]);
-    const char* between = !turned                                           ? " and "
-                          : products[0].negative == products[1].negative ? " plus "
-                                                                            : " less ";
+    const char* between = !turned ? " and " : products[0].negative == products[1].negative ? " plus " : " less ";
     std::string all;
     for (const auto& product : products)
-        all += (all.empty() ? "" : between) + (rests ? fmt::format("{} by {}", product.changes[0] + 1, product.changes[1] + 1)
-                                                     : fmt::format("{} by {}", product.changes[0], product.changes[1]));
+        all += (all.empty() ? "" : between) +
+               (rests ? fmt::format("{} by {}", product.changes[0] + 1, product.changes[1] + 1)
+                      : fmt::format("{} by {}", product.changes[0], product.changes[1]));
     if (rests) return all + " half-waves";
     if (products.size() > 1) return all + " nodal lines";
     const auto [along, wide] = products[0].changes;
-    if (wide == 1 && (along == 1 || !square)) return "twisting, " + all + " nodal lines"; // each strip across turns one way
+    if (wide == 1 && (along == 1 || !square))
+        return "twisting, " + all + " nodal lines"; // each strip across turns one way
     if (wide == 0 || along == 0) {
         const long lines = along + wide;
         return fmt::format("bending {}{}", wide == 0 ? "lengthwise" : "crosswise",
@@ -252,8 +251,8 @@ std::string rectangleName(const Moved& moved)
     const auto& [places, low, high, across, all] = moved;
     if (places.size() < 9 || across < 0.6 * all) return {};
     const int size = std::clamp(static_cast<int>(std::sqrt(double(places.size())) * 0.8), 4, 48);
-    return plateName(productsOf(onGrid(places, low, high, size)), restsAllRound(places, low, high),
-                     high[0] - low[0], high[1] - low[1]);
+    return plateName(productsOf(onGrid(places, low, high, size)), restsAllRound(places, low, high), high[0] - low[0],
+                     high[1] - low[1]);
 }
 
 std::string discName(const Moved& moved)

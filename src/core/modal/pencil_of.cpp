@@ -45,8 +45,7 @@ Result<Pencil> pencilOf(const System& system)
     if (system.size() == 0)
         return errorAt({}, "nothing can move: every direction of every point is held",
                        "Free some of them, or add members.");
-    if (const auto loose = looseWithoutMass(system))
-        return freeWithoutMass(pencil.motionOf(*loose));
+    if (const auto loose = looseWithoutMass(system)) return freeWithoutMass(pencil.motionOf(*loose));
     RigidModes rigid = rigidModes(system);
     if (rigid.massless) return freeWithoutMass(pencil.motionOf(*rigid.massless));
     pencil.free = std::move(rigid.motions);

@@ -1,13 +1,11 @@
 #include "core/modal/shape_name.hpp"
 
+#include "core/modal/carried_mass.hpp"
 #include "core/modal/part_shape.hpp"
-#include "core/system/spread.hpp"
 
 #include <fmt/format.h>
 
 #include <set>
-
-#include <numeric>
 
 namespace undisona {
 
@@ -21,123 +19,6 @@ const char* ordinal(int number)
 }
 
 constexpr const char* axes[3] = {"x", "y", "z"};
-
-/// Nodes with the mass that goes with them.
-struct MassPoints {
-    std::vector<double> mass;
-    std::vector<Eigen::Vector3d> place;
-    Eigen::Vector3d centre = Eigen::Vector3d::Zero();
-    int longAxis = 2; ///< global axis along which the structure is longest
-    bool slender = false;
-};
-
-MassPoints massPoints(const Structure& structure, const FrameMesh& mesh)
-{
-    MassPoints points;
-    points.mass.assign(mesh.nodes.size(), 0.0);
-    for (const auto& node : mesh.nodes)
-        points.place.push_back(node.place);
-    std::vector<double> perLength(structure.members.size(), 0.0);
-    for (std::size_t at = 0; at < structure.members.size(); ++at)
-        perLength[at] = structure.members[at].density() * structure.frame.members[at].section->area;
-    for (const auto& element : mesh.elements)
-        for (const int node : element.nodes)
-            points.mass[static_cast<std::size_t>(node)] +=
-                perLength[static_cast<std::size_t>(element.member)] * mesh.length(element) / 2.0;
-    for (const auto& shell : mesh.shells) {
-        const ShellEquations own = shellOf(structure, mesh, shell);
-        for (std::size_t at = 0; at < shell.corners(); ++at)
-            points.mass[static_cast<std::size_t>(shell.nodes[at])] +=
-                own.element.area() * own.element.density * own.element.thickness[at] / double(shell.corners());
-    }
-    for (const auto& solid : mesh.solids) {
-        const SolidElement own = solidOf(structure, mesh, solid);
-        const double mass = own.density * volumeOf(own);
-        for (std::size_t at = 0; at < solid.count(); ++at)
-            points.mass[static_cast<std::size_t>(solid.nodes[at])] += mass / double(solid.count());
-    }
-    for (const auto& attachment : structure.attachments)
-        if (attachment.effect == Attachment::Effect::mass)
-            eachPiece(structure, mesh, attachment, [&](const SpreadPiece& piece) {
-                for (std::size_t at = 0; at < piece.nodes.size(); ++at)
-                    points.mass[static_cast<std::size_t>(piece.nodes[at])] += piece.ofNode[at];
-            });
-    for (const auto& mass : structure.pointMasses)
-        points.mass[static_cast<std::size_t>(mass.point)] += mass.mass;
-    const double total = std::accumulate(points.mass.begin(), points.mass.end(), 0.0);
-    Eigen::Vector3d low = Eigen::Vector3d::Constant(1e300), high = -low;
-    for (std::size_t at = 0; at < points.place.size(); ++at) {
-        points.centre += points.mass[at] / std::max(total, 1e-300) * points.place[at];
-        low = low.cwiseMin(points.place[at]);
-        high = high.cwiseMax(points.place[at]);
-    }
-    const Eigen::Vector3d size = high - low;
-    size.maxCoeff(&points.longAxis);
-    double second = 0.0;
-    for (int axis = 0; axis < 3; ++axis)
-        if (axis != points.longAxis) second = std::max(second, size[axis]);
-    points.slender = size[points.longAxis] > 2.0 * second;
-    return points;
-}
-
-struct Motion {
-    std::vector<Vector6> node;
-};
-
-/// Kinetic shares of the translations x, y, z.
-Eigen::Vector3d directionShares(const MassPoints& points, const Motion& motion)
-{
-    Eigen::Vector3d sums = Eigen::Vector3d::Zero();
-    for (std::size_t at = 0; at < points.mass.size(); ++at)
-        sums += points.mass[at] * motion.node[at].head<3>().cwiseAbs2();
-    return sums.sum() > 0.0 ? Eigen::Vector3d(sums / sums.sum()) : sums;
-}
-
-/// In slices along an axis: the mean motion of each, and how much of the motion is a turning of each about the axis.
-struct Profile {
-    std::vector<Eigen::Vector3d> mean;
-    double turning = 0.0;
-};
-
-Profile profileOf(const MassPoints& points, const Motion& motion, int axis)
-{
-    constexpr int slices = 12;
-    double low = 1e300, high = -1e300;
-    for (const auto& place : points.place) {
-        low = std::min(low, place[axis]);
-        high = std::max(high, place[axis]);
-    }
-    Profile profile;
-    std::vector<Eigen::Vector3d> sum(slices, Eigen::Vector3d::Zero()), centre(slices, Eigen::Vector3d::Zero());
-    std::vector<double> mass(slices, 0.0), moment(slices, 0.0), arm(slices, 0.0);
-    const auto sliceOf = [&](std::size_t at) {
-        return static_cast<std::size_t>(
-            std::clamp((points.place[at][axis] - low) / std::max(high - low, 1e-9) * slices, 0.0, slices - 1.0));
-    };
-    for (std::size_t at = 0; at < points.mass.size(); ++at) {
-        const auto slice = sliceOf(at);
-        sum[slice] += points.mass[at] * motion.node[at].head<3>();
-        centre[slice] += points.mass[at] * points.place[at];
-        mass[slice] += points.mass[at];
-    }
-    for (std::size_t at = 0; at < points.mass.size(); ++at) {
-        const auto slice = sliceOf(at);
-        if (mass[slice] <= 0.0) continue;
-        const Eigen::Vector3d r = points.place[at] - centre[slice] / mass[slice];
-        const Eigen::Vector3d v = motion.node[at].head<3>() - sum[slice] / mass[slice];
-        moment[slice] += points.mass[at] * r.cross(v)[axis];
-        arm[slice] += points.mass[at] * (r.squaredNorm() - r[axis] * r[axis]);
-    }
-    double all = 0.0, turning = 0.0;
-    for (std::size_t at = 0; at < points.mass.size(); ++at)
-        all += points.mass[at] * motion.node[at].head<3>().squaredNorm();
-    for (std::size_t slice = 0; slice < slices; ++slice) {
-        if (mass[slice] > 0.0) profile.mean.push_back(sum[slice] / mass[slice]);
-        if (arm[slice] > 1e-12) turning += moment[slice] * moment[slice] / arm[slice];
-    }
-    profile.turning = all > 0.0 ? turning / all : 0.0;
-    return profile;
-}
 
 /// Whether every slice moves along the axis about alike: the whole sways that way, and is not stretched.
 bool shiftsAlike(const Profile& profile, int axis)
@@ -153,7 +34,7 @@ bool shiftsAlike(const Profile& profile, int axis)
 
 /// The axis about which slices along it turn; of what is slender its length alone. What leans, floor by floor, moves
 /// one way across the axis and turns nothing.
-std::optional<int> twistingAxis(const MassPoints& points, const Motion& motion, const Eigen::Vector3d& shares)
+std::optional<int> twistingAxis(const MassPoints& points, const Motions& motion, const Eigen::Vector3d& shares)
 {
     std::optional<int> most;
     double turning = points.slender ? 0.5 : 0.65;
@@ -173,139 +54,6 @@ std::optional<int> twistingAxis(const MassPoints& points, const Motion& motion, 
         }
     }
     return most;
-}
-
-/// The motion of the whole as a rigid body that fits best: its shares of the energy of shifting along and turning
-/// about x, y and z.
-Vector6 rigidShares(const MassPoints& points, const Motion& motion)
-{
-    Eigen::Vector3d shift = Eigen::Vector3d::Zero(), turn = shift;
-    double total = 0.0, spread = 0.0, all = 0.0;
-    Eigen::Matrix3d inertia = Eigen::Matrix3d::Zero();
-    for (std::size_t at = 0; at < points.mass.size(); ++at) {
-        const Eigen::Vector3d arm = points.place[at] - points.centre, moves = motion.node[at].head<3>();
-        shift += points.mass[at] * moves;
-        turn += points.mass[at] * arm.cross(moves);
-        all += points.mass[at] * moves.squaredNorm();
-        total += points.mass[at];
-        spread += points.mass[at] * arm.squaredNorm();
-        inertia += points.mass[at] * (arm.squaredNorm() * Eigen::Matrix3d::Identity() - arm * arm.transpose());
-    }
-    // What stands along a line has no inertia about it.
-    inertia.diagonal().array() += 1e-9 * spread + 1e-300;
-    const Eigen::Vector3d rate = inertia.ldlt().solve(turn);
-    Vector6 shares;
-    shares << shift.cwiseAbs2() / std::max(total, 1e-300), rate.cwiseProduct(turn).cwiseMax(0.0);
-    return shares / std::max(all, 1e-300);
-}
-
-/// What has a part in a motion, by itself, and its share of the mass: what stands still tells nothing of how it moves.
-std::pair<MassPoints, double> movingOf(MassPoints points, const Motion& motion)
-{
-    double most = 0.0, total = 0.0, left = 0.0;
-    for (const auto& node : motion.node)
-        most = std::max(most, node.head<3>().squaredNorm());
-    Eigen::Vector3d moment = Eigen::Vector3d::Zero();
-    for (std::size_t at = 0; at < points.mass.size(); ++at) {
-        total += points.mass[at];
-        if (motion.node[at].head<3>().squaredNorm() < 1e-3 * most) points.mass[at] = 0.0;
-        left += points.mass[at];
-        moment += points.mass[at] * points.place[at];
-    }
-    points.centre = moment / std::max(left, 1e-300);
-    return {std::move(points), left / std::max(total, 1e-300)};
-}
-
-std::vector<std::pair<double, int>> kineticOfMembers(const Energies& energies, Eigen::Index mode)
-{
-    std::map<int, double> sums; // with what is spread along them
-    for (std::size_t row = 0; row < energies.rows.size(); ++row)
-        if (energies.rows[row].of == OwnerKind::member)
-            sums[energies.rows[row].owner] += energies.kinetic(static_cast<Eigen::Index>(row), mode);
-    std::vector<std::pair<double, int>> shares;
-    for (const auto& [member, share] : sums)
-        shares.emplace_back(share, member);
-    std::stable_sort(shares.begin(), shares.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
-    return shares;
-}
-
-bool isAmong(const std::vector<int>& list, int one)
-{
-    return std::find(list.begin(), list.end(), one) != list.end();
-}
-
-/// What all of a list of members, the liveliest first, are called together: the one; the sentence or part of one that
-/// made just these; else the smallest that made them among others, with where in it they are.
-std::string togetherCalled(const Frame& frame, std::vector<int> members)
-{
-    const FrameMember& liveliest = frame.members[static_cast<std::size_t>(members[0])];
-    if (members.size() == 1) return liveliest.name;
-    const std::size_t more = members.size() - 1;
-    std::sort(members.begin(), members.end());
-    const std::string* of = nullptr;
-    std::size_t smallest = frame.members.size() + 1;
-    for (const auto& [name, group] : frame.groups) {
-        if (group.members.size() < members.size() || group.members.size() >= smallest) continue;
-        std::vector<int> own = group.members;
-        std::sort(own.begin(), own.end());
-        if (!std::includes(own.begin(), own.end(), members.begin(), members.end())) continue;
-        smallest = own.size();
-        of = &name;
-    }
-    if (!of) {
-        std::set<std::string> sentences; // of each the name of what it made
-        for (const int member : members)
-            for (const auto& [name, group] : frame.groups)
-                if (name.find(" of ") == std::string::npos && isAmong(group.members, member)) {
-                    sentences.insert(name);
-                    break;
-                }
-        return sentences.size() == 2 ? fmt::format("{} and {} near {}", *sentences.begin(), *sentences.rbegin(),
-                                                   frame.points[static_cast<std::size_t>(liveliest.from)].name)
-                                     : fmt::format("{} and {} more", liveliest.name, more);
-    }
-    if (smallest == members.size()) return *of;
-    return fmt::format("{} near {}", *of, frame.points[static_cast<std::size_t>(liveliest.from)].name);
-}
-
-/// The members that have nearly all of the kinetic energy, if they are a small part of the structure.
-std::string localMembers(const Structure& structure, const Energies& energies, Eigen::Index mode)
-{
-    constexpr double nearlyAll = 0.85;
-    const bool parts = structure.frame.parts() > 0;
-    const std::size_t few = std::min<std::size_t>(8, parts ? structure.members.size() : structure.members.size() / 6);
-    std::vector<int> members;
-    double sum = 0.0;
-    for (const auto& [share, member] : kineticOfMembers(energies, mode)) {
-        if (members.size() == few || sum > nearlyAll) break;
-        sum += share;
-        members.push_back(member);
-    }
-    if (sum < nearlyAll) return {};
-    return togetherCalled(structure.frame, members);
-}
-
-/// Members that swing between their joints while these rest, of a structure of many: "12 members between their joints".
-std::string betweenJoints(const Structure& structure, const Energies& energies, Eigen::Index mode, const Motion& motion,
-                          bool twisting)
-{
-    if (structure.members.size() < 6) return {};
-    double atPoints = 0.0, most = 0.0;
-    for (std::size_t at = 0; at < motion.node.size(); ++at) {
-        const double size = motion.node[at].head<3>().norm();
-        most = std::max(most, size);
-        if (at < structure.frame.points.size()) atPoints = std::max(atPoints, size);
-    }
-    if (!twisting && atPoints > 0.15 * most) return {};
-    const auto shares = kineticOfMembers(energies, mode);
-    double all = 0.0;
-    std::size_t count = 0;
-    for (const auto& [share, member] : shares) {
-        all += share;
-        count += share > 0.2 * shares[0].first;
-    }
-    if (all < 0.85 || count < 2 || 10 * count > 9 * structure.members.size()) return {};
-    return fmt::format("{} members {}between their joints", count, twisting ? "twisting " : "");
 }
 
 /// Sums over the members of the parts of the strain energy, and what springs, beds and elastic supports have.
@@ -345,22 +93,6 @@ std::string onSprings(const Vector6& shares)
     return fmt::format("{} about {}", which == 5 ? "turning" : "rocking", axes[which - 3]);
 }
 
-/// The sheet or solid that has most of the kinetic energy, its own and that of what is spread over it, and its share.
-std::pair<int, double> mainPart(const Frame& frame, const Energies& energies, Eigen::Index mode)
-{
-    std::vector<double> shares(frame.parts(), 0.0);
-    for (std::size_t row = 0; row < energies.rows.size(); ++row) {
-        const OwnerKind kind = energies.rows[row].of;
-        if (kind != OwnerKind::sheet && kind != OwnerKind::solid) continue;
-        const int owner = energies.rows[row].owner;
-        shares[static_cast<std::size_t>(kind == OwnerKind::sheet ? owner : frame.partOfSolid(owner))] +=
-            energies.kinetic(static_cast<Eigen::Index>(row), mode);
-    }
-    const auto most = std::max_element(shares.begin(), shares.end());
-    if (most == shares.end()) return {-1, 0.0};
-    return {static_cast<int>(most - shares.begin()), *most};
-}
-
 /// The axes along which most of the motion is: "z", or "x and y".
 std::string along(const Eigen::Vector3d& shares)
 {
@@ -379,14 +111,10 @@ std::string rigidName(const Vector6& shares)
     return which < 3 ? fmt::format("shifting in {}", axes[which]) : fmt::format("turning about {}", axes[which - 3]);
 }
 
-} // namespace
-
-namespace {
-
 /// "most at a": the point that moves most, or the part that does where its places move more than every point.
-std::string mostMoved(const Frame& frame, const FrameMesh& mesh, const Motion& motion)
+std::string mostMoved(const Frame& frame, const FrameMesh& mesh, const Motions& motion)
 {
-    const auto size = [&](int node) { return motion.node[static_cast<std::size_t>(node)].head<3>().norm(); };
+    const auto size = [&](int node) { return motion[static_cast<std::size_t>(node)].head<3>().norm(); };
     std::string words;
     double most = 0.0;
     for (std::size_t at = 0; at < frame.points.size(); ++at)
@@ -409,99 +137,297 @@ std::string mostMoved(const Frame& frame, const FrameMesh& mesh, const Motion& m
     return words.empty() ? "nothing moves with it" : words;
 }
 
+/// The names of the modes of one solution, made in their order.
+class Namer {
+public:
+    Namer(const Structure& structure, const FrameMesh& mesh, const System& system, const Extraction& extraction,
+          const Energies& energies)
+        : structure_(structure), frame_(structure.frame), mesh_(mesh), system_(system), extraction_(extraction),
+          energies_(energies), points_(massPoints(structure, mesh))
+    {
+    }
+
+    void name(Mode& mode, const Participation& participation)
+    {
+        at_ = static_cast<Eigen::Index>(mode.number) - 1;
+        motion_.clear();
+        for (std::size_t node = 0; node < mesh_.nodes.size(); ++node)
+            motion_.push_back(system_.motionOf(static_cast<int>(node), extraction_.shapes.col(at_)));
+        if (mode.rigid) {
+            mode.motion = mode.name = rigidName(rigidShares(points_, motion_));
+            return;
+        }
+        if (mode.mechanism) {
+            mode.motion = mode.name = "loose, " + mostMoved(frame_, mesh_, motion_);
+            return;
+        }
+        strained_ = strainedParts(energies_, at_);
+        twists_ = strained_.twisting > 0.5;
+        moving_ = movingPart(structure_, points_, energies_, motion_, at_, twists_);
+        mode.motion = motionInWords();
+        mode.part = moving_.isWhole() ? "" : (moving_.mostly ? "mostly " : "") + moving_.words;
+        mode.name = mode.part.empty() ? mode.motion : mode.part + ": " + mode.motion;
+        tellTwin(mode);
+        tellAgain(mode);
+        readCarried(mode, participation, points_, motion_, moving_);
+    }
+
+private:
+    std::string motionInWords()
+    {
+        if (const std::string words = onSpringsInWords(); !words.empty()) return words;
+        if (moving_.betweenJoints)
+            return twists_ ? "twisting between their joints"
+                           : fmt::format("bending in {} between their joints", along(shares()));
+        if (!moving_.members.empty()) return ofMembers();
+        const std::vector<int> parts = moving_.isWhole() ? allParts() : moving_.parts;
+        if (!parts.empty())
+            if (const std::string words = ofParts(parts); !words.empty()) return words;
+        return ofAll();
+    }
+
+    Eigen::Vector3d shares() const { return directionShares(points_, motion_); }
+
+    std::string counted(const std::string& kind)
+    {
+        return fmt::format("{} {}", ordinal(++used_[moving_.words + kind]), kind);
+    }
+
+    /// The one part there is, which moves with whatever is at it.
+    std::vector<int> allParts() const
+    {
+        std::vector<int> parts;
+        for (int part = 0; part < static_cast<int>(frame_.parts()); ++part)
+            if (const int solid = part - static_cast<int>(frame_.sheets.size());
+                solid < 0 || !frame_.solids[static_cast<std::size_t>(solid)].spent)
+                parts.push_back(part);
+        return parts.size() == 1 ? parts : std::vector<int>();
+    }
+
+    /// What moves as a body while springs, or other parts, have the strain.
+    std::string onSpringsInWords()
+    {
+        if (strained_.springs > 0.7) {
+            if (const Vector6 rigid = rigidShares(movingOf(points_, motion_), motion_); rigid.sum() > 0.8)
+                return counted(onSprings(rigid));
+        }
+        if (moving_.parts.empty()) return {};
+        double own = 0.0;
+        std::set<int> nodes;
+        for (const int part : moving_.parts) {
+            own += strainOf(part);
+            nodes.merge(nodesOf(part));
+        }
+        if (own > 0.3) return {};
+        const Vector6 rigid = rigidShares(only(points_, nodes), motion_);
+        return rigid.sum() > 0.9 ? counted(onSprings(rigid)) : std::string();
+    }
+
+    double strainOf(int part) const
+    {
+        double sum = 0.0;
+        for (std::size_t row = 0; row < energies_.rows.size(); ++row) {
+            const auto& of = energies_.rows[row];
+            if ((of.kind == PartKind::sheet && of.owner == part) ||
+                (of.kind == PartKind::solid && frame_.partOfSolid(of.owner) == part))
+                sum += energies_.strain(static_cast<Eigen::Index>(row), at_);
+        }
+        return sum;
+    }
+
+    std::set<int> nodesOf(int part) const
+    {
+        std::set<int> nodes;
+        for (const auto& shell : mesh_.shells)
+            if (shell.sheet == part)
+                nodes.insert(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners()));
+        for (const auto& solid : mesh_.solids)
+            if (frame_.partOfSolid(solid.solid) == part)
+                nodes.insert(solid.nodes.begin(), solid.nodes.begin() + static_cast<long>(solid.count()));
+        return nodes;
+    }
+
+    /// A few members by themselves: how often each waves between its ends, and whether they do so in step.
+    std::string ofMembers()
+    {
+        const std::string kind = twists_                 ? "twisting"
+                                 : strained_.axial > 0.5 ? "axial"
+                                                         : "bending in " + along(shares());
+        const std::vector<int> liveliest = alikeLively();
+        if (!standAlone(liveliest)) return counted(kind);
+        const auto first = waveOf(liveliest[0]);
+        std::string words = fmt::format("{} {}", ordinal(changesOf(first) + 1), kind);
+        if (liveliest.size() < 2) return words;
+        std::size_t with = 1;
+        for (std::size_t at = 1; at < liveliest.size(); ++at)
+            with += inStep(first, waveOf(liveliest[at]), liveliest[0], liveliest[at]);
+        if (with == liveliest.size()) return words + ", in step";
+        if (liveliest.size() == 2) return words + ", against each other";
+        return words + fmt::format(", {} against {}", with, liveliest.size() - with);
+    }
+
+    /// Of the members that move those with a share that shows.
+    std::vector<int> alikeLively() const
+    {
+        const auto shares = kineticOfMembers(energies_, at_);
+        std::vector<int> lively;
+        for (const auto& [share, member] : shares)
+            if (share > 0.2 * shares[0].first) lively.push_back(member);
+        std::sort(lively.begin() + 1, lively.end());
+        return lively;
+    }
+
+    /// Whether each of them waves by itself: where two meet, their joint rests.
+    bool standAlone(const std::vector<int>& members) const
+    {
+        double most = 0.0;
+        for (const auto& node : motion_)
+            most = std::max(most, node.head<3>().norm());
+        std::map<int, int> ends; // by point
+        for (const int member : members)
+            for (const int point : {frame_.members[static_cast<std::size_t>(member)].from,
+                                    frame_.members[static_cast<std::size_t>(member)].to})
+                if (++ends[point] > 1 && motion_[static_cast<std::size_t>(point)].head<3>().norm() > 0.2 * most)
+                    return false;
+        return true;
+    }
+
+    /// The motion of a member's nodes from its first end to its last, that of both ends taken off in proportion.
+    std::vector<Eigen::Vector3d> waveOf(int member) const
+    {
+        const auto& own = frame_.members[static_cast<std::size_t>(member)];
+        const Eigen::Vector3d start = frame_.points[static_cast<std::size_t>(own.from)].place,
+                              way = frame_.direction(own);
+        std::map<double, Eigen::Vector3d> along;
+        for (const auto& element : mesh_.elements)
+            if (element.member == member)
+                for (const int node : element.nodes) {
+                    const auto at = static_cast<std::size_t>(node);
+                    along[std::round(1e6 * way.dot(mesh_.nodes[at].place - start))] =
+                        twists_ ? Eigen::Vector3d(motion_[at].tail<3>().dot(way) * way)
+                                : Eigen::Vector3d(motion_[at].head<3>());
+                }
+        std::vector<Eigen::Vector3d> wave;
+        for (const auto& [place, moves] : along)
+            wave.push_back(moves);
+        return wave;
+    }
+
+    /// Changes of sign along it, in the direction in which it moves most.
+    static int changesOf(const std::vector<Eigen::Vector3d>& wave)
+    {
+        const auto most = std::max_element(wave.begin(), wave.end(),
+                                           [](const auto& a, const auto& b) { return a.norm() < b.norm(); });
+        int changes = 0;
+        double last = 0.0;
+        for (const auto& moves : wave) {
+            const double value = moves.dot(most->normalized());
+            if (std::abs(value) < most->norm() / 15.0) continue;
+            changes += last * value < 0.0;
+            last = value;
+        }
+        return changes;
+    }
+
+    /// Whether two members move the same way where each moves most, whichever way each was drawn.
+    bool inStep(const std::vector<Eigen::Vector3d>& a, const std::vector<Eigen::Vector3d>& b, int one, int other) const
+    {
+        const bool reversed = frame_.direction(frame_.members[static_cast<std::size_t>(one)])
+                                  .dot(frame_.direction(frame_.members[static_cast<std::size_t>(other)])) < 0.0;
+        double sum = 0.0;
+        for (std::size_t at = 0; at < a.size(); ++at) {
+            const auto beside = at * (b.size() - 1) / std::max<std::size_t>(a.size() - 1, 1);
+            sum += a[at].dot(b[reversed ? b.size() - 1 - beside : beside]);
+        }
+        return sum > 0.0;
+    }
+
+    /// Sheets or solids whose form has names for its shapes: one name where all have the same.
+    std::string ofParts(const std::vector<int>& parts)
+    {
+        std::vector<Eigen::Vector3d> shifts;
+        for (const auto& node : motion_)
+            shifts.push_back(node.head<3>());
+        std::vector<std::string> words;
+        for (const int part : parts) {
+            auto known = formed_.find(part);
+            if (known == formed_.end()) known = formed_.emplace(part, formedPart(frame_, mesh_, part)).first;
+            words.push_back(known->second ? partShape(*known->second, mesh_, shifts) : std::string());
+        }
+        if (words[0].empty()) return {};
+        const bool alike = std::all_of(words.begin(), words.end(), [&](const auto& own) { return own == words[0]; });
+        if (parts.size() == 1) turned_ = formed_[parts[0]]->form.kind != PartForm::Kind::rectangle;
+        return alike ? words[0] : fmt::format("{}, most on {}", words[0], frame_.partName(parts[0]));
+    }
+
+    std::string ofAll()
+    {
+        const Eigen::Vector3d shares = this->shares();
+        int main = 0;
+        shares.maxCoeff(&main);
+        const Profile profile = profileOf(points_, motion_, points_.longAxis);
+        const auto turnsAbout = twistingAxis(points_, motion_, shares);
+        // Of members their strain says whether they are stretched; of others that hardly anything moves across.
+        const bool ofMembers = strained_.axial + strained_.bending + strained_.twisting > 0.5;
+        const bool stretched = main == points_.longAxis && points_.slender && !shiftsAlike(profile, main) &&
+                               (ofMembers ? strained_.bending < 0.5 : shares[main] > 0.85);
+        const char* verb = points_.slender && !(main == points_.longAxis && !stretched) ? "bending" : "swaying";
+        if (twists_) return counted("twisting");
+        if (turnsAbout)
+            return counted(points_.slender ? "twisting" : fmt::format("twisting about {}", axes[*turnsAbout]));
+        if (stretched) return counted("axial");
+        return counted(fmt::format("{} in {}", verb, along(shares)));
+    }
+
+    /// The same shape turned about its axis; a coarse mesh parts their frequencies.
+    void tellTwin(Mode& mode)
+    {
+        constexpr double alike = 0.05;
+        if (!std::exchange(turned_, false)) return;
+        const auto [first, isNew] = round_.try_emplace(mode.name, mode.frequency);
+        if (isNew || mode.frequency >= (1.0 + alike) * first->second) return;
+        mode.motion += " (twin)";
+        mode.name += " (twin)";
+    }
+
+    /// No two modes have one name.
+    void tellAgain(Mode& mode)
+    {
+        const int times = ++times_[mode.name];
+        if (times == 1) return;
+        mode.motion += fmt::format(" ({})", times);
+        mode.name += fmt::format(" ({})", times);
+    }
+
+    const Structure& structure_;
+    const Frame& frame_;
+    const FrameMesh& mesh_;
+    const System& system_;
+    const Extraction& extraction_;
+    const Energies& energies_;
+    const MassPoints points_;
+    std::map<std::string, int> used_;
+    std::map<std::string, int> times_; ///< of each name
+    std::map<int, std::optional<FormedPart>> formed_;
+    std::map<std::string, double> round_; ///< Hz, of the first mode of each name
+
+    // Of the mode at hand.
+    Eigen::Index at_ = 0;
+    Motions motion_;
+    Strained strained_;
+    MovingPart moving_;
+    bool twists_ = false, turned_ = false;
+};
+
 } // namespace
 
 void nameShapes(const Structure& structure, const FrameMesh& mesh, const System& system, const Extraction& extraction,
-                const Energies& energies, std::vector<Mode>& modes)
+                const Energies& energies, const Participation& participation, std::vector<Mode>& modes)
 {
-    const MassPoints points = massPoints(structure, mesh);
-    std::map<std::string, int> used;
-    std::map<int, std::optional<FormedPart>> formed;
-    std::map<std::string, double> round; // Hz, of the first mode of each name
-    const auto parts =
-        structure.frame.sheets.size() +
-        static_cast<std::size_t>(std::count_if(structure.frame.solids.begin(), structure.frame.solids.end(),
-                                               [](const Solid& solid) { return !solid.spent; }));
-    for (std::size_t index = 0; index < modes.size(); ++index) {
-        const auto mode = static_cast<Eigen::Index>(index);
-        Motion motion;
-        for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
-            motion.node.push_back(system.motionOf(static_cast<int>(node), extraction.shapes.col(mode)));
-        if (modes[index].rigid) {
-            modes[index].name = rigidName(rigidShares(points, motion));
-            continue;
-        }
-        if (modes[index].mechanism) {
-            modes[index].name = "loose, " + mostMoved(structure.frame, mesh, motion);
-            continue;
-        }
-        const Strained strained = strainedParts(energies, mode);
-        const auto [part, share] = mainPart(structure.frame, energies, mode);
-        const auto ofPart = [&, part = part, share = share] {
-            return (share > 0.9 ? " of " : ", mostly ") + structure.frame.partName(part);
-        };
-        if (strained.springs > 0.7) {
-            const auto [moving, ofMass] = movingOf(points, motion);
-            if (const Vector6 rigid = rigidShares(moving, motion); rigid.sum() > 0.8) {
-                const std::string kind = onSprings(rigid);
-                modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
-                if (ofMass < 0.9 && share > 0.6 && parts > 1) modes[index].name += ofPart();
-                continue;
-            }
-        }
-        const Eigen::Vector3d shares = directionShares(points, motion);
-        const bool twists = strained.twisting > 0.5;
-        if (const std::string few = localMembers(structure, energies, mode); !few.empty()) {
-            const std::string kind = twists                 ? "twisting"
-                                     : strained.axial > 0.5 ? "axial"
-                                                            : "bending in " + along(shares);
-            modes[index].name = fmt::format("{} alone, {} {}", few, ordinal(++used[kind + few]), kind);
-            continue;
-        }
-        int main = 0;
-        shares.maxCoeff(&main);
-        if (const std::string many = betweenJoints(structure, energies, mode, motion, twists); !many.empty()) {
-            modes[index].name = twists ? many : fmt::format("{}, in {}", many, axes[main]);
-            continue;
-        }
-        if (share > 0.5) {
-            std::vector<Eigen::Vector3d> shifts;
-            for (const auto& node : motion.node)
-                shifts.push_back(node.head<3>());
-            auto known = formed.find(part);
-            if (known == formed.end()) known = formed.emplace(part, formedPart(structure.frame, mesh, part)).first;
-            if (const std::string words = known->second ? partShape(*known->second, mesh, shifts) : std::string();
-                !words.empty()) {
-                modes[index].name = words;
-                if (parts > 1 || !structure.members.empty())
-                    modes[index].name += " of " + structure.frame.partName(part);
-                if (known->second->form.kind == PartForm::Kind::rectangle) continue;
-                // The same shape turned about its axis; a coarse mesh parts their frequencies.
-                constexpr double alike = 0.05;
-                const auto [first, isNew] = round.try_emplace(modes[index].name, modes[index].frequency);
-                if (!isNew && modes[index].frequency < (1.0 + alike) * first->second) modes[index].name += " (twin)";
-                continue;
-            }
-        }
-        const Profile profile = profileOf(points, motion, points.longAxis);
-        const auto turnsAbout = twistingAxis(points, motion, shares);
-        // Of members their strain says whether they are stretched; of others that hardly anything moves across.
-        const bool ofMembers = strained.axial + strained.bending + strained.twisting > 0.5;
-        const bool stretched = main == points.longAxis && points.slender && !shiftsAlike(profile, main) &&
-                               (ofMembers ? strained.bending < 0.5 : shares[main] > 0.85);
-        const char* verb = points.slender && !(main == points.longAxis && !stretched) ? "bending" : "swaying";
-        std::string kind;
-        if (twists)
-            kind = "twisting";
-        else if (turnsAbout)
-            kind = points.slender ? "twisting" : fmt::format("twisting about {}", axes[*turnsAbout]);
-        else if (stretched)
-            kind = "axial";
-        else
-            kind = fmt::format("{} in {}", verb, along(shares));
-        modes[index].name = fmt::format("{} {}", ordinal(++used[kind]), kind);
-        if (share > 0.6 && parts > 1) modes[index].name += ofPart();
-    }
+    Namer namer(structure, mesh, system, extraction, energies);
+    for (auto& mode : modes)
+        namer.name(mode, participation);
+    markThatMatter(participation, modes);
 }
 
 } // namespace undisona

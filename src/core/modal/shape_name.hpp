@@ -3,10 +3,12 @@
 
 namespace undisona {
 
-/// Puts each mode into words from its motion: "first bending in x", "second twisting", "third axial",
-/// "just Mast.brace-a.3.1", "shifting in x", "turning about z", "loose: ...". Order words count the same
-/// kind of shape upwards in frequency.
+/// Puts each mode into words from its motion, the part that moves first where it is not most of the structure:
+/// "first bending in x", "Stays: second bending in z, against each other", "Deck: 2 by 1 half-waves", "Pump: first
+/// rocking about y", "shifting in x", "loose, most at p". Order words count the same kind of shape upwards in
+/// frequency; of members by themselves, the waves between their ends. With it goes what tells modes apart: Mode::local,
+/// matters and noMass.
 void nameShapes(const Structure&, const FrameMesh&, const System&, const Extraction&, const Energies&,
-                std::vector<Mode>&);
+                const Participation&, std::vector<Mode>&);
 
 } // namespace undisona

@@ -53,8 +53,20 @@ struct Mode {
     double acceptedError = 0.0, residual = 0.0, floor = 0.0;
     /// Estimated relative error of the frequency, positive when it is too high; no number where there is no estimate.
     double meshError = 0.0;
-    double meshErrorEither = 0.0; ///< by how much that may be off either way
-    std::string name;             ///< in words
+    double meshErrorEither = 0.0;  ///< by how much that may be off either way
+    std::string part;              ///< that moves, in words; empty where it is most of the structure
+    std::string motion;            ///< how, in words
+    std::string name;              ///< both
+    bool local = false;            ///< of a part that is little of the mass, and carries little
+    std::array<bool, 6> matters{}; ///< one of the few that carry most of what is carried in a direction
+    std::string noMass;            ///< why it carries none along x, y and z; empty where it does
+
+    /// The name that the model gives to it, or else its own.
+    const std::string& calledBy(const ModeNames& names) const
+    {
+        const auto given = names.find(name);
+        return given == names.end() || given->second.empty() ? name : given->second;
+    }
 
     bool judged() const { return !std::isnan(meshError); }
     /// Between what the frequency lies without the estimated error, Hz; from the computed one on.

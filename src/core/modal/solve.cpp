@@ -67,7 +67,8 @@ std::shared_ptr<Solution> complete(std::shared_ptr<const Structure> structure, P
         }
         solution->modes.push_back(mode);
     }
-    nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->modes);
+    nameShapes(*structure, pass.mesh, *pass.system, extraction, solution->energies, solution->participation,
+               solution->modes);
     for (auto& mode : solution->modes)
         if (mode.ritz) mode.name = "like " + mode.name;
     solution->shapes = extraction.shapes;

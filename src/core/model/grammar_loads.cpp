@@ -465,6 +465,16 @@ void addAskKinds(std::vector<SentenceKind>& all)
          "A static load of one newton (or newton metre): its deflection gives a stiffness, and with the "
          "mass a frequency to lay beside the computed one.",
          {Touch::reading}});
+
+    all.push_back({"call-mode",
+                   Group::ask,
+                   "a name for a mode",
+                   "Call the mode {mode} {name}",
+                   {textField("mode", label, "what the mode is called by its motion", "first twisting"),
+                    textField("name", label, "its name", "mast twist")},
+                   "Wherever the mode is named this name stands in place of what its motion is called, as long as a "
+                   "mode is called so: \"first bending in y\".",
+                   {Touch::reading}});
 }
 
 } // namespace undisona

@@ -28,7 +28,9 @@ public:
                   {"mass-acts", &AskReader::massActs},
                   {"fineness", &AskReader::fineness},
                   {"reference-point", &AskReader::referencePoint},
-                  {"hand-check", &AskReader::handCheck}});
+                  {"hand-check", &AskReader::handCheck},
+                  {"call-mode", &AskReader::callMode}});
+        structure_.modeNames = modeNamesOf(model);
     }
 
 private:
@@ -108,6 +110,16 @@ private:
                 {point, sentence_->text("load") == "moment", sentence_->text("direction")[0] - 'x', sentence_->id});
     }
 
+    void callMode()
+    {
+        const std::string mode = sentence_->text("mode");
+        if (mode.empty() || sentence_->text("name").empty())
+            return complain("a name or the mode that it is for is missing",
+                            "Write what the table calls the mode, and what it is to be called.");
+        if (!named_.insert(mode).second)
+            complain(fmt::format("the mode \"{}\" is given two names", mode), "Keep one of the sentences on.");
+    }
+
     LoadPatterns patterns()
     {
         const std::string from = sentence_->text("from");
@@ -124,6 +136,7 @@ private:
     }
 
     bool asked_ = false;
+    std::set<std::string> named_; ///< modes
 };
 
 } // namespace

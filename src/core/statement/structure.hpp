@@ -1,6 +1,6 @@
 #pragma once
 #include "core/model/material.hpp"
-#include "core/model/model.hpp"
+#include "core/model/mode_names.hpp"
 #include "core/shapes/frame.hpp"
 #include "core/statement/ask.hpp"
 #include "core/statement/attachment.hpp"
@@ -206,6 +206,7 @@ struct Structure {
     Discretisation discretised;
     Ask ask;
     std::vector<HandCheck> handChecks;
+    ModeNames modeNames;
     std::vector<Weighed> weighed;
     std::set<std::string> leftOut; ///< ids of the masses and supports that this run goes without
 };

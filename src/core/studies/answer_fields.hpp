@@ -70,9 +70,10 @@ inline auto fields(MeshPlan& of)
 inline auto fields(Mode& of)
 {
     return named("number group lambda frequency rigid mechanism ritz acceptedError residual floor meshError "
-                 "meshErrorEither name",
+                 "meshErrorEither part motion name local matters noMass",
                  of.number, of.group, of.lambda, of.frequency, of.rigid, of.mechanism, of.ritz, of.acceptedError,
-                 of.residual, of.floor, of.meshError, of.meshErrorEither, of.name);
+                 of.residual, of.floor, of.meshError, of.meshErrorEither, of.part, of.motion, of.name, of.local,
+                 of.matters, of.noMass);
 }
 inline auto fields(Participation& of)
 {

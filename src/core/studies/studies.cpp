@@ -3,6 +3,7 @@
 #include "core/studies/remedy.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
+#include "core/studies/stress.hpp"
 #include "core/studies/sweep.hpp"
 #include "core/studies/tolerances.hpp"
 
@@ -12,13 +13,14 @@ static_assert(
     allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
              SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity, WordSlope,
              Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep, ToleranceOrder, Tolerance,
-             ToleratedWord, FrequencyRange, ClashChance, ToleratedModes, ToleranceQuestion>());
+             ToleratedWord, FrequencyRange, ClashChance, ToleratedModes, ToleranceQuestion, Stress, SectionForces,
+             PartStress, ModalStress, StressReading, StressQuestion>());
 
 const std::vector<Study>& studies()
 {
     static const std::vector<Study> all{modesStudy().untyped(),  settlingStudy().untyped(), selfWeightStudy().untyped(),
                                         remedyStudy().untyped(), sweepStudy().untyped(),    toleranceStudy().untyped(),
-                                        costStudy().untyped()};
+                                        stressStudy().untyped(), costStudy().untyped()};
     return all;
 }
 

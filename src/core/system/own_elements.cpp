@@ -1,4 +1,5 @@
 // A piece of the mesh as its own element, and its motion in its own axes.
+#include "core/system/layers_of.hpp"
 #include "core/system/own_motions.hpp"
 
 namespace undisona {
@@ -74,6 +75,25 @@ ShellEquations shellOf(const Structure& structure, const FrameMesh& mesh, const 
     equations.element.elasticity = planeElasticity(material).seenFrom(
         material.hasDirection() ? -grainIn(equations.axes, structure.sheets[sheet].grain) : 0.0);
     return equations;
+}
+
+std::vector<SheetLayer> layersOf(const Structure& structure, const ShellEquations& piece, int sheet)
+{
+    const SheetProperties& properties = structure.sheets[static_cast<std::size_t>(sheet)];
+    const Material& material = *properties.material;
+    if (!material.layers) return {{piece.element.elasticity.plane, -0.5, 0.5}};
+    double total = 0.0;
+    for (const Ply& ply : *material.layers)
+        total += ply.thickness;
+    const double grain = grainIn(piece.axes, properties.grain);
+    std::vector<SheetLayer> layers;
+    double height = -0.5;
+    for (const Ply& ply : *material.layers) {
+        const double above = height + ply.thickness / total;
+        layers.push_back({planeElasticity(ply.material).seenFrom(-ply.angle).seenFrom(-grain).plane, height, above});
+        height = above;
+    }
+    return layers;
 }
 
 SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const MeshSolid& solid)

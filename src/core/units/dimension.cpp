@@ -13,7 +13,7 @@ struct KindRow {
     Dimension dimension; // length, mass, time, temperature, angle
 };
 
-constexpr std::array<KindRow, 26> kindRows{{
+constexpr std::array<KindRow, 29> kindRows{{
     {QuantityKind::number, "a plain number", "", {}},
     {QuantityKind::share, "a share", "%", {}},
     {QuantityKind::length, "a length", "m", {1, 0, 0, 0, 0}},
@@ -40,6 +40,9 @@ constexpr std::array<KindRow, 26> kindRows{{
     {QuantityKind::temperature, "a temperature", "K", {0, 0, 0, 1, 0}},
     {QuantityKind::acceleration, "an acceleration", "m/s2", {1, 0, -2, 0, 0}},
     {QuantityKind::time, "a time", "s", {0, 0, 1, 0, 0}},
+    {QuantityKind::velocity, "a velocity", "m/s", {1, 0, -1, 0, 0}},
+    {QuantityKind::moment, "a moment or an energy", "N m", {2, 1, -2, 0, 0}},
+    {QuantityKind::energy, "an energy", "J", {2, 1, -2, 0, 0}},
 }};
 
 const KindRow& rowOf(QuantityKind kind)

@@ -41,6 +41,9 @@ enum class QuantityKind {
     temperature,
     acceleration,
     time,
+    velocity,
+    moment,
+    energy,
 };
 
 Dimension dimensionOf(QuantityKind);

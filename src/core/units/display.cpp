@@ -26,7 +26,7 @@ constexpr KindUnits table[] = {
     {QuantityKind::force, {"N", "N", "N", "lbf", "kip"}},
     {QuantityKind::forcePerLength, {"N/m", "N/mm", "N/mm", "lbf/in", "kip/ft"}},
     {QuantityKind::forcePerArea, {"N/m2", "N/mm2", "N/mm2", "lbf/in2", "kip/ft2"}},
-    {QuantityKind::stress, {"Pa", "MPa", "MPa", "psi", "ksi"}},
+    {QuantityKind::stress, {"MPa", "MPa", "MPa", "psi", "ksi"}},
     {QuantityKind::stiffness, {"N/m", "N/mm", "N/mm", "lbf/in", "kip/ft"}},
     {QuantityKind::turningStiffness, {"N m/rad", "N mm/rad", "N mm/rad", "lbf in/rad", "kip ft/rad"}},
     {QuantityKind::turningStiffnessPerLength, {"N/rad", "N/rad", "N/rad", "lbf/rad", "kip/rad"}},
@@ -38,6 +38,9 @@ constexpr KindUnits table[] = {
     {QuantityKind::temperature, {"K", "K", "K", "K", "K"}},
     {QuantityKind::acceleration, {"m/s2", "mm/s2", "mm/s2", "in/s2", "ft/s2"}},
     {QuantityKind::time, {"s", "s", "s", "s", "s"}},
+    {QuantityKind::velocity, {"m/s", "mm/s", "mm/s", "in/s", "ft/s"}},
+    {QuantityKind::moment, {"N m", "N mm", "N mm", "lbf in", "kip ft"}},
+    {QuantityKind::energy, {"J", "J", "J", "lbf in", "lbf ft"}},
 };
 
 } // namespace
