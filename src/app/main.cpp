@@ -1,4 +1,5 @@
 #include "app/film/film_command.hpp"
+#include "app/report/report_command.hpp"
 #include "app/session/painted_items.hpp"
 #include "app/session/plain_labels.hpp"
 #include "app/session/settings.hpp"
@@ -28,14 +29,16 @@ int main(int argc, char** argv)
     };
     option("film", "film modes of the model to a .webm, .mp4 or .gif, or picture one as a .png, without a window",
            "file");
-    option("modes", "of the film: 4, or 1-6, 9, or all", "modes", "1");
-    option("take", "of the film: a take by name", "name");
+    option("modes", "of the film or the report: 4, or 1-6, 9, or all", "modes", "1");
+    option("take", "of the film or the report: a take by name", "name");
     option("size", "of the film, pixels", "size", "1280x720");
     option("seconds", "of each mode", "seconds", "4");
     option("turns", "of the phase in that time", "turns", "4");
     option("from", "side the film is seen from: front, back, left, right, top, corner", "side", "corner");
     option("bare", "without words and axes");
     option("dark", "as the dark window has it");
+    option("report", "write what is found of the model to a .html or .pdf, without a window", "file");
+    option("without", "of the report: parts to leave out, with commas", "parts");
     arguments.process(app);
 
     undisona::installPaintedItems();
@@ -47,6 +50,13 @@ int main(int argc, char** argv)
                                          arguments.value("film"), arguments.value("modes"), arguments.value("size"),
                                          arguments.value("seconds").toDouble(), arguments.value("turns").toDouble(),
                                          arguments.value("from"), !arguments.isSet("bare")});
+    }
+    if (arguments.isSet("report")) {
+        undisona::Theme::set(false);
+        return undisona::runReportCommand({arguments.positionalArguments().value(0), arguments.value("take"),
+                                           arguments.value("report"),
+                                           arguments.isSet("modes") ? arguments.value("modes") : QString(),
+                                           arguments.value("without"), arguments.value("from")});
     }
     undisona::MainWindow window;
     window.show();

@@ -22,13 +22,28 @@ bool isOnPath(const std::string& program)
     return false;
 }
 
-} // namespace
+/// A list of options with their values; those without a value are left out.
+class Words {
+public:
+    Words& add(const char* name, const std::string& value)
+    {
+        if (!value.empty()) words.insert(words.end(), {name, value});
+        return *this;
+    }
+    Words& flag(const char* name, bool on)
+    {
+        if (on) words.push_back(name);
+        return *this;
+    }
+    std::vector<std::string> words;
+};
 
-std::string filmInstead(const FilmOptions& options)
+/// Becomes the window's program with these words and a model.
+std::string windowInstead(const std::string& what, const Words& options, const std::string& model)
 {
     const std::filesystem::path window = std::filesystem::read_symlink("/proc/self/exe").parent_path() / "undisona";
     if (!std::filesystem::exists(window))
-        return "films are drawn by the window's program, which is not at " + window.string();
+        return what + " are drawn by the window's program, which is not at " + window.string();
     std::vector<std::string> words;
     if (!std::getenv("DISPLAY") && !std::getenv("WAYLAND_DISPLAY")) {
         if (!isOnPath("xvfb-run"))
@@ -38,25 +53,42 @@ std::string filmInstead(const FilmOptions& options)
         ::setenv("QT_QPA_PLATFORM", "xcb", 0);
     }
     words.push_back(window.string());
-    const auto add = [&](const char* name, const std::string& value) {
-        if (!value.empty()) words.insert(words.end(), {name, value});
-    };
-    add("--film", options.to);
-    add("--modes", options.modes);
-    add("--take", options.take);
-    add("--size", options.size);
-    add("--seconds", options.seconds);
-    add("--turns", options.turns);
-    add("--from", options.from);
-    if (options.bare) words.push_back("--bare");
-    if (options.dark) words.push_back("--dark");
-    words.insert(words.end(), {"--", options.model});
+    words.insert(words.end(), options.words.begin(), options.words.end());
+    words.insert(words.end(), {"--", model});
     std::vector<char*> arguments;
     for (auto& word : words)
         arguments.push_back(word.data());
     arguments.push_back(nullptr);
     ::execvp(arguments.front(), arguments.data());
-    return "the program that draws films did not start: " + std::string(std::strerror(errno));
+    return "the program that draws " + what + " did not start: " + std::string(std::strerror(errno));
+}
+
+} // namespace
+
+std::string filmInstead(const FilmOptions& options)
+{
+    Words words;
+    words.add("--film", options.to)
+        .add("--modes", options.modes)
+        .add("--take", options.take)
+        .add("--size", options.size)
+        .add("--seconds", options.seconds)
+        .add("--turns", options.turns)
+        .add("--from", options.from)
+        .flag("--bare", options.bare)
+        .flag("--dark", options.dark);
+    return windowInstead("films", words, options.model);
+}
+
+std::string reportInstead(const ReportOptions& options)
+{
+    Words words;
+    words.add("--report", options.to)
+        .add("--modes", options.modes)
+        .add("--take", options.take)
+        .add("--without", options.without)
+        .add("--from", options.from);
+    return windowInstead("reports", words, options.model);
 }
 
 } // namespace undisona

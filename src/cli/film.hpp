@@ -12,4 +12,11 @@ struct FilmOptions {
 /// cannot be, and says why.
 std::string filmInstead(const FilmOptions&);
 
+struct ReportOptions {
+    std::string model, to, modes, take, without, from;
+};
+
+/// The same with reports.
+std::string reportInstead(const ReportOptions&);
+
 } // namespace undisona

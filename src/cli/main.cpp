@@ -463,6 +463,20 @@ int main(int argc, char** argv)
     film->add_flag("--bare", filmOptions.bare, "without words and axes");
     film->add_flag("--dark", filmOptions.dark, "as the dark window has it");
 
+    ReportOptions reportOptions;
+    auto* reporting = app.add_subcommand("report", "write what is found of a model to one .html or .pdf file that "
+                                                   "another engineer can check, without a window");
+    reporting->add_option("model", reportOptions.model, "model file")->required();
+    reporting->add_option("--to", reportOptions.to, "the file to write")->required();
+    reporting->add_option("--modes", reportOptions.modes,
+                          "that are pictured: 4, or 1-6,9, or all; those that meet an excitation or matter otherwise");
+    reporting->add_option("--without", reportOptions.without,
+                          "parts to leave out, with commas: verdict, model, mass, modes, shapes, clashes, tolerances, "
+                          "takes, proof, findings");
+    reporting->add_option("--take", reportOptions.take, "a take or a state by name instead of the live model");
+    reporting->add_option("--from", reportOptions.from, "side it is seen from")
+        ->check(CLI::IsMember({"front", "back", "left", "right", "top", "corner"}));
+
     RemedyOptions remedyOptions;
     auto* remedy = addRemedyCommand(app, remedyOptions);
     SweepOptions sweepOptions;
@@ -482,6 +496,7 @@ int main(int argc, char** argv)
     const auto run = [&]() -> int {
         if (*modes) return runModes(options);
         if (*film) return refuse(filmInstead(filmOptions));
+        if (*reporting) return refuse(reportInstead(reportOptions));
         if (*mass) return runMass(model, take, options.format, options.out);
         if (*remedy) return runRemedy(remedyOptions);
         if (*sweeping) return runSweep(sweepOptions);

@@ -110,9 +110,11 @@ private:
         driver_.moveTo(driver_.window().mapToGlobal(QPoint(430, 480)));
         say("The clash: " + note(4).replace('\n', " | "));
         picture("clash");
-        driver_.window().readings().showPage("energy");
-        driver_.window().scene().paint(Colouring::energy);
-        picture("energy");
+        driver_.window().readings().showStress();
+        driver_.session().findStresses();
+        driver_.until([&] { return driver_.session().scaledMode().has_value(); }, "the stresses");
+        driver_.window().scene().paint(Colouring::stress);
+        picture("stress");
         driver_.window().scene().paint(Colouring::size);
     }
 

@@ -556,3 +556,34 @@ TEST(CommandLine, RefusesForMatricesWhatNeedsAModel)
         EXPECT_NE(ran.err.find("needs a model"), std::string::npos) << ran.err;
     }
 }
+
+TEST(CommandLine, ScalesAModeAndTellsModesApart)
+{
+    const Ran ran = run("stress " + example("radar-mast") + " --mode 3 --velocity 20mm/s --format json");
+    ASSERT_EQ(ran.code, 0) << ran.err;
+    const auto json = nlohmann::json::parse(ran.out);
+    EXPECT_NEAR(json["velocity_m_s"].get<double>(), 0.02, 1e-12);
+    const double omega = 2.0 * M_PI * json["frequency_hz"].get<double>();
+    EXPECT_NEAR(json["displacement_m"].get<double>() * omega, 0.02, 1e-9);
+    EXPECT_NEAR(json["equivalent_pa"].get<double>(), json["parts"][0]["stress"]["equivalent_pa"].get<double>(), 1e-3);
+    // The other way round: what motion belongs to that stress.
+    const auto again =
+        nlohmann::json::parse(run("stress " + example("radar-mast") + " --mode 3 --format json --stress " +
+                                  std::to_string(json["equivalent_pa"].get<double>() / 1e6) + "MPa")
+                                  .out);
+    EXPECT_NEAR(again["velocity_m_s"].get<double>(), 0.02, 1e-6);
+    EXPECT_EQ(run("stress " + example("radar-mast") + " --mode 99").code, 2);
+    EXPECT_EQ(run("stress " + example("radar-mast") + " --mode 3 --velocity 3kg").code, 2);
+    EXPECT_EQ(run("stress " + example("radar-mast") + " --mode 3 --energy 1J --stress 5MPa").code, 2);
+    EXPECT_EQ(run("stress " + example("radar-mast") + " --mode 3 --at nowhere").code, 2);
+    const auto lines = [](const std::string& text) {
+        return static_cast<std::size_t>(std::count(text.begin(), text.end(), '\n'));
+    };
+    EXPECT_EQ(lines(run("stress " + example("radar-mast") + " --mode 3 --format csv").out), 1 + json["parts"].size());
+
+    const std::string folded = run("modes " + example("hoist-gantry") + " --fold-local --no-mesh-error").out,
+                      whole = run("modes " + example("hoist-gantry") + " --no-mesh-error").out;
+    EXPECT_NE(folded.find("left out, of "), std::string::npos);
+    EXPECT_LT(lines(folded), lines(whole));
+    EXPECT_NE(whole.find("carries no mass: "), std::string::npos);
+}

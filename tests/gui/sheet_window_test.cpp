@@ -393,10 +393,11 @@ TEST(Solid, ABlockIsDrawnHeldByAPickedFaceAndSolved)
     const double moving[2] = {coloursAt(0.03).lightnessF(), coloursAt(0.37).lightnessF()};
     EXPECT_GT(moving[0], moving[1] + 0.15) << "the free end moves most, and is darkest";
     colouring->setFocus();
-    colouring->setCurrentIndex(5);
-    emit colouring->activated(5);
+    colouring->setCurrentText("how strained");
+    emit colouring->activated(colouring->currentIndex());
     const double strained[2] = {coloursAt(0.03).lightnessF(), coloursAt(0.37).lightnessF()};
     EXPECT_LT(strained[0], strained[1] - 0.15) << "the held end is strained most";
+    driver.press("Down");
     driver.press("Down");
     EXPECT_EQ(canvas.look().colouring, Colouring::meshError);
     const double off[2] = {coloursAt(0.006).lightnessF(), coloursAt(0.37).lightnessF()}; // in the first elements

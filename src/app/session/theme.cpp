@@ -152,6 +152,16 @@ void Theme::set(bool dark)
     qApp->setStyleSheet(styleSheet(current));
 }
 
+Theme::Lent::Lent(bool dark) : wasDark_(current.dark)
+{
+    if (dark != wasDark_) current = dark ? darkTheme() : lightTheme();
+}
+
+Theme::Lent::~Lent()
+{
+    if (current.dark != wasDark_) current = wasDark_ ? darkTheme() : lightTheme();
+}
+
 bool Theme::desktopIsDark()
 {
     const QPalette palette = qApp->palette();

@@ -17,6 +17,18 @@ struct Theme {
     static void set(bool dark);
     /// Whether the desktop's own palette is a dark one.
     static bool desktopIsDark();
+
+    /// Other colours for what is painted while it lives; those of the windows stay.
+    class Lent {
+    public:
+        explicit Lent(bool dark);
+        ~Lent();
+        Lent(const Lent&) = delete;
+        Lent& operator=(const Lent&) = delete;
+
+    private:
+        bool wasDark_;
+    };
 };
 
 /// Font of the desktop, `step` points larger, with tabular figures where it has them.

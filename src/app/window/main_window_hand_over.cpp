@@ -1,5 +1,6 @@
 // What leaves the program: tables, shapes, pictures, films.
 #include "app/film/film_dialog.hpp"
+#include "app/report/report_dialog.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/session/written_file.hpp"
 #include "app/window/main_window.hpp"
@@ -30,6 +31,10 @@ void MainWindow::makeHandOverMenu()
             return nullptr;
         return stave.solution.get();
     };
+    act(over, tr("Report …"), QKeySequence("Ctrl+R"), [this, needs] {
+        if (needs()) openDialog(new ReportDialog(*session_, scene_->canvas(), this));
+    });
+    over->addSeparator();
     act(over, tr("Modes as a table (CSV) …"), {}, [this, needs] {
         if (const auto* solution = needs())
             exportText(tr("Modes"), "*.csv", [solution] { return solutionCsv(*solution); });
