@@ -483,6 +483,8 @@ int main(int argc, char** argv)
     auto* sweeping = addSweepCommand(app, sweepOptions);
     ToleranceOptions toleranceOptions;
     auto* tolerating = addToleranceCommand(app, toleranceOptions);
+    HandOptions handOptions;
+    auto* byHand = addHandCommand(app, handOptions);
     StressOptions stressOptions;
     auto* stressing = addStressCommand(app, stressOptions);
 
@@ -501,6 +503,7 @@ int main(int argc, char** argv)
         if (*remedy) return runRemedy(remedyOptions);
         if (*sweeping) return runSweep(sweepOptions);
         if (*tolerating) return runTolerances(toleranceOptions);
+        if (*byHand) return runHand(handOptions);
         if (*stressing) return runStress(stressOptions);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);

@@ -57,8 +57,8 @@ std::variant<StatedModel, std::string> statedIn(const Model& own, const ModesOpt
     if (!options.leaveOut.empty())
         if (auto wrong = say(model, "--leave-out", "leave-out", {{"what", options.leaveOut}})) return *wrong;
     const auto patterns = [](const std::string& directions, const std::string& at) {
-        std::map<std::string, std::string> values{
-            {"from", at.empty() ? "base accelerations" : "unit forces"}, {"directions", spaced(directions)}};
+        std::map<std::string, std::string> values{{"from", at.empty() ? "base accelerations" : "unit forces"},
+                                                  {"directions", spaced(directions)}};
         if (!at.empty()) values.emplace("at", at);
         return values;
     };
@@ -66,8 +66,7 @@ std::variant<StatedModel, std::string> statedIn(const Model& own, const ModesOpt
         return "--residual-at says where unit forces act; --residual says along which of XYZ";
     if (!options.residual.empty()) {
         model = without(std::move(model), {"residual-vectors"});
-        if (auto wrong =
-                say(model, "--residual", "residual-vectors", patterns(options.residual, options.residualAt)))
+        if (auto wrong = say(model, "--residual", "residual-vectors", patterns(options.residual, options.residualAt)))
             return *wrong;
     }
     if (!options.ritzAt.empty()) {

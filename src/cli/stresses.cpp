@@ -1,8 +1,10 @@
 #include "cli/stresses.hpp"
 
 #include "cli/loaded_model.hpp"
+#include "core/io/hand_table.hpp"
 #include "core/io/stress_table.hpp"
 #include "core/modal/solve.hpp"
+#include "core/studies/by_hand.hpp"
 
 #include <fmt/format.h>
 
@@ -91,6 +93,33 @@ int runStress(const StressOptions& options)
     const std::string text = options.format == "json"  ? stressJson(**solution, own, *at)
                              : options.format == "csv" ? stressCsv(own, *at)
                                                        : stressTable(**solution, own, *at, loaded->units);
+    return writeOut(text, options.out, loaded->inputs);
+}
+
+CLI::App* addHandCommand(CLI::App& app, HandOptions& options)
+{
+    auto* hand = app.add_subcommand("hand", "estimates by hand beside the modes: self weight, stiffness and mass at a "
+                                            "point, closed forms; differences explained or flagged");
+    hand->add_option("model", options.model, "model file")->required();
+    hand->add_option("--take", options.take, "a take or a state by name instead of the live model");
+    hand->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
+    hand->add_option("--out", options.out, "file to write instead of standard output");
+    return hand;
+}
+
+int runHand(const HandOptions& options)
+{
+    int code = good;
+    const auto loaded = loadModel(options.model, options.take, code);
+    if (!loaded) return code;
+    Progress progress;
+    KeptRuns kept;
+    const auto reading = handStudy().run(loaded->model, {{loaded->units.name()}, {}}, {progress, kept});
+    report(reading ? reading->findings : reading.findings());
+    if (!reading) return modelError;
+    const std::string text = options.format == "json"  ? jsonOf(*reading).dump(2) + "\n"
+                             : options.format == "csv" ? handCsv(*reading)
+                                                       : handTable(*reading);
     return writeOut(text, options.out, loaded->inputs);
 }
 

@@ -40,6 +40,7 @@ public:
         atRest();
         modes();
         clash();
+        report();
         remedy();
         fix();
         tolerances();
@@ -116,6 +117,19 @@ private:
         driver_.window().scene().paint(Colouring::stress);
         picture("stress");
         driver_.window().scene().paint(Colouring::size);
+    }
+
+    /// What is handed over, as it is seen before it is written.
+    void report()
+    {
+        driver_.press("r", {"Control_L"});
+        auto* dialog = static_cast<QWidget*>(nullptr);
+        driver_.until([&] { return (dialog = driver_.window().findChild<QWidget*>("reportDialog")) != nullptr; },
+                      "the report");
+        driver_.until([&] { return dialog->findChild<QLabel*>("reportWords")->text().isEmpty(); }, "its pictures");
+        picture("report");
+        driver_.press("Escape");
+        driver_.calm();
     }
 
     /// The map of what a kilogram does, the list, a row of it as a take, solved; then taken back.
@@ -230,7 +244,6 @@ private:
         driver_.session().showMode(1, 3);
         driver_.calm();
         canvas().setPhase(0.25);
-        picture("sheet-skid");
         driver_.openExample("ramp-flap");
         driver_.window().readings().showPage("modes");
         const auto& solution = *driver_.session().live().solution;

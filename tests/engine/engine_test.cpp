@@ -4,6 +4,7 @@
 #include "core/studies/self_weight.hpp"
 #include "core/studies/remedy.hpp"
 #include "core/studies/settling.hpp"
+#include "core/studies/by_hand.hpp"
 #include "core/studies/stress.hpp"
 #include "core/studies/sweep.hpp"
 #include "core/studies/tolerances.hpp"
@@ -498,7 +499,8 @@ TEST(Engine, EveryFieldOfEveryAnswerGoesThroughItAndBack)
     sendsEveryField(sweepStudy());
     sendsEveryField(toleranceStudy());
     sendsEveryField(stressStudy());
-    EXPECT_EQ(studies().size(), 8u) << "one that is new is to stand above";
+    sendsEveryField(handStudy());
+    EXPECT_EQ(studies().size(), 9u) << "one that is new is to stand above";
 }
 
 TEST(Engine, TellsWhatARunWouldCostUnderTheNumberItWasAskedWith)

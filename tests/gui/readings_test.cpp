@@ -72,7 +72,7 @@ TEST(Readings, PlotsZoomReadAndAreSaved)
     driver.wheel(middle, -12);
     EXPECT_EQ(plot->shownRange(), whole) << "never farther out than all there is";
     QTemporaryDir folder;
-    for (const char* name : {"speeds.png", "speeds.pdf"}) {
+    for (const char* name : {"speeds.png", "speeds.pdf", "speeds.svg"}) {
         EXPECT_TRUE(plot->save(folder.filePath(name)).startsWith("Written to"));
         EXPECT_GT(QFileInfo(folder.filePath(name)).size(), 2000) << name;
     }
@@ -417,4 +417,29 @@ TEST(Readings, AModeIsScaledToAStressAndPaintedByIt)
     driver.until([&] { return driver.window().findChild<QComboBox*>("colouring")->currentText() == "stress"; },
                  "the colours");
     EXPECT_EQ(driver.session().spotlight().members.size(), 1u);
+}
+
+TEST(Readings, EstimatesByHandStandBesideTheModes)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.solved();
+    driver.window().readings().showPage("checks");
+    driver.calm();
+    driver.click("By hand");
+    driver.calm();
+    driver.click("Estimate by hand");
+    auto* table = driver.window().findChild<QTableWidget*>("handTable");
+    driver.until([&] { return table->isVisible() && table->rowCount() >= 3; }, "the estimates");
+    driver.calm();
+    const auto known = driver.session().byHand();
+    ASSERT_TRUE(known && *known);
+    EXPECT_EQ(table->rowCount(), static_cast<int>((*known)->checks.size()));
+    const int last = table->rowCount() - 1;
+    driver.click(cell(table, last, 1));
+    driver.until([&] { return driver.session().shownMode() == (*known)->checks.back().mode; }, "its mode in view");
+    const QString from = driver.window().findChild<QLabel*>("handFrom")->text();
+    EXPECT_TRUE(from.contains(QString::fromStdString((*known)->checks.back().by).toHtmlEscaped()))
+        << from.toStdString();
+    EXPECT_TRUE(driver.window().findChild<QLabel*>("handWords")->text().contains("agree"));
 }

@@ -1,5 +1,9 @@
+#include "app/score/score_drawing.hpp"
 #include "app/score/score_view.hpp"
+#include "app/session/theme.hpp"
 #include "tests/gui/window_driver.hpp"
+
+#include <QImage>
 
 using namespace undisona;
 
@@ -117,4 +121,21 @@ TEST(Score, AxisReadsInEveryUnitAndScale)
             const double pixel = score.mapFromGlobal(note->bounds.center()).x();
             EXPECT_NEAR(score.axis().hertzAt(pixel), hertz, 0.03 * hertz);
         }
+}
+
+TEST(Score, IsDrawnAsLinesAndWords)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.solved();
+    driver.window().setDark(true);
+    const std::string svg = scoreDrawing(driver.session(), "score.svg");
+    EXPECT_NE(svg.find("<svg"), std::string::npos);
+    for (const char* words : {"Ventilator", "Hz", "clash"})
+        EXPECT_NE(svg.find(words), std::string::npos) << words;
+    EXPECT_NE(svg.find("#0072b2"), std::string::npos) << "Z as it is on light ground, whatever the window's look";
+    EXPECT_TRUE(Theme::now().dark) << "which stays";
+    EXPECT_TRUE(scoreDrawing(driver.session(), "score.pdf").starts_with("%PDF"));
+    EXPECT_FALSE(QImage::fromData(QByteArray::fromStdString(scoreDrawing(driver.session(), "score.png"))).isNull());
+    driver.window().setDark(false);
 }

@@ -1,5 +1,6 @@
 #include "app/readings/checks_page.hpp"
 
+#include "app/readings/hand_view.hpp"
 #include "core/base/alike_findings.hpp"
 
 #include <QBoxLayout>
@@ -8,7 +9,7 @@
 
 namespace undisona {
 
-ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent)
+ChecksPage::ChecksPage(Session& session, QWidget* parent) : PartedPage(session, parent)
 {
     words_ = new PageLabel({12, 8, 8, 4}, this);
     words_->setWordWrap(true);
@@ -29,10 +30,9 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
     auto* buttons = new QHBoxLayout(cures_);
     buttons->setContentsMargins(12, 2, 8, 4);
     buttons->addStretch();
-    layout()->addWidget(words_);
-    layout()->addWidget(table_);
-    layout()->addWidget(cures_);
-    layout()->addWidget(figures_);
+    hand_ = new HandView(session, this);
+    makeParts("checkParts", {{tr("Findings"), stacked({{words_, 0}, {table_, 1}, {cures_, 0}, {figures_, 0}})},
+                             {tr("By hand"), hand_}});
     const auto finding = [this](int key) -> const Finding* {
         const auto at = static_cast<std::size_t>(key);
         return key >= 0 && at < shownFindings_.size() ? &shownFindings_[at] : nullptr;
@@ -50,6 +50,11 @@ ChecksPage::ChecksPage(Session& session, QWidget* parent) : Page(session, parent
         play(chosen);
         if (chosen && !chosen->sentence.empty()) emit sentenceWanted(chosen->sentence);
     });
+}
+
+void ChecksPage::fillPart(int part)
+{
+    if (part == 1) hand_->fill();
 }
 
 void ChecksPage::offer(const Finding* finding)
@@ -89,6 +94,7 @@ void ChecksPage::offer(const Finding* finding)
 
 void ChecksPage::fill()
 {
+    fillPart(shownPart());
     shownFindings_ = alikeAsOne(session_.findings());
     const Theme& theme = Theme::now();
     std::vector<std::vector<ReadingTable::Cell>> rows;

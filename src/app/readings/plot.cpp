@@ -1,13 +1,14 @@
 #include "app/readings/plot.hpp"
 
 #include "app/session/theme.hpp"
+#include "app/session/drawn_file.hpp"
 #include "app/session/written_file.hpp"
 
 #include <QContextMenuEvent>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QMenu>
 #include <QMouseEvent>
-#include <QTemporaryFile>
 #include <QVBoxLayout>
 
 #include <qcustomplot.h>
@@ -231,11 +232,13 @@ QString Plot::cursorText() const
 QString Plot::save(const QString& path)
 {
     moveCursor({-1, -1});
-    if (!path.endsWith(".pdf", Qt::CaseInsensitive))
-        return writtenWords(path, pngOf(canvas_->plot->toPixmap(0, 0, 2.0).toImage()));
-    QTemporaryFile whole; // the library writes to a name alone
-    if (!whole.open() || !canvas_->plot->savePdf(whole.fileName())) return tr("The plot could not be drawn as PDF.");
-    return writtenWords(path, whole.readAll().toStdString());
+    return writtenWords(path, drawnBytes(path, canvas_->plot->size(), accessibleName(), [this](QPaintDevice& device) {
+                            QCPPainter painter;
+                            painter.begin(&device);
+                            painter.setMode(QCPPainter::pmVectorized, device.devType() != QInternal::Image);
+                            canvas_->plot->toPainter(&painter);
+                            painter.end();
+                        }));
 }
 
 bool Plot::eventFilter(QObject* watched, QEvent* event)
@@ -249,10 +252,10 @@ void Plot::contextMenuEvent(QContextMenuEvent* event)
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->addAction(tr("Save the plot …"), this, [this] {
-        QString path =
-            QFileDialog::getSaveFileName(this, tr("Save the plot"), {}, tr("Picture (*.png);;Document (*.pdf)"));
+        QString path = QFileDialog::getSaveFileName(this, tr("Save the plot"), {},
+                                                    tr("Picture (*.png);;Drawing (*.svg);;Document (*.pdf)"));
         if (path.isEmpty()) return;
-        if (!path.endsWith(".png", Qt::CaseInsensitive) && !path.endsWith(".pdf", Qt::CaseInsensitive)) path += ".png";
+        if (!QStringList{"png", "svg", "pdf"}.contains(QFileInfo(path).suffix().toLower())) path += ".png";
         emit told(save(path));
     });
     menu->popup(event->globalPos());

@@ -55,7 +55,11 @@ int runReportCommand(const ReportCommand& command)
         if (const auto* problem = std::get_if<QString>(&modes)) return refuse(*problem);
         order.modes = std::get<std::vector<int>>(modes);
     }
-    const Report report = reportOf(reportSource(session, *stave), order);
+    Progress progress;
+    const HandReading byHandReading = byHand(solution, session.units(), progress);
+    ReportSource source = reportSource(session, *stave);
+    source.byHand = &byHandReading;
+    const Report report = reportOf(source, order);
     ReportPictures pictures(session, *stave, std::nullopt);
     pictures.lookFrom(command.side);
     QEventLoop loop;

@@ -101,6 +101,9 @@ void ReportDialog::renew()
     const auto known = static_cast<std::size_t>(stave - staves.begin()) == session_.shownStave() ? session_.tolerances()
                                                                                                  : std::nullopt;
     if (known && *known) source.tolerances = &**known;
+    const auto byHand =
+        static_cast<std::size_t>(stave - staves.begin()) == session_.shownStave() ? session_.byHand() : std::nullopt;
+    if (byHand && *byHand) source.byHand = &**byHand;
     const Report report = reportOf(source, order);
     const auto keys = report.pictures();
     const auto missing =

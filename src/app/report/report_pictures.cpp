@@ -1,12 +1,11 @@
 #include "app/report/report_pictures.hpp"
 
 #include "app/report/report_pages.hpp"
-#include "app/score/score_view.hpp"
+#include "app/score/score_drawing.hpp"
 #include "app/session/theme.hpp"
 #include "app/session/written_file.hpp"
 
 #include <QFileInfo>
-#include <QPainter>
 
 namespace undisona {
 
@@ -56,23 +55,11 @@ void ReportPictures::next()
         const std::string key = wanted_.front();
         wanted_.erase(wanted_.begin());
         const Theme::Lent light(false);
-        bytes_[key] = key == "score" ? scoreBytes() : modeBytes(std::stoi(key.substr(key.find('-') + 1)));
+        bytes_[key] =
+            key == "score" ? scoreDrawing(session_, "score.png") : modeBytes(std::stoi(key.substr(key.find('-') + 1)));
     }
     if (wanted_.empty()) return emit done();
     turn_.start();
-}
-
-std::string ReportPictures::scoreBytes() const
-{
-    ScoreView score(session_);
-    const int staves = std::min<int>(6, static_cast<int>(session_.staves().size()));
-    score.resize(1000, 90 + 100 * staves);
-    score.showAll();
-    QImage image(2 * score.size(), QImage::Format_RGB32);
-    image.setDevicePixelRatio(2.0);
-    image.fill(Theme::now().panel);
-    score.render(&image, {}, {}, QWidget::DrawChildren);
-    return pngOf(image);
 }
 
 std::string ReportPictures::modeBytes(int mode)

@@ -24,7 +24,6 @@ signals:
 
 private:
     void next();
-    std::string scoreBytes() const;
     std::string modeBytes(int mode);
     Session& session_;
     std::size_t stave_;

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/session/autosave.hpp"
+#include "core/assess/by_hand.hpp"
 #include "core/assess/clash.hpp"
 #include "core/assess/moved_part.hpp"
 #include "core/assess/pairing.hpp"
@@ -130,6 +131,10 @@ public:
     void sweepWord(const SweepOrder&);
     bool sweeping() const;
     std::optional<Result<WordSweep>> sweep() const; ///< what is known of that
+    /// Estimates by hand beside the modes of the stave in view.
+    void findByHand();
+    bool findingByHand() const;
+    std::optional<Result<HandReading>> byHand() const; ///< what is known of that
     /// Stresses of every mode of the stave in view.
     void findStresses();
     bool findingStresses() const;
@@ -224,6 +229,7 @@ signals:
     void remedyMoved();      ///< remedy
     void sweepMoved();       ///< sweep
     void tolerancesMoved();  ///< tolerances
+    void byHandMoved();      ///< estimates by hand
     void stressesMoved();    ///< stresses, and how strongly modes are taken to move
     void triedChanged();     ///< tried
     void draftChanged();     ///< draft

@@ -7,6 +7,7 @@
 #include "core/modal/estimate_ahead.hpp"
 #include "core/model/stated.hpp"
 #include "core/model/states.hpp"
+#include "core/studies/by_hand.hpp"
 #include "core/studies/cost.hpp"
 #include "core/studies/remedy.hpp"
 #include "core/studies/self_weight.hpp"
@@ -315,6 +316,22 @@ std::optional<Result<ToleratedModes>> Session::tolerances() const
     return answers_->find(toleranceStudy(), shown().model);
 }
 
+void Session::findByHand()
+{
+    if (askAboutModes(handStudy(), HandOrder{units().name()}, tr("Solve first: estimates stand beside modes.")))
+        emit byHandMoved();
+}
+
+bool Session::findingByHand() const
+{
+    return answers_->awaits(handStudy());
+}
+
+std::optional<Result<HandReading>> Session::byHand() const
+{
+    return answers_->find(handStudy(), shown().model);
+}
+
 void Session::findStresses()
 {
     if (askAboutModes(stressStudy(), NoOptions{}, tr("Solve first: stresses are those of modes.")))
@@ -377,6 +394,11 @@ void Session::answerArrived(std::string_view study)
         emit remedyMoved();
         emit sweepMoved();
         emit tolerancesMoved();
+        emit runChanged();
+        return;
+    }
+    if (study == handStudy().key) {
+        emit byHandMoved();
         emit runChanged();
         return;
     }

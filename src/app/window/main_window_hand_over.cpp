@@ -2,6 +2,7 @@
 #include "app/film/film_dialog.hpp"
 #include "app/report/report_dialog.hpp"
 #include "app/scene/scene_view.hpp"
+#include "app/score/score_drawing.hpp"
 #include "app/session/written_file.hpp"
 #include "app/window/main_window.hpp"
 #include "core/io/export.hpp"
@@ -56,6 +57,11 @@ void MainWindow::makeHandOverMenu()
         if (needs()) openDialog(new FilmDialog(*session_, scene_->canvas(), this));
     });
     act(over, tr("Picture of the scene …"), {}, [this] { pictureScene(); });
+    act(over, tr("Drawing of the Score …"), {}, [this] {
+        const QString path = QFileDialog::getSaveFileName(this, tr("Drawing of the Score"), {},
+                                                          tr("Drawing (*.svg);;Document (*.pdf);;Picture (*.png)"));
+        if (!path.isEmpty()) session_->say(writtenWords(path, scoreDrawing(*session_, path), session_->files()));
+    });
     act(over, tr("Picture of the window …"), {}, [this] {
         const QString path = QFileDialog::getSaveFileName(this, tr("Picture"), {}, "*.png");
         if (!path.isEmpty()) session_->say(writtenWords(path, pngOf(grab().toImage()), session_->files()));

@@ -4,6 +4,7 @@
 #include "core/assess/pairing.hpp"
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
+#include "core/io/hand_table.hpp"
 #include "core/io/tolerance_table.hpp"
 #include "core/model/differences.hpp"
 #include "core/statement/touching.hpp"
@@ -227,6 +228,13 @@ private:
                 rounded(hand.frequency, 5), hand.nearestMode, rounded(mode(hand.nearestMode).frequency, 5)));
         }
         lines(std::move(all));
+        if (!from_.byHand || from_.byHand->checks.empty()) return;
+        std::vector<std::vector<std::string>> rows;
+        for (const auto& check : from_.byHand->checks)
+            rows.push_back({std::to_string(check.mode), rounded(check.computed, 5), handHertz(check),
+                            (check.flagged ? "look: " : "") + handVerdict(check), check.of + "; " + check.by});
+        text("Estimates by hand beside it:");
+        table({">mode", ">Hz", ">by hand", "difference", "from"}, std::move(rows));
     }
 
     void shapes()

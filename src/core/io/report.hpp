@@ -1,4 +1,5 @@
 #pragma once
+#include "core/assess/by_hand.hpp"
 #include "core/assess/clash.hpp"
 #include "core/modal/modal_stress.hpp"
 #include "core/remedy/tolerated_modes.hpp"
@@ -50,6 +51,7 @@ struct ReportSource {
     };
     std::vector<Beside> beside{}; ///< takes and states
     const ToleratedModes* tolerances = nullptr;
+    const HandReading* byHand = nullptr;
 };
 
 struct ReportOrder {

@@ -11,11 +11,12 @@ namespace undisona {
 
 namespace {
 
+constexpr const char* ordinals[] = {"first", "second",  "third",  "fourth", "fifth",
+                                    "sixth", "seventh", "eighth", "ninth",  "tenth"};
+
 const char* ordinal(int number)
 {
-    constexpr const char* words[] = {"first", "second",  "third",  "fourth", "fifth",
-                                     "sixth", "seventh", "eighth", "ninth",  "tenth"};
-    return number >= 1 && number <= 10 ? words[number - 1] : "higher";
+    return number >= 1 && number <= 10 ? ordinals[number - 1] : "higher";
 }
 
 constexpr const char* axes[3] = {"x", "y", "z"};
@@ -428,6 +429,13 @@ void nameShapes(const Structure& structure, const FrameMesh& mesh, const System&
     for (auto& mode : modes)
         namer.name(mode, participation);
     markThatMatter(participation, modes);
+}
+
+int orderTold(std::string_view motion)
+{
+    for (int at = 0; at < 10; ++at)
+        if (motion.starts_with(std::string(ordinals[at]) + " ")) return at + 1;
+    return 0;
 }
 
 } // namespace undisona

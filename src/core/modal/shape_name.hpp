@@ -11,4 +11,7 @@ namespace undisona {
 void nameShapes(const Structure&, const FrameMesh&, const System&, const Extraction&, const Energies&,
                 const Participation&, std::vector<Mode>&);
 
+/// The order that a motion in words begins with, of "second bending in y" 2; 0 where it begins with none.
+int orderTold(std::string_view motion);
+
 } // namespace undisona

@@ -1,3 +1,4 @@
+#include "core/studies/by_hand.hpp"
 #include "core/studies/cost.hpp"
 #include "core/studies/modes.hpp"
 #include "core/studies/remedy.hpp"
@@ -9,18 +10,18 @@
 
 namespace undisona {
 
-static_assert(
-    allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
-             SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity, WordSlope,
-             Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep, ToleranceOrder, Tolerance,
-             ToleratedWord, FrequencyRange, ClashChance, ToleratedModes, ToleranceQuestion, Stress, SectionForces,
-             PartStress, ModalStress, StressReading, StressQuestion>());
+static_assert(allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
+                       SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity,
+                       WordSlope, Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep,
+                       ToleranceOrder, Tolerance, ToleratedWord, FrequencyRange, ClashChance, ToleratedModes,
+                       ToleranceQuestion, Stress, SectionForces, PartStress, ModalStress, StressReading, StressQuestion,
+                       HandOrder, HandComparison, HandReading, HandQuestion>());
 
 const std::vector<Study>& studies()
 {
     static const std::vector<Study> all{modesStudy().untyped(),  settlingStudy().untyped(), selfWeightStudy().untyped(),
                                         remedyStudy().untyped(), sweepStudy().untyped(),    toleranceStudy().untyped(),
-                                        stressStudy().untyped(), costStudy().untyped()};
+                                        stressStudy().untyped(), handStudy().untyped(),     costStudy().untyped()};
     return all;
 }
 
