@@ -1,7 +1,7 @@
 // The window: from the start of the process to the first drawn frame of the demo, frames a second of moving modes,
 // and an edit among two hundred sentences. Needs a display; on software OpenGL the processor draws.
 #include "app/ledger/ledger_view.hpp"
-#include "app/scene/member_surface.hpp"
+#include "core/surface/member_surface.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/session/painted_items.hpp"
 #include "app/session/plain_labels.hpp"

@@ -10,6 +10,7 @@
 #include "core/base/number_text.hpp"
 #include "core/engine/serve.hpp"
 #include "core/io/export.hpp"
+#include "core/io/gltf.hpp"
 #include "core/mesh/tetrahedralize.hpp"
 #include "core/modal/bare_pair.hpp"
 #include "core/modal/first_mesh.hpp"
@@ -245,7 +246,13 @@ int runExport(const std::string& path, const std::string& take, const std::strin
     }
     if (to.ends_with(".vtu")) return writeOut(solutionVtu(**solution), to, loaded->inputs);
     if (to.ends_with(".csv")) return writeOut(shapesCsv(**solution), to, loaded->inputs);
-    return refuse("modes are written as .vtu or .csv; \"" + to + "\" ends in neither");
+    const bool page = to.ends_with(".html");
+    if (page || to.ends_with(".glb")) {
+        const std::string motion = page ? motionPage(**solution, loaded->document.name) : modesGlb(**solution);
+        return motion.empty() ? refuse("there is nothing to draw: neither members nor sheets nor solids")
+                              : writeOut(motion, to, loaded->inputs);
+    }
+    return refuse("modes are written as .vtu, .csv, .glb or .html; \"" + to + "\" ends in none of these");
 }
 
 int runImport(const std::string& path, const std::string& to)
@@ -416,7 +423,8 @@ int main(int argc, char** argv)
     exporting->add_option("model", model, "model file")->required();
     exporting
         ->add_option("--what", what,
-                     "system (K.mtx, M.mtx, M_held.mtx, unknowns.csv, held.csv), modes (.vtu, .csv) or shapes (.step)")
+                     "system (K.mtx, M.mtx, M_held.mtx, unknowns.csv, held.csv), "
+                     "modes (.vtu, .csv; in motion .glb, .html) or shapes (.step)")
         ->required()
         ->check(CLI::IsMember({"system", "modes", "shapes"}));
     exporting->add_option("--to", to, "folder for a system, file for modes or shapes")->required();

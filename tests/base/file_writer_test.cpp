@@ -156,3 +156,28 @@ TEST(Differences, SayWhatStandsOnWhichSide)
     EXPECT_THAT(lines, testing::Contains(HasSubstr("90 kg")));
     EXPECT_THAT(lines, testing::Contains(testing::AllOf(HasSubstr("only in the file"), HasSubstr("Hold"))));
 }
+
+TEST(Differences, SayTheWordsThatDiffer)
+{
+    SaidModel said;
+    said.say("plate", {{"name", "Deck"}, {"length", "2 m"}, {"width", "1 m"}, {"thickness", "6 mm"}})
+        .say("points", {{"rows", "a|0 m|0 m|0 m\nb|1 m|0 m|0 m"}})
+        .say("mass", {{"mass", "85 kg"}, {"points", "a"}, {"label", "gearbox"}});
+    const Model was = said.model();
+    const auto deck = was.group(Group::shape)[0];
+    Model now = was.replaced(deck->with("thickness", quantityIn(0.008, QuantityKind::length, "mm")));
+    EXPECT_THAT(differences(was, now),
+                testing::ElementsAre(testing::AllOf(testing::StartsWith("Deck: "), HasSubstr("was 6 mm, now 8 mm"))));
+    now = now.replaced(was.group(Group::addedMass)[0]->switched(false));
+    EXPECT_THAT(differences(was, now), testing::Contains("gearbox: was on, now off"));
+    // Of a table the rows that one side alone has; of what is another altogether both sentences.
+    SaidModel other;
+    other.say("points", {{"rows", "a|0 m|0 m|0 m\nb|1 m|0 m|0.5 m"}});
+    Sentence moved = *was.group(Group::shape)[1];
+    moved.values["rows"] = other.model().group(Group::shape)[0]->value("rows");
+    const auto lines = differences(was, was.replaced(moved));
+    ASSERT_EQ(lines.size(), 1u);
+    EXPECT_THAT(lines[0], testing::AllOf(HasSubstr("0.5 m"), testing::Not(HasSubstr("a, 0 m"))));
+    Sentence renamed = deck->with("name", std::string("Floor"));
+    EXPECT_THAT(differences(was, was.replaced(renamed)), testing::ElementsAre(testing::StartsWith("was Deck: plate")));
+}

@@ -587,3 +587,22 @@ TEST(CommandLine, ScalesAModeAndTellsModesApart)
     EXPECT_LT(lines(folded), lines(whole));
     EXPECT_NE(whole.find("carries no mass: "), std::string::npos);
 }
+
+TEST(CommandLine, HandsOverModesInMotionThatABrowserPlays)
+{
+    const auto page = scratch() / "modes.html", file = scratch() / "modes.glb";
+    const Ran ran = run("export " + example("hoist-gantry") + " --what modes --to " + page.string());
+    ASSERT_EQ(ran.code, 0) << ran.err;
+    EXPECT_EQ(run("export " + example("hoist-gantry") + " --what modes --to " + file.string()).code, 0);
+    EXPECT_EQ(contents(file).substr(0, 4), "glTF");
+    EXPECT_EQ(run("export " + example("hoist-gantry") + " --what modes --to modes.obj").code, 2);
+    if (std::system("command -v chromium > /dev/null 2>&1") != 0) GTEST_SKIP() << "no chromium to play it in";
+    const auto dom = scratch() / "dom.html";
+    const std::string command = "timeout 50 chromium --headless --no-sandbox --use-gl=angle --use-angle=swiftshader "
+                                "--enable-unsafe-swiftshader --virtual-time-budget=3000 --dump-dom file://" +
+                                page.string() + " > " + dom.string() + " 2> /dev/null";
+    ASSERT_EQ(std::system(command.c_str()), 0);
+    const std::string after = contents(dom);
+    EXPECT_NE(after.find("data-ready=\"19\""), std::string::npos) << "all modes taken in by the page's player";
+    EXPECT_NE(after.find("first twisting</option>"), std::string::npos);
+}

@@ -43,13 +43,7 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : PartedPage(session, 
         if (key < 0 || static_cast<std::size_t>(key) >= rows_.size()) return;
         const auto& row = rows_[static_cast<std::size_t>(key)];
         emit paintWanted();
-        Spotlight spotlight;
-        spotlight.sentences.push_back(row.sentence);
-        if (row.of == OwnerKind::member) spotlight.members.push_back(row.owner);
-        if (row.of == OwnerKind::sheet) spotlight.parts.push_back(row.owner);
-        if (row.of == OwnerKind::solid) spotlight.parts.push_back(solution()->structure->frame.partOfSolid(row.owner));
-        if (row.of == OwnerKind::point) spotlight.points.push_back(row.owner);
-        session_.light(spotlight);
+        session_.lightOwner(row.of, row.owner, row.sentence);
     });
 }
 

@@ -149,7 +149,10 @@ QString ModesPage::foldWords(const Solution& of) const
     std::sort(parts.begin(), parts.end());
     QStringList words;
     for (std::size_t at = 0; at < std::min<std::size_t>(2, parts.size()); ++at)
-        words << QString("%1 (%2)").arg(QString::fromStdString(parts[at].second)).arg(-parts[at].first);
+        words << QString("%1 (%2)")
+                     .arg(fold_->fontMetrics().elidedText(QString::fromStdString(parts[at].second), Qt::ElideMiddle,
+                                                          130))
+                     .arg(-parts[at].first);
     if (parts.size() > 2) words << tr("others");
     fold_->setToolTip(
         tr("Local: a part that is little of the mass moves by itself and carries little. A mode that meets "

@@ -243,13 +243,7 @@ void StressView::light(int key)
     if (key < 0 || static_cast<std::size_t>(key) >= rows_.size()) return;
     const PartStress& part = rows_[static_cast<std::size_t>(key)];
     emit paintWanted();
-    Spotlight spotlight;
-    spotlight.sentences.push_back(part.sentence);
-    if (part.of == OwnerKind::member) spotlight.members.push_back(part.owner);
-    if (part.of == OwnerKind::sheet) spotlight.parts.push_back(part.owner);
-    if (part.of == OwnerKind::solid)
-        spotlight.parts.push_back(session_.shown().solution->structure->frame.partOfSolid(part.owner));
-    session_.light(spotlight);
+    session_.lightOwner(part.of, part.owner, part.sentence);
 }
 
 } // namespace undisona

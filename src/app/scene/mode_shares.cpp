@@ -1,7 +1,7 @@
 #include "app/scene/mode_shares.hpp"
 
-#include "app/scene/part_surface.hpp"
-#include "app/scene/member_surface.hpp"
+#include "core/surface/part_surface.hpp"
+#include "core/surface/member_surface.hpp"
 #include "core/modal/energy_density.hpp"
 #include "core/remedy/frequency_slopes.hpp"
 

@@ -1,8 +1,8 @@
 #pragma once
 // What is drawn of the scene; for the files of the canvas alone, as it knows VTK.
-#include "app/scene/member_surface.hpp"
+#include "core/surface/member_surface.hpp"
 #include "app/scene/moving_shape.hpp"
-#include "app/scene/part_surface.hpp"
+#include "core/surface/part_surface.hpp"
 #include "app/scene/scene_canvas.hpp"
 #include "app/scene/thinned_surface.hpp"
 

@@ -1,5 +1,5 @@
 #pragma once
-#include "app/scene/part_surface.hpp"
+#include "core/surface/part_surface.hpp"
 
 namespace undisona {
 

@@ -200,6 +200,8 @@ public:
     void tellOfDraft(const QString& words);
     const Spotlight& spotlight() const { return spotlight_; }
     void light(const Spotlight&);
+    /// What a row of a reading is about, with its sentence.
+    void lightOwner(OwnerKind, int owner, const std::string& sentence);
     Spotlight spotlightOf(const std::string& sentence) const;
     Spotlight spotlightOf(const Sentence&) const;
 

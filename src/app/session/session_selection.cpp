@@ -106,6 +106,18 @@ void Session::selectSentence(const std::string& id)
     light(spotlightOf(id));
 }
 
+void Session::lightOwner(OwnerKind of, int owner, const std::string& sentence)
+{
+    Spotlight spotlight;
+    spotlight.sentences.push_back(sentence);
+    if (of == OwnerKind::member) spotlight.members.push_back(owner);
+    if (of == OwnerKind::sheet) spotlight.parts.push_back(owner);
+    if (of == OwnerKind::solid && shown().solution)
+        spotlight.parts.push_back(shown().solution->structure->frame.partOfSolid(owner));
+    if (of == OwnerKind::point) spotlight.points.push_back(owner);
+    light(spotlight);
+}
+
 void Session::light(const Spotlight& spotlight)
 {
     if (spotlight == spotlight_) return;

@@ -6,6 +6,7 @@
 #include "app/session/written_file.hpp"
 #include "app/window/main_window.hpp"
 #include "core/io/export.hpp"
+#include "core/io/gltf.hpp"
 
 #include <QMenuBar>
 #include <QFileDialog>
@@ -52,6 +53,17 @@ void MainWindow::makeHandOverMenu()
     act(over, tr("Mode shapes at the nodes (CSV) …"), {}, [this, needs] {
         if (const auto* solution = needs())
             exportText(tr("Mode shapes"), "*.csv", [solution] { return shapesCsv(*solution); });
+    });
+    act(over, tr("Modes in motion for a browser (HTML, glTF) …"), {}, [this, needs] {
+        const auto* solution = needs();
+        if (!solution) return;
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Modes in motion"), {}, tr("Page (*.html);;glTF (*.glb)"));
+        if (path.isEmpty()) return;
+        const std::string motion = path.endsWith(".glb", Qt::CaseInsensitive)
+                                       ? modesGlb(*solution)
+                                       : motionPage(*solution, session_->document().name);
+        session_->say(motion.empty() ? tr("There is nothing to draw.") : writtenWords(path, motion, session_->files()));
     });
     act(over, tr("Film of modes in motion …"), QKeySequence("Ctrl+Shift+M"), [this, needs] {
         if (needs()) openDialog(new FilmDialog(*session_, scene_->canvas(), this));

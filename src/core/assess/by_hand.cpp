@@ -7,6 +7,7 @@
 #include "core/modal/shape_name.hpp"
 #include "core/numerics/signed_factor.hpp"
 #include "core/pencil/hertz.hpp"
+#include "core/units/amplitude_text.hpp"
 
 #include <fmt/format.h>
 
@@ -118,7 +119,8 @@ private:
         check.mode = solution_.modes[mode].number;
         check.high = toHertz(work / moving);
         check.low = std::min(check.high, 1.0 / std::sqrt(most) / (2.0 * std::numbers::pi));
-        check.of = fmt::format("own weight along {}: {} at most", "xyz"[axis], amplitude(standardGravity * most));
+        check.of = fmt::format("own weight along {}: {} at most", "xyz"[axis],
+                               amplitudeText(standardGravity * most, QuantityKind::length, units_));
         check.by = "from sqrt(g / delta) to the energies of that deflection (Rayleigh)";
         const double lowest = lowestHertz();
         if (check.high < lowest * (1.0 - 1e-6)) {
@@ -143,15 +145,6 @@ private:
         for (const Mode& mode : solution_.modes)
             if (mode.lambda > 0.0) return mode.frequency;
         return 0.0;
-    }
-
-    /// A displacement in a unit of its size.
-    std::string amplitude(double metres) const
-    {
-        const std::string& name = units_.name();
-        if (name.starts_with("m ")) return DisplayUnits("mm kg N").text(metres, QuantityKind::length, 3);
-        if (name.starts_with("ft ")) return DisplayUnits("in lb lbf").text(metres, QuantityKind::length, 3);
-        return text(metres, QuantityKind::length);
     }
 
     /// Stiffness and moving mass at the point that moves most, along its motion, of the first modes that matter.
@@ -364,7 +357,7 @@ private:
         check.high = plateFrequency(true, sides.x(), sides.y(), m, n, stiffness, perArea);
         check.of = fmt::format("{}, {} by {}, {} thick, edges between pinned and clamped", sheet.name,
                                text(sides.x(), QuantityKind::length), text(sides.y(), QuantityKind::length),
-                               amplitude(sheet.thickness));
+                               amplitudeText(sheet.thickness, QuantityKind::length, units_));
         if (!told.insert(fmt::format("plate {} {} {}", sheet.name, m, n)).second) return;
         check.by = "a uniform rectangle, pinned exactly, clamped by beam functions (Warburton 1954)";
         // Other parts that take part, or stand on it.

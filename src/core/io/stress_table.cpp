@@ -34,15 +34,6 @@ std::array<double, 6> carried(const SectionForces& forces, double factor)
 
 } // namespace
 
-std::string amplitudeText(double si, QuantityKind kind, const DisplayUnits& units, int digits)
-{
-    const bool moves = kind == QuantityKind::length || kind == QuantityKind::velocity;
-    const std::string& name = units.name();
-    if (moves && name.starts_with("m ")) return DisplayUnits("mm kg N").text(si, kind, digits);
-    if (moves && name.starts_with("ft ")) return DisplayUnits("in lb lbf").text(si, kind, digits);
-    return units.text(si, kind, digits);
-}
-
 std::string scaleWords(const ModalStress& stress, const ScaledMode& at, const DisplayUnits& units)
 {
     const auto text = [&](double si, QuantityKind kind) { return amplitudeText(si, kind, units); };

@@ -1,14 +1,11 @@
 #pragma once
 #include "core/modal/modal_stress.hpp"
-#include "core/units/display.hpp"
+#include "core/units/amplitude_text.hpp"
 
 namespace undisona {
 
 /// "1 mm at most, at 0, 0, 2 m: 69.7 mm/s, 4.86 m/s2; energy 12 J; 45 MPa at most, in Mast.leg.2".
 std::string scaleWords(const ModalStress&, const ScaledMode&, const DisplayUnits&);
-
-/// An amplitude in a unit of its size: "0.7 mm" where lengths are in m, in inches where they are in feet.
-std::string amplitudeText(double si, QuantityKind, const DisplayUnits&, int digits = 3);
 
 /// The parts of a mode at a scale, the most stressed first: stresses, and what members carry.
 std::string stressTable(const Solution&, const ModalStress&, const ScaledMode&, const DisplayUnits&);

@@ -1,5 +1,6 @@
 #include "core/model/said_quantities.hpp"
 
+#include "core/model/called.hpp"
 #include "core/base/number_text.hpp"
 #include "core/model/section_text.hpp"
 #include "core/units/tolerance.hpp"
@@ -70,14 +71,6 @@ std::string toleranceOfSize(const std::string& section, std::size_t at)
         return text.substr(0, text.find(' '));
     };
     return number(range->low) + ".." + number(range->high);
-}
-
-/// What a sentence is called in a list: its name, its label or its words.
-std::string called(const Sentence& sentence)
-{
-    for (const char* key : {"name", "label"})
-        if (sentence.kind->field(key) && sentence.has(key)) return sentence.text(key);
-    return wordsOf(sentence);
 }
 
 class Reader {

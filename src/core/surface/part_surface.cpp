@@ -1,4 +1,4 @@
-#include "app/scene/part_surface.hpp"
+#include "core/surface/part_surface.hpp"
 
 #include "core/shapes/joined_faces.hpp"
 

@@ -1,4 +1,4 @@
-#include "app/scene/member_surface.hpp"
+#include "core/surface/member_surface.hpp"
 
 namespace undisona {
 
