@@ -8,6 +8,7 @@
 #include "core/numerics/signed_factor.hpp"
 #include "core/pencil/hertz.hpp"
 #include "core/units/amplitude_text.hpp"
+#include "core/units/unit.hpp"
 
 #include <fmt/format.h>
 
