@@ -606,3 +606,30 @@ TEST(CommandLine, HandsOverModesInMotionThatABrowserPlays)
     EXPECT_NE(after.find("data-ready=\"19\""), std::string::npos) << "all modes taken in by the page's player";
     EXPECT_NE(after.find("first twisting</option>"), std::string::npos);
 }
+
+TEST(CommandLine, TheScriptsOfTheManualRun)
+{
+    // Each block of Python in it, as it stands there.
+    const std::string manual = contents(std::string(EXAMPLES) + "/../docs/scripting.md");
+    std::vector<std::string> scripts;
+    for (std::size_t at = manual.find("```python\n"); at != std::string::npos;
+         at = manual.find("```python\n", at + 1)) {
+        const std::size_t begin = at + 10;
+        scripts.push_back(manual.substr(begin, manual.find("```", begin) - begin));
+    }
+    ASSERT_EQ(scripts.size(), 3u);
+    std::vector<std::string> said;
+    for (const auto& script : scripts) {
+        EXPECT_LE(std::count(script.begin(), script.end(), '\n'), 20);
+        std::ofstream(scratch() / "script.py") << script;
+        const std::string command = "cd " + scratch().string() + " && UNDISONA=" + CLI + " MODEL=" + EXAMPLES +
+                                    "/radar-mast.undisona.json python3 script.py > said 2> wrong";
+        ASSERT_EQ(std::system(command.c_str()), 0) << contents(scratch() / "wrong");
+        said.push_back(contents(scratch() / "said"));
+    }
+    EXPECT_EQ(std::count(said[0].begin(), said[0].end(), '\n'), 5) << said[0];
+    EXPECT_NE(said[0].find("2.9189"), std::string::npos) << "85 kg is the model as it is: " << said[0];
+    EXPECT_NE(said[1].find("as it is: 856.2 kg, 1 clashes"), std::string::npos) << said[1];
+    EXPECT_NE(said[1].find("Ventilator x 1: mode 4, second bending in y, +5.1 %"), std::string::npos) << said[1];
+    EXPECT_NE(contents(scratch() / "taking-part.svg").find("</svg>"), std::string::npos);
+}
