@@ -5,6 +5,12 @@
 #include <QPalette>
 #include <QStyle>
 
+/// What the library has in itself is known from here on.
+static void takeIcons()
+{
+    Q_INIT_RESOURCE(icons);
+}
+
 namespace undisona {
 
 namespace {
@@ -110,7 +116,7 @@ QString styleSheet(const Theme& theme)
         QProgressBar { background: @hairline; border: none; border-radius: 3px; max-height: 6px; }
         QProgressBar::chunk { background: @accent; border-radius: 3px; }
         QCheckBox::indicator { width: 13px; height: 13px; border: 1px solid @quiet; border-radius: 3px; background: @panel; }
-        QCheckBox::indicator:checked { background: @accent; border-color: @accent; }
+        QCheckBox::indicator:checked { background: @accent; border-color: @accent; image: url(:/tick-@tick.svg); }
     )");
     const std::pair<const char*, QColor> names[] = {{"@paper", theme.paper},
                                                     {"@panel", theme.panel},
@@ -122,6 +128,7 @@ QString styleSheet(const Theme& theme)
                                                     {"@selection", theme.selection},
                                                     {"@amber", theme.amber},
                                                     {"@red", theme.red}};
+    sheet.replace("@tick", theme.dark ? "dark" : "light");
     for (const auto& [name, colour] : names)
         sheet.replace(QLatin1String(name), colour.name());
     return sheet;
@@ -136,6 +143,7 @@ const Theme& Theme::now()
 
 void Theme::set(bool dark)
 {
+    takeIcons();
     current = dark ? darkTheme() : lightTheme();
     QPalette palette;
     palette.setColor(QPalette::Window, current.paper);
