@@ -1,5 +1,6 @@
 #include "cli/remedies.hpp"
 
+#include "cli/answer_options.hpp"
 #include "cli/loaded_model.hpp"
 #include "core/io/remedy_table.hpp"
 #include "core/io/sweep_table.hpp"
@@ -109,10 +110,7 @@ CLI::App* addRemedyCommand(CLI::App& app, RemedyOptions& options)
     remedy->add_option("--choose", options.choose, "the proposal of that number as a take of the model, into --to")
         ->check(CLI::PositiveNumber);
     remedy->add_option("--to", options.to, "model file to write with it");
-    remedy->add_option("--take", options.take, "a take or a state by name instead of the live model");
-    remedy->add_option("--format", options.format, "table, csv or json")
-        ->check(CLI::IsMember({"table", "csv", "json"}));
-    remedy->add_option("--out", options.out, "file to write instead of standard output");
+    addAnswerOptions(*remedy, options);
     return remedy;
 }
 
@@ -147,9 +145,7 @@ CLI::App* addSweepCommand(CLI::App& app, SweepOptions& options)
     sweep->add_option("--from", options.from, "the first value, such as 6mm; the one that is said, otherwise");
     sweep->add_option("--to", options.to, "the last value")->required();
     sweep->add_option("--steps", options.steps, "runs beyond the first; 12 otherwise")->check(CLI::Range(1, 200));
-    sweep->add_option("--take", options.take, "a take or a state by name instead of the live model");
-    sweep->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
-    sweep->add_option("--out", options.out, "file to write instead of standard output");
+    addAnswerOptions(*sweep, options);
     return sweep;
 }
 
@@ -193,10 +189,7 @@ CLI::App* addToleranceCommand(CLI::App& app, ToleranceOptions& options)
         ->check(CLI::Range(0, 10000));
     tolerances->add_option("--seed", options.seed, "of the values drawn; 1 otherwise");
     tolerances->add_flag("--no-corners", options.noCorners, "leave out the runs with all values at their worst");
-    tolerances->add_option("--take", options.take, "a take or a state by name instead of the live model");
-    tolerances->add_option("--format", options.format, "table, csv or json")
-        ->check(CLI::IsMember({"table", "csv", "json"}));
-    tolerances->add_option("--out", options.out, "file to write instead of standard output");
+    addAnswerOptions(*tolerances, options);
     return tolerances;
 }
 

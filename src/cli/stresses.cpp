@@ -1,5 +1,6 @@
 #include "cli/stresses.hpp"
 
+#include "cli/answer_options.hpp"
 #include "cli/loaded_model.hpp"
 #include "core/io/hand_table.hpp"
 #include "core/io/stress_table.hpp"
@@ -56,10 +57,7 @@ CLI::App* addStressCommand(CLI::App& app, StressOptions& options)
     stress->add_option("--energy", options.energy, "of the whole motion, such as 5J");
     stress->add_option("--stress", options.stress, "the largest equivalent one, such as 60MPa");
     stress->add_option("--at", options.at, "the point whose motion is meant; the largest anywhere otherwise");
-    stress->add_option("--take", options.take, "a take or a state by name instead of the live model");
-    stress->add_option("--format", options.format, "table, csv or json")
-        ->check(CLI::IsMember({"table", "csv", "json"}));
-    stress->add_option("--out", options.out, "file to write instead of standard output");
+    addAnswerOptions(*stress, options);
     return stress;
 }
 
@@ -101,9 +99,7 @@ CLI::App* addHandCommand(CLI::App& app, HandOptions& options)
     auto* hand = app.add_subcommand("hand", "estimates by hand beside the modes: self weight, stiffness and mass at a "
                                             "point, closed forms; differences explained or flagged");
     hand->add_option("model", options.model, "model file")->required();
-    hand->add_option("--take", options.take, "a take or a state by name instead of the live model");
-    hand->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
-    hand->add_option("--out", options.out, "file to write instead of standard output");
+    addAnswerOptions(*hand, options);
     return hand;
 }
 

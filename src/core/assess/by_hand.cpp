@@ -93,15 +93,20 @@ private:
         atLiveliest(system, [&](const Eigen::VectorXd& load) { return Eigen::VectorXd(solve(load).col(0)); });
     }
 
-    /// Whose share of a static deflection's work is the largest, and that.
+    /// Of the work of a load on its static deflection what is a mode's: (phi' f)2 / lambda.
+    double shareOf(std::size_t mode, const Eigen::VectorXd& load, double work) const
+    {
+        const double part = solution_.shapes.col(static_cast<Eigen::Index>(mode)).dot(load);
+        return part * part / solution_.modes[mode].lambda / work;
+    }
+
+    /// Whose share is the largest, and that.
     std::pair<std::size_t, double> mainModeOf(const Eigen::VectorXd& load, double work) const
     {
         std::pair<std::size_t, double> most{0, 0.0};
         for (std::size_t mode = 0; mode < solution_.modes.size(); ++mode) {
             if (!(solution_.modes[mode].lambda > 0.0)) continue;
-            const double part = solution_.shapes.col(static_cast<Eigen::Index>(mode)).dot(load);
-            if (const double own = part * part / solution_.modes[mode].lambda / work; own > most.second)
-                most = {mode, own};
+            if (const double own = shareOf(mode, load, work); own > most.second) most = {mode, own};
         }
         return most;
     }
@@ -173,8 +178,7 @@ private:
             const Eigen::VectorXd u = solve(load);
             const double gives = load.dot(u), moving = u.dot((system.mass * u).col(0)) / (gives * gives);
             if (!(gives > 0.0) || !(moving > 0.0)) continue;
-            const double part = solution_.shapes.col(static_cast<Eigen::Index>(mode)).dot(load);
-            const double ofThis = part * part / own.lambda / gives;
+            const double ofThis = shareOf(mode, load, gives);
             if (ofThis < leastShare) continue;
             ++made;
             HandComparison check;

@@ -1,5 +1,6 @@
 #include "core/modal/modal_stress.hpp"
 
+#include "core/modal/plane_strains.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
 #include "core/pencil/hertz.hpp"
@@ -94,29 +95,6 @@ private:
     Eigen::MatrixXd mean_; ///< places x columns
     std::size_t corners_ = 0;
 };
-
-/// Tensors xx yy zz xy yz zx in global axes, engineering shears, of plane ones xx yy xy along two axes; and back.
-Eigen::Matrix<double, 6, 3> toGlobal(const Eigen::Matrix3d& axes)
-{
-    Eigen::Matrix<double, 6, 3> turn;
-    const Eigen::Vector3d x = axes.col(0), y = axes.col(1);
-    const auto put = [&](Eigen::Index column, const Eigen::Matrix3d& t) {
-        turn.col(column) << t(0, 0), t(1, 1), t(2, 2), 2.0 * t(0, 1), 2.0 * t(1, 2), 2.0 * t(2, 0);
-    };
-    put(0, x * x.transpose());
-    put(1, y * y.transpose());
-    put(2, (x * y.transpose() + y * x.transpose()) / 2.0);
-    return turn;
-}
-
-Eigen::Vector3d inPlane(const Eigen::Matrix3d& axes, const Vector6& strain)
-{
-    Eigen::Matrix3d t;
-    t << strain[0], strain[3] / 2.0, strain[5] / 2.0, strain[3] / 2.0, strain[1], strain[4] / 2.0, strain[5] / 2.0,
-        strain[4] / 2.0, strain[2];
-    const Eigen::Vector3d x = axes.col(0), y = axes.col(1);
-    return {x.dot(t * x), y.dot(t * y), 2.0 * x.dot(t * y)};
-}
 
 /// Stresses of all modes, part by part.
 class StressReader {
@@ -232,7 +210,7 @@ private:
             const ShellPlaces places = coarsePlaces(element);
             const auto own =
                 strainsAt(element, insideOf(element), system_.ownMotion(shell, pieces[at], shapes), places.parameters);
-            const auto turn = toGlobal(pieces[at].axes);
+            const auto turn = planeToGlobal(pieces[at].axes);
             Eigen::MatrixXd values(static_cast<Eigen::Index>(own.size()), 12 * shapes.cols());
             for (std::size_t place = 0; place < own.size(); ++place) {
                 const Eigen::MatrixXd membrane = turn * own[place].membrane, curvature = turn * own[place].curvature;
@@ -253,8 +231,8 @@ private:
     Here ofSheet(const ShellEquations& piece, int sheet, std::size_t corner,
                  const Eigen::Matrix<double, 12, 1>& strain) const
     {
-        const Eigen::Vector3d membrane = inPlane(piece.axes, strain.head<6>()),
-                              curvature = inPlane(piece.axes, strain.tail<6>());
+        const auto turn = globalToPlane(piece.axes);
+        const Eigen::Vector3d membrane = turn * strain.head<6>(), curvature = turn * strain.tail<6>();
         const double thickness = piece.element.thickness[corner];
         const auto layers = layersOf(structure_, piece, sheet);
         Here most;
