@@ -11,9 +11,10 @@ struct PartStress {
     std::string name, sentence;
     Stress most;                                     ///< each its own largest, Pa
     Eigen::Vector3d place = Eigen::Vector3d::Zero(); ///< of the largest equivalent one, m
-    std::string where;                               ///< beside the place: "top", "bottom", the layer
-    double jump =
-        0.0; ///< by how much the most stressed piece differs from its neighbours' mean at its corners, a share
+    std::string where;                               ///< of sheet "above" or "below" its middle face
+    /// By how much the most stressed piece differs at its corners from the mean with its neighbours, a share of the
+    /// most.
+    double jump = 0.0;
     SectionForces forces; ///< of a member, each the largest magnitude along it
     bool known = true;    ///< false where nothing is known of the section's fibres
 };
