@@ -1,5 +1,6 @@
 // The same engine as the window's, for scripts and other programs.
 #include "cli/film.hpp"
+#include "cli/kept.hpp"
 #include "cli/loaded_model.hpp"
 #include "cli/remedies.hpp"
 #include "cli/stresses.hpp"
@@ -45,7 +46,8 @@ int runSystem(const ModesOptions& options)
          {std::pair(&options.take, "--take"), std::pair(&options.leaveOut, "--leave-out"),
           std::pair(&options.residual, "--residual"), std::pair(&options.residualAt, "--residual-at"),
           std::pair(&options.massMatrix, "--mass-matrix"), std::pair(&options.share, "--mass-share"),
-          std::pair(&options.of, "--of"), std::pair(&options.ritz, "--ritz"), std::pair(&options.ritzAt, "--ritz-at")})
+          std::pair(&options.of, "--of"), std::pair(&options.results, "--results"), std::pair(&options.ritz, "--ritz"),
+          std::pair(&options.ritzAt, "--ritz-at")})
         if (!given->empty())
             return refuse(std::string(option) + " needs a model; two matrices have no supports, masses or directions");
     const auto ask = askOf(options);
@@ -85,10 +87,18 @@ int runModes(const ModesOptions& options)
     const auto stated = statedIn(loaded->model, options);
     if (const auto* wrong = std::get_if<std::string>(&stated)) return refuse(*wrong);
     const auto& [said, asks] = std::get<StatedModel>(stated);
+    const auto own = asks ? std::nullopt : std::get<0>(ask);
+    std::shared_ptr<const Solution> kept;
+    if (!options.results.empty()) {
+        if (own) return refuse("--results are of what the model asks for; leave out what asks for something else");
+        kept = keptSolution(options.results, said, code);
+        if (code != good) return code;
+        if (!kept) report({noteAt({}, options.results + " keeps nothing of this model: it is solved")});
+    }
     limitBlasThreads(options.threads);
     Progress progress;
-    const auto solution =
-        solve(said, progress, {.ask = asks ? std::nullopt : std::get<0>(ask), .meshErrors = !options.noMeshError});
+    const auto solution = kept ? Result<std::shared_ptr<const Solution>>(kept)
+                               : solve(said, progress, {.ask = own, .meshErrors = !options.noMeshError});
     if (!solution) {
         report(solution.findings());
         return modelError;
@@ -386,6 +396,7 @@ int main(int argc, char** argv)
     modes->add_flag("--shapes", options.shapes, "in JSON also the nodes and every mode's motion of them");
     modes->add_option("--out", options.out, "file to write instead of standard output");
     modes->add_option("--take", options.take, "a take or a state by name instead of the live model");
+    modes->add_option("--results", options.results, "results file: what it keeps of the model is not solved again");
     modes->add_option("--threads", options.threads, "no more threads than this; all of the machine's otherwise")
         ->check(CLI::PositiveNumber);
 
@@ -493,6 +504,9 @@ int main(int argc, char** argv)
     auto* tolerating = addToleranceCommand(app, toleranceOptions);
     HandOptions handOptions;
     auto* byHand = addHandCommand(app, handOptions);
+    KeptOptions keptOptions;
+    auto* takes = addTakesCommand(app, keptOptions);
+    auto* results = addResultsCommand(app, keptOptions);
     StressOptions stressOptions;
     auto* stressing = addStressCommand(app, stressOptions);
 
@@ -512,6 +526,8 @@ int main(int argc, char** argv)
         if (*sweeping) return runSweep(sweepOptions);
         if (*tolerating) return runTolerances(toleranceOptions);
         if (*byHand) return runHand(handOptions);
+        if (*takes) return runTakes(keptOptions);
+        if (*results) return runResults(keptOptions);
         if (*stressing) return runStress(stressOptions);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);
@@ -529,7 +545,7 @@ int main(int argc, char** argv)
     };
     // The dense library asks for its rooms again and again where there are none.
     constexpr double leastMegabytes = 150.0;
-    if ((*modes || *settling || *remedy || *sweeping || *tolerating || *study || *exporting || *engine) &&
+    if ((*modes || *settling || *remedy || *sweeping || *tolerating || *study || *results || *exporting || *engine) &&
         availableMegabytes() < leastMegabytes) {
         report({errorAt({},
                         fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",

@@ -6,6 +6,7 @@
 #include "core/io/sweep_table.hpp"
 #include "core/io/tolerance_table.hpp"
 #include "core/model/stated.hpp"
+#include "core/model/takes.hpp"
 #include "core/studies/remedy.hpp"
 #include "core/studies/sweep.hpp"
 #include "core/studies/tolerances.hpp"
@@ -75,13 +76,10 @@ int keepTake(const RemedyOptions& options, const LoadedModel& loaded, const Reme
         return modelError;
     }
     Document document = loaded.document;
-    std::set<std::string> taken;
+    std::string from = document.from;
     for (const auto& take : document.takes)
-        taken.insert(take.id);
-    int number = 1;
-    while (taken.contains("t" + std::to_string(number)))
-        ++number;
-    document.takes.push_back({"t" + std::to_string(number), change.words, *changed});
+        if (take.model == loaded.model) from = take.id;
+    undisona::keepTake(document, change.words, *changed, from);
     const auto problem = writeDocumentFile(document, options.to, {.inputs = loaded.inputs});
     if (problem) report({*problem});
     return problem ? wrongUsage : good;

@@ -5,7 +5,7 @@ using namespace undisona;
 
 namespace {
 
-SaidModel post(const char* section, const char* mass = "0 kg")
+SaidModel post(const char* section, const char* mass = "0 kg", const char* turned = "0 deg")
 {
     SaidModel said;
     said.say("run", {{"name", "M"},
@@ -13,6 +13,7 @@ SaidModel post(const char* section, const char* mass = "0 kg")
                      {"to", "0, 0, 4 m"},
                      {"parts", "6"},
                      {"section", section},
+                     {"turned", turned},
                      {"elements", "2"}})
         .say("material")
         .say("hold", {{"where", "M.0"}, {"directions", "all"}});
@@ -59,4 +60,27 @@ TEST(Pairing, EqualFrequenciesPairAsAGroup)
     const auto pairs = pairModes(*a, *b);
     EXPECT_EQ(pairs[0].second + pairs[1].second, 3);
     EXPECT_GT(std::min(pairs[0].assurance, pairs[1].assurance), 0.99);
+}
+
+TEST(Pairing, TellsModesThatChangedPlacesFromThoseThatMix)
+{
+    const auto a = post("rectangle 60x90 mm").solved(), b = post("rectangle 90x60 mm").solved();
+    const auto places = changedPlaces(*a, *b, pairModes(*a, *b));
+    ASSERT_FALSE(places.empty());
+    EXPECT_EQ((std::array{places[0].lower, places[0].higher}), (std::array{1, 2}));
+    EXPECT_EQ((std::array{places[0].ofLower, places[0].ofHigher}), (std::array{2, 1}));
+    EXPECT_TRUE(mixedModes(*a, *b, modalAssurance(*a, *b)).empty()) << "each is all of its partner";
+
+    // Turned by 35 degrees, it sways along axes of its own: cos2 and sin2 of that of what swayed along x and y.
+    const auto turned = post("rectangle 60x90 mm", "0 kg", "35 deg").solved();
+    const auto alike = modalAssurance(*turned, *a);
+    const auto mixed = mixedModes(*turned, *a, alike);
+    ASSERT_FALSE(mixed.empty());
+    EXPECT_EQ(mixed[0].mode, 1);
+    EXPECT_EQ(mixed[0].of, (std::array{1, 2}));
+    EXPECT_NEAR(mixed[0].assurance[0], std::pow(std::cos(35 * pi / 180), 2), 1e-6);
+    EXPECT_NEAR(mixed[0].assurance[1], std::pow(std::sin(35 * pi / 180), 2), 1e-6);
+    EXPECT_TRUE(changedPlaces(*turned, *turned, pairModes(*turned, *turned)).empty());
+    const auto round = post("tube 80x5 mm").solved();
+    EXPECT_TRUE(mixedModes(*round, *a, modalAssurance(*round, *a)).empty()) << "of one frequency any mixture is a mode";
 }

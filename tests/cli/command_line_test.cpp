@@ -617,13 +617,13 @@ TEST(CommandLine, TheScriptsOfTheManualRun)
         const std::size_t begin = at + 10;
         scripts.push_back(manual.substr(begin, manual.find("```", begin) - begin));
     }
-    ASSERT_EQ(scripts.size(), 3u);
+    ASSERT_EQ(scripts.size(), 4u);
     std::vector<std::string> said;
     for (const auto& script : scripts) {
         EXPECT_LE(std::count(script.begin(), script.end(), '\n'), 20);
         std::ofstream(scratch() / "script.py") << script;
         const std::string command = "cd " + scratch().string() + " && UNDISONA=" + CLI + " MODEL=" + EXAMPLES +
-                                    "/radar-mast.undisona.json python3 script.py > said 2> wrong";
+                                    "/radar-mast.undisona.json /usr/bin/python3 script.py > said 2> wrong";
         ASSERT_EQ(std::system(command.c_str()), 0) << contents(scratch() / "wrong");
         said.push_back(contents(scratch() / "said"));
     }
@@ -631,5 +631,7 @@ TEST(CommandLine, TheScriptsOfTheManualRun)
     EXPECT_NE(said[0].find("2.9189"), std::string::npos) << "85 kg is the model as it is: " << said[0];
     EXPECT_NE(said[1].find("as it is: 856.2 kg, 1 clashes"), std::string::npos) << said[1];
     EXPECT_NE(said[1].find("Ventilator x 1: mode 4, second bending in y, +5.1 %"), std::string::npos) << said[1];
+    EXPECT_NE(said[3].find("now, found 20"), std::string::npos) << said[3];
+    EXPECT_NE(said[3].find("  mode 1, 2.9189 Hz: most at "), std::string::npos) << said[3];
     EXPECT_NE(contents(scratch() / "taking-part.svg").find("</svg>"), std::string::npos);
 }

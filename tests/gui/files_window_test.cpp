@@ -1,5 +1,6 @@
 // Nothing that a person has made is lost: by a crash, by another window, by another program's change of the file.
 #include "app/session/autosave.hpp"
+#include "core/studies/results_file.hpp"
 #include "app/window/main_window.hpp"
 #include "tests/gui/window_driver.hpp"
 
@@ -209,6 +210,53 @@ TEST(Files, SavingOverAChangedOrProtectedFileAsksFirst)
     driver.until([&] { return !driver.session().unsaved(); }, "the save over the protection");
     EXPECT_FALSE(QFile::permissions(path) & QFile::WriteOwner) << "its mode stays";
     EXPECT_EQ(readDocumentFile(path.toStdString())->model, driver.session().model());
+}
+
+TEST(Files, ResultsKeptBesideTheModelAreShownWithoutSolving)
+{
+    QTemporaryDir folder;
+    const QString path = folder.filePath("lamps.undisona.json"), results = folder.filePath("lamps.results.h5");
+    const auto says = [](WindowDriver& driver, const char* words) {
+        const auto findings = driver.session().findings();
+        return std::any_of(findings.begin(), findings.end(),
+                           [&](const Finding& one) { return one.what.find(words) != std::string::npos; });
+    };
+    double lowest = 0.0;
+    {
+        WindowDriver driver;
+        driver.openExample("signal-lamps");
+        ASSERT_FALSE(driver.session().save(path));
+        driver.press("k", {"Control_L", "Shift_L"});
+        driver.until([&] { return QFile::exists(results); }, "the results file");
+        makeLighter(driver, 5);
+        driver.solved();
+        driver.press("s", {"Control_L"});
+        const auto followed = [&] {
+            const auto kept = keptModes(results.toStdString(), driver.session().model());
+            return kept && *kept;
+        };
+        driver.until(followed, "the results to follow what is saved");
+        lowest = driver.session().live().solution->modes[0].frequency;
+    }
+    {
+        WindowDriver driver;
+        ASSERT_TRUE(driver.session().open(path).empty());
+        driver.solved();
+        EXPECT_EQ(driver.session().live().solution->modes[0].frequency, lowest) << "to the last bit";
+        EXPECT_TRUE(says(driver, "kept in lamps.results.h5: nothing was solved"));
+        makeLighter(driver, 6);
+        driver.solved();
+        EXPECT_FALSE(says(driver, "nothing was solved")) << "of another model nothing is kept";
+        driver.session().discardChanges();
+    }
+    QFile broken(results);
+    ASSERT_TRUE(broken.open(QIODevice::ReadWrite) && broken.resize(broken.size() / 3));
+    broken.close();
+    WindowDriver driver;
+    ASSERT_TRUE(driver.session().open(path).empty());
+    driver.until([&] { return says(driver, "the results file cannot be read"); }, "what is wrong with it");
+    driver.solved();
+    EXPECT_EQ(driver.session().live().solution->modes[0].frequency, lowest) << "it is solved all the same";
 }
 
 } // namespace undisona

@@ -3,6 +3,7 @@
 #include "app/readings/printed_table.hpp"
 #include "app/readings/reading_table.hpp"
 #include "app/readings/readings_view.hpp"
+#include "app/readings/matrix_view.hpp"
 #include "tests/gui/table_cell.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
@@ -110,6 +111,70 @@ TEST(Readings, ComparesTakesAndSortsEnergies)
     }
     for (const double sum : sums)
         EXPECT_NEAR(sum, 100.0, 0.05 * table->rowCount() + 1.0) << "each is rounded";
+}
+
+TEST(Readings, TakesStandAsATreeAndTheirModesAllAgainstAll)
+{
+    WindowDriver driver;
+    Session& session = driver.session();
+    driver.openExample("radar-mast");
+    driver.until([&] { return session.staves()[1].solution != nullptr; }, "the take's modes");
+    driver.window().readings().showPage("compare");
+    driver.calm();
+    auto* parts = driver.window().findChild<QTabBar*>("compareParts");
+    const auto turnTo = [&](int part) {
+        driver.click(parts->mapToGlobal(parts->tabRect(part).center()));
+        driver.calm();
+    };
+    turnTo(1);
+    auto* field = driver.window().findChild<MatrixField*>("matrixField");
+    ASSERT_TRUE(field && field->isVisible());
+    const auto alike = modalAssurance(*session.live().solution, *session.staves()[1].solution);
+    const auto known = field->paintedItems();
+    ASSERT_GE(known.size(), session.live().solution->modes.size()) << "each has a partner";
+    for (const auto& item : {known[0], known[known.size() / 2]}) {
+        driver.click(field->mapToGlobal(item.bounds.center()));
+        const auto [row, column] = field->chosen();
+        EXPECT_EQ(session.shownMode(), row + 1);
+        EXPECT_EQ(item.value, QString("%1 % alike").arg(100.0 * alike(row, column), 0, 'f', 0));
+        const QString pair = driver.window().findChild<QLabel*>("matrixPair")->text();
+        EXPECT_TRUE(pair.contains(QString("Mode %1</b> of now").arg(row + 1))) << pair.toStdString();
+        EXPECT_TRUE(pair.contains(item.value)) << pair.toStdString();
+    }
+    const int before = session.shownMode();
+    driver.press("Down");
+    EXPECT_EQ(session.shownMode(), before + 1);
+
+    turnTo(2);
+    auto* table = driver.window().findChild<QTableWidget*>("takesTable");
+    ASSERT_TRUE(table && table->isVisible());
+    ASSERT_EQ(table->rowCount(), 2);
+    EXPECT_TRUE(table->item(1, 0)->text().endsWith("now"));
+    driver.click(cell(table, 0, 0));
+    EXPECT_EQ(session.shownStave(), 1u) << "a row shows its stave";
+    const QString changes = driver.window().findChild<QLabel*>("takesChanges")->text();
+    EXPECT_TRUE(changes.contains("came from no take")) << changes.toStdString();
+    auto* note = driver.window().findChild<QLineEdit*>("takeNote");
+    driver.click(note->mapToGlobal(note->rect().center()));
+    driver.press("a", {"Control_L"});
+    driver.type("what stands there");
+    driver.press("Return");
+    driver.until([&] { return session.document().takes[0].note == "what stands there"; }, "the note");
+    EXPECT_TRUE(table->item(0, 5)->text().contains("what stands there"));
+
+    driver.click("Make it the model");
+    driver.until([&] { return session.document().from == "t1"; }, "the take to be the model");
+    session.keepTake("stiffer");
+    driver.calm();
+    ASSERT_EQ(table->rowCount(), 3);
+    EXPECT_TRUE(table->item(1, 0)->text().contains("└ stiffer"));
+    EXPECT_TRUE(table->item(2, 0)->text().contains("└ now"));
+    driver.click(cell(table, 0, 0));
+    driver.click("Remove it");
+    driver.until([&] { return session.document().takes.size() == 1; }, "the take to go");
+    EXPECT_EQ(session.document().takes[0].from, "") << "what came from it came from nothing else";
+    driver.press("z", {"Control_L"});
+    EXPECT_EQ(session.document().takes.size(), 2u);
 }
 
 TEST(Readings, EveryFindingLeadsToItsSentence)

@@ -1,5 +1,7 @@
 #include "app/ledger/ledger_view.hpp"
 #include "app/readings/readings_view.hpp"
+#include "app/scene/colour_map.hpp"
+#include "app/scene/kinds_key.hpp"
 #include "app/scene/scene_view.hpp"
 #include "app/scene/thinned_surface.hpp"
 #include "core/shapes/joined_faces.hpp"
@@ -364,6 +366,53 @@ TEST(Scene, EveryLookDrawsTheMovingShape)
     }
     driver.press("s", {"Control_L", "Alt_L"});
     EXPECT_TRUE(canvas.look().sections);
+}
+
+TEST(Scene, PartsAreColouredByTheirKindsWithAKeyThatCountsAndShowsThem)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    auto& canvas = driver.window().scene().canvas();
+    canvas.play(false);
+    auto* key = driver.window().findChild<KindsKey*>("kindsKey");
+    ASSERT_TRUE(key);
+    EXPECT_FALSE(key->isVisible()) << "motion is coloured at first";
+    driver.window().scene().paint(Colouring::section);
+    driver.calm();
+    ASSERT_TRUE(key->isVisible());
+    const auto told = toldApart(driver.session().structure(), ToldBy::section, driver.session().units());
+    const auto lines = key->paintedItems();
+    ASSERT_EQ(lines.size(), told.kinds.size());
+    const QImage seen = canvas.picture();
+    const auto pixelsOf = [&](const QImage& image, const QColor& colour) { // lit from in front, so of its hue
+        int count = 0;
+        for (int y = 0; y < image.height(); ++y)
+            for (int x = 0; x < image.width(); ++x) {
+                const QColor pixel = image.pixelColor(x, y);
+                count += pixel.hsvSaturation() > 60 && std::abs(pixel.hsvHue() - colour.hsvHue()) < 10;
+            }
+        return count;
+    };
+    for (std::size_t at = 0; at < lines.size(); ++at) {
+        EXPECT_EQ(lines[at].name.toStdString(), told.kinds[at].name);
+        EXPECT_EQ(lines[at].value, QString::number(told.kinds[at].count));
+        EXPECT_GT(pixelsOf(seen, kindColour(static_cast<int>(at), false)), told.kinds[at].count > 10 ? 40 : 0)
+            << told.kinds[at].name;
+    }
+    driver.click(QString::fromStdString(told.kinds[1].name));
+    const auto count = [&] {
+        return driver.session().spotlight().members.size() + driver.session().spotlight().parts.size();
+    };
+    EXPECT_EQ(static_cast<int>(count()), told.kinds[1].count);
+    driver.click(QString::fromStdString(told.kinds[1].name));
+    EXPECT_EQ(count(), 0u) << "a second click lets go";
+    driver.window().scene().paint(Colouring::elementSize);
+    driver.calm();
+    EXPECT_FALSE(key->isVisible());
+    EXPECT_GT(canvas.mostShown(), 0.0);
+    driver.window().scene().paint(Colouring::thickness); // members have none
+    driver.calm();
+    EXPECT_TRUE(key->isVisible() && key->paintedItems().empty());
 }
 
 TEST(Scene, VeryManyTrianglesAreThinnedWhileTheyMoveAndWholeWhenStill)

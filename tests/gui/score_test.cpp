@@ -2,6 +2,7 @@
 #include "app/score/score_view.hpp"
 #include "app/session/theme.hpp"
 #include "tests/gui/window_driver.hpp"
+#include "tests/said_model.hpp"
 
 #include <QImage>
 
@@ -102,6 +103,43 @@ TEST(Score, StaysLegibleWithTwoHundredModes)
     driver.wheel(driver.item(QString("note %1 of now").arg(first + 1))->bounds.center(), 25);
     driver.click(QString("note %1 of now").arg(first + 1));
     EXPECT_EQ(driver.session().shownMode(), first + 1);
+}
+
+TEST(Score, LeavesModesFarAboveWhatShakesOutAtFirstAndSaysSo)
+{
+    // A round post: each bending mode twice; what shakes it ends at 24 Hz.
+    SaidModel said;
+    said.say(
+            "run",
+            {{"name", "Post"}, {"from", "0, 0, 0 m"}, {"to", "0, 0, 4 m"}, {"parts", "4"}, {"section", "tube 80x5 mm"}})
+        .say("material")
+        .say("hold", {{"where", "Post.0"}, {"directions", "all"}})
+        .say("running-speed", {{"name", "Fan"}, {"speed", "1200 rpm"}, {"orders", "1"}, {"margin", "20 %"}})
+        .say("lowest", {{"count", "14"}});
+    WindowDriver driver;
+    driver.click("New structure");
+    driver.session().changeModel("a post", said.model());
+    driver.solved();
+    auto& score = driver.window().score();
+    driver.calm();
+    const auto& modes = driver.session().live().solution->modes;
+    ASSERT_GT(modes.back().frequency, 300.0);
+    EXPECT_LT(score.axis().high(), 0.5 * modes.back().frequency);
+    EXPECT_GT(score.axis().high(), 24.0);
+    const auto beyond = std::count_if(modes.begin(), modes.end(),
+                                      [&](const Mode& mode) { return mode.frequency > score.axis().high(); });
+    EXPECT_GT(beyond, 3);
+    EXPECT_EQ(score.modesBeyond(), beyond);
+    const auto labels = score.labels();
+    EXPECT_TRUE(std::any_of(labels.begin(), labels.end(), [](const auto& label) { return label.second == "1 2"; }))
+        << "two notes in one place carry both numbers";
+    score.setFocus();
+    driver.press("0");
+    EXPECT_GT(score.axis().high(), modes.back().frequency);
+    driver.press("0");
+    EXPECT_LT(score.axis().high(), 0.5 * modes.back().frequency) << "and back";
+    driver.press("End");
+    EXPECT_GT(score.axis().high(), modes.back().frequency) << "the mode in view is seen";
 }
 
 TEST(Score, AxisReadsInEveryUnitAndScale)

@@ -2,6 +2,7 @@
 #include "core/statement/structure.hpp"
 #include "core/model/document_io.hpp"
 #include "core/system/rigid_mass.hpp"
+#include "core/model/takes.hpp"
 
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
@@ -82,7 +83,8 @@ Document randomDocument(unsigned seed)
         document.model = document.model.inserted(sentence);
     }
     for (unsigned take = random() % 3; take > 0; --take)
-        document.takes.push_back({"t" + std::to_string(take), "take " + std::to_string(take), document.model});
+        keepTake(document, "take " + std::to_string(take), document.model,
+                 document.takes.empty() ? "" : document.takes[random() % document.takes.size()].id);
     return document;
 }
 

@@ -5,8 +5,8 @@ using namespace undisona;
 
 namespace {
 
-const Eigen::Vector3d along = Eigen::Vector3d(2, -1, 3).normalized();
-const Eigen::Vector3d across = along.cross(Eigen::Vector3d::UnitZ()).normalized();
+const Eigen::Vector3d barAxis = Eigen::Vector3d(2, -1, 3).normalized();
+const Eigen::Vector3d besideIt = barAxis.cross(Eigen::Vector3d::UnitZ()).normalized();
 
 /// Free, of a round bar, with points at uneven places.
 std::shared_ptr<const Solution> askew()
@@ -15,7 +15,7 @@ std::shared_ptr<const Solution> askew()
     std::string points, members;
     const std::vector<double> places{0.0, 0.31, 0.52, 1.4, 1.55};
     for (std::size_t at = 0; at < places.size(); ++at) {
-        const Eigen::Vector3d place = places[at] * along + Eigen::Vector3d(0.2, 0.1, -0.4);
+        const Eigen::Vector3d place = places[at] * barAxis + Eigen::Vector3d(0.2, 0.1, -0.4);
         const std::string name = std::string(1, static_cast<char>('a' + at));
         said.say("point",
                  {{"name", name}, {"at", metres(place.x()) + ", " + metres(place.y()) + ", " + metres(place.z())}});
@@ -35,13 +35,13 @@ void expectInnerBalance(const Solution& solution, const std::function<Vector6(do
     Eigen::VectorXd q(solution.system->size());
     for (Eigen::Index at = 0; at < q.size(); ++at) {
         const auto& unknown = unknowns[static_cast<std::size_t>(at)];
-        const Vector6 here = motion((unknown.place - start).dot(along));
+        const Vector6 here = motion((unknown.place - start).dot(barAxis));
         q[at] = unknown.direction.dot(unknown.rotation ? here.tail<3>() : here.head<3>());
     }
     const Eigen::VectorXd force = solution.system->stiffness * q;
     double ends = 0.0, inside = 0.0;
     for (Eigen::Index at = 0; at < q.size(); ++at) {
-        const double s = (unknowns[static_cast<std::size_t>(at)].place - start).dot(along);
+        const double s = (unknowns[static_cast<std::size_t>(at)].place - start).dot(barAxis);
         (s < 1e-9 || s > 1.55 - 1e-9 ? ends : inside) += std::abs(force[at]);
     }
     EXPECT_GT(ends, 0.0) << state;
@@ -62,12 +62,12 @@ TEST(Patch, ConstantStretchTwistCurvatureAndShearNeedNoForceInside)
     const auto solution = askew();
     const Eigen::Vector3d zero = Eigen::Vector3d::Zero();
     expectInnerBalance(
-        *solution, [&](double s) { return shiftAndTurn(1e-3 * s * along, zero); }, "stretch");
+        *solution, [&](double s) { return shiftAndTurn(1e-3 * s * barAxis, zero); }, "stretch");
     expectInnerBalance(
-        *solution, [&](double s) { return shiftAndTurn(zero, 1e-3 * s * along); }, "twist");
-    const Eigen::Vector3d axis = along.cross(across);
+        *solution, [&](double s) { return shiftAndTurn(zero, 1e-3 * s * barAxis); }, "twist");
+    const Eigen::Vector3d axis = barAxis.cross(besideIt);
     expectInnerBalance(
-        *solution, [&](double s) { return shiftAndTurn(0.5e-3 * s * s * across, 1e-3 * s * axis); }, "curvature");
+        *solution, [&](double s) { return shiftAndTurn(0.5e-3 * s * s * besideIt, 1e-3 * s * axis); }, "curvature");
     // A force at the end: the moment falls to nothing along the line, the shear force is constant.
     const auto& section = *solution->structure->frame.members[0].section;
     const double ei = 200e9 * section.i1, shear = 200e9 / 2.6 * section.shearArea(0, 0.3), load = 1.0, end = 1.55;
@@ -76,7 +76,7 @@ TEST(Patch, ConstantStretchTwistCurvatureAndShearNeedNoForceInside)
         [&](double s) {
             const double bending = load / ei * (end * s * s / 2 - s * s * s / 6),
                          turn = load / ei * (end * s - s * s / 2);
-            return shiftAndTurn((bending + load / shear * s) * across, turn * axis);
+            return shiftAndTurn((bending + load / shear * s) * besideIt, turn * axis);
         },
         "shear");
 }

@@ -186,11 +186,11 @@ TEST(DefaultMesh, OfSolidsAskedByCountHoldsHalfAPerCent)
         for (std::size_t at = 6; at < own->modes.size() && at < fine->modes.size(); ++at)
             EXPECT_NEAR(own->modes[at].frequency / fine->modes[at].frequency, 1.0, 0.005) << kind << " " << at + 1;
     };
-    compare("solid-cylinder", {{"diameter", "0.2 m"}, {"inner", "100 mm"}, {"length", "0.2 m"}}, {{"size", "14 mm"}},
+    compare("solid-cylinder", {{"diameter", "0.2 m"}, {"inner", "100 mm"}, {"length", "0.2 m"}}, {{"size", "17 mm"}},
             {});
     compare("solid-box", {{"x", "300 mm"}, {"y", "220 mm"}, {"z", "60 mm"}}, {{"size", "16 mm"}}, {});
     compare("solid-box", {{"x", "600 mm"}, {"y", "30 mm"}, {"z", "10 mm"}}, {{"size", "5 mm"}}, {});
-    compare("solid-box", {{"x", "0.2 m"}, {"y", "0.15 m"}, {"z", "0.1 m"}}, {{"size", "16 mm"}},
+    compare("solid-box", {{"x", "0.2 m"}, {"y", "0.15 m"}, {"z", "0.1 m"}}, {{"size", "19 mm"}},
             {{"what", "S"}, {"elements", "tetrahedra"}});
 }
 

@@ -123,7 +123,7 @@ TEST(BoxStrip, AsSheetAgreesWithSolid)
                                {"thickness", "2 mm"},
                                {"size", "8 mm"}});
     auto solid = steel();
-    solid.say("solid-box", {{"name", "Box"}, {"x", "0.6 m"}, {"y", "60 mm"}, {"z", "40 mm"}, {"size", "6 mm"}})
+    solid.say("solid-box", {{"name", "Box"}, {"x", "0.6 m"}, {"y", "60 mm"}, {"z", "40 mm"}, {"size", "8 mm"}})
         .say("solid-box",
              {{"name", "Hollow"}, {"x", "0.8 m"}, {"y", "56 mm"}, {"z", "36 mm"}, {"at", "-0.1, 0.002, 0.002 m"}})
         .say("solid-cut", {{"tool", "Hollow"}, {"body", "Box"}});

@@ -6,7 +6,7 @@ using namespace undisona;
 
 namespace {
 
-constexpr double beamLength = 2.0, side = 0.04, inertia = side * side * side * side / 12;
+constexpr double beamLength = 2.0, beamSide = 0.04, secondMoment = beamSide * beamSide * beamSide * beamSide / 12;
 
 /// A beam whose own mass does not count, in parts so that masses can stand between.
 SaidModel massless(int parts, const char* first, const char* last, const std::string& factor = "0 %")
@@ -35,14 +35,14 @@ TEST(MasslessBeam, OneMassMidSpanOffCentreAndAtTheTip)
 {
     SaidModel middle = massless(2, "x y z rx", "y z");
     middle.say("mass", {{"mass", "50 kg"}, {"points", "B.1"}}).say("lowest", {{"count", "2"}});
-    EXPECT_NEAR(middle.frequencies()[0] / hertz(48 * E * inertia / 8, 50), 1, 1e-3);
+    EXPECT_NEAR(middle.frequencies()[0] / hertz(48 * E * secondMoment / 8, 50), 1, 1e-3);
     SaidModel off = massless(4, "x y z rx", "y z");
     off.say("mass", {{"mass", "50 kg"}, {"points", "B.1"}}).say("lowest", {{"count", "2"}});
-    EXPECT_NEAR(off.frequencies()[0] / hertz(3 * E * inertia * beamLength / (0.25 * 2.25), 50), 1, 1.5e-3);
+    EXPECT_NEAR(off.frequencies()[0] / hertz(3 * E * secondMoment * beamLength / (0.25 * 2.25), 50), 1, 1.5e-3);
     SaidModel tip = massless(1, "all", "");
     tip.say("mass", {{"mass", "50 kg"}, {"points", "B.1"}}).say("lowest", {{"count", "6"}});
     const auto solution = tip.solved();
-    EXPECT_NEAR(solution->modes[0].frequency / hertz(3 * E * inertia / 8, 50), 1, 1e-3);
+    EXPECT_NEAR(solution->modes[0].frequency / hertz(3 * E * secondMoment / 8, 50), 1, 1e-3);
     EXPECT_EQ(solution->modes.size(), 3u) << "one mass has three translations; nothing else is finite";
     EXPECT_TRUE(solution->allModes);
 }
@@ -55,8 +55,8 @@ TEST(HandCheck, UnitLoadGivesTheSameStiffness)
         .say("hand-check", {{"point", "B.1"}, {"direction", "z"}});
     const auto solution = tip.solved();
     ASSERT_EQ(solution->handChecks.size(), 1u);
-    const double G = E / 2.6, shear = side * side * 13.0 / 15.3;
-    EXPECT_NEAR(1.0 / solution->handChecks[0].stiffness, 8 / (3 * E * inertia) + 2 / (G * shear),
+    const double G = E / 2.6, shear = beamSide * beamSide * 13.0 / 15.3;
+    EXPECT_NEAR(1.0 / solution->handChecks[0].stiffness, 8 / (3 * E * secondMoment) + 2 / (G * shear),
                 1e-6 / solution->handChecks[0].stiffness);
     EXPECT_NEAR(solution->handChecks[0].mass, 50, 1e-6);
     EXPECT_NEAR(solution->handChecks[0].frequency, solution->modes[0].frequency, 1e-6 * solution->modes[0].frequency);
@@ -65,9 +65,9 @@ TEST(HandCheck, UnitLoadGivesTheSameStiffness)
 TEST(Beam, OwnMassAddsRayleighsShareAtTheTip)
 {
     SaidModel tip = massless(1, "all", "", "100 %");
-    const double own = rho * side * side * beamLength;
+    const double own = rho * beamSide * beamSide * beamLength;
     tip.say("mass", {{"mass", shortest(0.3 * own) + " kg"}, {"points", "B.1"}}).say("lowest", {{"count", "2"}});
-    EXPECT_NEAR(tip.frequencies()[0] / hertz(3 * E * inertia / 8, (0.3 + 33.0 / 140.0) * own), 1, 1e-2);
+    EXPECT_NEAR(tip.frequencies()[0] / hertz(3 * E * secondMoment / 8, (0.3 + 33.0 / 140.0) * own), 1, 1e-2);
 }
 
 TEST(Beam, TipBodyWithOffsetAndRotaryInertia)

@@ -1,10 +1,12 @@
 #include "app/readings/compare_page.hpp"
+#include "app/readings/matrix_view.hpp"
+#include "app/readings/takes_view.hpp"
 #include "core/assess/interval.hpp"
 #include "core/model/differences.hpp"
 
 namespace undisona {
 
-ComparePage::ComparePage(Session& session, QWidget* parent) : Page(session, parent)
+ComparePage::ComparePage(Session& session, QWidget* parent) : PartedPage(session, parent)
 {
     words_ = new PageLabel({12, 8, 8, 4}, this);
     words_->setTextFormat(Qt::RichText);
@@ -13,8 +15,11 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : Page(session, pare
     table_ = new ReadingTable(this);
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("compareTable");
-    layout()->addWidget(words_);
-    layout()->addWidget(table_);
+    matrix_ = new MatrixView(session, this);
+    takes_ = new TakesView(session, this);
+    makeParts(
+        "compareParts",
+        {{tr("Modes"), stacked({{words_, 0}, {table_, 1}})}, {tr("All against all"), matrix_}, {tr("Takes"), takes_}});
     connect(table_, &ReadingTable::keyChosen, this, [this](int mode) { session_.showMode(0, mode); });
 }
 
@@ -41,10 +46,28 @@ QString differencesInWords(const Stave& was, const Stave& now, const DisplayUnit
 
 } // namespace
 
+std::size_t ComparePage::other() const
+{
+    return session_.shownStave() > 0 ? session_.shownStave() : 1;
+}
+
 void ComparePage::fill()
 {
+    fillPart(shownPart());
+}
+
+void ComparePage::fillPart(int part)
+{
     const auto& staves = session_.staves();
-    const std::size_t other = session_.shownStave() > 0 ? session_.shownStave() : 1;
+    if (part == 0) fillModes();
+    if (part == 1) matrix_->fill(&staves[0], other() < staves.size() ? &staves[other()] : nullptr);
+    if (part == 2) takes_->fill();
+}
+
+void ComparePage::fillModes()
+{
+    const auto& staves = session_.staves();
+    const std::size_t other = this->other();
     if (other >= staves.size()) return fillIntervals();
     const Stave &now = staves[0], &before = staves[other];
     if (!now.solution || !before.solution) {
@@ -116,6 +139,8 @@ void ComparePage::fillIntervals()
 
 void ComparePage::select()
 {
+    if (shownPart() == 1) matrix_->select();
+    if (shownPart() != 0) return;
     if (session_.staves().size() < 2) fillIntervals();
     if (session_.shownStave() == 0) table_->selectKey(session_.shownMode());
 }

@@ -33,6 +33,13 @@ QColor sizeColour(double share, bool dark)
     return fromOklab(lightness, 0.55 * chroma, -0.83 * chroma);
 }
 
+QColor kindColour(int kind, bool dark)
+{
+    const double turn = 2.0 * 3.14159265 * std::fmod(0.62 + 0.381966 * kind, 1.0); // by the golden section
+    const std::array<double, 3> lightness = dark ? std::array{0.78, 0.58, 0.68} : std::array{0.52, 0.74, 0.63};
+    return fromOklab(lightness[static_cast<std::size_t>(kind) % 3], 0.115 * std::cos(turn), 0.115 * std::sin(turn));
+}
+
 QColor signedColour(double value, bool dark)
 {
     value = std::clamp(value, -1.0, 1.0);

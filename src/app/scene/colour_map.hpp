@@ -13,4 +13,7 @@ QColor sizeColour(double share, bool dark);
 /// Blue, neutral, orange: -1...1, neutral at zero.
 QColor signedColour(double value, bool dark);
 
+/// One of many that are told apart, by number: neighbours differ in hue and in lightness, for eyes that see no hue too.
+QColor kindColour(int kind, bool dark);
+
 } // namespace undisona

@@ -119,7 +119,44 @@ void addStresses(const Solution& solution, Eigen::Index mode, const StressReadin
     }
 }
 
+/// How large elements are: the roots of their areas and volumes, the length of members' pieces, m.
+void addSizes(const Solution& solution, const PartSurface& surface, const MemberSurface& members, ModeShares& shares)
+{
+    const FrameMesh& mesh = solution.mesh;
+    std::vector<double> ofShells, ofSolids; // squared: what is read at the vertices is the root
+    for (const auto& shell : mesh.shells)
+        ofShells.push_back(mesh.area(shell));
+    for (const auto& solid : mesh.solids)
+        ofSolids.push_back(std::pow(volumeOf(solidOf(*solution.structure, mesh, solid)), 2.0 / 3.0));
+    shares.vertices = atVertices(surface, mesh, ofShells, ofSolids);
+    for (const auto& station : members.stations) {
+        const MeshElement& element = mesh.elements[static_cast<std::size_t>(station.element)];
+        const auto placeOf = [&](int end) -> const Eigen::Vector3d& {
+            return mesh.nodes[static_cast<std::size_t>(element.nodes[static_cast<std::size_t>(end)])].place;
+        };
+        shares.stations.push_back((placeOf(1) - placeOf(0)).norm());
+    }
+}
+
 } // namespace
+
+std::optional<ToldBy> toldBy(Colouring colouring)
+{
+    switch (colouring) {
+    case Colouring::material:
+        return ToldBy::material;
+    case Colouring::section:
+        return ToldBy::section;
+    case Colouring::thickness:
+        return ToldBy::thickness;
+    case Colouring::part:
+        return ToldBy::part;
+    case Colouring::subAssembly:
+        return ToldBy::subAssembly;
+    default:
+        return std::nullopt;
+    }
+}
 
 ModeShares modeShares(const Solution& solution, int number, Colouring colouring, const PartSurface& surface,
                       const MemberSurface& members, const StressReading* stresses)
@@ -137,6 +174,7 @@ ModeShares modeShares(const Solution& solution, int number, Colouring colouring,
                   shares);
     if (colouring == Colouring::stress && stresses && stresses->atEnds.cols() == solution.shapes.cols())
         addStresses(solution, mode, *stresses, surface, members, shares);
+    if (colouring == Colouring::elementSize) addSizes(solution, surface, members, shares);
     if (colouring == Colouring::meshError)
         shares.vertices =
             atVertices(surface, solution.mesh, errorDensity(solution, mode, false), errorDensity(solution, mode, true));

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/modal/modal_stress.hpp"
+#include "core/statement/told_apart.hpp"
 
 namespace undisona {
 
@@ -7,7 +8,28 @@ struct MemberSurface;
 struct PartSurface;
 
 /// What the colours of the structure in a mode say.
-enum class Colouring { size, x, y, z, energy, energyDensity, stress, meshError, massSlope, springSlope, plain };
+enum class Colouring {
+    size,
+    x,
+    y,
+    z,
+    energy,
+    energyDensity,
+    stress,
+    meshError,
+    massSlope,
+    springSlope,
+    elementSize,
+    material,
+    section,
+    thickness,
+    part,
+    subAssembly,
+    plain
+};
+
+/// What parts are told apart by where the colours are those of their kinds, whatever the mode.
+std::optional<ToldBy> toldBy(Colouring);
 
 /// Figures of a mode that are coloured from 0 to the most.
 struct ModeShares {
@@ -30,7 +52,7 @@ struct ModeShares {
 /// Of strain energy by part, how strained (the root of the energy per volume), or where the mesh error sits (the root
 /// of a piece's error per area or volume), or what a kilogram or a spring would do in each place (Hz per kg, Hz per
 /// N/m; their size); of a mode counted from 1. Of the equivalent stress (Pa at unit modal mass) where stresses of that
-/// solution are there. Zeros for other colourings.
+/// solution are there. Of the size of elements, m. Zeros for other colourings.
 ModeShares modeShares(const Solution&, int mode, Colouring, const PartSurface&, const MemberSurface&,
                       const StressReading*);
 

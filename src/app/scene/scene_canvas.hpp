@@ -52,6 +52,9 @@ public:
     const Mode* mode() const;
 
     const SceneLook& look() const { return look_; }
+    /// The kinds that parts are coloured by; null where they are coloured by something else.
+    const ToldApart* kindsShown();
+    double mostShown() { return shares().most; } ///< what the far end of the scale stands for
     void setLook(const SceneLook&);
     void play(bool playing);
     bool playing() const { return playing_; }
@@ -166,6 +169,8 @@ private:
     ModeShares shares_;
     std::tuple<std::shared_ptr<const Solution>, int, Colouring, std::shared_ptr<const StressReading>> sharesOf_{
         nullptr, 0, Colouring::plain, nullptr};
+    ToldApart kinds_;
+    std::tuple<std::shared_ptr<const Structure>, ToldBy, std::string> kindsOf_{nullptr, ToldBy::material, {}};
     double widest_ = 0.0; ///< of the sections, m
     double side_ = 0.0;   ///< of the elements' sides the middling one, m
     void fadeMeshLines(); ///< where they would lie so close that they hide what they stand on

@@ -22,6 +22,16 @@ const ModeShares& SceneCanvas::shares()
     return shares_;
 }
 
+const ToldApart* SceneCanvas::kindsShown()
+{
+    const auto by = toldBy(look_.colouring);
+    if (!by || !structure_) return nullptr;
+    const std::tuple wanted{structure_, *by, session_.units().name()};
+    if (kindsOf_ != wanted) kinds_ = toldApart(*structure_, *by, session_.units());
+    kindsOf_ = wanted;
+    return &kinds_;
+}
+
 namespace {
 
 QColor colourOf(const std::optional<Eigen::Vector3d>& stated, const QColor& otherwise)
@@ -51,10 +61,16 @@ void SceneCanvas::recolour()
     const ModeShares& figures = shares();
     const bool byShare = look_.colouring == Colouring::energy || look_.colouring == Colouring::energyDensity ||
                          look_.colouring == Colouring::stress || look_.colouring == Colouring::meshError ||
-                         look_.colouring == Colouring::massSlope || look_.colouring == Colouring::springSlope;
+                         look_.colouring == Colouring::massSlope || look_.colouring == Colouring::springSlope ||
+                         look_.colouring == Colouring::elementSize;
+    const ToldApart* kinds = kindsShown();
+    const QColor none = theme.dark ? QColor("#4A5055") : QColor("#C9CED2"); // of what has no such kind
+    const auto kindOf = [&](const std::vector<int>& of, std::size_t at) {
+        return of[at] < 0 ? none : kindColour(of[at], theme.dark);
+    };
     const auto shown = [&](const Vector6& motion, double share, bool spot, const QColor& ownColour) {
         QColor colour = ownColour;
-        if (drawn_ && look_.colouring != Colouring::plain) {
+        if (drawn_ && look_.colouring != Colouring::plain && !kinds) {
             if (look_.colouring == Colouring::size)
                 colour = sizeColour(motion.head<3>().norm() / most, theme.dark);
             else if (byShare)
@@ -76,7 +92,7 @@ void SceneCanvas::recolour()
         const int station = p.surface.station[vertex];
         p.members().setColour(static_cast<vtkIdType>(vertex),
                               shown(p.motions.col(station), figures.along(static_cast<std::size_t>(station), member),
-                                    lit[member], plain));
+                                    lit[member], kinds ? kindOf(kinds->ofMembers, member) : plain));
     }
     p.members().changed();
     std::vector<bool> litParts(structure_->frame.parts(), false);
@@ -96,7 +112,8 @@ void SceneCanvas::recolour()
         const Vector6& motion =
             p.nodeMotions.empty() ? still : p.nodeMotions[static_cast<std::size_t>(p.partSurface.node[vertex])];
         const int face = p.partSurface.coloured[vertex];
-        const QColor own = face < 0
+        const QColor own = kinds ? kindOf(kinds->ofParts, sheet)
+                           : face < 0
                                ? ownColours[sheet]
                                : colourOf(structure_->frame.faces->faces[static_cast<std::size_t>(face)].colour, plain);
         p.sheets.setColour(static_cast<vtkIdType>(vertex),

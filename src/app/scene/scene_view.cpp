@@ -3,11 +3,13 @@
 #include "app/scene/colour_map.hpp"
 #include "app/scene/cut_bar.hpp"
 #include "app/scene/draw_bar.hpp"
+#include "app/scene/kinds_key.hpp"
 #include "app/scene/drawn_members.hpp"
 #include "app/scene/scene_overlay.hpp"
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
 #include "core/remedy/frequency_slopes.hpp"
+#include "core/units/size_text.hpp"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -32,7 +34,7 @@ public:
         colouring_ = colouring;
         most_ = most;
         setMinimumWidth(most.isEmpty() ? 150 : 150 + QFontMetrics(textFont(-1.0)).horizontalAdvance(most));
-        setVisible(colouring != Colouring::plain);
+        setVisible(colouring != Colouring::plain && !toldBy(colouring));
         update();
     }
 
@@ -104,7 +106,8 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
     colouring_->setAccessibleName(tr("colour"));
     colouring_->addItems({tr("size of motion"), tr("motion in x"), tr("motion in y"), tr("motion in z"),
                           tr("strain energy"), tr("how strained"), tr("stress"), tr("mesh error"),
-                          tr("what a kilogram does"), tr("what a spring does"), tr("no colour")});
+                          tr("what a kilogram does"), tr("what a spring does"), tr("size of elements"), tr("material"),
+                          tr("section"), tr("thickness"), tr("part"), tr("sub-assembly"), tr("no colour")});
     colouring_->setItemData(5, tr("the root of the strain energy per area of sheet, or per length of member"),
                             Qt::ToolTipRole);
     colouring_->setItemData(6, tr("the equivalent stress; its figures stand under Energy, Stress"), Qt::ToolTipRole);
@@ -115,6 +118,17 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
                             Qt::ToolTipRole);
     colouring_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     legend_ = new ColourLegend(controls_);
+    kinds_ = new KindsKey(this);
+    connect(kinds_, &KindsKey::chosen, this, [this](int kind) {
+        const ToldApart* apart = canvas_->kindsShown();
+        Spotlight spot;
+        const auto take = [kind](const std::vector<int>& of, std::vector<int>& into) {
+            for (std::size_t at = 0; at < of.size(); ++at)
+                if (of[at] == kind) into.push_back(static_cast<int>(at));
+        };
+        if (apart) take(apart->ofMembers, spot.members), take(apart->ofParts, spot.parts);
+        session_.light(session_.spotlight() == spot ? Spotlight() : spot); // a second click lets go
+    });
     auto* row = new QHBoxLayout(controls_);
     row->setContentsMargins(10, 3, 10, 3);
     row->setSpacing(6);
@@ -172,7 +186,8 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
         canvas_->setDrawing(false);
         setFocus();
     });
-    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged, &Session::stressesMoved})
+    for (const auto signal :
+         {&Session::selectionChanged, &Session::stavesChanged, &Session::stressesMoved, &Session::derivedChanged})
         connect(&session_, signal, this, &SceneView::tellLegend);
     play_->setText("▶");
     phase_->setValue(25);
@@ -207,7 +222,19 @@ void SceneView::tellLegend()
     if (colouring == Colouring::stress)
         if (const auto now = session_.scaledMode(); now && *now)
             most = QString::fromStdString(session_.units().text((*now)->stress, QuantityKind::stress, 3));
+    if (colouring == Colouring::elementSize && canvas_->drawn())
+        most = QString::fromStdString(sizeText(canvas_->mostShown(), session_.units()));
     legend_->set(colouring, most);
+    kinds_->set(canvas_->kindsShown());
+    layKinds();
+}
+
+void SceneView::layKinds()
+{
+    const QRect seen = canvas_->geometry();
+    kinds_->lieAbove(seen.bottom() - (drawBar_->isVisible() || cutBar_->isVisible() ? drawBar_->height() : 0),
+                     std::min(240, seen.height() - 110));
+    kinds_->raise();
 }
 
 void SceneView::paint(Colouring colouring)
@@ -266,7 +293,9 @@ void SceneView::resizeEvent(QResizeEvent*)
     cutBar_->raise();
     for (auto* label : barWords_)
         label->setVisible(width() > 700); // the sliders say what they are when the pointer rests on them
-    legend_->setVisible(width() > 560 && canvas_->look().colouring != Colouring::plain);
+    legend_->setVisible(width() > 560 && canvas_->look().colouring != Colouring::plain &&
+                        !toldBy(canvas_->look().colouring));
+    layKinds();
 }
 
 void SceneView::paintEvent(QPaintEvent*)

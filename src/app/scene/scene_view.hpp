@@ -11,6 +11,7 @@ class CutBar;
 class DrawBar;
 class SceneOverlay;
 class ColourLegend;
+class KindsKey;
 
 /// The scene with its caption and controls.
 class SceneView : public QWidget {
@@ -36,6 +37,7 @@ protected:
 
 private:
     void tellLegend();
+    void layKinds(); ///< their key in its place
     void drawMember(int from, int to);
     void drawPlace(int from, const Eigen::Vector3d& place);
     void drawLength(const QString& text); ///< from the pen, along the stroke or by three parts
@@ -55,6 +57,7 @@ private:
     QComboBox* colouring_;
     std::vector<QWidget*> barWords_; ///< beside what they name
     ColourLegend* legend_;
+    KindsKey* kinds_;
 };
 
 } // namespace undisona

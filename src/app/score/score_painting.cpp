@@ -2,6 +2,7 @@
 #include "app/score/score_room.hpp"
 #include "app/score/score_view.hpp"
 #include "app/session/theme.hpp"
+#include "core/base/number_text.hpp"
 
 namespace undisona {
 
@@ -299,6 +300,14 @@ void ScoreView::paintAxis(QPainter& painter) const
         free = left + wide + 8.0;
     }
     painter.drawText(QPointF(unitLeft, y + 6.0 + metrics.ascent()), unit);
+    if (const int beyond = modesBeyond(); beyond > 0) {
+        const auto& modes = session_.shown().solution->modes;
+        const QString words = tr("%n more up to %1 Hz · 0 shows all", nullptr, beyond)
+                                  .arg(QString::fromStdString(rounded(modes.back().frequency, 3)));
+        painter.setPen(theme.quiet);
+        painter.drawText(QRectF(axis_.left(), 4.0, axis_.right() - axis_.left(), metrics.height()),
+                         Qt::AlignRight | Qt::AlignVCenter, words);
+    }
 }
 
 } // namespace undisona

@@ -10,6 +10,9 @@
 #include <QMenu>
 #include <QToolTip>
 
+#include <numeric>
+#include <set>
+
 namespace undisona {
 
 namespace {
@@ -35,7 +38,9 @@ ScoreView::ScoreView(Session& session, QWidget* parent) : QWidget(parent), sessi
 
 void ScoreView::refresh()
 {
-    if (fitted_ && drag_.what != Drag::What::band) showAll(); // the axis stays still under a dragged band
+    if (fitted_ && drag_.what != Drag::What::band) // the axis stays still under a dragged band
+        all_ ? showAll() : showWhatMatters();
+    if (const Mode* shown = session_.mode(); fitted_ && shown && shown->frequency > axis_.high()) showAll();
     layOut();
     update();
 }
@@ -79,8 +84,39 @@ void ScoreView::showAll()
     for (const double hertz : session_.arriving())
         most = std::max(most, hertz);
     if (most <= 0.0) most = 50.0;
-    fitted_ = true;
+    fitted_ = all_ = true;
     axis_.setRange(axis_.logarithmic() ? std::min(least, most) / 1.5 : 0.0, most * 1.06);
+}
+
+void ScoreView::showWhatMatters()
+{
+    showAll();
+    all_ = false;
+    if (axis_.logarithmic() || !session_.arriving().empty()) return;
+    double most = 0.0;
+    for (const auto& excitation : session_.live().excitations)
+        for (const double order : excitation.orders)
+            most = std::max(most, order * excitation.high * (1.0 + excitation.margin));
+    if (most <= 0.0) return;
+    constexpr double above = 1.6, worthIt = 1.8; // room over the highest band; what is left out at least
+    constexpr std::size_t always = 3;            // lowest modes that are seen in any case
+    most *= above;
+    for (const auto& stave : session_.staves()) {
+        if (!stave.solution) continue;
+        std::size_t seen = 0;
+        for (const auto& mode : stave.solution->modes)
+            if (!mode.rigid && !mode.mechanism && seen++ < always) most = std::max(most, mode.frequency * 1.06);
+    }
+    if (axis_.high() > worthIt * most) axis_.setRange(0.0, most);
+}
+
+int ScoreView::modesBeyond() const
+{
+    const auto& solution = session_.shown().solution;
+    if (!solution) return 0;
+    return static_cast<int>(std::count_if(solution->modes.begin(), solution->modes.end(), [this](const Mode& mode) {
+        return mode.frequency > axis_.high() && !session_.isFolded(session_.shownStave(), mode);
+    }));
 }
 
 void ScoreView::resizeEvent(QResizeEvent*)
@@ -190,8 +226,22 @@ void ScoreView::layOutNotes(std::size_t index, double top, double height)
         return sa != sb ? sa : a->look.height > b->look.height;
     });
     const QFontMetricsF metrics(textFont(-1.5));
+    std::set<const Note*> told;
     for (const auto* note : own) {
-        const QString text = QString::number(note->mode);
+        if (told.contains(note)) continue;
+        std::vector<int> numbers; // of all that stand in one place
+        for (const auto* other : own)
+            if (std::hypot(other->centre.x() - note->centre.x(), other->centre.y() - note->centre.y()) < 0.6 * radius) {
+                told.insert(other);
+                numbers.push_back(other->mode);
+            }
+        std::sort(numbers.begin(), numbers.end());
+        const QString text =
+            numbers.size() > 3
+                ? QString("%1–%2").arg(numbers.front()).arg(numbers.back())
+                : std::accumulate(numbers.begin(), numbers.end(), QString(), [](const QString& before, int number) {
+                      return before + (before.isEmpty() ? "" : " ") + QString::number(number);
+                  });
         QRectF box(0, 0, metrics.horizontalAdvance(text) + 2.0, metrics.height() - 3.0);
         const bool marked = index == session_.shownStave() && note->mode == session_.shownMode();
         box.moveCenter({note->centre.x(), note->centre.y() - note->radius -
@@ -199,14 +249,15 @@ void ScoreView::layOutNotes(std::size_t index, double top, double height)
                                                : note->look.first >= 0 ? 10.0
                                                                        : 8.0)});
         if (box.top() < top - 4.0) continue;
-        const bool covered = std::any_of(labels_.begin(), labels_.end(),
-                                         [&](const auto& label) { return label.first.intersects(box); }) ||
-                             std::any_of(own.begin(), own.end(), [&](const Note* other) {
-                                 return other != note && QRectF(other->centre.x() - radius,
-                                                                other->centre.y() - radius - (other->worst ? 4 : 0),
-                                                                2 * radius, 2 * radius)
-                                                             .intersects(box);
-                             });
+        const bool covered =
+            std::any_of(labels_.begin(), labels_.end(),
+                        [&](const auto& label) { return label.first.intersects(box); }) ||
+            std::any_of(own.begin(), own.end(), [&](const Note* other) {
+                const bool itself = std::count(numbers.begin(), numbers.end(), other->mode) > 0;
+                return !itself && QRectF(other->centre.x() - radius,
+                                         other->centre.y() - radius - (other->worst ? 4 : 0), 2 * radius, 2 * radius)
+                                      .intersects(box);
+            });
         if (!covered) labels_.emplace_back(box, text);
     }
 }
@@ -372,7 +423,7 @@ void ScoreView::mouseReleaseEvent(QMouseEvent*)
 void ScoreView::mouseDoubleClickEvent(QMouseEvent* event)
 {
     if (noteAt(event->position()) || bandAt(event->position())) return;
-    showAll();
+    fitted_ && !all_ && modesBeyond() > 0 ? showAll() : showWhatMatters();
     layOut();
     update();
 }
@@ -412,7 +463,7 @@ void ScoreView::keyPressEvent(QKeyEvent* event)
         return update();
     }
     case Qt::Key_0: {
-        showAll();
+        fitted_ && !all_ && modesBeyond() > 0 ? showAll() : showWhatMatters();
         layOut();
         return update();
     }

@@ -21,7 +21,9 @@ public:
     void setUnit(AxisUnit);
     void setLogarithmic(bool);
     const ScoreAxis& axis() const { return axis_; }
-    void showAll(); ///< the range that holds every mode and band
+    void showAll();          ///< the range that holds every mode and band
+    void showWhatMatters();  ///< without modes far above all that shakes
+    int modesBeyond() const; ///< of the shown stave, above the range
     /// Note heights show how strongly the excitation drives each mode; empty for effective mass.
     void setHeightsBy(const QString& excitation);
     const QString& heightsBy() const { return heightsBy_; }
@@ -77,7 +79,8 @@ private:
 
     Session& session_;
     ScoreAxis axis_;
-    bool fitted_ = true;
+    bool fitted_ = true; ///< the range follows the model,
+    bool all_ = false;   ///< with every mode in it
     QString heightsBy_;
     std::vector<Note> notes_;
     std::vector<Band> bands_;

@@ -3,6 +3,7 @@
 #include "core/base/memory.hpp"
 #include "core/studies/modes.hpp"
 
+#include <QFile>
 #include <QMetaObject>
 #include <QTimer>
 
@@ -18,9 +19,8 @@ constexpr int longGrace = 4000;
 
 class ProcessJob : public SolveJob {
 public:
-    ProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> beside, EngineProcess& engine,
-               QObject* parent)
-        : SolveJob(std::move(model), takeId, parent), beside_(std::move(beside)), engine_(engine)
+    ProcessJob(Model model, const QString& takeId, ModesOrder how, EngineProcess& engine, QObject* parent)
+        : SolveJob(std::move(model), takeId, parent), how_(std::move(how)), engine_(engine)
     {
         connect(&engine_, &EngineProcess::stageChanged, this,
                 [this](std::uint64_t order, const QString& stage, double fraction) {
@@ -52,10 +52,8 @@ public:
         if (!finishing_) engine_.kill(); // nobody is left to hear the answer
     }
 
-    void start() override
-    {
-        order_ = engine_.order(modesStudy().key, SolveJob::model(), ModesStudy::bytesOf(ModesOrder{beside_}));
-    }
+    void start() override { order_ = engine_.order(modesStudy().key, SolveJob::model(), ModesStudy::bytesOf(how_)); }
+    bool onlyReads() const override { return !how_.results.empty(); }
     void stop() override { end(grace); }
     void abandon() override
     {
@@ -111,15 +109,19 @@ private:
             } catch (const std::bad_alloc&) {
                 findings.push_back(memoryRanOut());
             } catch (const ArchiveError& problem) {
-                findings.push_back(errorAt({}, std::string("the engine's answer cannot be read: ") + problem.what(),
-                                           "Window and engine must be of one build."));
+                findings.push_back(
+                    onlyReads()
+                        ? warningAt({}, how_.results + ": what it keeps does not fit this model: " + problem.what(),
+                                    "It is found anew when you solve, and kept when you save.")
+                        : errorAt({}, std::string("the engine's answer cannot be read: ") + problem.what(),
+                                  "Window and engine must be of one build."));
             }
             QMetaObject::invokeMethod(
                 this, [this, solution, findings] { emit finished(solution, findings); }, Qt::QueuedConnection);
         });
     }
 
-    const std::optional<MeshPlan> beside_;
+    const ModesOrder how_;
     EngineProcess& engine_;
     QTimer patience_;
     std::uint64_t order_ = 0;
@@ -134,7 +136,14 @@ private:
 SolveJob* makeProcessJob(Model model, const QString& takeId, std::optional<MeshPlan> beside, EngineProcess& engine,
                          QObject* parent)
 {
-    return new ProcessJob(std::move(model), takeId, std::move(beside), engine, parent);
+    return new ProcessJob(std::move(model), takeId, {.beside = std::move(beside)}, engine, parent);
+}
+
+SolveJob* makeReadingJob(Model model, const QString& takeId, const QString& results, EngineProcess& engine,
+                         QObject* parent)
+{
+    return new ProcessJob(std::move(model), takeId, {.results = QFile::encodeName(results).toStdString()}, engine,
+                          parent);
 }
 
 } // namespace undisona

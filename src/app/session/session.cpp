@@ -3,6 +3,7 @@
 #include "app/session/beside.hpp"
 #include "app/session/answers.hpp"
 #include "app/session/engine_process.hpp"
+#include "app/session/kept_results.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
 #include "core/picks/first_words.hpp"
@@ -18,6 +19,7 @@
 #include "core/model/differences.hpp"
 #include "core/model/free_names.hpp"
 #include "core/model/stated.hpp"
+#include "core/model/takes.hpp"
 #include "core/picks/pick.hpp"
 
 #include <QFile>
@@ -52,6 +54,8 @@ Session::Session(QObject* parent) : QObject(parent)
     runMovesSoon_.setSingleShot(true);
     runMovesSoon_.setInterval(100);
     connect(&runMovesSoon_, &QTimer::timeout, this, &Session::runChanged);
+    kept_ = new KeptResults(this);
+    connect(kept_, &KeptResults::told, this, &Session::told);
     engine_ = std::make_unique<EngineProcess>(nullptr);
     answers_ = std::make_unique<Answers>(*engine_);
     connect(answers_.get(), &Answers::arrived, this, &Session::answerArrived);
@@ -112,6 +116,14 @@ void Session::start(Document document, const QString& path, bool unsolved)
     spotlight_ = {};
     shownStave_ = 0;
     shownMode_ = 0;
+    kept_->finish();
+    kept_->setModelFile(path);
+    toLookUp_.clear();
+    inResults_.clear();
+    ofResults_.clear();
+    if (kept_->isThere())
+        for (const auto& one : modelsOf(this->document()))
+            toLookUp_.insert(solveKey(one.model));
     documentMoved();
     emit sentenceSelected();
 }
@@ -137,8 +149,47 @@ std::optional<Finding> Session::save(const QString& path, bool overProtection)
     savedAt_ = at_;
     rememberFile(path);
     autosave_.drop();
+    kept_->setModelFile(path);
+    bringResultsUpToDate();
     emit documentChanged();
     return std::nullopt;
+}
+
+bool Session::keepResults()
+{
+    if (path_.isEmpty()) {
+        say(tr("Save the model first: results are kept in a file beside it."));
+        return false;
+    }
+    inResults_.clear();
+    writeResults();
+    return true;
+}
+
+void Session::bringResultsUpToDate()
+{
+    if (unsaved() || !kept_->isThere()) return;
+    const bool more = std::any_of(staves_.begin(), staves_.end(), [&](const Stave& stave) {
+        return stave.solution && !stave.stale && !stave.solution->stopped &&
+               !inResults_.contains(solveKey(stave.model));
+    });
+    if (more) writeResults();
+}
+
+void Session::writeResults()
+{
+    std::vector<KeptResults::Run> runs;
+    for (const auto& stave : staves_) {
+        const bool known = stave.solution && !stave.stale && !stave.solution->stopped;
+        runs.push_back({stave.name, stave.model, known ? stave.solution : nullptr});
+        if (known) inResults_.insert(solveKey(stave.model));
+    }
+    kept_->write(std::move(runs), {.inputs = files()});
+}
+
+void Session::finishWriting()
+{
+    kept_->finish();
 }
 
 std::vector<std::string> Session::files() const
@@ -255,26 +306,23 @@ QString Session::redoWords() const
 
 void Session::keepTake(const QString& name)
 {
-    keepTake(name, model());
+    Document next = document();
+    next.from = undisona::keepTake(next, name.toStdString(), model(), next.from);
+    change(tr("keep take %1").arg(name), std::move(next));
 }
 
 void Session::keepTake(const QString& name, Model of)
 {
     Document next = document();
-    std::set<std::string> ids;
-    for (const auto& take : next.takes)
-        ids.insert(take.id);
-    int number = static_cast<int>(next.takes.size()) + 1;
-    while (ids.contains("t" + std::to_string(number)))
-        ++number;
-    next.takes.push_back({"t" + std::to_string(number), name.toStdString(), std::move(of)});
+    const bool ofTake = shownStave_ > 0 && shown().stateSentence().empty();
+    undisona::keepTake(next, name.toStdString(), std::move(of), ofTake ? shown().id.toStdString() : next.from);
     change(tr("keep take %1").arg(name), std::move(next));
 }
 
 void Session::removeTake(const QString& id)
 {
     Document next = document();
-    std::erase_if(next.takes, [&](const Take& take) { return take.id == id.toStdString(); });
+    undisona::removeTake(next, id.toStdString());
     change(tr("remove a take"), std::move(next));
 }
 
@@ -287,9 +335,24 @@ void Session::mend(const Cure& cure)
 
 void Session::useTake(const QString& id)
 {
-    for (const auto& take : document().takes)
-        if (take.id == id.toStdString())
-            return changeModel(tr("go back to take %1").arg(QString::fromStdString(take.name)), take.model);
+    for (const auto& take : document().takes) {
+        if (take.id != id.toStdString()) continue;
+        Document next = document();
+        next.model = take.model;
+        next.from = take.id;
+        return change(tr("go back to take %1").arg(QString::fromStdString(take.name)), std::move(next));
+    }
+}
+
+void Session::noteTake(const QString& id, const QString& name, const QString& note)
+{
+    Document next = document();
+    for (auto& take : next.takes) {
+        if (take.id != id.toStdString()) continue;
+        take.name = name.toStdString();
+        take.note = note.toStdString();
+    }
+    if (!(next == document())) change(tr("note of a take"), std::move(next));
 }
 
 void Session::watchFiles()

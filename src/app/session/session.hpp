@@ -23,6 +23,7 @@ namespace undisona {
 
 class Answers;
 class EngineProcess;
+class KeptResults;
 class SolveJob;
 
 /// A row of the Score: the live model, a state of it or a kept take, with what is known of it.
@@ -69,6 +70,9 @@ public:
     void start(Document, const QString& path, bool unsolved = false);
     Findings open(const QString& path, bool asExample = false);
     std::optional<Finding> save(const QString& path, bool overProtection = false);
+    /// Keeps results in a file beside the document's, from now on with each save; false, said, where it lies in none.
+    bool keepResults();
+    void finishWriting(); ///< waits for what is being written of them
     /// What the document lies in and reads, which nothing else may be written over.
     std::vector<std::string> files() const;
     /// How the file that was opened or saved last differs from that by now, a line each; empty if it does not.
@@ -90,6 +94,7 @@ public:
     void keepTake(const QString& name);
     void keepTake(const QString& name, Model); ///< of another model beside the live one
     void removeTake(const QString& id);
+    void noteTake(const QString& id, const QString& name, const QString& note);
     void useTake(const QString& id); ///< makes its model the live one
 
     // What follows from the live model at once.
@@ -275,6 +280,8 @@ private:
     void estimateAgain();
     void readEstimate();
     void jobFinished(std::shared_ptr<const Solution>, const Findings&);
+    void bringResultsUpToDate(); ///< where they are kept, and more is known
+    void writeResults();
 
     std::vector<Step> history_;
     std::size_t at_ = 0, savedAt_ = 0;
@@ -288,6 +295,10 @@ private:
     std::optional<Derived> prepared_;
     std::map<std::uint64_t, std::shared_ptr<const Solution>> solutions_;
     std::map<std::uint64_t, Findings> failures_;
+    KeptResults* kept_;
+    std::set<std::uint64_t> toLookUp_;                         ///< keys that the results file may have
+    std::set<std::uint64_t> inResults_;                        ///< and those that it has, of what is known
+    Findings ofResults_;                                       ///< what is wrong with it
     std::vector<std::pair<std::uint64_t, Proposal>> promises_; ///< by the solveKey of the model that has it
     std::shared_ptr<const Solution> lastLive_;
     std::vector<Stave> staves_;

@@ -1,6 +1,7 @@
 // What is solved, by whom, and what stands on the staves.
 #include "app/session/answers.hpp"
 #include "app/session/engine_process.hpp"
+#include "app/session/kept_results.hpp"
 #include "app/session/session.hpp"
 #include "app/session/settings.hpp"
 #include "app/session/solve_job.hpp"
@@ -104,6 +105,7 @@ void Session::refreshStaves()
                                                      : now.failure;
     for (const auto& finding : run)
         if (std::find(findings_.begin(), findings_.end(), finding) == findings_.end()) findings_.push_back(finding);
+    findings_.insert(findings_.end(), ofResults_.begin(), ofResults_.end());
     if (!now.solution || now.stale) findings_.insert(findings_.end(), refused_.begin(), refused_.end());
     std::stable_sort(findings_.begin(), findings_.end(),
                      [](const Finding& a, const Finding& b) { return a.severity > b.severity; });
@@ -124,6 +126,8 @@ void Session::solve()
     answers_->forget(stressStudy(), model());
     failures_.erase(key);
     solutions_.erase(key);
+    toLookUp_.erase(key);
+    inResults_.erase(key);
     pairs_.clear();
     refreshStaves();
     askedToSolve_ = true;
@@ -157,7 +161,16 @@ void Session::startNext()
     const auto known = [&](const Model& model) {
         return solutions_.contains(solveKey(model)) || failures_.contains(solveKey(model));
     };
-    if (askedToSolve_ && !hasError(modelFindings_) && !known(model())) next = &model();
+    bool reads = false;
+    for (const Stave& stave : staves_) {
+        if (toLookUp_.empty() || known(stave.model) || !toLookUp_.contains(solveKey(stave.model))) continue;
+        if (stave.id.isEmpty() && hasError(modelFindings_)) continue;
+        next = &stave.model;
+        takeId = stave.id;
+        reads = true;
+        break;
+    }
+    if (!next && askedToSolve_ && !hasError(modelFindings_) && !known(model())) next = &model();
     if (!next)
         for (const Stave& stave : staves_)
             if (!waitsToBeAsked_ && !stave.stateSentence().empty() && !known(stave.model)) {
@@ -179,8 +192,10 @@ void Session::startNext()
     massSoFar_ = {};
     // A state on the mesh of the model that it is a state of, so that what differs is what it says.
     std::optional<MeshPlan> beside;
-    if (takeId.startsWith(stateMark) && live().solution && !live().stale) beside = planOf(live().solution->mesh);
-    job_ = makeProcessJob(*next, takeId, std::move(beside), *engine_, this);
+    if (!reads && takeId.startsWith(stateMark) && live().solution && !live().stale)
+        beside = planOf(live().solution->mesh);
+    job_ = reads ? makeReadingJob(*next, takeId, kept_->path(), *engine_, this)
+                 : makeProcessJob(*next, takeId, std::move(beside), *engine_, this);
     const bool forLive = takeId.isEmpty();
     connect(job_, &SolveJob::massReached, this, [this, forLive](const MassSoFar& mass) {
         if (!forLive) return;
@@ -193,7 +208,7 @@ void Session::startNext()
         runMoved();
     });
     connect(job_, &SolveJob::finished, this, &Session::jobFinished);
-    autosave_.setSolving(true);
+    autosave_.setSolving(!reads);
     job_->start();
     emit runChanged();
 }
@@ -447,6 +462,14 @@ double Session::secondsLeft() const
 void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findings& findings)
 {
     const auto key = job_->key();
+    const bool onlyRead = job_->onlyReads();
+    if (onlyRead) {
+        toLookUp_.erase(key);
+        if (solution) inResults_.insert(key);
+        for (const auto& finding : findings)
+            if (std::find(ofResults_.begin(), ofResults_.end(), finding) == ofResults_.end())
+                ofResults_.push_back(finding);
+    }
     const bool superseded = job_->takeId().isEmpty() && key != solveKey(model());
     job_->deleteLater();
     job_ = nullptr;
@@ -468,7 +491,7 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
             solution = partial;
         }
         solutions_[key] = solution;
-    } else if (!solution && !superseded) {
+    } else if (!solution && !superseded && !onlyRead) {
         failures_[key] = findings;
     }
     pairs_.clear();
@@ -485,6 +508,7 @@ void Session::jobFinished(std::shared_ptr<const Solution> solution, const Findin
     emit runChanged();
     estimateSoon_.start();
     if (!stopAsked_ || superseded) startNext();
+    if (!job_) bringResultsUpToDate();
 }
 
 } // namespace undisona

@@ -24,6 +24,7 @@ public:
 
     const QString& takeId() const { return takeId_; }
     std::uint64_t key() const { return key_; }
+    virtual bool onlyReads() const { return false; } ///< what a results file keeps
 
 signals:
     void stageChanged(const QString& stage, double fraction);
@@ -44,5 +45,8 @@ private:
 
 /// `beside`: the mesh of a model like it, taken where it is fine enough.
 SolveJob* makeProcessJob(Model, const QString& takeId, std::optional<MeshPlan> beside, EngineProcess&, QObject* parent);
+
+/// Modes are read from a results file and nothing is solved; neither a solution nor a finding where it keeps none.
+SolveJob* makeReadingJob(Model, const QString& takeId, const QString& results, EngineProcess&, QObject* parent);
 
 } // namespace undisona

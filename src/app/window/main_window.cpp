@@ -277,6 +277,10 @@ void MainWindow::makeFileMenu()
     file->addSeparator();
     act(file, tr("Save"), QKeySequence::Save, [this] { save(false); });
     act(file, tr("Save as …"), QKeySequence::SaveAs, [this] { save(true); });
+    act(file, tr("Keep results beside the model"), QKeySequence("Ctrl+Shift+K"), [this] {
+        if (session_->path().isEmpty() && !save(false)) return;
+        session_->keepResults();
+    });
     act(file, tr("Unsaved work …"), {}, [this] { recover(true); });
     file->addSeparator();
     act(file, tr("First screen"), {}, [this] {
@@ -561,6 +565,7 @@ void MainWindow::closeEvent(QCloseEvent* event)
         event->ignore();
         return afterSaving([this] { close(); });
     }
+    session_->finishWriting();
     rememberWindow();
     event->accept();
 }

@@ -118,19 +118,46 @@ std::optional<Finding> writeInto(const std::string& path, std::string_view bytes
 
 bool sameFile(const std::string& path, const std::string& other)
 {
-    struct stat one{}, two{};
+    struct stat one {
+    }, two{};
     return ::stat(path.c_str(), &one) == 0 && ::stat(other.c_str(), &two) == 0 && one.st_dev == two.st_dev &&
            one.st_ino == two.st_ino;
 }
 
 bool isWriteProtected(const std::string& path)
 {
-    struct stat there{};
+    struct stat there {};
     if (::stat(path.c_str(), &there) != 0) return false;
     return (there.st_mode & 0222) == 0 || ::access(path.c_str(), W_OK) != 0;
 }
 
-std::optional<Finding> writeWholeFile(const std::string& path, std::string_view bytes, const WriteRules& rules)
+namespace {
+
+/// What lies in one file into another that is there, which becomes as long.
+bool copyOver(const std::string& from, const std::string& to)
+{
+    const Opened source(::open(from.c_str(), O_RDONLY | O_CLOEXEC));
+    Opened target(::open(to.c_str(), O_WRONLY | O_CLOEXEC));
+    if (!source || !target) return false;
+    std::string piece(1 << 16, '\0');
+    off_t length = 0;
+    while (true) {
+        const auto size = ::read(source.get(), piece.data(), piece.size());
+        if (size < 0 && errno == EINTR) continue;
+        if (size < 0) return false;
+        if (size == 0) break;
+        if (!target.put(std::string_view(piece).substr(0, static_cast<std::size_t>(size)))) return false;
+        length += size;
+    }
+    return ::ftruncate(target.get(), length) == 0 && target.close();
+}
+
+/// Fills a file beside the one with the name, empty and open at first, and puts it in that one's place; `intoPipes`
+/// writes into what is no plain file.
+std::optional<Finding>
+writeWhole(const std::string& path, const WriteRules& rules,
+           const std::function<std::optional<Finding>(const Opened&, const std::string& beside)>& fill,
+           const std::function<std::optional<Finding>(const std::string&)>& intoPipes)
 {
     for (const auto& input : rules.inputs)
         if (sameFile(path, input))
@@ -143,10 +170,10 @@ std::optional<Finding> writeWholeFile(const std::string& path, std::string_view 
     const auto led = target(path);
     if (!led) return notWritten(path, ELOOP);
     const std::string place = led->string();
-    struct stat there{};
+    struct stat there {};
     const bool exists = ::stat(place.c_str(), &there) == 0;
     if (exists && S_ISDIR(there.st_mode)) return notWritten(path, EISDIR);
-    if (exists && !S_ISREG(there.st_mode)) return writeInto(place, bytes);
+    if (exists && !S_ISREG(there.st_mode)) return intoPipes(place);
     if (exists && !rules.overProtection && isWriteProtected(place))
         return Finding{Severity::error,
                        "this file is protected from being written",
@@ -155,15 +182,20 @@ std::optional<Finding> writeWholeFile(const std::string& path, std::string_view 
                        path};
 
     const auto folder = led->has_parent_path() ? led->parent_path() : std::filesystem::path(".");
-    const std::string beside = (folder / ("." + led->filename().string().substr(0, 100) + "." + unguessable())).string();
+    const std::string beside =
+        (folder / ("." + led->filename().string().substr(0, 100) + "." + unguessable())).string();
     Opened file(::open(beside.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666));
     if (!file) return notWritten(path, errno);
     const auto failed = [&](int error) {
         ::unlink(beside.c_str());
         return notWritten(path, error);
     };
-    if (!file.put(bytes)) return failed(errno);
-    const bool othersFile = exists && there.st_uid != ::geteuid() && ::fchown(file.get(), there.st_uid, there.st_gid) != 0;
+    if (auto problem = fill(file, beside)) {
+        ::unlink(beside.c_str());
+        return problem;
+    }
+    const bool othersFile =
+        exists && there.st_uid != ::geteuid() && ::fchown(file.get(), there.st_uid, there.st_gid) != 0;
     if (exists && !othersFile) {
         if (there.st_gid != ::getegid() && ::fchown(file.get(), static_cast<uid_t>(-1), there.st_gid) != 0)
             errno = 0; // a group that is not ours stays behind; who may read it is said by the mode
@@ -171,12 +203,11 @@ std::optional<Finding> writeWholeFile(const std::string& path, std::string_view 
     }
     if (::fsync(file.get()) != 0 || !file.close()) return failed(errno);
     if (othersFile) { // to stay theirs, it is written where it lies; the copy goes when that has succeeded
-        auto problem = writeInto(place, bytes);
-        if (problem) {
-            problem->remedy = "What should stand there lies whole in " + beside + ".";
+        if (!copyOver(beside, place)) {
+            auto problem = notWritten(path, errno);
+            problem.remedy = "What should stand there lies whole in " + beside + ".";
             return problem;
         }
-        if (::truncate(place.c_str(), static_cast<off_t>(bytes.size())) != 0) return notWritten(path, errno);
         ::unlink(beside.c_str());
         return std::nullopt;
     }
@@ -184,6 +215,31 @@ std::optional<Finding> writeWholeFile(const std::string& path, std::string_view 
     if (Opened directory(::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC)); directory)
         ::fsync(directory.get()); // the name too; not every file system can
     return std::nullopt;
+}
+
+} // namespace
+
+std::optional<Finding> writeWholeFile(const std::string& path, std::string_view bytes, const WriteRules& rules)
+{
+    return writeWhole(
+        path, rules,
+        [&](const Opened& file, const std::string&) -> std::optional<Finding> {
+            if (!file.put(bytes)) return notWritten(path, errno);
+            return std::nullopt;
+        },
+        [&](const std::string& pipe) { return writeInto(pipe, bytes); });
+}
+
+std::optional<Finding> writeWholeFile(const std::string& path,
+                                      const std::function<std::optional<Finding>(const std::string& beside)>& fill,
+                                      const WriteRules& rules)
+{
+    return writeWhole(
+        path, rules, [&](const Opened&, const std::string& beside) { return fill(beside); },
+        [&](const std::string&) {
+            return Finding{
+                Severity::error, "this is no plain file, as one of this kind must be", "Name a file.", {}, path};
+        });
 }
 
 std::optional<Finding> closeStandardOutput()

@@ -7,6 +7,7 @@
 #include "core/io/hand_table.hpp"
 #include "core/io/tolerance_table.hpp"
 #include "core/model/differences.hpp"
+#include "core/model/takes.hpp"
 #include "core/statement/touching.hpp"
 
 #include <fmt/format.h>
@@ -314,7 +315,8 @@ private:
                 differing.resize(most);
                 differing.push_back(fmt::format("and {} more", more));
             }
-            report_.blocks.push_back({.kind = Kind::lines, .text = other.name, .lines = std::move(differing)});
+            report_.blocks.push_back(
+                {.kind = Kind::lines, .text = other.name + keptWords(other), .lines = std::move(differing)});
             if (!other.solution) {
                 text("It is not solved.");
                 continue;
@@ -337,6 +339,18 @@ private:
             table({">mode", ">Hz", ">there", ">Hz", ">shift", ">alike", "shape"}, std::move(rows));
             text(fmt::format("Total mass there {}.", massWords(other.solution->mass, units_)));
         }
+    }
+
+    /// ", kept on 2031-05-04, made from as built: what is noted"; the day alone, so that it reads the same everywhere.
+    std::string keptWords(const ReportSource::Beside& other) const
+    {
+        for (const auto& row : treeOf(from_.document)) {
+            if (!row.take || row.take->name != other.name || !(row.take->model == other.model)) continue;
+            return (row.take->kept.empty() ? "" : ", kept on " + row.take->kept.substr(0, 10)) +
+                   (row.from ? ", made from " + row.from->name : "") +
+                   (row.take->note.empty() ? "" : ": " + row.take->note);
+        }
+        return {};
     }
 
     void proof()

@@ -154,7 +154,9 @@ std::vector<std::string> differences(const Document& inFile, const Document& her
         inFile.takes, here.takes, [](const Take& take) { return take.id; },
         [&](const Take* there, const Take* own) {
             if (there && own && *there == *own) return;
-            if (there && own)
+            if (there && own && there->model == own->model && there->name == own->name)
+                lines.push_back("what is noted of the take " + own->name + " differs");
+            else if (there && own)
                 lines.push_back("the take " + own->name + " differs");
             else
                 say(there ? "the take " + there->name : "", own ? "the take " + own->name : "");

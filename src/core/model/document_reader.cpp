@@ -28,7 +28,7 @@ public:
             return findings_;
         }
         if (!knownFormat(root)) return findings_;
-        checkKeys(root, {"format", "version", "name", "units", "model", "takes"}, "the document");
+        checkKeys(root, {"format", "version", "name", "units", "model", "from", "takes"}, "the document");
         takeText(root, "name", document.name);
         takeText(root, "units", document.units);
         const auto& sets = DisplayUnits::names();
@@ -44,6 +44,8 @@ public:
         else
             complain(root.line, "model", "the key \"model\" is missing", "Write \"model\": { ... }.");
         if (const auto* takes = root.member("takes")) readTakes(*takes, document);
+        takeText(root, "from", document.from);
+        mustBeBefore(root, document.from, document.takes);
         if (hasError(findings_)) return findings_;
         return document;
     }
@@ -241,16 +243,29 @@ private:
                 complain(item.line, "takes", "a take must be an object with id, name and model");
                 continue;
             }
-            checkKeys(item, {"id", "name", "model"}, "a take");
+            checkKeys(item, {"id", "name", "from", "kept", "note", "model"}, "a take");
             Take take;
             takeText(item, "id", take.id);
             takeText(item, "name", take.name);
+            takeText(item, "from", take.from);
+            takeText(item, "kept", take.kept);
+            takeText(item, "note", take.note);
+            mustBeBefore(item, take.from, document.takes);
             if (take.id.empty()) complain(item.line, "id", "every take needs an id of its own");
             if (!takeIds.insert(take.id).second)
                 complain(item.line, "id", fmt::format("two takes have the id \"{}\"", take.id));
             if (const auto* model = item.member("model")) take.model = readModel(*model);
             document.takes.push_back(std::move(take));
         }
+    }
+
+    /// What something was made from is one of the takes that stand before it.
+    void mustBeBefore(const JsonNode& object, const std::string& from, const std::vector<Take>& takes)
+    {
+        if (from.empty() || std::any_of(takes.begin(), takes.end(), [&](const Take& take) { return take.id == from; }))
+            return;
+        complain(object.member("from")->line, "from", fmt::format("no take before this has the id \"{}\"", from),
+                 "Name one that stands before it in the list, or leave \"from\" out.");
     }
 
     void takeText(const JsonNode& object, std::string_view key, std::string& into)

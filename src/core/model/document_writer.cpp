@@ -83,11 +83,16 @@ std::string writeDocument(const Document& document)
                     "  \"model\": ",
                     formatVersion, quoted(document.name), quoted(document.units));
     writeModel(out, document.model, "  ");
+    if (!document.from.empty()) out += ",\n  \"from\": " + quoted(document.from);
     out += ",\n  \"takes\": [";
     for (std::size_t at = 0; at < document.takes.size(); ++at) {
         const auto& take = document.takes[at];
-        out += fmt::format("{}    {{ \"id\": {}, \"name\": {}, \"model\": ", at ? ",\n" : "\n", quoted(take.id),
-                           quoted(take.name));
+        out +=
+            fmt::format("{}    {{ \"id\": {}, \"name\": {}, ", at ? ",\n" : "\n", quoted(take.id), quoted(take.name));
+        for (const auto& [key, said] :
+             {std::pair("from", &take.from), std::pair("kept", &take.kept), std::pair("note", &take.note)})
+            if (!said->empty()) out += fmt::format("\"{}\": {}, ", key, quoted(*said));
+        out += "\"model\": ";
         writeModel(out, take.model, "    ");
         out += " }";
     }

@@ -55,6 +55,9 @@ std::uint64_t solveKey(const Model&);
 struct Take {
     std::string id;
     std::string name;
+    std::string from; ///< id of the take that it was made from, which stands before it; empty: of none
+    std::string kept; ///< when, UTC: "2031-05-04T13:20:11Z"; empty where nobody knows
+    std::string note; ///< what is to be remembered of it
     Model model;
     bool operator==(const Take&) const = default;
 };
@@ -63,6 +66,7 @@ struct Document {
     std::string name = "untitled";
     std::string units = "m kg N";
     Model model;
+    std::string from;        ///< id of the take that the live model was made from; empty: of none
     std::vector<Take> takes; ///< oldest first
     bool operator==(const Document&) const = default;
 };

@@ -78,22 +78,29 @@ std::string documentSchema()
     const Json take{
         {"type", "object"},
         {"properties",
-         {{"id", {{"type", "string"}}}, {"name", {{"type", "string"}}}, {"model", {{"$ref", "#/$defs/model"}}}}},
+         {{"id", {{"type", "string"}}},
+          {"name", {{"type", "string"}}},
+          {"from", {{"type", "string"}, {"description", "the id of the take before it that it was made from"}}},
+          {"kept", {{"type", "string"}, {"description", "when, UTC: 2031-05-04T13:20:11Z"}}},
+          {"note", {{"type", "string"}}},
+          {"model", {{"$ref", "#/$defs/model"}}}}},
         {"required", {"id", "name", "model"}},
         {"additionalProperties", false}};
-    const Json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-                      {"title", "Undisona model"},
-                      {"type", "object"},
-                      {"properties",
-                       {{"format", {{"const", "undisona"}}},
-                        {"version", {{"const", formatVersion}}},
-                        {"name", {{"type", "string"}}},
-                        {"units", {{"enum", DisplayUnits::names()}}},
-                        {"model", {{"$ref", "#/$defs/model"}}},
-                        {"takes", {{"type", "array"}, {"items", take}}}}},
-                      {"required", {"format", "version", "model"}},
-                      {"additionalProperties", false},
-                      {"$defs", kinds}};
+    const Json schema{
+        {"$schema", "https://json-schema.org/draft/2020-12/schema"},
+        {"title", "Undisona model"},
+        {"type", "object"},
+        {"properties",
+         {{"format", {{"const", "undisona"}}},
+          {"version", {{"const", formatVersion}}},
+          {"name", {{"type", "string"}}},
+          {"units", {{"enum", DisplayUnits::names()}}},
+          {"model", {{"$ref", "#/$defs/model"}}},
+          {"from", {{"type", "string"}, {"description", "the id of the take that the model was made from"}}},
+          {"takes", {{"type", "array"}, {"items", take}}}}},
+        {"required", {"format", "version", "model"}},
+        {"additionalProperties", false},
+        {"$defs", kinds}};
     return schema.dump(2) + "\n";
 }
 

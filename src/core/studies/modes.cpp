@@ -1,6 +1,7 @@
 #include "core/studies/modes.hpp"
 
 #include "core/base/memory.hpp"
+#include "core/studies/results_file.hpp"
 
 namespace undisona {
 
@@ -8,6 +9,13 @@ namespace {
 
 Result<ModesAnswer> found(const Model& model, const ModesOrder& order, const StudyRun& with)
 {
+    if (!order.results.empty()) {
+        with.progress.stage("reading kept results");
+        auto kept = keptModes(order.results, model);
+        if (!kept) return kept.findings();
+        if (!*kept) return Findings{};
+        return std::move(**kept);
+    }
     RunListener listener;
     if (with.partly)
         listener = {[&](const std::vector<double>& hertz) { with.partly(frequenciesOnTheWay, bytesOf(hertz)); },
@@ -28,7 +36,21 @@ const ModesStudy& modesStudy()
 
 ModesAnswer answerOf(const Solution& solution)
 {
-    return {planOf(solution.mesh), solution};
+    return {planOf(solution.mesh), placesKey(solution.mesh), solution};
+}
+
+std::uint64_t placesKey(const FrameMesh& mesh)
+{
+    double largest = 1e-300;
+    for (const auto& node : mesh.nodes)
+        largest = std::max(largest, node.place.cwiseAbs().maxCoeff());
+    // Places that are round numbers do not stand where rounding turns.
+    constexpr double aside = 0.381966;
+    std::uint64_t key = 14695981039346656037u; // Fowler, Noll and Vo's hash, 1991
+    for (const auto& node : mesh.nodes)
+        for (const double along : node.place)
+            key = (key ^ static_cast<std::uint64_t>(std::llround(1e6 * along / largest + aside))) * 1099511628211u;
+    return key;
 }
 
 Result<std::shared_ptr<const Solution>> modesFor(const Model& model, const std::optional<ModesAnswer>& own,
@@ -54,6 +76,7 @@ Result<std::shared_ptr<const Solution>> solutionOf(const Model& model, Result<Mo
     if (solution->shapes.rows() != solution->system->size() ||
         solution->shapes.cols() != static_cast<Eigen::Index>(solution->modes.size()))
         throw ArchiveError("the answer is of another model");
+    if (placesKey(solution->mesh) != answer->places) throw ArchiveError("the answer is of another mesh");
     return std::shared_ptr<const Solution>(std::move(solution));
 }
 

@@ -6,29 +6,38 @@ namespace undisona {
 
 struct ModesOrder {
     std::optional<MeshPlan> beside{}; ///< of a model like it (SolveOptions::beside)
+    /// Path of a results file: modes that it keeps of the model are the answer, and nothing is solved; no findings, and
+    /// no answer, where it keeps none.
+    std::string results{};
 };
 inline auto fields(ModesOrder& of)
 {
-    return named("beside", of.beside);
+    return named("beside results", of.beside, of.results);
 }
 
 /// Natural frequencies and mode shapes: a solution without what follows from its model at no cost (structure, mesh,
 /// motions).
 struct ModesAnswer {
     MeshPlan plan;
+    std::uint64_t places = 0; ///< placesKey of the mesh
     Solution found;
 };
 inline auto fields(ModesAnswer& of)
 {
     Solution& s = of.found;
-    return named("plan shapes modes pieceErrors shift allModes ritz residual participation energies count record "
-                 "handChecks findings timings peakMemoryMb stopped",
-                 of.plan, s.shapes, s.modes, s.pieceErrors, s.shift, s.allModes, s.ritz, s.residual, s.participation,
-                 s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
+    return named(
+        "plan places shapes modes pieceErrors shift allModes ritz residual participation energies count record "
+        "handChecks findings timings peakMemoryMb stopped",
+        of.plan, of.places, s.shapes, s.modes, s.pieceErrors, s.shift, s.allModes, s.ritz, s.residual, s.participation,
+        s.energies, s.count, s.record, s.handChecks, s.findings, s.timings, s.peakMemoryMb, s.stopped);
 }
 
 using ModesStudy = StudyOf<ModesOrder, ModesAnswer>;
 const ModesStudy& modesStudy();
+
+/// A fingerprint of where the nodes are, to a millionth of the largest distance: the same plan makes the same mesh, or
+/// shapes are not those of its nodes.
+std::uint64_t placesKey(const FrameMesh&);
 
 /// A solution as an answer.
 ModesAnswer answerOf(const Solution&);
