@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QLabel>
+#include <QListWidget>
 #include <QLineEdit>
 
 using namespace undisona;
@@ -96,6 +97,49 @@ TEST(Ledger, DeleteSaysHowToUndoAndKeysWalk)
     driver.press("z", {"Control_L"});
     EXPECT_TRUE(driver.session().model().find("head"));
     EXPECT_FALSE(driver.item("finding gearbox"));
+}
+
+TEST(Ledger, TheChooserShowsSentencesInFamiliesAndThoseUsedLatelyFirst)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    const auto open = [&](const char* digit) {
+        driver.press(digit, {"Control_L"});
+        driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
+        driver.calm();
+        return QApplication::activeModalWidget()->findChild<QListWidget*>("chooserList");
+    };
+    const auto linesOf = [](const QListWidget* list) {
+        QStringList lines;
+        for (int row = 0; row < list->count(); ++row)
+            lines << (list->item(row)->flags() & Qt::ItemIsSelectable ? "" : "# ") + list->item(row)->text();
+        return lines;
+    };
+    auto* list = open("4");
+    const QStringList before = linesOf(list);
+    EXPECT_EQ(before.value(0), "# Supports");
+    EXPECT_TRUE(list->currentRow() == 1) << "the first that can be said";
+    EXPECT_TRUE(list->item(1)->data(Qt::AccessibleDescriptionRole).toString().startsWith("Hold "))
+        << "as it reads, with example words";
+    driver.press("Down");
+    driver.press("Return"); // springs to ground
+    driver.until([] { return !QApplication::activeModalWidget(); }, "the choice");
+    driver.press("Escape");
+    list = open("4");
+    const QStringList after = linesOf(list);
+    EXPECT_EQ(after.value(0), "# Lately used");
+    EXPECT_EQ(after.value(1), before.value(2));
+    EXPECT_EQ(after.value(2), "# Supports");
+    driver.press("Down");
+    EXPECT_EQ(list->currentRow(), 3) << "keys go over headings";
+    for (const char* word : {"clamp", "weld", "bolt", "bearing", "rubber", "spring", "equipment", "insulation"}) {
+        driver.press("a", {"Control_L"});
+        driver.type(word);
+        driver.calm();
+        ASSERT_GT(list->count(), 0) << word;
+        EXPECT_TRUE(list->item(0)->flags() & Qt::ItemIsSelectable) << "no headings among what is found";
+    }
+    driver.press("Escape");
 }
 
 TEST(Ledger, LookingForAForceIsAnswered)

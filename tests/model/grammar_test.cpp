@@ -1,4 +1,5 @@
 #include "core/model/rename.hpp"
+#include "core/model/kind_families.hpp"
 #include "tests/said_model.hpp"
 
 using namespace undisona;
@@ -73,4 +74,23 @@ TEST(Model, RenamingAPatternIsCarriedIntoWhatNamesIt)
     const Model changed = renamed(said.model(), "Mast", "Tower");
     EXPECT_EQ(changed.group(Group::supports)[0]->text("where"), "4 feet of Tower, Tower.3.1, Masts");
     EXPECT_EQ(changed.group(Group::addedMass)[0]->text("where"), "legs of Tower");
+}
+
+TEST(Grammar, EveryKindIsInOneFamilyOfItsGroup)
+{
+    std::map<std::string_view, int> times;
+    for (const auto& family : kindFamilies()) {
+        const auto* first = kindNamed(family.keys.front());
+        ASSERT_TRUE(first) << family.title;
+        for (const auto key : family.keys) {
+            const auto* kind = kindNamed(key);
+            ASSERT_TRUE(kind) << key;
+            EXPECT_EQ(kind->group, first->group) << key;
+            ++times[key];
+        }
+    }
+    for (const auto& kind : sentenceKinds()) {
+        EXPECT_EQ(times[kind.key], 1) << kind.key;
+        EXPECT_NO_THROW(familyOf(kind));
+    }
 }

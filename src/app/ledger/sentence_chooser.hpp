@@ -6,7 +6,8 @@
 
 namespace undisona {
 
-/// "What do you want to say?": the kinds of sentence, found by any word of theirs.
+/// "What do you want to say?": the kinds of sentence, each with a drawing and as it reads with example words; in families
+/// of what they do, those used lately first; found by any word of theirs, or by what the trade also calls them.
 class SentenceChooser : public SearchDialog {
     Q_OBJECT
 public:
@@ -19,6 +20,8 @@ public:
 private:
     void fill() override;
     void choose() override;
+    void addHeading(const QString&);
+    void addKind(const SentenceKind&);
 
     Group group_;
     QLabel* help_;

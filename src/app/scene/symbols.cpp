@@ -22,10 +22,10 @@ public:
         return static_cast<std::int64_t>(symbol_.place.size()) / 3 - 1;
     }
 
-    /// A wedge whose tip is at the point and whose back lies against the direction.
-    void wedge(const Eigen::Vector3d& along, double size)
+    /// A wedge whose tip is at the point and whose back, along `side`, lies against the direction.
+    void wedge(const Eigen::Vector3d& along, const Eigen::Vector3d& side, double size)
     {
-        const Eigen::Vector3d side = along.unitOrthogonal(), other = along.cross(side);
+        const Eigen::Vector3d other = along.cross(side);
         const auto tip = vertex(Eigen::Vector3d::Zero());
         std::int64_t back[4];
         for (int corner = 0; corner < 4; ++corner) {
@@ -36,6 +36,34 @@ public:
             triangle(tip, back[corner], back[(corner + 1) % 4]);
         triangle(back[0], back[2], back[1]);
         triangle(back[0], back[3], back[2]);
+    }
+
+    /// A block under the point, seen along the direction.
+    void block(const Eigen::Vector3d& along, const Eigen::Vector3d& side, double size)
+    {
+        const Eigen::Vector3d other = along.cross(side);
+        std::array<std::int64_t, 8> corners{};
+        for (std::size_t corner = 0; corner < 8; ++corner) {
+            const double s = corner % 4 == 0 || corner % 4 == 3 ? 1.0 : -1.0, o = corner % 4 < 2 ? 1.0 : -1.0;
+            corners[corner] = vertex((corner < 4 ? 0.0 : -0.8 * size) * along + 0.42 * size * (s * side + o * other));
+        }
+        const auto four = [&](std::size_t a, std::size_t b, std::size_t c, std::size_t d) {
+            triangle(corners[a], corners[b], corners[c]);
+            triangle(corners[a], corners[c], corners[d]);
+        };
+        four(0, 1, 2, 3);
+        four(7, 6, 5, 4);
+        for (std::size_t at = 0; at < 4; ++at)
+            four(at, at + 4, (at + 1) % 4 + 4, (at + 1) % 4);
+    }
+
+    /// Two lines beside each other along which something rolls.
+    void rails(const Eigen::Vector3d& middle, const Eigen::Vector3d& along, const Eigen::Vector3d& beside, double size)
+    {
+        for (const double apart : {-0.2, 0.2}) {
+            const Eigen::Vector3d centre = middle + apart * size * beside;
+            line(vertex(centre - 0.8 * size * along), vertex(centre + 0.8 * size * along));
+        }
     }
 
     void arc(const Eigen::Vector3d& axis, double size)
@@ -199,6 +227,50 @@ void addJoint(const Structure& structure, const FrameMesh& mesh, const SurfaceJo
     }
 }
 
+/// One support at a node: a block where nothing moves, a wedge where it may turn, on rails along what is free, on
+/// springs along what is elastic; alone, what is held of turns as arcs. What is free or elastic has its direction's
+/// colour.
+void addHold(const Hold& hold, int node, const Eigen::Matrix3d& axes, double size, const Theme& theme,
+             std::vector<Symbol>& symbols)
+{
+    std::vector<int> rigid, elastic, loose, turns;
+    for (std::size_t at = 0; at < 3; ++at)
+        (hold.rigid[at] ? rigid : hold.elastic[at] != 0.0 ? elastic : loose).push_back(static_cast<int>(at));
+    for (std::size_t at = 3; at < 6; ++at)
+        if (hold.rigid[at] || hold.elastic[at] != 0.0) turns.push_back(static_cast<int>(at) - 3);
+    const bool whole = rigid.size() == 3 && hold.rigid[3] && hold.rigid[4] && hold.rigid[5];
+    // It stands below the point, or behind it where that is the one direction that is held.
+    int stands = rigid.size() == 1 && elastic.empty() ? rigid[0] : 2;
+    if (rigid.size() != 1 || !elastic.empty())
+        for (int at = 0; at < 3; ++at)
+            if (std::abs(axes(2, at)) > std::abs(axes(2, stands)) + 1e-6) stands = at;
+    const Eigen::Vector3d up = axes.col(stands), side = axes.col((stands + 1) % 3);
+    const auto begun = [&](const QColor& colour) -> Symbol& {
+        symbols.push_back({node, {}, {}, {}, colour, hold.sentence});
+        return symbols.back();
+    };
+    const QColor body = rigid.size() == 1 ? theme.axis[rigid[0]] : theme.dark ? QColor("#9AA4AB") : QColor("#59636A");
+    if (whole)
+        SymbolBuilder(begun(body)).block(up, side, size);
+    else if (!rigid.empty())
+        SymbolBuilder(begun(body)).wedge(up, side, 0.9 * size);
+    const Eigen::Vector3d base = rigid.empty() ? Eigen::Vector3d(0, 0, 0) : Eigen::Vector3d(-0.9 * size * up);
+    for (const int at : elastic) {
+        const Eigen::Vector3d along = axes.col(at);
+        const Eigen::Vector3d from = at == stands || rigid.empty() ? base : Eigen::Vector3d(0.6 * base);
+        SymbolBuilder(begun(theme.axis[at])).zigzag(from - 1.1 * size * along, from, 0.8 * size);
+    }
+    for (const int at : loose)
+        if (!rigid.empty() && at != stands) {
+            const Eigen::Vector3d along = axes.col(at);
+            SymbolBuilder(begun(theme.axis[at]))
+                .rails(base - 0.08 * size * up, along, up.cross(along).normalized(), size);
+        }
+    if (!whole)
+        for (const int at : turns)
+            SymbolBuilder(begun(theme.axis[at])).arc(axes.col(at), 0.8 * size);
+}
+
 } // namespace
 
 double massRadius(double mass, double heaviest, double size)
@@ -211,35 +283,12 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
     const Theme& theme = Theme::now();
     std::vector<Symbol> symbols;
     for (const auto& hold : structure.holds)
-        for (int direction = 0; direction < 6; ++direction) {
-            const auto at = static_cast<std::size_t>(direction);
-            if (!hold.rigid[at] && hold.elastic[at] == 0.0) continue;
-            if (hold.on != Target::point) { // half as large
-                for (const int node : someNodesOf(mesh, hold.on, hold.at, 2.5 * size)) {
-                    Symbol symbol{node, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
-                    SymbolBuilder builder(symbol);
-                    const Eigen::Vector3d way =
-                        axesAt(structure, mesh, hold, node).value_or(hold.axes).col(direction % 3);
-                    if (direction >= 3)
-                        builder.arc(way, size / 2.0);
-                    else
-                        builder.wedge(way, size / 2.0);
-                    symbols.push_back(std::move(symbol));
-                }
-                continue;
-            }
-            Symbol symbol{hold.at, {}, {}, {}, theme.axis[direction % 3], hold.sentence};
-            SymbolBuilder builder(symbol);
-            // Sideways wedges press from outside, the upright one from below.
-            const Eigen::Vector3d axis = hold.axes.col(direction % 3);
-            if (direction >= 3)
-                builder.arc(axis, size);
-            else if (hold.rigid[at])
-                builder.wedge(axis, size);
-            else
-                builder.zigzag(-1.6 * size * axis, Eigen::Vector3d::Zero(), size);
-            symbols.push_back(std::move(symbol));
-        }
+        if (hold.on == Target::point)
+            addHold(hold, hold.at, hold.axes, size, theme, symbols);
+        else // a strip of them, half as large
+            for (const int node : someNodesOf(mesh, hold.on, hold.at, 2.5 * size))
+                addHold(hold, node, axesAt(structure, mesh, hold, node).value_or(hold.axes), size / 2.0, theme,
+                        symbols);
     double heaviest = 0.0;
     for (const auto& mass : structure.pointMasses)
         heaviest = std::max(heaviest, mass.mass);

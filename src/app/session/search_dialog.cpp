@@ -24,7 +24,10 @@ bool SearchDialog::eventFilter(QObject* watched, QEvent* event)
     if (event->type() != QEvent::KeyPress) return QDialog::eventFilter(watched, event);
     const int key = static_cast<QKeyEvent*>(event)->key();
     if (key == Qt::Key_Down || key == Qt::Key_Up) {
-        const int row = list_->currentRow() + (key == Qt::Key_Down ? 1 : -1);
+        const int by = key == Qt::Key_Down ? 1 : -1;
+        int row = list_->currentRow() + by;
+        while (row >= 0 && row < list_->count() && !(list_->item(row)->flags() & Qt::ItemIsSelectable))
+            row += by; // over headings
         if (row >= 0 && row < list_->count()) list_->setCurrentRow(row);
         return true;
     }
