@@ -5,6 +5,7 @@
 #include "cli/remedies.hpp"
 #include "cli/stresses.hpp"
 #include "cli/stated_options.hpp"
+#include "core/assess/before_run.hpp"
 #include "core/assess/model_checks.hpp"
 #include "core/base/archive.hpp"
 #include "core/base/memory.hpp"
@@ -174,6 +175,12 @@ int runEstimate(const std::string& path, const std::string& take)
     if (!built.structure.solids.empty())
         std::cout << fmt::format("bodies of tetrahedra may take up to {:g} times as many, where thin parts want them\n",
                                  mostTimesForDetail);
+    for (const auto& told :
+         toldBeforeRun(loaded->model, built.structure, massSummary(built.structure), loaded->units)) {
+        std::cout << "\n" << told.heading << "\n";
+        for (const auto& line : told.lines)
+            std::cout << "  " << line << "\n";
+    }
     report(estimate->refused);
     return estimate->refused.empty() ? good : modelError;
 }

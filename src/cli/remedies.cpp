@@ -69,7 +69,8 @@ int keepTake(const RemedyOptions& options, const LoadedModel& loaded, const Reme
 {
     if (options.choose > static_cast<int>(remedy.proposals.size()))
         return refuse(fmt::format("there is no proposal {}: there are {}", options.choose, remedy.proposals.size()));
-    const Cure& change = remedy.proposals[static_cast<std::size_t>(options.choose - 1)].change;
+    const Proposal& proposal = remedy.proposals[static_cast<std::size_t>(options.choose - 1)];
+    const Cure& change = proposal.change;
     const auto changed = stated(loaded.model, change.statements);
     if (!changed) {
         report(changed.findings());
@@ -80,6 +81,7 @@ int keepTake(const RemedyOptions& options, const LoadedModel& loaded, const Reme
     for (const auto& take : document.takes)
         if (take.model == loaded.model) from = take.id;
     undisona::keepTake(document, change.words, *changed, from);
+    document.takes.back().note = proposal.promise();
     const auto problem = writeDocumentFile(document, options.to, {.inputs = loaded.inputs});
     if (problem) report({*problem});
     return problem ? wrongUsage : good;

@@ -20,6 +20,7 @@
 #include <QLabel>
 #include <QRegularExpression>
 #include <QScreen>
+#include <QTabBar>
 #include <QTableWidget>
 #include <QTest>
 
@@ -219,9 +220,12 @@ private:
     void others()
     {
         driver_.window().setDark(true);
-        driver_.window().readings().showPage("clashes");
+        driver_.window().readings().showPage("compare");
+        driver_.window().findChild<QTabBar*>("compareParts")->setCurrentIndex(1);
         driver_.click("note 5 of now");
+        driver_.window().scene().paint(Colouring::section);
         picture("dark");
+        driver_.window().scene().paint(Colouring::size);
         driver_.session().start({}, {}); // what was played is not to be saved
         driver_.openExample("hoist-gantry");
         driver_.window().setDark(false);

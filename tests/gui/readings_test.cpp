@@ -17,6 +17,7 @@
 #include <QPrintDialog>
 #include <QPushButton>
 #include <QRegularExpression>
+#include <QScrollBar>
 #include <QTableWidget>
 #include <QTemporaryDir>
 #include <QTextDocument>
@@ -39,6 +40,33 @@ TEST(Readings, SelectingARowSelectsTheNote)
     const QStringList lines = QApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts);
     ASSERT_GE(lines.size(), table->rowCount());
     EXPECT_TRUE(lines[lines.size() - table->rowCount()].startsWith("1\t")) << lines[0].toStdString();
+}
+
+TEST(Readings, WhatHasNoRoomIsFoldedIntoTheRowsAndComesBackWithRoom)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    driver.window().readings().showPage("modes");
+    driver.calm();
+    auto* table = driver.window().findChild<QTableWidget*>("modesTable");
+    EXPECT_FALSE(table->horizontalScrollBar()->isVisible()) << "nothing has to be scrolled to";
+    EXPECT_FALSE(table->isColumnHidden(5)) << "what takes part along Z is seen";
+    const int last = table->columnCount() - 1;
+    ASSERT_TRUE(table->isColumnHidden(last));
+    int seen = 0;
+    while (!table->isColumnHidden(seen + 1))
+        ++seen;
+    EXPECT_TRUE(table->horizontalHeaderItem(seen)->text().endsWith(QString("+%1").arg(last - seen)));
+    const QString tip = table->item(3, 1)->toolTip(), hidden = table->item(3, last)->text();
+    EXPECT_TRUE(tip.contains("residual: " + hidden)) << tip.toStdString();
+    EXPECT_TRUE(table->item(3, 2)->toolTip().startsWith("second bending in y"));
+    driver.press("F7"); // the readings take the scene's room
+    driver.calm();
+    EXPECT_FALSE(table->isColumnHidden(last));
+    EXPECT_FALSE(table->item(3, 1)->toolTip().contains("residual: "));
+    driver.press("F7");
+    driver.calm();
+    EXPECT_TRUE(table->isColumnHidden(last));
 }
 
 TEST(Readings, MassPageSaysWhereEachDirectionPassesItsTarget)

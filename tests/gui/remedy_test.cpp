@@ -45,6 +45,8 @@ TEST(Remedy, TheMastsClashIsClearedByTheListAlone)
     const auto takes = driver.session().document().takes.size();
     driver.click("Solve it as a take");
     driver.until([&] { return driver.session().document().takes.size() == takes + 1; }, "the take");
+    EXPECT_TRUE(
+        QString::fromStdString(driver.session().document().takes.back().note).startsWith("promised: mode 4 from 15.1"));
     driver.until(
         [&] {
             const Stave& stave = driver.session().staves()[1];

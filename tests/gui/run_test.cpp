@@ -159,6 +159,22 @@ TEST(Run, TheEnginesDeathIsAFindingAndLosesNothing)
     EXPECT_NE(driver.session().engineProcessId(), process);
 }
 
+TEST(Run, WhatItWillDoStandsOnAPageFromWhichItIsMade)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    const auto before = driver.session().live().solution;
+    driver.press("F5", {"Control_L", "Shift_L"});
+    driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the page");
+    const QString words = QApplication::activeModalWidget()->findChild<QLabel*>("beforeWords")->text();
+    for (const char* told : {"106 members", "What is assumed", "What nobody asks for, and will not be there"})
+        EXPECT_TRUE(words.contains(told)) << told;
+    driver.press("Return");
+    driver.until([&] { return driver.session().live().solution && driver.session().live().solution != before; },
+                 "a run of its own");
+    EXPECT_FALSE(QApplication::activeModalWidget());
+}
+
 TEST(Run, TheEngineEndedAtAnyMomentIsSaidEachTimeAndLosesNothing)
 {
     // A body that is joined, filled with tetrahedra, and solved: moments of all of these are met.

@@ -10,6 +10,8 @@
 #include "tests/said_model.hpp"
 
 #include <QLabel>
+#include <QTableWidget>
+#include <QTabBar>
 #include <QLineEdit>
 #include <QListWidget>
 
@@ -413,6 +415,49 @@ TEST(Scene, PartsAreColouredByTheirKindsWithAKeyThatCountsAndShowsThem)
     driver.window().scene().paint(Colouring::thickness); // members have none
     driver.calm();
     EXPECT_TRUE(key->isVisible() && key->paintedItems().empty());
+}
+
+TEST(Scene, ValuesOfPlacesStayInViewAndInATable)
+{
+    WindowDriver driver;
+    driver.openExample("radar-mast");
+    Session& session = driver.session();
+    auto& canvas = driver.window().scene().canvas();
+    canvas.play(false);
+    canvas.setPhase(0.0);
+    session.showMode(0, 4);
+    driver.calm();
+    const auto& solution = *session.live().solution;
+    const int point = solution.structure->frame.pointNamed("Mast.8.1");
+    ASSERT_GE(point, 0);
+    const Eigen::Vector3d pixel = canvas.pixelOf(point);
+    driver.moveTo(canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))));
+    driver.press("v", {"Control_L", "Alt_L"});
+    ASSERT_EQ(session.valuePlaces().size(), 1u);
+    driver.window().readings().showPage("energy");
+    driver.window().findChild<QTabBar*>("energyParts")->setCurrentIndex(2);
+    driver.calm();
+    auto* table = driver.window().findChild<QTableWidget*>("valuesTable");
+    ASSERT_TRUE(table && table->isVisible());
+    ASSERT_EQ(table->rowCount(), 1);
+    const auto wanted = [&](int mode) {
+        double most = 0.0;
+        for (std::size_t node = 0; node < solution.mesh.nodes.size(); ++node)
+            most = std::max(most, solution.motion(static_cast<int>(node), std::size_t(mode - 1)).head<3>().norm());
+        const int node = session.modeValues()[0].node;
+        return QString::number(solution.motion(node, std::size_t(mode - 1)).head<3>().norm() / most, 'f', 3);
+    };
+    EXPECT_LT((solution.mesh.nodes[std::size_t(session.modeValues()[0].node)].place -
+               solution.structure->frame.points[std::size_t(point)].place)
+                  .norm(),
+              0.3);
+    EXPECT_EQ(table->item(0, 1)->text(), wanted(4));
+    session.stepMode(1);
+    driver.calm();
+    EXPECT_EQ(table->item(0, 1)->text(), wanted(5)) << "it follows the mode";
+    driver.click(table->viewport()->mapToGlobal(table->visualItemRect(table->item(0, 0)).center()));
+    driver.click("Let it go");
+    EXPECT_TRUE(session.valuePlaces().empty());
 }
 
 TEST(Scene, VeryManyTrianglesAreThinnedWhileTheyMoveAndWholeWhenStill)

@@ -199,6 +199,17 @@ TEST_F(ResultsFile, ShapesOfAnotherMeshAreRefused)
     ModesAnswer answer = answerOf(*said.solved());
     answer.places ^= 1;
     EXPECT_THROW(solutionOf(said.model(), Result<ModesAnswer>(answer)), ArchiveError);
+    answer.places ^= 1;
+    EXPECT_NO_THROW(solutionOf(said.model(), Result<ModesAnswer>(answer)));
+    ModesAnswer uneven = answer;
+    uneven.found.participation.factor.conservativeResize(3, 6);
+    EXPECT_THROW(solutionOf(said.model(), Result<ModesAnswer>(uneven)), ArchiveError);
+    uneven = answer;
+    uneven.found.modes[2].number = 900;
+    EXPECT_THROW(solutionOf(said.model(), Result<ModesAnswer>(uneven)), ArchiveError);
+    uneven = answer;
+    uneven.found.energies.rows[0].owner = 77;
+    EXPECT_THROW(solutionOf(said.model(), Result<ModesAnswer>(uneven)), ArchiveError);
 }
 
 TEST_F(ResultsFile, EndedAtAnyMomentLeavesAWholeOne)

@@ -131,8 +131,10 @@ TEST(FormerSentences, ExamplesOfTheFirstFormatSayTheSameNow)
     std::size_t files = 0;
     for (const auto& entry : std::filesystem::directory_iterator(TEST_MODELS "/format-1")) {
         const auto former = readDocumentFile(entry.path().string());
-        const auto now = readDocumentFile(EXAMPLES "/" + entry.path().filename().string());
+        auto now = readDocumentFile(EXAMPLES "/" + entry.path().filename().string());
         ASSERT_TRUE(former && now) << entry.path();
+        for (auto& take : now->takes) // of which the first format noted nothing
+            take.kept = take.note = {};
         EXPECT_EQ(withPathsFrom(*former, TEST_MODELS "/format-1"), withPathsFrom(*now, EXAMPLES)) << entry.path();
         // Written anew it is of the second format, and reads as the same.
         const std::string text = writeDocument(*former);

@@ -17,6 +17,7 @@ BookView::BookView(Session& session, QWidget* parent) : QWidget(parent), session
             [this] { emit sentenceWanted(session_.addSentence(*kindNamed("weighed"))); });
     table_ = new ReadingTable(this);
     table_->setObjectName("bookTable");
+    table_->foldLastColumns();
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     const auto show = [this](int key) {
         const std::string& sentence = sentences_[static_cast<std::size_t>(key)];

@@ -26,6 +26,7 @@ ClashesPage::ClashesPage(Session& session, QWidget* parent) : Page(session, pare
     table_->setObjectName("clashTable");
     table_->setHeads(
         {tr("source"), "×", tr("Hz"), tr("mode"), tr("apart"), tr("verdict"), tr("critical rpm"), tr("strength")});
+    table_->foldLastColumns();
     head_ = new PageLabel({12, 8, 8, 0}, this);
     head_->setFont(textFont(0.0, true));
     head_->setWordWrap(true);

@@ -1,5 +1,6 @@
 #include "app/readings/energy_page.hpp"
 #include "app/readings/stress_view.hpp"
+#include "app/readings/values_view.hpp"
 #include "core/modal/energy.hpp"
 
 namespace undisona {
@@ -35,10 +36,14 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : PartedPage(session, 
     table_->setObjectName("energyTable");
     table_->setHeads({tr("part"), tr("strain"), tr("kinetic"), tr("stiffer"), tr("heavier"), tr("bending"), tr("axial"),
                       tr("twist")});
+    table_->foldLastColumns();
+    table_->cutShort(0, 110);
     table_->setTextElideMode(Qt::ElideMiddle); // of "Floats.2.Box.bottom" both ends tell
     stress_ = new StressView(session, this);
+    values_ = new ValuesView(session, this);
     connect(stress_, &StressView::paintWanted, this, &EnergyPage::stressWanted);
-    makeParts("energyParts", {{tr("Energy"), stacked({{words_, 0}, {table_, 1}})}, {tr("Stress"), stress_}});
+    makeParts("energyParts",
+              {{tr("Energy"), stacked({{words_, 0}, {table_, 1}})}, {tr("Stress"), stress_}, {tr("Values"), values_}});
     connect(table_, &ReadingTable::keyActivated, this, [this](int key) {
         if (key < 0 || static_cast<std::size_t>(key) >= rows_.size()) return;
         const auto& row = rows_[static_cast<std::size_t>(key)];
@@ -50,6 +55,7 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : PartedPage(session, 
 void EnergyPage::fillPart(int part)
 {
     if (part == 1) stress_->fill();
+    if (part == 2) values_->fill();
 }
 
 void EnergyPage::select()

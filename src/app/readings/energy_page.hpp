@@ -4,6 +4,7 @@
 namespace undisona {
 
 class StressView;
+class ValuesView;
 
 /// What the energy of the shown mode sits in, and what the mode strains; a row paints the Scene.
 class EnergyPage : public PartedPage {
@@ -20,6 +21,7 @@ private:
     void fillPart(int part) override;
     void select() override;
     StressView* stress_;
+    ValuesView* values_;
     QLabel* words_;
     ReadingTable* table_;
     std::vector<EnergyRow> rows_;

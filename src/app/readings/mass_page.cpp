@@ -20,6 +20,7 @@ MassPage::MassPage(Session& session, QWidget* parent) : PartedPage(session, pare
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("massTable");
     table_->setHeads({tr("mode"), tr("Hz"), "X", "Y", "Z", tr("about x"), tr("y"), tr("z"), tr("shape")});
+    table_->foldLastColumns();
     remark_ = new PageLabel({12, 4, 8, 8}, this);
     remark_->setWordWrap(true);
     book_ = new BookView(session_, this);

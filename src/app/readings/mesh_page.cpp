@@ -70,6 +70,7 @@ MeshPage::MeshPage(Session& session, QWidget* parent) : PartedPage(session, pare
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     table_->setObjectName("meshTable");
     table_->setHeads({tr("worst of"), tr("shape"), tr("angles °"), tr("sides 1 :"), tr("warp %")});
+    table_->foldLastColumns();
     settling_ = new SettlingView(session_, this);
     layout()->addWidget(words_);
     makeParts("meshParts",

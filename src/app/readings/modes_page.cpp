@@ -39,6 +39,8 @@ ModesPage::ModesPage(Session& session, QWidget* parent) : Page(session, parent)
     table_->setAccessibleName(tr("modes"));
     table_->setHeads({tr("mode"), tr("Hz"), tr("shape"), "X", "Y", "Z", tr("mesh"), tr("period"), tr("rad/s"),
                       tr("accepted"), tr("residual")});
+    table_->foldLastColumns();
+    table_->cutShort(2, 130); // the name, which stands below in full
     proof_ = new PageLabel({12, 2, 8, 8}, this);
     proof_->setWordWrap(true);
     fold_ = new QCheckBox(this);

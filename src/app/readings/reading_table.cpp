@@ -17,7 +17,7 @@ namespace undisona {
 
 namespace {
 
-constexpr int keyRole = Qt::UserRole, sortRole = Qt::UserRole + 1;
+constexpr int keyRole = Qt::UserRole, sortRole = Qt::UserRole + 1, tipRole = Qt::UserRole + 2;
 
 class SortedItem : public QTableWidgetItem {
 public:
@@ -67,6 +67,70 @@ void ReadingTable::setHeads(const QStringList& heads)
 {
     setColumnCount(static_cast<int>(heads.size()));
     setHorizontalHeaderLabels(heads);
+    heads_ = heads;
+}
+
+void ReadingTable::foldLastColumns()
+{
+    folds_ = true;
+}
+
+void ReadingTable::cutShort(int column, int least)
+{
+    cut_ = column;
+    cutTo_ = least;
+}
+
+void ReadingTable::resizeEvent(QResizeEvent* event)
+{
+    QTableWidget::resizeEvent(event);
+    fold();
+}
+
+void ReadingTable::fold()
+{
+    if (!folds_ || natural_.size() != static_cast<std::size_t>(columnCount()) || columnCount() == 0) return;
+    constexpr int least = 3; // columns that are seen in any case
+    const auto mark = [](int count) { return count > 0 ? QString("  +%1").arg(count) : QString(); };
+    const auto leastOf = [this](int column) {
+        const int natural = natural_[static_cast<std::size_t>(column)];
+        return column == cut_ ? std::min(natural, cutTo_) : natural;
+    };
+    int room = viewport()->width(), seen = 0;
+    for (; seen < columnCount(); ++seen) {
+        const int after = columnCount() - seen - 1;
+        if (seen >= least && leastOf(seen) + fontMetrics().horizontalAdvance(mark(after)) > room) break;
+        room -= leastOf(seen);
+    }
+    const int folded = columnCount() - seen;
+    for (int column = 0; column < columnCount(); ++column) {
+        setColumnHidden(column, column >= seen);
+        const bool last = column + 1 == seen;
+        const int natural = natural_[static_cast<std::size_t>(column)],
+                  marked = fontMetrics().horizontalAdvance(mark(folded));
+        const int own = column == cut_
+                            ? std::clamp(leastOf(column) + room - (folded > 0 ? marked : 0), leastOf(column), natural)
+                            : natural;
+        setColumnWidth(column, own + (last ? marked : 0));
+        auto* head = horizontalHeaderItem(column);
+        head->setText(heads_.value(column) + (last ? mark(folded) : QString()));
+        head->setToolTip(
+            last && folded > 0
+                ? tr("%1 more with more room (F7): %2").arg(folded).arg(QStringList(heads_.mid(seen)).join(", "))
+                : QString());
+    }
+    for (int row = 0; row < rowCount(); ++row) {
+        QStringList rest;
+        for (int column = seen; column < columnCount(); ++column)
+            if (const auto* cell = item(row, column); cell && !cell->text().isEmpty())
+                rest << heads_.value(column) + ": " + cell->text();
+        for (int column = 0; column < seen; ++column)
+            if (auto* cell = item(row, column)) {
+                QString own = cell->data(tipRole).toString();
+                if (own.isEmpty() && column == cut_) own = cell->text(); // in full
+                cell->setToolTip(own + (own.isEmpty() || rest.isEmpty() ? "" : "\n") + rest.join("\n"));
+            }
+    }
 }
 
 void ReadingTable::fitRows()
@@ -90,6 +154,9 @@ void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std
 {
     filling_ = true;
     const int keptKey = currentRow() >= 0 ? keyOfRow(currentRow()) : -1;
+    if (folds_)
+        for (int column = 0; column < columnCount(); ++column)
+            setColumnHidden(column, false); // so that its width is found anew
     setRowCount(static_cast<int>(rows.size()));
     for (std::size_t row = 0; row < rows.size(); ++row)
         for (std::size_t column = 0; column < rows[row].size(); ++column) {
@@ -100,7 +167,10 @@ void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std
             if (cell.colour.isValid()) item->setForeground(cell.colour);
             if (cell.bold) item->setFont(textFont(0.0, true));
             item->setTextAlignment((cell.numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-            if (!cell.tip.isEmpty()) item->setToolTip(cell.tip);
+            if (!cell.tip.isEmpty()) {
+                item->setToolTip(cell.tip);
+                item->setData(tipRole, cell.tip);
+            }
             setItem(static_cast<int>(row), static_cast<int>(column), item);
             if (auto* head = horizontalHeaderItem(static_cast<int>(column)))
                 head->setTextAlignment((cell.numeric ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
@@ -108,6 +178,10 @@ void ReadingTable::setRows(const std::vector<std::vector<Cell>>& rows, const std
     resizeColumnsToContents();
     for (int column = 0; column < columnCount(); ++column)
         setColumnWidth(column, std::min(columnWidth(column) - 2, 260));
+    natural_.clear();
+    for (int column = 0; column < columnCount(); ++column)
+        natural_.push_back(columnWidth(column));
+    fold();
     selectKey(keptKey);
     filling_ = false;
 }

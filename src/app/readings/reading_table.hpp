@@ -21,6 +21,11 @@ public:
     };
     static Cell number(double value, int digits, const QColor& colour = {}); ///< rounded to so many digits
     void setHeads(const QStringList& heads);
+    /// The last columns, which are of the least use, are left out where there is no room; what they say of a row stands
+    /// in its tooltip, and how many there are in the head of the last one that is seen.
+    void foldLastColumns();
+    /// A column whose words may be cut short, to so many pixels, before others are left out.
+    void cutShort(int column, int least);
     /// Rows as high as their wrapped words need, with room for the frame of a chosen one.
     void fitRows();
     /// Replaces all rows; `keys` name the rows for selection.
@@ -41,10 +46,15 @@ signals:
 
 protected:
     void keyPressEvent(QKeyEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;
 
 private:
-    bool filling_ = false, descending_ = false;
+    void fold();
+    bool filling_ = false, descending_ = false, folds_ = false;
+    QStringList heads_;
+    std::vector<int> natural_; ///< widths of the columns
+    int cut_ = -1, cutTo_ = 0; ///< the column that may be cut short
     int sortedBy_ = -1;
     QString title_, words_;
 };

@@ -52,6 +52,7 @@ StressView::StressView(Session& session, QWidget* parent) : QWidget(parent), ses
     run_->setObjectName("stressRun");
     table_ = new ReadingTable(this);
     table_->setObjectName("stressTable");
+    table_->foldLastColumns();
     table_->setAccessibleName(tr("stresses by part"));
     table_->setTextElideMode(Qt::ElideMiddle);
     connect(table_, &ReadingTable::told, &session_, &Session::told);

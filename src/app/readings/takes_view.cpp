@@ -33,6 +33,7 @@ TakesView::TakesView(Session& session, QWidget* parent) : QWidget(parent), sessi
     above_ = richLabel("takesWords", this);
     table_ = new ReadingTable(this);
     table_->setObjectName("takesTable");
+    table_->foldLastColumns();
     table_->setAccessibleName(tr("takes"));
     table_->setSortingEnabled(false); // their order says which came from which
     table_->setHeads({tr("take"), tr("kept"), tr("lowest Hz"), tr("clash"), tr("mass"), tr("note")});

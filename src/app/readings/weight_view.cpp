@@ -38,6 +38,7 @@ WeightView::WeightView(Session& session, QWidget* parent) : QWidget(parent), ses
     connect(stiffAt_, &QLineEdit::returnPressed, this, [this] { askStiffness(stiffAt_->text()); });
     table_ = new ReadingTable(this);
     table_->setObjectName("weightTable");
+    table_->foldLastColumns();
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     connect(table_, &ReadingTable::keyActivated, this,
             [this](int key) { emit sentenceWanted(sentences_[static_cast<std::size_t>(key)]); });

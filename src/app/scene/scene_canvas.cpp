@@ -28,10 +28,9 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
     setObjectName("canvas");
     nextFrame_.setSingleShot(true);
     connect(&nextFrame_, &QTimer::timeout, this, [this] {
-        // One period takes two seconds, whatever the frequency.
         const double passed = clock_.restart() / 1000.0;
         framesPerSecond_ = passed > 0.0 ? 0.9 * framesPerSecond_ + 0.1 / passed : framesPerSecond_;
-        phase_ = std::fmod(phase_ + passed / 2.0, 1.0);
+        phase_ = std::fmod(phase_ + passed / look_.turn, 1.0);
         if (++frame_ % 8 == 0) emit phaseChanged(); // repainting the slider at each frame would slow the motion
         draw();
     });

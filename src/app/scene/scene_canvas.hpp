@@ -26,6 +26,7 @@ struct SceneLook {
     bool nodeLines = true; ///< of the mode, on sheet
     Colouring colouring = Colouring::size;
     double amplitude = 1.0;
+    double turn = 2.0; ///< seconds that a period takes to the eye, whatever the frequency
     std::optional<ViewCut> cut;
     std::set<std::string> hidden, faded; ///< parts by name
 };
@@ -67,6 +68,8 @@ public:
     void frameAll();
     /// Hides or fades parts of these names, or brings them back where all are so already.
     void toggleParts(const std::vector<std::string>& names, std::set<std::string> SceneLook::*which);
+    /// The node under the cursor, to be kept in view; nothing where there is none.
+    std::optional<Session::ValuePlace> placeUnderCursor() const;
     /// The part under the cursor, else those of the selected sentence.
     std::vector<std::string> partsMeant() const;
     void lookFrom(const QString& side); ///< front, back, left, right, top, corner

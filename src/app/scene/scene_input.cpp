@@ -348,6 +348,19 @@ int SceneCanvas::nodeUnder(const QPointF& cursor) const
     return found;
 }
 
+std::optional<Session::ValuePlace> SceneCanvas::placeUnderCursor() const
+{
+    const int node = nodeUnder(cursor_);
+    if (node < 0) return std::nullopt;
+    const Eigen::Vector3d& place = mesh_->nodes[static_cast<std::size_t>(node)].place;
+    const auto& points = structure_->frame.points;
+    if (static_cast<std::size_t>(node) < points.size())
+        return Session::ValuePlace{place, QString::fromStdString(points[static_cast<std::size_t>(node)].name)};
+    const int part = partUnder(cursor_).part;
+    const std::string name = part >= 0 ? structure_->frame.partName(part) + " at " : "";
+    return Session::ValuePlace{place, QString::fromStdString(name + placeText(place))};
+}
+
 void SceneCanvas::carryPart()
 {
     if (&dragged_->solution() != session_.live().solution.get() || drawn_.get() != &dragged_->solution())

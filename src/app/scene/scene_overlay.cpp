@@ -12,7 +12,7 @@ SceneOverlay::SceneOverlay(Session& session, SceneCanvas& canvas, QWidget* paren
 {
     setAttribute(Qt::WA_TransparentForMouseEvents);
     setObjectName("caption");
-    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged})
+    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged, &Session::valuesMoved})
         connect(&session_, signal, this, &SceneOverlay::renew);
 }
 
@@ -198,6 +198,17 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
         for (const auto& corner : corners)
             reach = std::max(reach, std::hypot(corner.x() - middle.x(), corner.y() - middle.y()) + 3.0);
         marks.push_back({middle, reach, false, {}, {}, false});
+    }
+    if (solution && solution == session_.shown().solution.get() && canvas_.modeShown() == session_.shownMode()) {
+        const auto& places = session_.valuePlaces();
+        const auto& values = session_.modeValues();
+        for (std::size_t at = 0; at < values.size(); ++at) {
+            const Eigen::Vector3d pixel = canvas_.nodePixel(values[at].node);
+            if (pixel.z() <= 0.0) continue;
+            marks.push_back({{pixel.x(), pixel.y()}, 4.0, true, {}, {}, false});
+            label({pixel.x(), pixel.y()},
+                  tr("%1  %2").arg(places[at].name).arg(values[at].share.head<3>().norm(), 0, 'f', 2), false);
+        }
     }
     const int hovered = canvas_.dragged() ? -1 : canvas_.hoveredPoint(), member = canvas_.hoveredMember(),
               chosen = canvas_.chosenPoint();

@@ -114,6 +114,8 @@ void Session::start(Document document, const QString& path, bool unsolved)
     lastLive_ = nullptr;
     selected_.clear();
     spotlight_ = {};
+    valuePlaces_.clear();
+    valuesOf_ = {};
     shownStave_ = 0;
     shownMode_ = 0;
     kept_->finish();
@@ -311,11 +313,12 @@ void Session::keepTake(const QString& name)
     change(tr("keep take %1").arg(name), std::move(next));
 }
 
-void Session::keepTake(const QString& name, Model of)
+void Session::keepTake(const QString& name, Model of, const QString& note)
 {
     Document next = document();
     const bool ofTake = shownStave_ > 0 && shown().stateSentence().empty();
     undisona::keepTake(next, name.toStdString(), std::move(of), ofTake ? shown().id.toStdString() : next.from);
+    next.takes.back().note = note.toStdString();
     change(tr("keep take %1").arg(name), std::move(next));
 }
 

@@ -92,7 +92,7 @@ public:
     QString undoWords() const; ///< empty if there is nothing to undo
     QString redoWords() const;
     void keepTake(const QString& name);
-    void keepTake(const QString& name, Model); ///< of another model beside the live one
+    void keepTake(const QString& name, Model, const QString& note = {}); ///< of another model beside the live one
     void removeTake(const QString& id);
     void noteTake(const QString& id, const QString& name, const QString& note);
     void useTake(const QString& id); ///< makes its model the live one
@@ -148,6 +148,20 @@ public:
     /// How strongly modes are taken to move where stresses are read, and what the mode in view comes to so.
     const ModalScale& modalScale() const { return modalScale_; }
     void setModalScale(const ModalScale&);
+    /// A place whose motion is kept in view in every mode, and by what it is called.
+    struct ValuePlace {
+        Eigen::Vector3d place;
+        QString name;
+    };
+    const std::vector<ValuePlace>& valuePlaces() const { return valuePlaces_; }
+    void toggleValuePlace(const ValuePlace&); ///< keeps it, or lets it go where it is kept
+    void dropValuePlace(std::size_t);
+    /// The motion of the node that is nearest to each, over the largest translation of any, in the mode in view.
+    struct ModeValue {
+        int node = -1;
+        Vector6 share = Vector6::Zero(); ///< of translations; turns per that translation, rad/m
+    };
+    const std::vector<ModeValue>& modeValues() const; ///< beside the places; empty without a mode
     std::optional<Result<ScaledMode>> scaledMode() const;
     void followTolerances(const ToleranceOrder&);
     bool tolerating() const;
@@ -237,6 +251,7 @@ signals:
     void sweepMoved();       ///< sweep
     void tolerancesMoved();  ///< tolerances
     void byHandMoved();      ///< estimates by hand
+    void valuesMoved();      ///< places whose motion is kept in view
     void stressesMoved();    ///< stresses, and how strongly modes are taken to move
     void triedChanged();     ///< tried
     void draftChanged();     ///< draft
@@ -307,6 +322,9 @@ private:
     int shownMode_ = 0;
     bool foldsLocal_ = false;
     ModalScale modalScale_;
+    std::vector<ValuePlace> valuePlaces_;
+    mutable std::vector<ModeValue> modeValues_;
+    mutable std::tuple<std::shared_ptr<const Solution>, int, std::size_t> valuesOf_{nullptr, 0, 0};
     mutable std::pair<std::shared_ptr<const Solution>, std::shared_ptr<const StressReading>> stresses_; ///< the last
     std::string selected_;
     Spotlight spotlight_;

@@ -390,7 +390,8 @@ void Session::takeRemedy(const Proposal& proposal)
     auto changed = stated(shown().model, proposal.change.statements);
     if (!changed) return say(QString::fromStdString(changed.findings()[0].what));
     promises_.emplace_back(solveKey(*changed), proposal);
-    keepTake(QString::fromStdString(proposal.change.words), std::move(*changed));
+    keepTake(QString::fromStdString(proposal.change.words), std::move(*changed),
+             QString::fromStdString(proposal.promise()));
 }
 
 std::vector<Session::Promise> Session::promises() const

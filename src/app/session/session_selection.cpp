@@ -14,6 +14,50 @@ const Mode* Session::mode() const
     return &solution->modes[static_cast<std::size_t>(shownMode_ - 1)];
 }
 
+void Session::toggleValuePlace(const ValuePlace& place)
+{
+    const auto kept = std::find_if(valuePlaces_.begin(), valuePlaces_.end(), [&](const ValuePlace& one) {
+        return (one.place - place.place).norm() < 1e-9 * (1.0 + place.place.norm());
+    });
+    if (kept != valuePlaces_.end())
+        valuePlaces_.erase(kept);
+    else
+        valuePlaces_.push_back(place);
+    valuesOf_ = {};
+    emit valuesMoved();
+}
+
+void Session::dropValuePlace(std::size_t which)
+{
+    if (which < valuePlaces_.size()) toggleValuePlace(ValuePlace(valuePlaces_[which]));
+}
+
+const std::vector<Session::ModeValue>& Session::modeValues() const
+{
+    const auto& solution = shown().solution;
+    const std::tuple wanted{solution, shownMode_, valuePlaces_.size()};
+    if (valuesOf_ == wanted) return modeValues_;
+    valuesOf_ = wanted;
+    modeValues_.clear();
+    if (!solution || shownMode_ < 1 || valuePlaces_.empty()) return modeValues_;
+    const auto mode = static_cast<std::size_t>(shownMode_ - 1);
+    const auto& nodes = solution->mesh.nodes;
+    std::vector<double> nearest(valuePlaces_.size(), 1e300);
+    modeValues_.resize(valuePlaces_.size());
+    double most = 1e-300;
+    for (std::size_t node = 0; node < nodes.size(); ++node) {
+        most = std::max(most, solution->motion(static_cast<int>(node), mode).head<3>().norm());
+        for (std::size_t at = 0; at < valuePlaces_.size(); ++at)
+            if (const double distance = (nodes[node].place - valuePlaces_[at].place).norm(); distance < nearest[at]) {
+                nearest[at] = distance;
+                modeValues_[at].node = static_cast<int>(node);
+            }
+    }
+    for (auto& value : modeValues_)
+        value.share = solution->motion(value.node, mode) / most;
+    return modeValues_;
+}
+
 void Session::showMode(std::size_t stave, int number)
 {
     stave = std::min(stave, staves_.size() - 1);

@@ -9,6 +9,7 @@
 #include "app/session/settings.hpp"
 #include "app/session/theme.hpp"
 #include "app/window/action_finder.hpp"
+#include "app/window/before_dialog.hpp"
 #include "app/window/key_page.hpp"
 #include "app/window/start_page.hpp"
 #include "app/window/strip.hpp"
@@ -97,6 +98,9 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
     pages_->addWidget(start_);
     pages_->addWidget(work_);
     setCentralWidget(pages_);
+    SceneLook look;
+    look.turn = std::clamp(settings().value("scene/turn", look.turn).toDouble(), 0.2, 60.0);
+    scene_->setLook(look);
 
     connect(start_, &StartPage::newWanted, this, &MainWindow::newModel);
     connect(start_, &StartPage::openWanted, this, [this] { openFile({}); });
@@ -201,6 +205,9 @@ void MainWindow::makeMenus()
     auto* solveMenu = menuBar()->addMenu(tr("&Solve"));
     act(solveMenu, tr("Solve"), QKeySequence("F5"), [this] { session_->solve(); });
     act(solveMenu, tr("Stop"), QKeySequence("Shift+F5"), [this] { session_->stop(); });
+    act(solveMenu, tr("What a run will do …"), QKeySequence("Ctrl+Shift+F5"), [this] {
+        if (!session_->isBlank()) openDialog(new BeforeDialog(*session_, this));
+    });
     act(solveMenu, tr("Frequencies on other meshes"), QKeySequence("Ctrl+F5"), [this] {
         readings_->showSettling();
         if (narrow_) leftTabs_->setCurrentIndex(1);
@@ -313,6 +320,19 @@ void MainWindow::makeLookMenu()
     for (const auto& [side, key] : sides)
         act(look, tr("View from the %1").arg(side), QKeySequence(key),
             [this, side = QString(side)] { scene_->canvas().lookFrom(side); });
+    act(look, tr("Seconds a turn of the motion …"), QKeySequence("Ctrl+Alt+T"), [this] {
+        askText(tr("The motion"), tr("Seconds a turn, 0.2 to 60"), QString::number(scene_->canvas().look().turn),
+                [this](const QString& text) {
+                    bool isNumber = false;
+                    const double seconds = QString(text).replace(',', '.').toDouble(&isNumber);
+                    if (!isNumber || seconds < 0.2 || seconds > 60.0)
+                        return session_->say(tr("\"%1\" is no time from 0.2 to 60 seconds.").arg(text));
+                    SceneLook next = scene_->canvas().look();
+                    next.turn = seconds;
+                    scene_->setLook(next);
+                    settings().setValue("scene/turn", seconds);
+                });
+    });
     act(look, tr("Two views, this mode on the right"), QKeySequence("Ctrl+Shift+V"), [this] { toggleSecondView(); });
     act(look, tr("Show the whole structure"), QKeySequence("Ctrl+0"), [this] { scene_->canvas().frameAll(); });
     look->addSeparator();
@@ -342,6 +362,11 @@ void MainWindow::makeLookMenu()
     };
     parts(tr("Hide the part under the cursor"), QKeySequence("Ctrl+Alt+H"), &SceneLook::hidden);
     parts(tr("Fade the part under the cursor"), QKeySequence("Ctrl+Alt+F"), &SceneLook::faded);
+    act(look, tr("Keep the value under the cursor in view"), QKeySequence("Ctrl+Alt+V"), [this] {
+        const auto place = scene_->canvas().placeUnderCursor();
+        if (!place) return session_->say(tr("Put the cursor on a point or a part of a mode that is shown."));
+        session_->toggleValuePlace(*place);
+    });
     act(look, tr("Show all parts"), QKeySequence("Ctrl+Alt+A"), [this] { scene_->showAllParts(); });
     act(look, tr("Cut the view open"), QKeySequence("Ctrl+Alt+X"), [this] {
         if (scene_->canvas().look().cut)

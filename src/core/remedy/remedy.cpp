@@ -405,4 +405,9 @@ Result<Remedy> remediesFor(const Model& model, const Solution& solution, const S
     return remedy;
 }
 
+std::string Proposal::promise() const
+{
+    return fmt::format("promised: mode {} from {:.5g} to {:.5g} Hz", mode, before, after);
+}
+
 } // namespace undisona

@@ -49,6 +49,9 @@ struct Proposal {
     double before = 0.0, after = 0.0; ///< Hz, of that one
     std::vector<double> promised{};   ///< Hz, ascending; as many as there were modes
     std::vector<SideEffect> sideEffects{};
+
+    /// "promised: mode 4 from 15.148 to 15.9 Hz", for the note of a take that is made of it.
+    std::string promise() const;
 };
 
 /// What a word is worth to the frequency of a mode.

@@ -1,6 +1,7 @@
 #include "core/studies/modes.hpp"
 
 #include "core/base/memory.hpp"
+#include "core/shapes/joined_faces.hpp"
 #include "core/studies/results_file.hpp"
 
 namespace undisona {
@@ -24,6 +25,36 @@ Result<ModesAnswer> found(const Model& model, const ModesOrder& order, const Stu
     const auto solution = solve(model, with.progress, {.beside = order.beside, .kept = &with.kept}, listener);
     if (!solution) return solution.findings();
     return answerOf(**solution);
+}
+
+/// Whether everything in it is of one number of modes, so that it may be read without a further look.
+bool fits(const Solution& solution)
+{
+    const auto modes = static_cast<Eigen::Index>(solution.modes.size());
+    const auto rows = static_cast<Eigen::Index>(solution.energies.rows.size());
+    const auto isOr = [](const auto& matrix, Eigen::Index high, Eigen::Index wide) {
+        return matrix.size() == 0 || (matrix.rows() == high && matrix.cols() == wide);
+    };
+    for (Eigen::Index at = 0; at < modes; ++at)
+        if (solution.modes[static_cast<std::size_t>(at)].number != at + 1) return false;
+    for (const auto* shares : {&solution.energies.strain, &solution.energies.kinetic, &solution.energies.axial,
+                               &solution.energies.twisting, &solution.energies.bending})
+        if (!isOr(*shares, rows, modes)) return false;
+    const Frame& frame = solution.structure->frame;
+    const auto most = [&](OwnerKind of) {
+        return of == OwnerKind::member  ? frame.members.size()
+               : of == OwnerKind::sheet ? frame.sheets.size()
+               : of == OwnerKind::solid ? frame.solids.size()
+               : of == OwnerKind::point ? frame.points.size()
+               : frame.faces            ? frame.faces->edges.size()
+                                        : 0;
+    };
+    for (const auto& row : solution.energies.rows)
+        if (row.owner < -1 || row.owner >= static_cast<int>(most(row.of))) return false;
+    return isOr(solution.participation.factor, modes, 6) && isOr(solution.participation.effective, modes, 6) &&
+           (solution.pieceErrors.size() == 0 || solution.pieceErrors.cols() == modes) &&
+           (solution.residual.shapes.size() == 0 ||
+            solution.residual.shapes.cols() == static_cast<Eigen::Index>(solution.residual.lambda.size()));
 }
 
 } // namespace
@@ -76,6 +107,7 @@ Result<std::shared_ptr<const Solution>> solutionOf(const Model& model, Result<Mo
     if (solution->shapes.rows() != solution->system->size() ||
         solution->shapes.cols() != static_cast<Eigen::Index>(solution->modes.size()))
         throw ArchiveError("the answer is of another model");
+    if (!fits(*solution)) throw ArchiveError("parts of the answer are of different sizes");
     if (placesKey(solution->mesh) != answer->places) throw ArchiveError("the answer is of another mesh");
     return std::shared_ptr<const Solution>(std::move(solution));
 }
