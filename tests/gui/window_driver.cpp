@@ -1,5 +1,7 @@
 #include "tests/gui/window_driver.hpp"
 
+#include "app/scene/gl_picture.hpp"
+
 #include "app/scene/scene_view.hpp"
 
 #include <QAbstractNativeEventFilter>
@@ -210,6 +212,14 @@ void WindowDriver::calm()
         QTest::qWait(5);
         still = changes.count == before && frontHasTheKeys() ? still + 1 : 0;
     }
+    const auto pictures = window_->findChildren<GlPicture*>();
+    until(
+        [&] {
+            return std::none_of(pictures.begin(), pictures.end(),
+                                [](const GlPicture* one) { return one->isVisible() && one->drawsSoon(); });
+        },
+        "the scene to follow");
+    QTest::qWait(1); // painted
     until([this] { return frontHasTheKeys(); }, "the front window to have the keys", 30.0);
 }
 

@@ -97,6 +97,30 @@ void layOutSentence(const Session& session, LaidSentence& laid, double& y, doubl
     }
     laid.tick = QRectF(9.0, top + 2.0 + (line - tickSize) / 2.0, tickSize, tickSize);
     laid.box = QRectF(0.0, top, width, y - top);
+    laid.selected = selected;
+}
+
+/// One that was laid out before, if nothing of it has changed but where it stands.
+bool reuse(const Session& session, const LaidSentence& before, LaidSentence& laid, double& y, double width,
+           bool selected)
+{
+    if (before.selected != selected || before.box.width() != width ||
+        before.leftOut != (laid.sentence->on && session.structure().leftOut.contains(laid.sentence->id)))
+        return false;
+    const Findings now = findingsOf(session, laid.sentence->id);
+    if (!std::equal(now.begin(), now.end(), before.findings.begin(), before.findings.end(),
+                    [](const Finding& one, const auto& other) { return one == other.second; }))
+        return false;
+    laid = before;
+    const double shift = y - laid.box.top();
+    for (QRectF* box : {&laid.box, &laid.tick, &laid.more})
+        if (!box->isEmpty()) box->translate(0.0, shift);
+    for (auto& word : laid.words)
+        word.box.translate(0.0, shift);
+    for (auto& [box, finding] : laid.findings)
+        box.translate(0.0, shift);
+    y += laid.box.height();
+    return true;
 }
 
 /// "Joined where they touch, as assumed:" and the pairs, a line each; those within one sentence together.
@@ -158,10 +182,16 @@ bool mayBeTriedWithout(const Sentence& sentence)
 }
 
 LedgerLayout LedgerLayout::make(const Session& session, double width, const std::string& selected,
-                                const std::set<Group>& folded)
+                                const std::set<Group>& folded, const LedgerLayout& before)
 {
     LedgerLayout layout;
     const QFontMetricsF bold(textFont(0.0, true)), metrics(textFont());
+    layout.line = metrics.height();
+    std::map<const Sentence*, const LaidSentence*> known;
+    if (before.line == layout.line)
+        for (const auto& group : before.groups)
+            for (const auto& laid : group.sentences)
+                known.emplace(laid.sentence.get(), &laid);
     double y = 8.0;
     for (std::size_t which = 0; which < groupCount; ++which) {
         LaidGroup group{static_cast<Group>(which),
@@ -181,7 +211,9 @@ LedgerLayout LedgerLayout::make(const Session& session, double width, const std:
             for (const auto& sentence : session.model().group(group.group)) {
                 LaidSentence laid;
                 laid.sentence = sentence;
-                layOutSentence(session, laid, y, width, sentence->id == selected);
+                const auto was = known.find(sentence.get());
+                if (was == known.end() || !reuse(session, *was->second, laid, y, width, sentence->id == selected))
+                    layOutSentence(session, laid, y, width, sentence->id == selected);
                 group.sentences.push_back(std::move(laid));
             }
         if (!group.folded && group.group == Group::joints) layOutAssumptions(session, group, y, width);

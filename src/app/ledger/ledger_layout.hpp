@@ -19,8 +19,9 @@ struct LaidSentence {
     QRectF box;
     std::vector<LaidWord> words;
     bool leftOut = false; ///< by a sentence of the group Ask
-    QRectF tick;          ///< the box that switches it off
-    QRectF more;          ///< adds a detail; empty unless selected and there are some
+    bool selected = false;
+    QRectF tick; ///< the box that switches it off
+    QRectF more; ///< adds a detail; empty unless selected and there are some
     std::vector<std::pair<QRectF, Finding>> findings;
 };
 
@@ -46,9 +47,11 @@ struct LaidGroup {
 /// Places every group, sentence and word for a given width. Pure: no painting, no input.
 struct LedgerLayout {
     std::vector<LaidGroup> groups;
-    double height = 0.0;
+    double height = 0.0, line = 0.0; ///< of a line of the font
 
-    static LedgerLayout make(const Session&, double width, const std::string& selected, const std::set<Group>& folded);
+    /// Sentences that are as they were `before` are only shifted.
+    static LedgerLayout make(const Session&, double width, const std::string& selected, const std::set<Group>& folded,
+                             const LedgerLayout& before);
     const LaidSentence* sentence(std::string_view id) const;
     const LaidWord* word(std::string_view id, const QString& field) const;
 };

@@ -26,7 +26,7 @@ LedgerView::LedgerView(Session& session, QWidget* parent) : QAbstractScrollArea(
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     editor_ = new WordEditor(session_, viewport());
     table_ = new TableEditor(session_, viewport());
-    for (const auto signal : {&Session::documentChanged, &Session::derivedChanged, &Session::sentenceSelected})
+    for (const auto signal : {&Session::derivedChanged, &Session::sentenceSelected})
         connect(&session_, signal, this, [this] { layOut(); });
     connect(&session_, &Session::spotlightChanged, viewport(), qOverload<>(&QWidget::update));
     connect(editor_, &WordEditor::left, this, &LedgerView::leaveWord);
@@ -46,7 +46,7 @@ double LedgerView::offset() const
 
 void LedgerView::layOut()
 {
-    layout_ = LedgerLayout::make(session_, viewport()->width(), session_.selectedSentence(), folded_);
+    layout_ = LedgerLayout::make(session_, viewport()->width(), session_.selectedSentence(), folded_, layout_);
     verticalScrollBar()->setPageStep(viewport()->height());
     verticalScrollBar()->setSingleStep(24);
     verticalScrollBar()->setRange(0, std::max(0, static_cast<int>(layout_.height) - viewport()->height()));

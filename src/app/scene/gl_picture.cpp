@@ -10,12 +10,22 @@ namespace undisona {
 GlPicture::GlPicture(QWidget* parent) : QWidget(parent)
 {
     setAttribute(Qt::WA_OpaquePaintEvent);
+    soon_.setSingleShot(true);
+    soon_.setInterval(20); // a pass of painting begins some milliseconds after it is asked for
+    connect(&soon_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
 }
 
 void GlPicture::draw()
 {
     outOfDate_ = true;
+    soon_.stop();
     update();
+}
+
+void GlPicture::drawSoon()
+{
+    outOfDate_ = true;
+    if (!soon_.isActive()) soon_.start();
 }
 
 bool GlPicture::makeCurrent()
@@ -60,7 +70,8 @@ const QImage& GlPicture::picture()
 void GlPicture::paintEvent(QPaintEvent*)
 {
     QPainter painter(this);
-    const QImage& now = picture();
+    const bool seen = picture_.size() == (QSizeF(size()) * devicePixelRatioF()).toSize();
+    const QImage& now = drawsSoon() && seen ? picture_ : picture();
     if (state_ == State::ready) return painter.drawImage(QPoint(), now);
     painter.fillRect(rect(), Theme::now().sceneBottom);
     painter.setPen(Theme::now().ink);

@@ -1,6 +1,7 @@
 #pragma once
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
+#include <QTimer>
 #include <QWidget>
 
 namespace undisona {
@@ -15,7 +16,10 @@ class GlPicture : public QWidget {
 public:
     explicit GlPicture(QWidget* parent);
 
-    void draw();             ///< The picture is out of date: made anew when the window is painted next.
+    void draw(); ///< The picture is out of date: made anew when the window is painted next.
+    /// The same, but what else is painted comes first; until then the picture before is seen.
+    void drawSoon();
+    bool drawsSoon() const { return soon_.isActive(); }
     const QImage& picture(); ///< As it is to be shown now, in pixels of the screen, drawn if it is out of date.
 
 signals:
@@ -39,6 +43,7 @@ private:
     QImage picture_;
     State state_ = State::fresh;
     bool outOfDate_ = true;
+    QTimer soon_;
 };
 
 } // namespace undisona

@@ -32,7 +32,7 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
         framesPerSecond_ = passed > 0.0 ? 0.9 * framesPerSecond_ + 0.1 / passed : framesPerSecond_;
         phase_ = std::fmod(phase_ + passed / look_.turn, 1.0);
         if (++frame_ % 8 == 0) emit phaseChanged(); // repainting the slider at each frame would slow the motion
-        draw();
+        if (!drawsSoon()) draw();
     });
     // Where frames are slow, as without a graphics card, a third of the time is left to all else, a run above all.
     connect(this, &GlPicture::shown, this, [this] {
@@ -43,9 +43,9 @@ SceneCanvas::SceneCanvas(Session& session, QWidget* parent)
     stillAgain_.setSingleShot(true);
     stillAgain_.setInterval(200);
     connect(&stillAgain_, &QTimer::timeout, this, [this] { draw(); });
-    const auto later = [this] {
+    const auto later = [this] { // the words of an edit do not wait for the scene
         dirty_ = true;
-        draw();
+        drawSoon();
     };
     connect(&session_, &Session::derivedChanged, this, later);
     connect(&session_, &Session::stavesChanged, this, later);
