@@ -142,6 +142,48 @@ TEST(Score, LeavesModesFarAboveWhatShakesOutAtFirstAndSaysSo)
     EXPECT_GT(score.axis().high(), modes.back().frequency) << "the mode in view is seen";
 }
 
+TEST(Score, AModeThatMixesTwoHasALineToEach)
+{
+    const auto post = [](const char* turned) {
+        SaidModel said;
+        said.say("run", {{"name", "Post"},
+                         {"from", "0, 0, 0 m"},
+                         {"to", "0, 0, 4 m"},
+                         {"parts", "4"},
+                         {"section", "rectangle 60x90 mm"},
+                         {"turned", turned}})
+            .say("material")
+            .say("hold", {{"where", "Post.0"}, {"directions", "all"}});
+        return said.say("lowest", {{"count", "4"}}).model();
+    };
+    WindowDriver driver;
+    driver.click("New structure");
+    Session& session = driver.session();
+    session.changeModel("a post", post("0 deg"));
+    session.keepTake("upright");
+    session.changeModel("turned", post("45 deg"));
+    driver.until([&] { return !session.solving() && !session.live().stale && session.staves()[1].solution; }, "both");
+    driver.calm();
+    const auto& mixed = session.mixedWithNext(0);
+    ASSERT_FALSE(mixed.empty());
+    EXPECT_EQ(mixed[0].of, (std::array{1, 2}));
+    // Neither is its partner, so that what stands between the notes is the line of the mixture alone.
+    EXPECT_EQ(session.pairsWithNext(0)[0].second, 0);
+    auto& score = driver.window().score();
+    const QImage seen = score.grab().toImage();
+    const auto centreOf = [&](const QString& note) { return score.mapFromGlobal(driver.item(note)->bounds.center()); };
+    for (const char* above : {"note 1 of upright", "note 2 of upright"}) {
+        const QPointF from = centreOf("note 1 of now"), to = centreOf(above);
+        int drawn = 0;
+        for (double share = 0.25; share < 0.6; share += 0.01)
+            for (int beside = -4; beside <= 4; ++beside) {
+                const QPointF at = from + share * (to - from) + QPointF(beside, 0);
+                drawn += seen.pixelColor(at.toPoint()).lightness() < 215;
+            }
+        EXPECT_GT(drawn, 6) << above;
+    }
+}
+
 TEST(Score, AxisReadsInEveryUnitAndScale)
 {
     WindowDriver driver;

@@ -245,6 +245,16 @@ void ScoreView::paintPairs(QPainter& painter) const
                 if (note.stave == stave && note.mode == mode) return &note;
             return nullptr;
         };
+        for (const auto& mixed :
+             session_.mixedWithNext(lower)) // to both that it mixes: their lines veer off each other
+            for (const int part : mixed.of) {
+                const Note *from = find(lower, mixed.mode), *to = find(lower + 1, part);
+                if (!from || !to) continue;
+                QColor line = theme.quiet;
+                line.setAlphaF(0.6f);
+                painter.setPen(QPen(line, 1.0, Qt::DashLine));
+                painter.drawLine(from->centre - QPointF(0, from->radius), QPointF(to->centre.x(), to->base + 2.0));
+            }
         for (const auto& pair : session_.pairsWithNext(lower)) {
             const Note *from = find(lower, pair.first), *to = find(lower + 1, pair.second);
             if (!from || !to) continue;

@@ -204,6 +204,7 @@ public:
     void stepStave(int by);
     /// The pairs of the stave with the next one in the Score's order (index + 1), if both are solved.
     const std::vector<ModePair>& pairsWithNext(std::size_t stave) const;
+    const std::vector<MixedMode>& mixedWithNext(std::size_t stave) const; ///< modes that mix two of the next one's
 
     const std::string& selectedSentence() const { return selected_; }
     void selectSentence(const std::string& id);
@@ -317,7 +318,12 @@ private:
     std::vector<std::pair<std::uint64_t, Proposal>> promises_; ///< by the solveKey of the model that has it
     std::shared_ptr<const Solution> lastLive_;
     std::vector<Stave> staves_;
-    mutable std::map<std::pair<const Solution*, const Solution*>, std::vector<ModePair>> pairs_;
+    struct Paired {
+        std::vector<ModePair> pairs;
+        std::vector<MixedMode> mixed;
+    };
+    const Paired& pairedWithNext(std::size_t stave) const;
+    mutable std::map<std::pair<const Solution*, const Solution*>, Paired> pairs_;
     std::size_t shownStave_ = 0;
     int shownMode_ = 0;
     bool foldsLocal_ = false;

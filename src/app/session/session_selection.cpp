@@ -131,13 +131,26 @@ void Session::stepStave(int by)
 
 const std::vector<ModePair>& Session::pairsWithNext(std::size_t stave) const
 {
-    static const std::vector<ModePair> none;
+    return pairedWithNext(stave).pairs;
+}
+
+const std::vector<MixedMode>& Session::mixedWithNext(std::size_t stave) const
+{
+    return pairedWithNext(stave).mixed;
+}
+
+const Session::Paired& Session::pairedWithNext(std::size_t stave) const
+{
+    static const Paired none;
     if (stave + 1 >= staves_.size() || !staves_[stave].solution || !staves_[stave + 1].solution) return none;
     const std::pair key{staves_[stave].solution.get(), staves_[stave + 1].solution.get()};
     auto found = pairs_.find(key);
     if (found == pairs_.end()) {
         if (pairs_.size() > 100) pairs_.clear();
-        found = pairs_.emplace(key, pairModes(*key.first, *key.second)).first;
+        const Solution &own = *key.first, &next = *key.second;
+        Paired paired{pairModes(own, next), {}};
+        if (!own.ritz && !next.ritz) paired.mixed = mixedModes(own, next, modalAssurance(own, next));
+        found = pairs_.emplace(key, std::move(paired)).first;
     }
     return found->second;
 }
