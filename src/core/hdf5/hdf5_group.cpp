@@ -30,7 +30,7 @@ private:
 
 namespace {
 
-constexpr std::uint64_t smallCount = 1 << 14; // numbers that are written and read at once
+constexpr std::uint64_t smallCount = 1 << 14; // numbers of a matrix beyond which each column lies in pieces of its own
 
 /// Errors are told by what the functions answer, not on the standard error.
 void beQuiet()
