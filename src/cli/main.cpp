@@ -3,6 +3,7 @@
 #include "cli/kept.hpp"
 #include "cli/loaded_model.hpp"
 #include "cli/remedies.hpp"
+#include "cli/rest.hpp"
 #include "cli/stresses.hpp"
 #include "cli/stated_options.hpp"
 #include "core/assess/before_run.hpp"
@@ -45,9 +46,10 @@ int runSystem(const ModesOptions& options)
     if (!options.model.empty()) return refuse("--system stands in place of a model; give one of them");
     for (const auto& [given, option] :
          {std::pair(&options.take, "--take"), std::pair(&options.leaveOut, "--leave-out"),
-          std::pair(&options.residual, "--residual"), std::pair(&options.residualAt, "--residual-at"),
-          std::pair(&options.massMatrix, "--mass-matrix"), std::pair(&options.share, "--mass-share"),
-          std::pair(&options.of, "--of"), std::pair(&options.results, "--results"), std::pair(&options.ritz, "--ritz"),
+          std::pair(&options.about, "--about"), std::pair(&options.residual, "--residual"),
+          std::pair(&options.residualAt, "--residual-at"), std::pair(&options.massMatrix, "--mass-matrix"),
+          std::pair(&options.share, "--mass-share"), std::pair(&options.of, "--of"),
+          std::pair(&options.results, "--results"), std::pair(&options.ritz, "--ritz"),
           std::pair(&options.ritzAt, "--ritz-at")})
         if (!given->empty())
             return refuse(std::string(option) + " needs a model; two matrices have no supports, masses or directions");
@@ -399,6 +401,7 @@ int main(int argc, char** argv)
                     "leave modes of a small part alone out of the table, but those that meet an excitation");
     modes->add_option("--leave-out", options.leaveOut,
                       "masses and supports to do without, by label or id, such as \"ice, left mount\"");
+    modes->add_option("--about", options.about, "a static state that the modes are about, by name");
     modes->add_option("--format", options.format, "table, csv or json")->check(CLI::IsMember({"table", "csv", "json"}));
     modes->add_flag("--shapes", options.shapes, "in JSON also the nodes and every mode's motion of them");
     modes->add_option("--out", options.out, "file to write instead of standard output");
@@ -514,6 +517,9 @@ int main(int argc, char** argv)
     KeptOptions keptOptions;
     auto* takes = addTakesCommand(app, keptOptions);
     auto* results = addResultsCommand(app, keptOptions);
+    RestOptions restOptions;
+    auto* resting = addRestCommand(app, restOptions);
+    auto* buckling = addBucklingCommand(app, restOptions);
     StressOptions stressOptions;
     auto* stressing = addStressCommand(app, stressOptions);
 
@@ -535,6 +541,8 @@ int main(int argc, char** argv)
         if (*byHand) return runHand(handOptions);
         if (*takes) return runTakes(keptOptions);
         if (*results) return runResults(keptOptions);
+        if (*resting) return runRest(restOptions);
+        if (*buckling) return runBuckling(restOptions);
         if (*stressing) return runStress(stressOptions);
         if (*settling) return runSettle(model, take, options.format, options.out);
         if (*study) return runStudy(studyKey, model, take);
@@ -552,7 +560,8 @@ int main(int argc, char** argv)
     };
     // The dense library asks for its rooms again and again where there are none.
     constexpr double leastMegabytes = 150.0;
-    if ((*modes || *settling || *remedy || *sweeping || *tolerating || *study || *results || *exporting || *engine) &&
+    if ((*modes || *settling || *remedy || *sweeping || *tolerating || *resting || *buckling || *study || *results ||
+         *exporting || *engine) &&
         availableMegabytes() < leastMegabytes) {
         report({errorAt({},
                         fmt::format("this process may take {:.0f} MB more of memory; {:.0f} MB are the least",

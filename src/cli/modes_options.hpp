@@ -6,7 +6,7 @@ namespace undisona {
 /// The options of `modes`, as typed.
 struct ModesOptions {
     std::string model, take, upTo, band, nearest, share, ritz, of, directions = "XY", format = "table", out;
-    std::string tolerance, massMatrix, leaveOut, residual, residualAt, ritzAt, results;
+    std::string tolerance, massMatrix, leaveOut, about, residual, residualAt, ritzAt, results;
     std::vector<std::string> system; ///< two Matrix Market files in place of a model
     bool all = false, unproven = false, shapes = false, noMeshError = false, foldLocal = false;
     long count = 0;

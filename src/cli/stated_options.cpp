@@ -56,6 +56,10 @@ std::variant<StatedModel, std::string> statedIn(const Model& own, const ModesOpt
     }
     if (!options.leaveOut.empty())
         if (auto wrong = say(model, "--leave-out", "leave-out", {{"what", options.leaveOut}})) return *wrong;
+    if (!options.about.empty()) {
+        model = without(std::move(model), {"about-state"});
+        if (auto wrong = say(model, "--about", "about-state", {{"state", options.about}})) return *wrong;
+    }
     const auto patterns = [](const std::string& directions, const std::string& at) {
         std::map<std::string, std::string> values{{"from", at.empty() ? "base accelerations" : "unit forces"},
                                                   {"directions", spaced(directions)}};

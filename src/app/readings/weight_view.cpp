@@ -1,23 +1,12 @@
 #include "app/readings/weight_view.hpp"
 
+#include "core/io/rest_table.hpp"
+
 #include <QCompleter>
 #include <QLineEdit>
 #include <QPushButton>
 
 namespace undisona {
-
-namespace {
-
-/// What a sentence is about, in its own words: "4 feet of Mast".
-QString placeSaidBy(const Model& model, const std::string& id)
-{
-    if (const auto said = model.sentence(id))
-        for (const auto& field : said->kind->fields)
-            if (!field.targets.none() && said->has(field.key)) return QString::fromStdString(said->text(field.key));
-    return QString::fromStdString(id);
-}
-
-} // namespace
 
 WeightView::WeightView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
 {
@@ -150,8 +139,7 @@ void WeightView::fillFrom(const SelfWeight& rest)
                        : ReadingTable::number(units.value(newtons, QuantityKind::force), 4);
     };
     for (const auto& load : rest.carried) {
-        const QString place = load.point.empty() ? placeSaidBy(session_.shown().model, load.sentence)
-                                                 : QString::fromStdString(load.point);
+        const QString place = QString::fromStdString(carrierName(session_.shown().model, load));
         rows.push_back({{place, {}, {}, false, false, place},
                         number(load.force.z()),
                         ReadingTable::number(100.0 * load.force.z() / rest.weight, 3),

@@ -5,6 +5,7 @@
 #include "core/modal/moving_part.hpp"
 #include "core/modal/part_form.hpp"
 #include "core/modal/shape_name.hpp"
+#include "core/modal/static_state.hpp"
 #include "core/numerics/signed_factor.hpp"
 #include "core/pencil/hertz.hpp"
 #include "core/units/amplitude_text.hpp"
@@ -79,7 +80,7 @@ private:
                 noteAt({}, "what moves freely comes to no rest: no check by its own weight or by a load"));
             return;
         }
-        const System system = assemble(structure_, solution_.mesh, progress_);
+        const System system = systemOf(structure_, solution_.mesh, progress_);
         if (progress_.stopped()) return;
         progress_.stage("factorise");
         const auto factor = SignedFactor::definite(system.stiffness);

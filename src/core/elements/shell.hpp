@@ -65,6 +65,13 @@ Eigen::MatrixXd overArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 /// The same with each corner's share of the area at it.
 Eigen::MatrixXd lumpedOverArea(const ShellElement&, const Eigen::Matrix3d& perArea);
 
+/// The forces (by its unknowns) that do the work of strains of one by temperature, the same all ways in its plane:
+/// evenly; and from -1/2 at the lower to 1/2 at the upper side.
+struct ExpansionForces {
+    Eigen::VectorXd evenly, across;
+};
+ExpansionForces expansionForces(const ShellElement&);
+
 /// What an element does inside, where no neighbour has a part, by what its corners do: made once, it serves every
 /// motion.
 struct ShellInside {

@@ -121,6 +121,25 @@ ShellPlaces finePlaces(const ShellElement& element)
     return placesAt(element, Interpolation(element).fine());
 }
 
+ExpansionForces expansionForces(const ShellElement& element)
+{
+    const ShellPlaces places = finePlaces(element);
+    const auto strains =
+        strainsAt(element, insideOf(element), Eigen::MatrixXd::Identity(element.unknowns(), element.unknowns()),
+                  places.parameters);
+    ExpansionForces forces{Eigen::VectorXd::Zero(element.unknowns()), Eigen::VectorXd::Zero(element.unknowns())};
+    const PlaneElasticity& own = element.elasticity;
+    const Eigen::Vector3d one(1.0, 1.0, 0.0);
+    for (std::size_t at = 0; at < strains.size(); ++at) {
+        const double t = places.thickness[at], da = places.weights[at];
+        forces.evenly += da * (strains[at].membrane.transpose() * (t * own.plane * one) +
+                               strains[at].curvature.transpose() * (t * t * own.coupling * one));
+        forces.across += da * (strains[at].membrane.transpose() * (t * own.coupling * one) +
+                               strains[at].curvature.transpose() * (t * t / 12.0 * own.bending * one));
+    }
+    return forces;
+}
+
 Eigen::RowVectorXd energyPerArea(const ShellElement& element, const ShellStrains& strains, double t)
 {
     const auto work = [](const auto& d, const auto& e) {

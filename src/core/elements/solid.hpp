@@ -71,6 +71,11 @@ Eigen::Matrix<double, 6, 6> elasticityOf(const SolidElement&);
 /// Their energy per volume, J/m3.
 Eigen::RowVectorXd energyPerVolume(const SolidElement&, const Eigen::Matrix<double, 6, Eigen::Dynamic>& strains);
 
+/// The forces (by its unknowns) that do the work of a strain of one by temperature, the same all ways.
+Eigen::VectorXd expansionForces(const SolidElement&);
+/// The integral of what each node interpolates, m3; all together its volume.
+Eigen::VectorXd nodeVolumes(const SolidElement&);
+
 /// Places of an element.
 struct SolidPlaces {
     std::vector<Eigen::Vector3d> parameters;

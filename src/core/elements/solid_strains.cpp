@@ -92,4 +92,30 @@ SolidPlaces finePlaces(const SolidElement& element)
     return placesAt(element, familyOf(element.kind).rule(true));
 }
 
+Eigen::VectorXd expansionForces(const SolidElement& element)
+{
+    const SolidPlaces places = finePlaces(element);
+    const Eigen::MatrixXd strains =
+        strainsAt(element, Eigen::MatrixXd::Identity(element.unknowns(), element.unknowns()), places.parameters);
+    Eigen::Matrix<double, 6, 1> one;
+    one << 1.0, 1.0, 1.0, 0.0, 0.0, 0.0;
+    const Eigen::Matrix<double, 6, 1> stress = elasticityOf(element) * one;
+    Eigen::VectorXd forces = Eigen::VectorXd::Zero(element.unknowns());
+    for (std::size_t at = 0; at < places.weights.size(); ++at)
+        forces += places.weights[at] * (strains.middleRows<6>(6 * Eigen::Index(at)).transpose() * stress);
+    return forces;
+}
+
+Eigen::VectorXd nodeVolumes(const SolidElement& element)
+{
+    const Family& family = familyOf(element.kind);
+    const ByNode<3> nodes = placesOf(element);
+    Eigen::VectorXd volumes = Eigen::VectorXd::Zero(nodes.rows());
+    for (const auto& [at, weight] : family.rule(true)) {
+        const Shapes shapes = family.at(at);
+        volumes += weight * (shapes.slope.transpose() * nodes).determinant() * shapes.value;
+    }
+    return volumes;
+}
+
 } // namespace undisona

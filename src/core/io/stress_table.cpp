@@ -12,15 +12,6 @@ namespace undisona {
 
 namespace {
 
-std::string placeIn(const DisplayUnits& units, const Eigen::Vector3d& place)
-{
-    const auto along = [&](int axis) {
-        const double value = units.value(place[axis], QuantityKind::length);
-        return fmt::format("{:.4g}", std::abs(value) < 1e-9 ? 0.0 : value);
-    };
-    return fmt::format("{}, {}, {} {}", along(0), along(1), along(2), units.unit(QuantityKind::length));
-}
-
 nlohmann::json pointOf(const Eigen::Vector3d& place)
 {
     return {place.x(), place.y(), place.z()};
@@ -34,6 +25,15 @@ std::array<double, 6> carried(const SectionForces& forces, double factor)
 
 } // namespace
 
+std::string placeIn(const DisplayUnits& units, const Eigen::Vector3d& place)
+{
+    const auto along = [&](int axis) {
+        const double value = units.value(place[axis], QuantityKind::length);
+        return fmt::format("{:.4g}", std::abs(value) < 1e-9 ? 0.0 : value);
+    };
+    return fmt::format("{}, {}, {} {}", along(0), along(1), along(2), units.unit(QuantityKind::length));
+}
+
 std::string scaleWords(const ModalStress& stress, const ScaledMode& at, const DisplayUnits& units)
 {
     const auto text = [&](double si, QuantityKind kind) { return amplitudeText(si, kind, units); };
@@ -46,22 +46,19 @@ std::string scaleWords(const ModalStress& stress, const ScaledMode& at, const Di
     return words;
 }
 
-std::string stressTable(const Solution& solution, const ModalStress& stress, const ScaledMode& at,
-                        const DisplayUnits& units)
+std::string partTable(const std::vector<PartStress>& parts, double factor, const DisplayUnits& units)
 {
-    const Mode& mode = solution.modes[static_cast<std::size_t>(stress.mode - 1)];
-    std::string out = fmt::format("mode {}, {:.6g} Hz, {}\n{}\n", mode.number, mode.frequency,
-                                  mode.calledBy(solution.structure->modeNames), scaleWords(stress, at, units));
+    std::string out;
     std::size_t width = 4;
-    for (const auto& part : stress.parts)
+    for (const auto& part : parts)
         width = std::max(width, part.name.size());
     const auto figure = [&](double si, QuantityKind kind) {
-        return fmt::format("{:>11.4g}", units.value(at.factor * si, kind));
+        return fmt::format("{:>11.4g}", units.value(factor * si, kind));
     };
     const std::string unit = units.unit(QuantityKind::stress);
     out += fmt::format("\n{:<{}} {:>11} {:>11} {:>11} {:>7}  {}\n", "part", width, "equivalent", "greatest", "least",
                        "jump", unit + "; at");
-    for (const auto& part : stress.parts) {
+    for (const auto& part : parts) {
         if (!part.known) {
             out += fmt::format("{:<{}} {:>11} {:>11} {:>11} {:>7}  its fibres are not known\n", part.name, width, ".",
                                ".", ".", ".");
@@ -75,13 +72,13 @@ std::string stressTable(const Solution& solution, const ModalStress& stress, con
             part.where.empty() ? "" : ", " + part.where);
     }
     bool first = true;
-    for (const auto& part : stress.parts) {
+    for (const auto& part : parts) {
         if (part.of != OwnerKind::member) continue;
         if (std::exchange(first, false))
             out += fmt::format("\n{:<{}} {:>11} {:>11} {:>11} {:>11} {:>11} {:>11}  {}, {}\n", "member", width, "axial",
                                "shear 1", "shear 2", "twisting", "bending 1", "bending 2",
                                units.unit(QuantityKind::force), units.unit(QuantityKind::moment));
-        const auto all = carried(part.forces, at.factor);
+        const auto all = carried(part.forces, factor);
         out += fmt::format("{:<{}}", part.name, width);
         for (std::size_t which = 0; which < all.size(); ++which)
             out += fmt::format(" {:>11.4g}",
@@ -91,21 +88,35 @@ std::string stressTable(const Solution& solution, const ModalStress& stress, con
     return out;
 }
 
-std::string stressCsv(const ModalStress& stress, const ScaledMode& at)
+std::string stressTable(const Solution& solution, const ModalStress& stress, const ScaledMode& at,
+                        const DisplayUnits& units)
+{
+    const Mode& mode = solution.modes[static_cast<std::size_t>(stress.mode - 1)];
+    std::string out = fmt::format("mode {}, {:.6g} Hz, {}\n{}\n", mode.number, mode.frequency,
+                                  mode.calledBy(solution.structure->modeNames), scaleWords(stress, at, units));
+    return out + partTable(stress.parts, at.factor, units);
+}
+
+std::string partCsv(const std::vector<PartStress>& parts, double factor)
 {
     std::string out = "part,of,equivalent_pa,greatest_pa,least_pa,jump,x_m,y_m,z_m,where,axial_n,shear_1_n,shear_2_n,"
                       "twisting_nm,bending_1_nm,bending_2_nm\r\n";
-    for (const auto& part : stress.parts) {
+    for (const auto& part : parts) {
         out += fmt::format("{},{}", csvText(part.name), wordOf(part.of));
         for (const double figure : {part.most.equivalent, part.most.greatest, part.most.least})
-            out += "," + (part.known ? shortest(at.factor * figure) : std::string());
+            out += "," + (part.known ? shortest(factor * figure) : std::string());
         out += fmt::format(",{},{},{},{},{}", shortest(part.jump), shortest(part.place.x()), shortest(part.place.y()),
                            shortest(part.place.z()), part.where);
-        for (const double figure : carried(part.forces, at.factor))
+        for (const double figure : carried(part.forces, factor))
             out += "," + (part.of == OwnerKind::member ? shortest(figure) : std::string());
         out += "\r\n";
     }
     return out;
+}
+
+std::string stressCsv(const ModalStress& stress, const ScaledMode& at)
+{
+    return partCsv(stress.parts, at.factor);
 }
 
 std::string stressJson(const Solution& solution, const ModalStress& stress, const ScaledMode& at)

@@ -42,6 +42,7 @@ void addWork(const System& system, const Extraction& extraction, const std::vect
         const std::size_t own = static_cast<std::size_t>(hand), hands = ofHand.size(), count = system.parts.size();
         auto& [strain, kinetic] = ofHand[own];
         strain = kinetic = Eigen::MatrixXd::Zero(rows, modes);
+        Eigen::MatrixXd room;
         for (std::size_t at = count * own / hands; at < count * (own + 1) / hands; ++at) {
             const Part& part = system.parts[at];
             const Eigen::MatrixXd q = extraction.shapes(part.unknowns, Eigen::all);
@@ -55,7 +56,7 @@ void addWork(const System& system, const Extraction& extraction, const std::vect
             const auto work = [&](const Eigen::MatrixXd& matrix) {
                 return (q.array() * (matrix * q).array()).colwise().sum().matrix().eval();
             };
-            if (part.isStiff()) strain.row(rowOf[at]) += work(part.stiffness);
+            if (part.isStiff()) strain.row(rowOf[at]) += work(system.stiffnessOf(part, room));
             if (part.isHeavy()) kinetic.row(rowOf[at]) += work(part.mass);
         }
     });

@@ -1,6 +1,8 @@
 #include "core/modal/mesh_error.hpp"
 
+#include "core/elements/stress_stiffness.hpp"
 #include "core/modal/piece_errors.hpp"
+#include "core/system/load_stiffness.hpp"
 
 #include <limits>
 
@@ -9,6 +11,35 @@ namespace undisona {
 namespace {
 
 constexpr double mostBlind = 0.1; // of a mode's strain energy in pieces whose error cannot be told
+
+/// How finely members wave in the modes about a static state, whose frequency does not tell it: the fourth power of
+/// the wave number, curvature squared over displacement squared, 1/m4; members x modes each.
+std::array<Eigen::MatrixXd, 2> wavesOfMembers(const Structure& structure, const FrameMesh& mesh, const System& system,
+                                              const Eigen::MatrixXd& shapes)
+{
+    const auto members = static_cast<Eigen::Index>(structure.frame.members.size());
+    std::array<Eigen::MatrixXd, 2> bent, moved;
+    for (std::size_t along = 0; along < 2; ++along)
+        bent[along] = moved[along] = Eigen::MatrixXd::Zero(members, shapes.cols());
+    for (std::size_t at = 0; at < system.elements.size(); ++at) {
+        const auto& element = system.elements[at];
+        const Eigen::Index member = mesh.elements[at].member;
+        const Eigen::MatrixXd own = element.toOwn * shapes(element.unknowns, Eigen::all);
+        for (std::size_t along = 0; along < 2; ++along) {
+            Eigen::Matrix3d across = Eigen::Matrix3d::Zero();
+            across(Eigen::Index(along) + 1, Eigen::Index(along) + 1) = 1.0;
+            const Matrix12 squares = alongLength(element.element, across);
+            for (Eigen::Index mode = 0; mode < shapes.cols(); ++mode) {
+                const StrainEnergy energy = strainEnergy(element.element, own.col(mode));
+                bent[along](member, mode) += 2.0 * energy.bending[along] / element.element.bending[1 - along];
+                moved[along](member, mode) += own.col(mode).dot(squares * own.col(mode));
+            }
+        }
+    }
+    for (std::size_t along = 0; along < 2; ++along)
+        bent[along] = (moved[along].array() > 0.0).select(bent[along].array() / moved[along].array(), 0.0);
+    return bent;
+}
 
 } // namespace
 
@@ -20,6 +51,8 @@ Eigen::MatrixXd memberErrors(const Structure& structure, const FrameMesh& mesh, 
     const auto added = addedPerLength(structure);
     const bool lumped = structure.discretised.lumped;
     Eigen::MatrixXd errors = Eigen::MatrixXd::Zero(members, modes);
+    std::array<Eigen::MatrixXd, 2> waves;
+    if (system.state) waves = wavesOfMembers(structure, mesh, system, extraction.shapes);
     for (std::size_t at = 0; at < system.elements.size(); ++at) {
         const auto& element = system.elements[at];
         const int member = mesh.elements[at].member;
@@ -34,10 +67,17 @@ Eigen::MatrixXd memberErrors(const Structure& structure, const FrameMesh& mesh, 
             const double scale = 2.0 / lambda;
             double error = scale * energy.axial * lambda * mass / element.element.axial * h * h / 24.0;
             error += scale * energy.twisting * lambda * inertia / element.element.twisting * h * h / 24.0;
+            double pulled = 0.0; // by what the state adds, in halves to either direction
+            if (system.state) {
+                const auto [from, to] = system.state->members[at];
+                pulled = own.col(mode).dot(stressStiffness(element.element, from, to) * own.col(mode)) / 4.0;
+            }
             for (std::size_t along = 0; along < 2; ++along) {
-                const double b2 = std::sqrt(lambda * mass / element.element.bending[1 - along]);
+                const double b2 = system.state ? std::sqrt(waves[along](member, mode))
+                                               : std::sqrt(lambda * mass / element.element.bending[1 - along]);
                 const double bending = lumped ? b2 * h * h / 24.0 : b2 * b2 * h * h * h * h / 1440.0;
-                error += scale * (energy.bending[along] * bending + energy.shear[along] * b2 * h * h / 24.0);
+                error += scale * ((energy.bending[along] + std::abs(pulled)) * bending +
+                                  energy.shear[along] * b2 * h * h / 24.0);
             }
             errors(member, mode) += lumped ? -error : error;
         }

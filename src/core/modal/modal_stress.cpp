@@ -99,17 +99,22 @@ private:
 /// Stresses of all modes, part by part.
 class StressReader {
 public:
-    StressReader(const Solution& solution, Progress& progress)
-        : solution_(solution), structure_(*solution.structure), frame_(solution.structure->frame), mesh_(solution.mesh),
-          system_(*solution.system), progress_(progress), modes_(solution.shapes.cols())
+    StressReader(const Structure& structure, const FrameMesh& mesh, const System& system, const Eigen::MatrixXd& shapes,
+                 Progress& progress)
+        : structure_(structure), frame_(structure.frame), mesh_(mesh), system_(system), shapes_(shapes),
+          progress_(progress), modes_(shapes.cols()), lambda_(Eigen::VectorXd::Zero(shapes.cols()))
     {
     }
+    /// Motions that inertia makes at these eigenvalues, (rad/s)2.
+    void vibrate(Eigen::VectorXd lambda) { lambda_ = std::move(lambda); }
+    /// Motions that these loads make, a column a state.
+    void load(const StaticLoads& loads) { loads_ = &loads; }
 
     StressReading read()
     {
         progress_.stage("stresses");
-        for (const Mode& mode : solution_.modes)
-            reading_.modes.push_back({mode.number, {}});
+        for (int mode = 0; mode < modes_; ++mode)
+            reading_.modes.push_back({mode + 1, {}});
         constexpr std::size_t most = 40'000'000; // figures
         std::size_t nodes = 0;
         for (const auto& shell : mesh_.shells)
@@ -125,8 +130,6 @@ public:
         for (auto& mode : reading_.modes)
             std::stable_sort(mode.parts.begin(), mode.parts.end(),
                              [](const auto& a, const auto& b) { return a.most.equivalent > b.most.equivalent; });
-        for (std::size_t mode = 0; mode < reading_.modes.size(); ++mode)
-            if (solution_.modes[mode].rigid || solution_.modes[mode].mechanism) reading_.modes[mode].parts.clear();
         return std::move(reading_);
     }
 
@@ -151,12 +154,12 @@ private:
             const MemberElement& element = equations.element;
             const Eigen::Matrix3d added = equations.axes.transpose() * spread[member] * equations.axes;
             const Matrix12 stiff = stiffness(element), mass = consistentMass(element) + alongLength(element, added);
-            const Eigen::MatrixXd own = equations.toOwn * solution_.shapes(equations.unknowns, Eigen::all);
+            const Eigen::MatrixXd own = equations.toOwn * shapes_(equations.unknowns, Eigen::all);
             const Section& section = *frame_.members[member].section;
             const double poisson = structure_.members[member].material->poisson;
             for (Eigen::Index mode = 0; mode < modes_; ++mode) {
-                const double lambda = solution_.modes[static_cast<std::size_t>(mode)].lambda;
-                const Vector12 force = stiff * own.col(mode) - lambda * (mass * own.col(mode));
+                Vector12 force = stiff * own.col(mode) - lambda_[mode] * (mass * own.col(mode));
+                if (loads_ && loads_->onElement[at].size() > 0) force -= loads_->onElement[at].col(mode);
                 PartStress& part = list[static_cast<std::size_t>(mode)][member];
                 for (int end = 0; end < 2; ++end) {
                     const double sign = end == 0 ? -1.0 : 1.0;
@@ -200,26 +203,60 @@ private:
                 shell.face,
                 std::vector<int>(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners())));
         std::vector<ShellEquations> pieces(mesh_.shells.size());
-        const auto stressAt = [&](std::size_t at, std::size_t corner, const auto& row, Eigen::Index mode) {
-            return ofSheet(pieces[at], mesh_.shells[at].sheet, corner, row.template segment<12>(12 * mode).transpose());
-        };
-        read(CornerStrains(corners), OwnerKind::sheet, 12, stressAt, [&](std::size_t at, const auto& shapes) {
-            const MeshShell& shell = mesh_.shells[at];
-            pieces[at] = shellOf(structure_, mesh_, shell);
-            const ShellElement& element = pieces[at].element;
-            const ShellPlaces places = coarsePlaces(element);
-            const auto own =
-                strainsAt(element, insideOf(element), system_.ownMotion(shell, pieces[at], shapes), places.parameters);
-            const auto turn = planeToGlobal(pieces[at].axes);
-            Eigen::MatrixXd values(static_cast<Eigen::Index>(own.size()), 12 * shapes.cols());
-            for (std::size_t place = 0; place < own.size(); ++place) {
-                const Eigen::MatrixXd membrane = turn * own[place].membrane, curvature = turn * own[place].curvature;
-                for (Eigen::Index mode = 0; mode < shapes.cols(); ++mode)
-                    values.block(static_cast<Eigen::Index>(place), 12 * mode, 1, 12) << membrane.col(mode).transpose(),
-                        curvature.col(mode).transpose();
-            }
-            return drawnOut(places.corners, values);
+        Workers(threadsForPieces(pieces.size())).forEach(pieces.size(), [&](std::size_t at) {
+            pieces[at] = shellOf(structure_, mesh_, mesh_.shells[at]);
         });
+        CornerStrains strains(corners);
+        std::vector<Eigen::Vector3d> normals(strains.places().size(), Eigen::Vector3d::Zero());
+        for (std::size_t at = 0; at < pieces.size(); ++at)
+            for (std::size_t corner = 0; corner < strains.cornersOf(at); ++corner)
+                normals[static_cast<std::size_t>(strains.placeOf(at, corner))] += pieces[at].axes.col(2);
+        // Flat pieces of a curved sheet lean against each other; their strains are the same where they are tilted into
+        // its tangent.
+        std::vector<std::vector<Eigen::Matrix3d>> tilted(pieces.size());
+        for (std::size_t at = 0; at < pieces.size(); ++at)
+            for (std::size_t corner = 0; corner < strains.cornersOf(at); ++corner)
+                tilted[at].push_back(
+                    Eigen::Quaterniond::FromTwoVectors(pieces[at].axes.col(2),
+                                                       normals[static_cast<std::size_t>(strains.placeOf(at, corner))])
+                        .toRotationMatrix() *
+                    pieces[at].axes);
+        const auto stressAt = [&](std::size_t at, std::size_t corner, const auto& row, Eigen::Index mode) {
+            return ofSheet(pieces[at], tilted[at][corner], mesh_.shells[at].sheet, corner,
+                           row.template segment<12>(12 * mode).transpose());
+        };
+        read(std::move(strains), OwnerKind::sheet, 12, stressAt,
+             [&](std::size_t at, const auto& shapes, Eigen::Index first) {
+                 const MeshShell& shell = mesh_.shells[at];
+                 const ShellElement& element = pieces[at].element;
+                 const ShellPlaces places = coarsePlaces(element);
+                 const auto own = strainsAt(element, insideOf(element), system_.ownMotion(shell, pieces[at], shapes),
+                                            places.parameters);
+                 const auto count = static_cast<Eigen::Index>(own.size());
+                 Eigen::MatrixXd values(count, 6 * shapes.cols()); // membrane and curvature, in the plane
+                 for (std::size_t place = 0; place < own.size(); ++place) {
+                     ShellStrains elastic = own[place];
+                     if (loads_) {
+                         const auto some = Eigen::seqN(first, shapes.cols());
+                         elastic.membrane.topRows<2>().rowwise() -= loads_->sheetStrain(shell.sheet, some);
+                         elastic.curvature.topRows<2>().rowwise() -=
+                             loads_->sheetBend(shell.sheet, some) / places.thickness[place];
+                     }
+                     for (Eigen::Index mode = 0; mode < shapes.cols(); ++mode)
+                         values.block(static_cast<Eigen::Index>(place), 6 * mode, 1, 6)
+                             << elastic.membrane.col(mode).transpose(),
+                             elastic.curvature.col(mode).transpose();
+                 }
+                 const Eigen::MatrixXd plane = drawnOut(places.corners, values);
+                 Eigen::MatrixXd all(plane.rows(), 12 * shapes.cols());
+                 for (Eigen::Index corner = 0; corner < plane.rows(); ++corner) {
+                     const auto turn = planeToGlobal(tilted[at][static_cast<std::size_t>(corner)]);
+                     for (Eigen::Index part = 0; part < 2 * shapes.cols(); ++part)
+                         all.block(corner, 6 * part, 1, 6) =
+                             (turn * plane.block(corner, 3 * part, 1, 3).transpose()).transpose();
+                 }
+                 return all;
+             });
     }
 
     struct Here {
@@ -227,11 +264,11 @@ private:
         std::string_view where{};
     };
 
-    /// At both faces of each layer.
-    Here ofSheet(const ShellEquations& piece, int sheet, std::size_t corner,
+    /// At both faces of each layer; the strain is told in axes that are tilted as the piece's own are.
+    Here ofSheet(const ShellEquations& piece, const Eigen::Matrix3d& axes, int sheet, std::size_t corner,
                  const Eigen::Matrix<double, 12, 1>& strain) const
     {
-        const auto turn = globalToPlane(piece.axes);
+        const auto turn = globalToPlane(axes);
         const Eigen::Vector3d membrane = turn * strain.head<6>(), curvature = turn * strain.tail<6>();
         const double thickness = piece.element.thickness[corner];
         const auto layers = layersOf(structure_, piece, sheet);
@@ -256,19 +293,23 @@ private:
         const auto stressAt = [&](std::size_t at, std::size_t, const auto& row, Eigen::Index mode) {
             return Here{stressOf(Vector6(elasticity[at] * row.template segment<6>(6 * mode).transpose()))};
         };
-        read(CornerStrains(corners), OwnerKind::solid, 6, stressAt, [&](std::size_t at, const auto& shapes) {
-            const MeshSolid& solid = mesh_.solids[at];
-            const SolidElement element = solidOf(structure_, mesh_, solid);
-            elasticity[at] = elasticityOf(element);
-            const SolidPlaces places = bestPlaces(element);
-            const Eigen::MatrixXd own = strainsAt(element, system_.ownMotion(solid, shapes), places.parameters);
-            const auto count = static_cast<Eigen::Index>(places.parameters.size());
-            Eigen::MatrixXd values(count, 6 * shapes.cols());
-            for (Eigen::Index place = 0; place < count; ++place)
-                for (Eigen::Index mode = 0; mode < shapes.cols(); ++mode)
-                    values.block(place, 6 * mode, 1, 6) = own.block(6 * place, mode, 6, 1).transpose();
-            return drawnOut(places.corners, values);
-        });
+        read(CornerStrains(corners), OwnerKind::solid, 6, stressAt,
+             [&](std::size_t at, const auto& shapes, Eigen::Index first) {
+                 const MeshSolid& solid = mesh_.solids[at];
+                 const SolidElement element = solidOf(structure_, mesh_, solid);
+                 elasticity[at] = elasticityOf(element);
+                 const SolidPlaces places = bestPlaces(element);
+                 Eigen::MatrixXd own = strainsAt(element, system_.ownMotion(solid, shapes), places.parameters);
+                 for (Eigen::Index row = 0; loads_ && row < own.rows(); ++row)
+                     if (row % 6 < 3)
+                         own.row(row) -= loads_->solidStrain(solid.solid, Eigen::seqN(first, shapes.cols()));
+                 const auto count = static_cast<Eigen::Index>(places.parameters.size());
+                 Eigen::MatrixXd values(count, 6 * shapes.cols());
+                 for (Eigen::Index place = 0; place < count; ++place)
+                     for (Eigen::Index mode = 0; mode < shapes.cols(); ++mode)
+                         values.block(place, 6 * mode, 1, 6) = own.block(6 * place, mode, 6, 1).transpose();
+                 return drawnOut(places.corners, values);
+             });
     }
 
     /// The largest by part of what `stressAt` makes of the mean strains, and the field of it: of some modes at a time,
@@ -292,8 +333,8 @@ private:
         Workers workers(threadsForPieces(pieces));
         for (Eigen::Index first = 0; first < modes_ && !progress_.stopped(); first += some) {
             const Eigen::Index count = std::min(some, modes_ - first);
-            const Eigen::MatrixXd shapes = solution_.shapes.middleCols(first, count);
-            workers.forEach(pieces, [&](std::size_t at) { strains.put(at, cornersOf(at, shapes)); });
+            const Eigen::MatrixXd shapes = shapes_.middleCols(first, count);
+            workers.forEach(pieces, [&](std::size_t at) { strains.put(at, cornersOf(at, shapes, first)); });
             strains.average();
             for (Eigen::Index mode = 0; mode < count; ++mode)
                 readMode(strains, kind, stressAt, mode, first + mode, before);
@@ -342,13 +383,15 @@ private:
         }
     }
 
-    const Solution& solution_;
     const Structure& structure_;
     const Frame& frame_;
     const FrameMesh& mesh_;
     const System& system_;
+    const Eigen::MatrixXd& shapes_;
     Progress& progress_;
     Eigen::Index modes_;
+    Eigen::VectorXd lambda_;
+    const StaticLoads* loads_ = nullptr;
     bool keeps_ = true; ///< fields
     StressReading reading_;
 };
@@ -357,7 +400,23 @@ private:
 
 StressReading stressReading(const Solution& solution, Progress& progress)
 {
-    return StressReader(solution, progress).read();
+    Eigen::VectorXd lambda(solution.shapes.cols());
+    for (Eigen::Index mode = 0; mode < lambda.size(); ++mode)
+        lambda[mode] = solution.modes[static_cast<std::size_t>(mode)].lambda;
+    StressReader reader(*solution.structure, solution.mesh, *solution.system, solution.shapes, progress);
+    reader.vibrate(std::move(lambda));
+    StressReading reading = reader.read();
+    for (std::size_t mode = 0; mode < reading.modes.size(); ++mode)
+        if (solution.modes[mode].rigid || solution.modes[mode].mechanism) reading.modes[mode].parts.clear();
+    return reading;
+}
+
+StressReading stressReading(const Structure& structure, const FrameMesh& mesh, const System& system,
+                            const StaticLoads& loads, const Eigen::MatrixXd& motions, Progress& progress)
+{
+    StressReader reader(structure, mesh, system, motions, progress);
+    reader.load(loads);
+    return reader.read();
 }
 
 Result<ScaledMode> scaled(const Solution& solution, const ModalStress& stress, const ModalScale& scale)

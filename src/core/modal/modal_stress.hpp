@@ -1,6 +1,7 @@
 #pragma once
 #include "core/elements/section_stress.hpp"
 #include "core/modal/solution.hpp"
+#include "core/system/static_loads.hpp"
 
 namespace undisona {
 
@@ -39,6 +40,9 @@ struct StressReading {
 /// (Barlow 1976), drawn out to the nodes and averaged there over the pieces of one part. Members: the end forces of
 /// their elements, K q - lambda M q, with what is spread along them.
 StressReading stressReading(const Solution&, Progress&);
+/// Of static states, whose motions their loads make: Pa, N, N m as they are, `mode` the number of the state.
+StressReading stressReading(const Structure&, const FrameMesh&, const System&, const StaticLoads&,
+                            const Eigen::MatrixXd& motions, Progress&);
 
 /// How strongly a mode moves: one figure of it, all others go with it.
 struct ModalScale {

@@ -2,6 +2,7 @@
 
 #include "core/modal/participation.hpp"
 #include "core/modal/rigid_modes.hpp"
+#include "core/modal/static_state.hpp"
 #include "core/pencil/hertz.hpp"
 
 #include <fmt/format.h>
@@ -88,7 +89,7 @@ Pass equationsOf(const Structure& structure, const MeshPlan& plan, Progress& pro
     progress.stage("mesh");
     pass.mesh = meshOf(structure, plan.splits, plan.sizes, &progress);
     pass.mass = massSummary(structure, pass.mesh);
-    pass.system = std::make_shared<const System>(assemble(structure, pass.mesh, progress));
+    pass.system = std::make_shared<const System>(systemOf(structure, pass.mesh, progress));
     const Findings& more = pass.system->motions.problems;
     pass.mesh.problems.insert(pass.mesh.problems.end(), more.begin(), more.end());
     return pass;

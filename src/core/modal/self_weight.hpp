@@ -1,16 +1,8 @@
 #pragma once
 #include "core/base/progress.hpp"
-#include "core/mesh/frame_mesh.hpp"
+#include "core/modal/support_forces.hpp"
 
 namespace undisona {
-
-/// What one support carries, or springs, or a bed to ground.
-struct CarriedLoad {
-    std::string sentence;
-    std::string point;                               ///< that it holds; empty where it holds something else, as a whole
-    Eigen::Vector3d force = Eigen::Vector3d::Zero(); ///< on the structure, N
-    Eigen::Vector3d place = Eigen::Vector3d::Zero(); ///< the mean of what it holds, m
-};
 
 /// How stiff a structure is at one of its points, what is applied there alone: force over what moves along it.
 struct PointStiffness {
@@ -32,9 +24,7 @@ struct SelfWeight {
     std::vector<PointStiffness> stiffness; ///< of the points asked for
 };
 
-/// Solves K u = -g b_z on the mesh, b_z as of a moving base. What supports carry does the work of what is left of K u -
-/// f in the equations of the same structure without them: so no kind of element has to tell its forces. Where several
-/// supports hold one rigid body their shares are open, and the least are taken. Findings where nothing holds it or
+/// Solves K u = -g b_z on the mesh, b_z as of a moving base. Findings where nothing holds it or
 /// something is loose. `points` are asked how stiff it is there, by unit loads and the same factor; a name that is none
 /// is a finding.
 Result<SelfWeight> selfWeightOf(const Structure&, const MeshPlan&, const std::vector<std::string>& points, Progress&);

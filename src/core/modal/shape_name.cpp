@@ -72,6 +72,9 @@ Strained strainedParts(const Energies& energies, Eigen::Index mode)
             sums.twisting += energies.twisting(row, mode);
             sums.bending += energies.bending(row, mode);
             break;
+        case PartKind::tension: // which bends a wire back as its own stiffness does a beam
+            if (energies.rows[at].of == OwnerKind::member) sums.bending += energies.strain(row, mode);
+            break;
         case PartKind::spring:
         case PartKind::support:
         case PartKind::bed:

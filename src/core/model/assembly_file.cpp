@@ -10,12 +10,13 @@ namespace undisona {
 
 namespace {
 
-/// What shakes a structure and what is asked of it is said where it is solved.
+/// What loads and shakes a structure and what is asked of it is said where it is solved.
 Model takenFrom(Model model)
 {
     for (const auto& sentence : model.sentences()) {
         const Group group = sentence->kind->group;
-        if (group == Group::excitation || (group == Group::ask && !sentence->kind->has(Touch::mesh)))
+        if (group == Group::loads || group == Group::excitation ||
+            (group == Group::ask && !sentence->kind->has(Touch::mesh)))
             model = model.removed(sentence->id);
     }
     return model;

@@ -50,6 +50,8 @@ std::vector<Touch> usually(Group group)
         return {Touch::stiffness};
     case Group::addedMass:
         return {Touch::mass};
+    case Group::loads:
+        return {Touch::load};
     case Group::excitation:
         return {Touch::reading};
     case Group::ask:
@@ -72,6 +74,7 @@ const std::vector<SentenceKind>& sentenceKinds()
         addJointKinds(all);
         addSupportKinds(all);
         addMassKinds(all);
+        addLoadKinds(all);
         addExcitationKinds(all);
         addAskKinds(all);
         for (auto& kind : all)

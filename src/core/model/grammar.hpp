@@ -10,12 +10,12 @@
 namespace undisona {
 
 /// The groups of the Ledger, in working order.
-enum class Group { shape, material, joints, supports, addedMass, excitation, ask };
-inline constexpr std::size_t groupCount = 7;
-inline constexpr std::array<std::string_view, groupCount> groupKeys{"shape",      "material",   "joints", "supports",
-                                                                    "added-mass", "excitation", "ask"};
-inline constexpr std::array<std::string_view, groupCount> groupTitles{"Shape",      "Material",   "Joints", "Supports",
-                                                                      "Added mass", "Excitation", "Ask"};
+enum class Group { shape, material, joints, supports, addedMass, loads, excitation, ask };
+inline constexpr std::size_t groupCount = 8;
+inline constexpr std::array<std::string_view, groupCount> groupKeys{"shape",      "material", "joints",     "supports",
+                                                                    "added-mass", "loads",    "excitation", "ask"};
+inline constexpr std::array<std::string_view, groupCount> groupTitles{
+    "Shape", "Material", "Joints", "Supports", "Added mass", "Loads", "Excitation", "Ask"};
 
 enum class FieldType {
     quantity,     ///< number with unit -> Quantity
@@ -106,6 +106,7 @@ void addMaterialKinds(std::vector<SentenceKind>&);
 void addJointKinds(std::vector<SentenceKind>&);
 void addSupportKinds(std::vector<SentenceKind>&);
 void addMassKinds(std::vector<SentenceKind>&);
+void addLoadKinds(std::vector<SentenceKind>&);
 void addExcitationKinds(std::vector<SentenceKind>&);
 void addAskKinds(std::vector<SentenceKind>&);
 

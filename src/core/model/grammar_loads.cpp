@@ -391,6 +391,15 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "below it on the Score, and follows whatever changes in the model.",
                    {Touch::reading}});
 
+    all.push_back({"about-state",
+                   Group::ask,
+                   "modes about a static state",
+                   "Find them about the static state {state}",
+                   {textField("state", label, "the static state that loads make", "hung")},
+                   "What pulls makes a structure stiffer across, what presses makes it softer: the modes are those of "
+                   "small motions about the state that these loads hold it in.",
+                   {Touch::stiffness}});
+
     all.push_back({"mass-matrix",
                    Group::ask,
                    "how mass is put on the nodes",

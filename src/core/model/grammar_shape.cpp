@@ -206,6 +206,15 @@ void addShapeKinds(std::vector<SentenceKind>& all)
                    "The same members on the other side of a plane. Points on the plane are shared."});
 }
 
+namespace {
+
+Field expansionField()
+{
+    return optionalField(quantityField("expansion", "how much it grows for each degree", K::expansion, "12e-6 1/K"));
+}
+
+} // namespace
+
 void addMaterialKinds(std::vector<SentenceKind>& all)
 {
     all.push_back({"material",
@@ -220,7 +229,8 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
         {"own-material",
          Group::material,
          "a material of your own",
-         "Material {name}: E {modulus}, Poisson ratio {poisson}, density {density}[, damping ratio {damping}]",
+         "Material {name}: E {modulus}, Poisson ratio {poisson}, density {density}[, damping ratio {damping}][, "
+         "expansion {expansion}]",
          {nameOf("the material", "my steel"),
           positiveField(quantityField("modulus", "the modulus of elasticity", K::stress, "210 GPa")),
           [] {
@@ -230,7 +240,8 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
               return field;
           }(),
           atLeast(quantityField("density", "the density", K::density, "7850 kg/m3"), 0.0),
-          optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.5 %"), 0.0))},
+          optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.5 %"), 0.0)),
+          expansionField()},
          "Its stiffness, Poisson ratio and density."});
 
     const auto stress = [](std::string key, std::string label, std::string fallback) {
@@ -242,7 +253,7 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
          "a material with a grain",
          "Material {name}: E {modulus} along the grain, {across} across it, shear modulus {shear}[, {rolling} through "
          "the thickness], Poisson ratio {poisson}[, {poisson-across} across], density {density}[, damping ratio "
-         "{damping}]",
+         "{damping}][, expansion {expansion}]",
          {nameOf("the material", "plywood"), stress("modulus", "the modulus along the grain", "9 GPa"),
           stress("across", "the modulus across the grain", "4 GPa"), stress("shear", "the shear modulus", "600 MPa"),
           optionalField(stress("rolling", "the shear modulus through the thickness", "60 MPa")),
@@ -258,7 +269,8 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
               return optionalField(std::move(field));
           }(),
           atLeast(quantityField("density", "the density", K::density, "550 kg/m3"), 0.0),
-          optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.8 %"), 0.0))},
+          optionalField(atLeast(quantityField("damping", "the damping ratio", K::share, "0.8 %"), 0.0)),
+          expansionField()},
          "Timber, laminates, drawn sheet: stiffer along one direction than across it. In a solid every direction "
          "across "
          "is alike, and what is said of the thickness holds between two of them. Members take the figures along the "

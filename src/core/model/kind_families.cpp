@@ -28,13 +28,16 @@ const std::vector<KindFamily>& kindFamilies()
         {"Mass at points", {"mass", "carried", "weight"}},
         {"Mass spread out", {"mass-spread", "loads", "contents", "lining", "coating"}},
         {"The book of masses", {"one-body", "weighed"}},
+        {"What pushes and pulls", {"own-weight", "force", "moment", "pressure"}},
+        {"What is tight or warm", {"pretension", "warming"}},
+        {"States of them", {"combined-state"}},
         {"What shakes", {"running-speed", "speed-range", "fixed-frequency", "frequency-band"}},
         {"Which modes",
          {"lowest", "up-to", "band", "nearest", "every-mode", "mass-share", "ritz-vectors", "residual-vectors"}},
         {"How exactly",
          {"refine", "fineness", "size-at", "sheet-mesh", "solid-elements", "mass-matrix", "accuracy", "proof"}},
         {"Of what, and called what",
-         {"state", "leave-out", "mass-acts", "reference-point", "hand-check", "call-mode"}}};
+         {"about-state", "state", "leave-out", "mass-acts", "reference-point", "hand-check", "call-mode"}}};
     return families;
 }
 

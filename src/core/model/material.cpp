@@ -1,6 +1,54 @@
 #include "core/model/material.hpp"
 
+#include <map>
+
 namespace undisona {
+
+namespace {
+
+/// By temperature, 1e-6/K: the codes that the figures beside them come from (EN 1993-1-1 3.2.6, EN 10088-1 annex E,
+/// EN 1999-1-1 3.2.5, EN 1992-1-1 3.1.3, EN 572-1), else the mid of Ashby's range.
+const std::map<std::string_view, double>& expansions()
+{
+    static const std::map<std::string_view, double> all{
+        {"structural steel", 12},
+        {"stainless steel 1.4301", 16},
+        {"stainless steel 1.4401", 16},
+        {"duplex steel 1.4462", 13},
+        {"aluminium alloy 6082", 23},
+        {"aluminium alloy 5083", 23},
+        {"aluminium alloy 7020", 23},
+        {"copper", 17},
+        {"brass", 19},
+        {"bronze", 18},
+        {"titanium alloy", 9},
+        {"grey cast iron", 10},
+        {"nodular cast iron", 12.5},
+        {"magnesium alloy", 26},
+        {"concrete C20/25", 10},
+        {"concrete C25/30", 10},
+        {"concrete C30/37", 10},
+        {"concrete C40/50", 10},
+        {"concrete C50/60", 10},
+        {"softwood C24", 5},
+        {"glued laminated timber GL24h", 5},
+        {"oak D30", 5},
+        {"glass", 9},
+        {"polyamide PA6", 80},
+        {"polyethylene HDPE", 200},
+        {"polypropylene PP", 150},
+        {"rigid PVC", 70},
+        {"acrylic PMMA", 70},
+        {"polycarbonate PC", 68},
+        {"ABS", 90},
+        {"glass fibre laminate", 12},
+        {"natural rubber, 50 Shore A", 220},
+        {"neoprene, 60 Shore A", 200},
+    };
+    return all;
+}
+
+} // namespace
 
 const std::vector<Material>& materialLibrary()
 {
@@ -50,7 +98,13 @@ const std::vector<Material>& materialLibrary()
         {"neoprene, 60 Shore A", 3.6e6, 0.4995, 1250, 0.05,
          "Lindley, Engineering Design with Natural Rubber, 1974 (small strain)"},
     };
-    return library;
+    static const std::vector<Material> expanding = [] {
+        std::vector<Material> all = library;
+        for (auto& material : all)
+            material.expansion = 1e-6 * expansions().at(material.name);
+        return all;
+    }();
+    return expanding;
 }
 
 std::optional<Material> libraryMaterial(std::string_view name)

@@ -27,6 +27,7 @@ struct Material {
     double dampingRatio = 0.0; ///< share of critical damping that the bare material gives
     std::string source;        ///< where the figures come from
     std::optional<Grain> grain{};
+    double expansion = 0.0;                           ///< by temperature, 1/K; 0: not known
     std::shared_ptr<const std::vector<Ply>> layers{}; ///< from below up; null for what is one through its thickness
 
     /// Whether it is not alike in all directions, so that the grain's or the stack's must be known.

@@ -20,6 +20,7 @@ int dividedBy(QuantityKind kind)
         return 2;
     case QuantityKind::density:
     case QuantityKind::stiffnessPerVolume:
+    case QuantityKind::forcePerVolume:
         return 3;
     default:
         return 0;

@@ -41,10 +41,15 @@ void mixFile(std::uint64_t& hash, const std::string& path, FilesBy by)
 }
 
 /// `above`: the files through which it was come to, so that a loop of files ends.
-std::uint64_t keyOf(const Model& model, const std::vector<Touch>& needs, FilesBy by, std::vector<std::string>& above)
+std::uint64_t keyOf(const Model& model, const std::vector<Touch>& asked, FilesBy by, std::vector<std::string>& above)
 {
     std::uint64_t hash = 14695981039346656037ULL;
     const auto asks = model.activeIn(Group::ask);
+    std::vector<Touch> needs = asked;
+    const bool aboutState =
+        std::any_of(asks.begin(), asks.end(), [](const SentencePtr& one) { return one->kind->key == "about-state"; });
+    if (aboutState && std::find(asked.begin(), asked.end(), Touch::stiffness) != asked.end())
+        needs.push_back(Touch::load); // which makes the structure stiffer then
     const bool labelsCount =
         std::any_of(asks.begin(), asks.end(), [](const SentencePtr& one) { return one->kind->key == "leave-out"; });
     for (const auto& sentence : model.active()) {

@@ -2,6 +2,7 @@
 #include "core/assess/pairing.hpp"
 #include "core/modal/pencil_of.hpp"
 #include "core/modal/solve.hpp"
+#include "core/modal/static_state.hpp"
 #include "core/model/stated.hpp"
 #include "core/remedy/candidate.hpp"
 #include "core/statement/stoppable.hpp"
@@ -125,7 +126,7 @@ std::shared_ptr<const System> alikeSystem(const RemedyCase& of, const Model& mod
     if (moved)
         *moved = !std::equal(mesh.nodes.begin(), mesh.nodes.end(), of.solution.mesh.nodes.begin(),
                              [](const MeshNode& a, const MeshNode& b) { return a.place == b.place; });
-    auto system = std::make_shared<const System>(assemble(built.structure, mesh, progress));
+    auto system = std::make_shared<const System>(systemOf(built.structure, mesh, progress));
     return sameUnknowns(*system, of.system) ? system : nullptr;
 }
 

@@ -9,6 +9,8 @@ void readMaterials(const Model&, Structure&, Findings&);
 void readJoints(const Model&, Structure&, Findings&);
 void readSupports(const Model&, Structure&, Findings&);
 void readMasses(const Model&, Structure&, Findings&);
+/// The loads and the static states that they make.
+void readLoads(const Model&, Structure&, Findings&);
 void readExcitations(const Model&, Structure&, Findings&);
 /// What is asked for, how it is found, and the hand checks.
 void readAsk(const Model&, Structure&, Findings&);

@@ -28,6 +28,8 @@ public:
     }
 
 private:
+    double expansion() const { return sentence_->has("expansion") ? sentence_->number("expansion") : 0.0; }
+
     void ownMaterial()
     {
         const Sentence& said = *sentence_;
@@ -38,7 +40,8 @@ private:
                                                       said.number("density"),
                                                       said.has("damping") ? said.number("damping") : 0.0,
                                                       "stated in the model",
-                                                      {}});
+                                                      {},
+                                                      expansion()});
     }
 
     void orthotropic()
@@ -214,6 +217,7 @@ private:
                           said.has("damping") ? said.number("damping") : 0.0,
                           "stated in the model",
                           Grain{said.number("across"), said.number("shear"), said.number("shear"), 0.3}};
+        material.expansion = expansion();
         if (said.has("rolling")) material.grain->rolling = said.number("rolling");
         if (said.has("poisson-across")) material.grain->poissonAcross = said.number("poisson-across");
         // Lekhnitskii, Theory of Elasticity of an Anisotropic Body, 1963: the plane's energy is positive.

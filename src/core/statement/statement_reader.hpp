@@ -45,10 +45,9 @@ protected:
     void carryBy(int point, const Picked&, bool rigidly);
     void attach(Attachment::Effect, Target over, int at, double perExtent, const Mask3& along = {true, true, true});
 
-    Structure& structure_;
-
-private:
     double extentOf(Target, int at) const; ///< m, m2 or m3
+
+    Structure& structure_;
 };
 
 } // namespace undisona

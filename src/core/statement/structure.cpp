@@ -117,6 +117,7 @@ StructureAndFindings buildStructure(const Model& stated, const std::vector<std::
     for (const auto read : {readJoints, readSupports, readMasses})
         read(model, structure, built.findings);
     pointsApart(structure, built.findings);
+    readLoads(model, structure, built.findings);
     readExcitations(model, structure, built.findings);
     readAsk(model, structure, built.findings);
     readSizes(model, structure, built.findings);

@@ -5,6 +5,7 @@
 #include "core/statement/ask.hpp"
 #include "core/statement/attachment.hpp"
 #include "core/statement/excitation.hpp"
+#include "core/statement/load.hpp"
 
 #include <set>
 
@@ -202,6 +203,9 @@ struct Structure {
     std::vector<Attachment> attachments;
     std::vector<PartPair> apart;
     std::vector<LocalSize> localSizes;
+    std::vector<Load> loads;
+    std::vector<StaticState> staticStates; ///< every one that loads tell of, then those made of others
+    int aboutState = -1;                   ///< which of them modes are about; none
     std::vector<Excitation> excitations;
     Discretisation discretised;
     Ask ask;

@@ -14,13 +14,13 @@ struct FoundHead {
 
 constexpr std::string_view wordOf(PartKind kind)
 {
-    constexpr std::array<std::string_view, 8> words{"member",      "sheet",  "solid",   "mass",
-                                                    "spread mass", "spring", "support", "bed"};
+    constexpr std::array<std::string_view, 10> words{"member", "sheet",   "solid", "mass",   "spread mass",
+                                                     "spring", "support", "bed",   "tension"};
     return words[static_cast<std::size_t>(kind)];
 }
 constexpr std::string_view wordOf(OwnerKind kind)
 {
-    constexpr std::array<std::string_view, 5> words{"member", "sheet", "solid", "edge", "point"};
+    constexpr std::array<std::string_view, 6> words{"member", "sheet", "solid", "edge", "point"};
     return words[static_cast<std::size_t>(kind)];
 }
 

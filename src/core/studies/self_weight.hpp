@@ -17,7 +17,7 @@ inline auto fields(SelfWeightOrder& of)
 
 inline auto fields(CarriedLoad& of)
 {
-    return named("sentence point force place", of.sentence, of.point, of.force, of.place);
+    return named("sentence point force moment place", of.sentence, of.point, of.force, of.moment, of.place);
 }
 inline auto fields(PointStiffness& of)
 {

@@ -2,6 +2,7 @@
 #include "core/studies/cost.hpp"
 #include "core/studies/modes.hpp"
 #include "core/studies/remedy.hpp"
+#include "core/studies/rest.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
 #include "core/studies/stress.hpp"
@@ -15,13 +16,14 @@ static_assert(allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, Settled
                        WordSlope, Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep,
                        ToleranceOrder, Tolerance, ToleratedWord, FrequencyRange, ClashChance, ToleratedModes,
                        ToleranceQuestion, Stress, SectionForces, PartStress, ModalStress, StressReading, StressQuestion,
-                       HandOrder, HandComparison, HandReading, HandQuestion>());
+                       RestOrder, RestState, Rest, RestAnswer, HandOrder, HandComparison, HandReading, HandQuestion>());
 
 const std::vector<Study>& studies()
 {
     static const std::vector<Study> all{modesStudy().untyped(),  settlingStudy().untyped(), selfWeightStudy().untyped(),
                                         remedyStudy().untyped(), sweepStudy().untyped(),    toleranceStudy().untyped(),
-                                        stressStudy().untyped(), handStudy().untyped(),     costStudy().untyped()};
+                                        stressStudy().untyped(), restStudy().untyped(),     handStudy().untyped(),
+                                        costStudy().untyped()};
     return all;
 }
 

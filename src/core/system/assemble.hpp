@@ -12,8 +12,9 @@
 
 namespace undisona {
 
-/// What a contribution to the equations is: the structure's own, or what is attached to it.
-enum class PartKind { member, sheet, solid, pointMass, spreadMass, spring, support, bed };
+/// What a contribution to the equations is: the structure's own, what is attached to it, or what the forces of a static
+/// state add.
+enum class PartKind { member, sheet, solid, pointMass, spreadMass, spring, support, bed, tension };
 
 /// What the number in Part::owner counts.
 enum class OwnerKind { member, sheet, solid, edge, point };
@@ -29,10 +30,11 @@ struct Part {
     /// Of sheet, or of a solid whose nodes shift freely: the element of System::shells or System::solids from which its
     /// matrices are made when they are wanted; -1: they stand here.
     int piece = -1;
+    int tensioned = -1;           ///< the same, of what a state adds to a solid
     std::vector<int> held{};      ///< the held unknowns that its mass touches
     Eigen::MatrixXd massToHeld{}; ///< unknowns x held: the forces on the free ones when the held ones accelerate
 
-    bool isStiff() const { return piece >= 0 || stiffness.size() > 0; }
+    bool isStiff() const { return piece >= 0 || tensioned >= 0 || stiffness.size() > 0; }
     bool isHeavy() const { return piece >= 0 || mass.size() > 0; }
 };
 
@@ -55,6 +57,8 @@ struct ShellEquations {
     Eigen::MatrixXd toOwn() const;
 };
 
+struct Prestress;
+
 /// The equations K q = lambda M q with every support and rigid tie eliminated.
 struct System {
     MotionMap motions;
@@ -65,6 +69,7 @@ struct System {
     std::vector<ShellEquations> shells;     ///< beside mesh.shells
     std::vector<SolidElement> solids;       ///< beside mesh.solids
     bool lumped = false;                    ///< the mass
+    std::shared_ptr<const Prestress> state; ///< what the structure is held with; null: nothing
 
     /// How the base's motion drives the free unknowns, for the six rigid motions about the origin.
     Eigen::MatrixXd baseLoad; ///< b = M_ff r_f + M_fs r_s, n x 6; kg, kg m

@@ -1,5 +1,7 @@
 // A piece of the mesh as its own element, and its motion in its own axes.
+#include "core/elements/stress_stiffness.hpp"
 #include "core/system/layers_of.hpp"
+#include "core/system/load_stiffness.hpp"
 #include "core/system/own_motions.hpp"
 
 namespace undisona {
@@ -114,6 +116,10 @@ SolidElement solidOf(const Structure& structure, const FrameMesh& mesh, const Me
 
 const Eigen::MatrixXd& System::stiffnessOf(const Part& part, Eigen::MatrixXd& room) const
 {
+    if (part.tensioned >= 0) {
+        const auto solid = static_cast<std::size_t>(part.tensioned);
+        return room = stressStiffness(solids[solid], state->solids[solid]);
+    }
     if (part.piece < 0) return part.stiffness;
     const auto at = static_cast<std::size_t>(part.piece);
     if (part.kind == PartKind::solid) return room = undisona::stiffness(solids[at]);

@@ -13,7 +13,7 @@ struct KindRow {
     Dimension dimension; // length, mass, time, temperature, angle
 };
 
-constexpr std::array<KindRow, 29> kindRows{{
+constexpr std::array<KindRow, 32> kindRows{{
     {QuantityKind::number, "a plain number", "", {}},
     {QuantityKind::share, "a share", "%", {}},
     {QuantityKind::length, "a length", "m", {1, 0, 0, 0, 0}},
@@ -35,6 +35,7 @@ constexpr std::array<KindRow, 29> kindRows{{
     {QuantityKind::stiffnessPerVolume, "a stiffness per volume", "N/m4", {-3, 1, -2, 0, 0}},
     {QuantityKind::forcePerLength, "a force per length", "N/m", {0, 1, -2, 0, 0}},
     {QuantityKind::forcePerArea, "a force per area", "N/m2", {-1, 1, -2, 0, 0}},
+    {QuantityKind::forcePerVolume, "a force per volume", "N/m3", {-2, 1, -2, 0, 0}},
     {QuantityKind::frequency, "a frequency or a speed of turning", "Hz", {0, 0, -1, 0, 0}},
     {QuantityKind::angle, "an angle", "rad", {0, 0, 0, 0, 1}},
     {QuantityKind::temperature, "a temperature", "K", {0, 0, 0, 1, 0}},
@@ -43,6 +44,8 @@ constexpr std::array<KindRow, 29> kindRows{{
     {QuantityKind::velocity, "a velocity", "m/s", {1, 0, -1, 0, 0}},
     {QuantityKind::moment, "a moment or an energy", "N m", {2, 1, -2, 0, 0}},
     {QuantityKind::energy, "an energy", "J", {2, 1, -2, 0, 0}},
+    {QuantityKind::warming, "a difference of temperatures", "K", {0, 0, 0, 1, 0}},
+    {QuantityKind::expansion, "an expansion by temperature", "1/K", {0, 0, 0, -1, 0}},
 }};
 
 const KindRow& rowOf(QuantityKind kind)

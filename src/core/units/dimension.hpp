@@ -29,6 +29,7 @@ enum class QuantityKind {
     force,
     forcePerLength,
     forcePerArea,
+    forcePerVolume,
     stress,
     stiffness,
     turningStiffness,
@@ -44,6 +45,8 @@ enum class QuantityKind {
     velocity,
     moment,
     energy,
+    warming,
+    expansion,
 };
 
 Dimension dimensionOf(QuantityKind);

@@ -26,6 +26,7 @@ constexpr KindUnits table[] = {
     {QuantityKind::force, {"N", "N", "N", "lbf", "kip"}},
     {QuantityKind::forcePerLength, {"N/m", "N/mm", "N/mm", "lbf/in", "kip/ft"}},
     {QuantityKind::forcePerArea, {"N/m2", "N/mm2", "N/mm2", "lbf/in2", "kip/ft2"}},
+    {QuantityKind::forcePerVolume, {"N/m3", "N/mm3", "N/mm3", "lbf/in3", "kip/ft3"}},
     {QuantityKind::stress, {"MPa", "MPa", "MPa", "psi", "ksi"}},
     {QuantityKind::stiffness, {"N/m", "N/mm", "N/mm", "lbf/in", "kip/ft"}},
     {QuantityKind::turningStiffness, {"N m/rad", "N mm/rad", "N mm/rad", "lbf in/rad", "kip ft/rad"}},
@@ -41,6 +42,8 @@ constexpr KindUnits table[] = {
     {QuantityKind::velocity, {"m/s", "mm/s", "mm/s", "in/s", "ft/s"}},
     {QuantityKind::moment, {"N m", "N mm", "N mm", "lbf in", "kip ft"}},
     {QuantityKind::energy, {"J", "J", "J", "lbf in", "lbf ft"}},
+    {QuantityKind::warming, {"K", "K", "K", "K", "K"}},
+    {QuantityKind::expansion, {"1/K", "1/K", "1/K", "1/K", "1/K"}},
 };
 
 } // namespace

@@ -204,7 +204,8 @@ std::variant<Quantity, QuantityProblem> readQuantity(std::string_view text, Quan
         return problem;
     }
     const Dimension asked = dimensionOf(kind);
-    Quantity quantity{given.value * unit->factor + unit->offset, kind, std::string(trimmed(text))};
+    const double offset = kind == QuantityKind::warming ? 0.0 : unit->offset; // 20 °C warmer is 20 K warmer
+    Quantity quantity{given.value * unit->factor + offset, kind, std::string(trimmed(text))};
     if (style == NumberStyle::typed && quantity.text.find_first_of(",.") != std::string::npos)
         quantity.text = shortest(given.value) + (given.unit.empty() ? "" : " " + given.unit);
     constexpr double largest = 1e30; // of anything that is built, with room to spare; its square still is a number

@@ -1,0 +1,92 @@
+#include "cli/rest.hpp"
+
+#include "cli/answer_options.hpp"
+#include "cli/loaded_model.hpp"
+#include "core/io/rest_table.hpp"
+#include "core/studies/rest.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+/// The states of a model, or the one that is named; nothing where that has been reported.
+std::optional<std::vector<RestState>> statesOf(const LoadedModel& loaded, const RestOptions& options, long factors,
+                                               int& code)
+{
+    Progress progress;
+    KeptRuns kept;
+    auto answer = restStudy().run(loaded.model, {{}, factors}, {progress, kept});
+    if (!answer) {
+        report(answer.findings());
+        code = modelError;
+        return std::nullopt;
+    }
+    auto& states = answer->found.states;
+    if (options.state.empty()) return std::move(states);
+    std::vector<std::string> names;
+    for (auto& state : states) {
+        if (state.name == options.state) return std::vector<RestState>{std::move(state)};
+        names.push_back("\"" + state.name + "\"");
+    }
+    code = refuse(fmt::format("there is no static state \"{}\"; there {} {}", options.state,
+                              names.size() == 1 ? "is" : "are", fmt::join(names, ", ")));
+    return std::nullopt;
+}
+
+} // namespace
+
+CLI::App* addRestCommand(CLI::App& app, RestOptions& options)
+{
+    auto* rest = app.add_subcommand("rest", "say where the structure comes to rest under its loads: what supports "
+                                            "carry, how far it moves, section forces and stresses");
+    rest->add_option("model", options.model, "model file")->required();
+    rest->add_option("--state", options.state, "one static state by name; every one otherwise");
+    addAnswerOptions(*rest, options);
+    return rest;
+}
+
+CLI::App* addBucklingCommand(CLI::App& app, RestOptions& options)
+{
+    auto* buckling = app.add_subcommand("buckling", "say by which factors the static states of a model buckle");
+    buckling->add_option("model", options.model, "model file")->required();
+    buckling->add_option("--state", options.state, "one static state by name; every one otherwise");
+    buckling->add_option("--count", options.count, "factors of each state, 4 unless said")->check(CLI::Range(1, 100));
+    addAnswerOptions(*buckling, options);
+    return buckling;
+}
+
+int runRest(const RestOptions& options)
+{
+    int code = good;
+    const auto loaded = loadModel(options.model, options.take, code);
+    if (!loaded) return code;
+    const auto states = statesOf(*loaded, options, 0, code);
+    if (!states) return code;
+    if (options.format == "csv" && states->size() > 1) return refuse("CSV holds one state; say which by --state");
+    std::string text;
+    if (options.format == "json")
+        text = restJson(*states);
+    else if (options.format == "csv")
+        text = restCsv(loaded->model, states->front());
+    else
+        for (const auto& state : *states)
+            text += (text.empty() ? "" : "\n") + restTable(loaded->model, state, loaded->units);
+    return writeOut(text, options.out, loaded->inputs);
+}
+
+int runBuckling(const RestOptions& options)
+{
+    int code = good;
+    const auto loaded = loadModel(options.model, options.take, code);
+    if (!loaded) return code;
+    const auto states = statesOf(*loaded, options, options.count, code);
+    if (!states) return code;
+    const std::string text = options.format == "json"  ? bucklingJson(*states)
+                             : options.format == "csv" ? bucklingCsv(*states)
+                                                       : bucklingTable(*states);
+    return writeOut(text, options.out, loaded->inputs);
+}
+
+} // namespace undisona

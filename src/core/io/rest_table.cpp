@@ -1,0 +1,146 @@
+#include "core/io/rest_table.hpp"
+
+#include "core/base/number_text.hpp"
+#include "core/io/csv_text.hpp"
+#include "core/io/stress_table.hpp"
+#include "core/studies/rest.hpp"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+namespace undisona {
+
+namespace {
+
+std::string three(const Eigen::Vector3d& values, QuantityKind kind, const DisplayUnits& units)
+{
+    const double largest = values.cwiseAbs().maxCoeff();
+    const auto one = [&](int axis) {
+        return fmt::format("{:.4g}", std::abs(values[axis]) < 1e-9 * largest ? 0.0 : units.value(values[axis], kind));
+    };
+    return fmt::format("{}, {}, {} {}", one(0), one(1), one(2), units.unit(kind));
+}
+
+/// The first factor of the loads as they are, and of them turned round; 0: none.
+std::pair<double, double> nearest(const RestState& state)
+{
+    std::pair<double, double> first{0.0, 0.0};
+    for (const double factor : state.buckles) {
+        double& own = factor > 0.0 ? first.first : first.second;
+        if (own == 0.0) own = factor;
+    }
+    return first;
+}
+
+} // namespace
+
+std::string carrierName(const Model& model, const CarriedLoad& load)
+{
+    if (!load.point.empty()) return load.point;
+    if (const auto said = model.sentence(load.sentence))
+        for (const auto& field : said->kind->fields)
+            if (!field.targets.none() && said->has(field.key)) return said->text(field.key);
+    return load.sentence;
+}
+
+std::string bucklingWords(const RestState& state)
+{
+    const auto [own, turned] = nearest(state);
+    if (own == 0.0 && turned == 0.0) return "never: nothing presses";
+    const std::string round = turned < 0.0 ? fmt::format("at {:.4g} times it turned round", -turned) : std::string();
+    const std::string first = own > 0.0 ? fmt::format("at {:.4g} times the state", own)
+                              : std::isfinite(state.bucklesKnown)
+                                  ? fmt::format("not below {:.3g} times the state", state.bucklesKnown)
+                                  : std::string("not by more of it");
+    return first + (round.empty() ? "" : ", and " + round);
+}
+
+std::string restWords(const RestState& state, const DisplayUnits& units)
+{
+    const auto length = [&](double si) { return amplitudeText(si, QuantityKind::length, units); };
+    std::string words =
+        fmt::format("loads: {}; about the origin {}\nmoves: {} at most, at {} ({})\n",
+                    three(state.force, QuantityKind::force, units), three(state.moment, QuantityKind::moment, units),
+                    length(state.moves), placeIn(units, state.at), state.where);
+    words += state.unbalanced < 1e-6
+                 ? "supports carry all of it\n"
+                 : fmt::format("supports carry what differs from the loads by {:.2g} %: stiffnesses "
+                               "lie far apart\n",
+                               100.0 * state.unbalanced);
+    return words;
+}
+
+std::string restTable(const Model& model, const RestState& state, const DisplayUnits& units)
+{
+    std::string out = fmt::format("state {}\n{}", state.name, restWords(state, units));
+    if (state.bucklesKnown > 0.0) out += fmt::format("buckles: {}\n", bucklingWords(state));
+    std::size_t width = 10;
+    for (const auto& load : state.carried)
+        width = std::max(width, carrierName(model, load).size());
+    const double force = state.force.norm(), moment = state.moment.norm();
+    if (!state.carried.empty())
+        out += fmt::format("\n{:<{}} {:>11} {:>11} {:>11} {:>11} {:>11} {:>11}  {}, {}\n", "carried by", width, "x",
+                           "y", "z", "about x", "about y", "about z", units.unit(QuantityKind::force),
+                           units.unit(QuantityKind::moment));
+    for (const auto& load : state.carried) {
+        out += fmt::format("{:<{}}", carrierName(model, load), width);
+        for (int axis = 0; axis < 3; ++axis)
+            out += std::abs(load.force[axis]) < 1e-9 * force
+                       ? fmt::format(" {:>11}", ".")
+                       : fmt::format(" {:>11.4g}", units.value(load.force[axis], QuantityKind::force));
+        for (int axis = 0; axis < 3; ++axis)
+            out += std::abs(load.moment[axis]) <= 1e-9 * moment
+                       ? fmt::format(" {:>11}", ".")
+                       : fmt::format(" {:>11.4g}", units.value(load.moment[axis], QuantityKind::moment));
+        out += "\n";
+    }
+    return out + partTable(state.parts, 1.0, units);
+}
+
+std::string restCsv(const Model& model, const RestState& state)
+{
+    std::string out = "carried_by,sentence,x_n,y_n,z_n,about_x_nm,about_y_nm,about_z_nm,at_x_m,at_y_m,at_z_m\r\n";
+    for (const auto& load : state.carried) {
+        out += fmt::format("{},{}", csvText(carrierName(model, load)), csvText(load.sentence));
+        for (const auto& three : {load.force, load.moment, load.place})
+            for (const double figure : three)
+                out += "," + shortest(figure);
+        out += "\r\n";
+    }
+    return out + "\r\n" + partCsv(state.parts, 1.0);
+}
+
+std::string restJson(const std::vector<RestState>& states)
+{
+    return Json{{"states", jsonOf(states)}}.dump(2) + "\n";
+}
+
+std::string bucklingTable(const std::vector<RestState>& states)
+{
+    std::string out;
+    for (const auto& state : states) {
+        out += fmt::format("state {}: buckles {}\n", state.name, bucklingWords(state));
+        for (std::size_t at = 0; at < state.buckles.size(); ++at)
+            out += fmt::format("{:>4} {:>12.6g}\n", at + 1, state.buckles[at]);
+    }
+    return out;
+}
+
+std::string bucklingCsv(const std::vector<RestState>& states)
+{
+    std::string out = "state,number,factor\r\n";
+    for (const auto& state : states)
+        for (std::size_t at = 0; at < state.buckles.size(); ++at)
+            out += fmt::format("{},{},{}\r\n", csvText(state.name), at + 1, shortest(state.buckles[at]));
+    return out;
+}
+
+std::string bucklingJson(const std::vector<RestState>& states)
+{
+    Json list = Json::array();
+    for (const auto& state : states)
+        list.push_back({{"name", state.name}, {"factors", jsonOf(state.buckles)}});
+    return Json{{"states", list}}.dump(2) + "\n";
+}
+
+} // namespace undisona

@@ -1,0 +1,26 @@
+#pragma once
+#include "core/modal/rest.hpp"
+#include "core/model/model.hpp"
+#include "core/units/amplitude_text.hpp"
+
+namespace undisona {
+
+/// A static state: what its loads come to, what each support carries, how far it moves, by which factors it buckles.
+std::string restWords(const RestState&, const DisplayUnits&);
+/// The same with its supports, parts and members as tables.
+std::string restTable(const Model&, const RestState&, const DisplayUnits&);
+/// Supports with a line of names first, then, after an empty line, parts; N, N m, Pa, m (RFC 4180).
+std::string restCsv(const Model&, const RestState&);
+/// What carries a load: the point, or what the sentence says that it holds.
+std::string carrierName(const Model&, const CarriedLoad&);
+/// All states; what supports carry, parts and members in full, no fields.
+std::string restJson(const std::vector<RestState>&);
+
+/// By which factors states buckle: a line a factor.
+std::string bucklingTable(const std::vector<RestState>&);
+std::string bucklingCsv(const std::vector<RestState>&);
+std::string bucklingJson(const std::vector<RestState>&);
+/// "at 3.21 times the state", "never", "at 2 times the state turned round".
+std::string bucklingWords(const RestState&);
+
+} // namespace undisona

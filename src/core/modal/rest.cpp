@@ -1,0 +1,123 @@
+#include "core/modal/rest.hpp"
+
+#include "core/modal/static_state.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+/// The largest displacement, and where.
+void tellMotion(const FrameMesh& mesh, const System& system, const Eigen::VectorXd& u, RestState& state)
+{
+    for (std::size_t node = 0; node < mesh.nodes.size(); ++node) {
+        const Eigen::Vector3d moved = system.motionOf(static_cast<int>(node), u).head<3>();
+        if (!(moved.norm() > state.moves * (1.0 + 1e-9))) continue;
+        state.moves = moved.norm();
+        state.moved = moved;
+        state.at = mesh.nodes[node].place;
+        const auto& own = system.motions.nodes[node].unknowns;
+        state.where = own.empty() ? "" : system.motions.unknowns[static_cast<std::size_t>(own.front())].where;
+    }
+}
+
+/// The largest distance of the structure from the origin, m.
+double reach(const FrameMesh& mesh)
+{
+    double farthest = 0.0;
+    for (const auto& node : mesh.nodes)
+        farthest = std::max(farthest, node.place.norm());
+    return farthest;
+}
+
+void tellSupports(const SupportForces& supports, const StaticLoads& onFree, const FrameMesh& mesh, Eigen::Index which,
+                  const Eigen::VectorXd& u, RestState& state)
+{
+    // Loads that are in balance by themselves are judged by what they are, not by what they come to.
+    const Eigen::VectorXd forces = onFree.forces.col(which);
+    double size = state.force.norm();
+    for (Eigen::Index at = 0; at < forces.size(); ++at)
+        if (!supports.free().motions.unknowns[static_cast<std::size_t>(at)].rotation)
+            size = std::max(size, std::abs(forces[at]));
+    state.carried = supports.carried(u, forces, size, state.moment.norm());
+    Eigen::Vector3d sum = state.force;
+    for (const auto& load : state.carried)
+        sum += load.force;
+    if (size > 0.0) state.unbalanced = sum.norm() / size;
+    const double arm = reach(mesh);
+    Eigen::Vector3d turning = state.moment;
+    for (const auto& load : state.carried)
+        turning += load.moment + load.place.cross(load.force);
+    if (const double all = std::max(state.moment.norm(), size * arm); all > 0.0)
+        state.unbalanced = std::max(state.unbalanced, turning.norm() / all);
+}
+
+} // namespace
+
+Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long factors, Progress& progress)
+{
+    if (structure.staticStates.empty())
+        return errorAt({}, "no load is stated, so there is no static state",
+                       "Add a sentence to the group Loads, such as \"Own weight\".");
+    const auto stopped = [] { return warningAt({}, "stopped before the structure had come to rest"); };
+    const System system = assemble(structure, mesh, progress);
+    if (hasError(system.motions.problems)) return system.motions.problems;
+    if (progress.stopped()) return stopped();
+    const auto place = RestingPlace::of(system, progress);
+    if (!place) return place.findings();
+    if (progress.stopped()) return stopped();
+    progress.stage("rest");
+    const StaticLoads loads = staticLoadsOf(structure, mesh, system);
+    std::vector<std::string> names;
+    for (const auto& state : structure.staticStates)
+        names.push_back(state.name);
+    auto motions = place->motions(loads.forces, names);
+    if (!motions) return motions.findings();
+
+    Rest rest;
+    rest.unknowns = system.size();
+    rest.motions = std::move(*motions);
+    const SupportForces supports(structure, mesh, system, progress);
+    if (progress.stopped()) return stopped();
+    const StaticLoads onFree = staticLoadsOf(structure, mesh, supports.free());
+    for (std::size_t at = 0; at < names.size(); ++at) {
+        const auto column = static_cast<Eigen::Index>(at);
+        RestState state{names[at], loads.totals.col(column).head<3>(), loads.totals.col(column).tail<3>()};
+        const Eigen::VectorXd u = rest.motions.col(column);
+        tellMotion(mesh, system, u, state);
+        tellSupports(supports, onFree, mesh, column, u, state);
+        rest.states.push_back(std::move(state));
+    }
+    rest.endForces.resize(12 * static_cast<Eigen::Index>(mesh.elements.size()), rest.motions.cols());
+    for (std::size_t at = 0; at < mesh.elements.size(); ++at)
+        for (Eigen::Index state = 0; state < rest.motions.cols(); ++state) {
+            Vector12 forces = endForces(system, loads, at, state, rest.motions.col(state));
+            forces.head<6>() *= -1.0; // as they are on the face towards the member's end
+            rest.endForces.block<12, 1>(12 * static_cast<Eigen::Index>(at), state) = forces.cast<float>();
+        }
+    rest.fields = stressReading(structure, mesh, system, loads, rest.motions, progress);
+    for (std::size_t at = 0; at < rest.states.size() && at < rest.fields.modes.size(); ++at)
+        rest.states[at].parts = std::move(rest.fields.modes[at].parts);
+    rest.fields.modes.clear();
+
+    rest.buckled.resize(system.size(), 0);
+    if (factors > 0 && place->isHeld()) {
+        progress.stage("buckling");
+        for (std::size_t at = 0; at < rest.states.size() && !progress.stopped(); ++at) {
+            const auto column = static_cast<Eigen::Index>(at);
+            const auto forces = prestressOf(mesh, system, loads, column, rest.motions.col(column));
+            const Buckling buckling =
+                bucklingOf(system, *place, sumOf(system, tensionParts(structure, mesh, system, forces)), factors);
+            rest.states[at].buckles.assign(buckling.factors.begin(), buckling.factors.end());
+            rest.states[at].bucklesKnown = buckling.known;
+            const Eigen::Index before = rest.buckled.cols();
+            rest.buckled.conservativeResize(Eigen::NoChange, before + buckling.shapes.cols());
+            rest.buckled.rightCols(buckling.shapes.cols()) = buckling.shapes;
+        }
+    }
+    if (progress.stopped()) return stopped();
+    return rest;
+}
+
+} // namespace undisona

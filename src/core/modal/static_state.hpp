@@ -1,0 +1,47 @@
+#pragma once
+#include "core/base/finding.hpp"
+#include "core/mesh/frame_mesh.hpp"
+#include "core/system/load_stiffness.hpp"
+
+#include <memory>
+
+namespace undisona {
+
+class SignedFactor;
+
+/// Solves K u = f for several columns, small deflections from the shape that is drawn. The system must outlive it.
+class RestingPlace {
+public:
+    /// Findings where nothing can move at all.
+    static Result<RestingPlace> of(const System&, Progress&);
+
+    /// Findings where something moves without being strained and the forces push along it, by the name of each column.
+    /// What moves so and is not pushed stays where it is.
+    Result<Eigen::MatrixXd> motions(const Eigen::MatrixXd& forces, const std::vector<std::string>& names) const;
+    /// K^-1, where nothing moves without being strained.
+    bool isHeld() const { return lent_ == 0.0; }
+    Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
+
+private:
+    const System* system_ = nullptr;
+    std::shared_ptr<const SignedFactor> factor_; ///< of K + lent M
+    double lent_ = 0.0;                          ///< (rad/s)2
+    Eigen::MatrixXd free_;                       ///< rigid motions that cost nothing
+};
+
+/// The equations of a structure on a mesh, with what the state adds that its modes are asked about. What is wrong with
+/// that state stands among MotionMap::problems.
+System systemOf(const Structure&, const FrameMesh&, Progress&);
+
+/// How many times a state can act before motions appear that release energy.
+struct Buckling {
+    Eigen::VectorXd factors; ///< of the loads as they are, ascending; then below nothing, of them turned round
+    Eigen::MatrixXd shapes;  ///< unknowns x factors, the largest entry one
+    double known = 0.0;      ///< no others of either sign lie nearer to nothing than this
+};
+
+/// Of K phi = -factor K_state phi, by block Lanczos on K^-1 K_state in the inner product of K. Those that have
+/// converged, `count` of either sign at most; none where nothing presses. For a held structure.
+Buckling bucklingOf(const System&, const RestingPlace&, const SparseSymmetric& stateStiffness, Eigen::Index count);
+
+} // namespace undisona

@@ -1,0 +1,230 @@
+#include "core/statement/read_groups.hpp"
+
+#include "core/base/number_text.hpp"
+#include "core/model/meant_targets.hpp"
+#include "core/shapes/joined_faces.hpp"
+#include "core/statement/statement_reader.hpp"
+#include "core/units/unit.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+/// Of the one state that there is where no load names any.
+constexpr const char* unnamedState = "loaded";
+
+class LoadReader : StatementReader {
+public:
+    using StatementReader::StatementReader;
+
+    void read(const Model& model)
+    {
+        readEach(*this, model, Group::loads,
+                 {{"own-weight", &LoadReader::ownWeight},
+                  {"force", &LoadReader::force},
+                  {"moment", &LoadReader::moment},
+                  {"pressure", &LoadReader::pressure},
+                  {"pretension", &LoadReader::pretension},
+                  {"warming", &LoadReader::warming}});
+        makeStates();
+        readEach(*this, model, Group::loads, {{"combined-state", &LoadReader::combined}});
+        readEach(*this, model, Group::ask, {{"about-state", &LoadReader::about}});
+    }
+
+private:
+    void ownWeight()
+    {
+        const Eigen::Vector3d way = sentence_->has("direction") ? direction() : -Eigen::Vector3d::UnitZ();
+        const double factor = sentence_->has("factor") ? sentence_->number("factor") : 1.0;
+        add({Load::Kind::weight, Target::point, -1, factor * standardGravity * way});
+    }
+
+    void force()
+    {
+        const Picked picked = where("where");
+        const Field& field = *sentence_->kind->field("where");
+        const bool each = meantTargets(*sentence_, field) != field.targets; // so much per length, area or volume
+        const double extent = each ? 1.0 : sharedExtent(picked);
+        if (extent <= 0.0) return;
+        const Eigen::Vector3d load = sentence_->number("load") / extent * direction();
+        for (const Target target : everyTarget)
+            for (const int at : picked.of(target))
+                add({Load::Kind::force, target, at, load});
+    }
+
+    void moment()
+    {
+        const auto at = points("points");
+        for (const int point : at)
+            add({Load::Kind::moment, Target::point, point,
+                 sentence_->number("moment") / double(at.size()) * direction()});
+    }
+
+    void pressure()
+    {
+        const Picked picked = where("where");
+        const bool below = sentence_->has("side") && sentence_->text("side") == "below";
+        const double amount = sentence_->number("pressure");
+        for (const int sheet : picked.sheets)
+            add({Load::Kind::pressure, Target::sheet, sheet, Eigen::Vector3d::Zero(), below ? -amount : amount});
+        if (below && !picked.faces.empty())
+            complain("a body's face has one side alone, and \"from below\" is said",
+                     "Leave the side away; less than nothing sucks.");
+        for (const int face : picked.faces)
+            add({Load::Kind::pressure, Target::face, face, Eigen::Vector3d::Zero(), amount});
+    }
+
+    void pretension()
+    {
+        for (const int member : where("members").members)
+            add({Load::Kind::pretension, Target::member, member, Eigen::Vector3d::Zero(), sentence_->number("force")});
+    }
+
+    void warming()
+    {
+        const Picked picked = where("where");
+        const double across = sentence_->has("across") ? sentence_->number("across") : 0.0;
+        if (across != 0.0 && picked.sheets.size() < picked.size())
+            complain("only sheet has an upper side that can be warmer than the lower one",
+                     "Name sheets alone, or leave that away.");
+        std::set<std::string> without;
+        const auto take = [&](Target target, const std::vector<int>& all, const auto& madeOf) {
+            for (const int at : all) {
+                const auto& material = madeOf[static_cast<std::size_t>(at)].material;
+                if (material && material->expansion == 0.0) without.insert(material->name);
+                add({Load::Kind::warming, target, at, Eigen::Vector3d::Zero(), sentence_->number("by"),
+                     target == Target::sheet ? across : 0.0});
+            }
+        };
+        take(Target::member, picked.members, structure_.members);
+        take(Target::sheet, picked.sheets, structure_.sheets);
+        take(Target::solid, picked.solids, structure_.solids);
+        if (!without.empty())
+            complain(fmt::format("it is not known how much {} expands", someOf({without.begin(), without.end()})),
+                     "Add its expansion to the sentence of that material, such as 12e-6 1/K.");
+    }
+
+    Eigen::Vector3d direction()
+    {
+        const Eigen::Vector3d way = asVector(sentence_->vector("direction"));
+        if (way.norm() > 0.0) return way.normalized();
+        complain("the direction is nothing", "Give one, such as 0, 0, -1.");
+        return Eigen::Vector3d::Zero();
+    }
+
+    /// What one amount in all is divided by: m, m2, m3, or the number of points.
+    double sharedExtent(const Picked& picked)
+    {
+        std::set<int> dimensions;
+        double extent = 0.0;
+        for (const Target target : everyTarget)
+            for (const int at : picked.of(target)) {
+                dimensions.insert(dimensionsOf(target));
+                extent += target == Target::point ? 1.0 : extentOf(target, at);
+            }
+        if (dimensions.size() <= 1) return extent;
+        complain(fmt::format("\"{}\" means {}, over which one total is not shared evenly", sentence_->text("where"),
+                             wordsOf(picked.kinds(), "and")),
+                 "Write a sentence for each, or so much per length, area or volume.");
+        return 0.0;
+    }
+
+    void add(Load load)
+    {
+        load.sentence = sentence_->id;
+        structure_.loads.push_back(std::move(load));
+        auto& states = statesOf_.emplace_back();
+        if (!sentence_->has("state")) return;
+        for (const auto& name : listed(sentence_->text("state"))) {
+            states.push_back(name);
+            if (std::find(names_.begin(), names_.end(), name) == names_.end()) names_.push_back(name);
+        }
+    }
+
+    static std::vector<std::string> listed(const std::string& text)
+    {
+        std::vector<std::string> names;
+        for (std::size_t from = 0; from <= text.size();) {
+            const std::size_t to = std::min(text.find(',', from), text.size());
+            if (const auto name = trimmed(std::string_view(text).substr(from, to - from)); !name.empty())
+                names.emplace_back(name);
+            from = to + 1;
+        }
+        return names;
+    }
+
+    /// A load that names no state belongs to all.
+    void makeStates()
+    {
+        if (names_.empty() && !structure_.loads.empty()) names_.push_back(unnamedState);
+        for (const auto& name : names_) {
+            StaticState state{name, std::vector<double>(structure_.loads.size(), 0.0)};
+            for (std::size_t at = 0; at < structure_.loads.size(); ++at) {
+                const auto& states = statesOf_[at];
+                if (states.empty() || std::find(states.begin(), states.end(), name) != states.end())
+                    state.factors[at] = 1.0;
+            }
+            structure_.staticStates.push_back(std::move(state));
+        }
+    }
+
+    int stateNamed(const std::string& name)
+    {
+        for (std::size_t at = 0; at < structure_.staticStates.size(); ++at)
+            if (structure_.staticStates[at].name == name) return static_cast<int>(at);
+        std::vector<std::string> known;
+        for (const auto& state : structure_.staticStates)
+            known.push_back("\"" + state.name + "\"");
+        complain(fmt::format("there is no static state \"{}\"", name),
+                 known.empty() ? "No load makes one: add a sentence to the group Loads."
+                               : fmt::format("There {} {}.", known.size() == 1 ? "is" : "are", fmt::join(known, ", ")));
+        return -1;
+    }
+
+    void combined()
+    {
+        StaticState state{sentence_->text("name"), std::vector<double>(structure_.loads.size(), 0.0), sentence_->id};
+        for (const auto& other : structure_.staticStates)
+            if (other.name == state.name)
+                return complain(fmt::format("there are two static states called \"{}\"", state.name),
+                                "Give one of them another name.");
+        // A load that names no state belongs to every one, once: so does it to what is made of several.
+        double most = 0.0;
+        std::vector<double> named(state.factors.size(), 0.0);
+        for (const auto& row : *sentence_->table("rows").rows) {
+            const int of = stateNamed(textOf(row[0]));
+            if (of < 0) return;
+            const double factor = std::get<Quantity>(row[1]).si;
+            const auto& factors = structure_.staticStates[static_cast<std::size_t>(of)].factors;
+            for (std::size_t at = 0; at < factors.size(); ++at)
+                named[at] += factor * factors[at];
+            most = std::max(most, std::abs(factor));
+        }
+        if (most == 0.0) return complain("the state is made of nothing", "Add a line: a state, and how many times.");
+        state.factors = std::move(named);
+        for (std::size_t at = 0; at < state.factors.size(); ++at)
+            if (statesOf_[at].empty() && structure_.staticStates.front().name != unnamedState) state.factors[at] = 1.0;
+        structure_.staticStates.push_back(std::move(state));
+    }
+
+    void about()
+    {
+        if (structure_.aboutState >= 0)
+            return complain("modes are asked for about two static states", "Keep one of the two sentences on.");
+        structure_.aboutState = stateNamed(sentence_->text("state"));
+    }
+
+    std::vector<std::string> names_;                 ///< of states, as loads name them
+    std::vector<std::vector<std::string>> statesOf_; ///< of each load
+};
+
+} // namespace
+
+void readLoads(const Model& model, Structure& structure, Findings& findings)
+{
+    LoadReader(structure, findings).read(model);
+}
+
+} // namespace undisona

@@ -1,0 +1,30 @@
+#pragma once
+#include "core/system/static_loads.hpp"
+
+namespace undisona {
+
+/// The forces that a state holds a structure with, by the pieces of its mesh.
+struct Prestress {
+    std::vector<std::array<double, 2>> members;                   ///< pull at both ends, N
+    std::vector<Eigen::Matrix<double, 3, Eigen::Dynamic>> shells; ///< xx yy xy at the fine places, N/m
+    std::vector<Eigen::Matrix<double, 6, Eigen::Dynamic>> solids; ///< xx yy zz xy yz zx at the fine places, Pa
+};
+
+/// Of one state, by the motion that its loads make (K u = forces).
+Prestress prestressOf(const FrameMesh&, const System&, const StaticLoads&, Eigen::Index state,
+                      const Eigen::VectorXd& u);
+
+/// End forces of an element of a member in its own axes, as its nodes push on it, for a motion and what acts on it.
+Vector12 endForces(const System&, const StaticLoads&, std::size_t element, Eigen::Index state,
+                   const Eigen::VectorXd& u);
+
+/// What they add to the stiffness of small motions about the state; of pieces that nothing pulls there is none.
+std::vector<Part> tensionParts(const Structure&, const FrameMesh&, const System&, const Prestress&);
+
+/// Its sum, in the pattern of the stiffness or a part of it.
+SparseSymmetric sumOf(const System&, const std::vector<Part>& tension);
+
+/// Adds it to the equations.
+void stiffenBy(System&, const Structure&, const FrameMesh&, Prestress);
+
+} // namespace undisona

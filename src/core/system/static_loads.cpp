@@ -1,0 +1,320 @@
+#include "core/system/static_loads.hpp"
+
+#include "core/elements/surface_piece.hpp"
+#include "core/system/own_motions.hpp"
+#include "core/system/spread.hpp"
+
+namespace undisona {
+
+namespace {
+
+class Loading {
+public:
+    Loading(const Structure& structure, const FrameMesh& mesh, const System& system)
+        : structure_(structure), mesh_(mesh), system_(system), states_(Eigen::Index(structure.staticStates.size()))
+    {
+        const auto none = [&](Eigen::Index rows) { return Eigen::MatrixXd(Eigen::MatrixXd::Zero(rows, states_)); };
+        loads_.forces = none(system.size());
+        loads_.onElement.resize(mesh.elements.size());
+        loads_.sheetStrain = loads_.sheetBend = none(Eigen::Index(structure.sheets.size()));
+        loads_.solidStrain = none(Eigen::Index(structure.solids.size()));
+        loads_.totals = none(6);
+    }
+
+    StaticLoads take()
+    {
+        for (std::size_t at = 0; at < structure_.loads.size(); ++at) {
+            factors_.resize(states_);
+            for (Eigen::Index state = 0; state < states_; ++state)
+                factors_[state] = structure_.staticStates[static_cast<std::size_t>(state)].factors[at];
+            if (!factors_.isZero(0.0)) add(structure_.loads[at]);
+        }
+        expand();
+        return std::move(loads_);
+    }
+
+private:
+    void add(const Load& load)
+    {
+        switch (load.kind) {
+        case Load::Kind::weight:
+            return pull(load.vector);
+        case Load::Kind::force:
+            return load.over == Target::point ? atPoint(load.at, load.vector, Eigen::Vector3d::Zero())
+                                              : spreadOver(load.over, load.at, load.vector);
+        case Load::Kind::moment:
+            return atPoint(load.at, Eigen::Vector3d::Zero(), load.vector);
+        case Load::Kind::pressure:
+            return load.over == Target::sheet ? pressSheet(load.at, load.amount) : pressFace(load.at, load.amount);
+        case Load::Kind::pretension:
+            return tighten(load.at, load.amount);
+        case Load::Kind::warming:
+            return warm(load);
+        }
+    }
+
+    void atPoint(int node, const Eigen::Vector3d& force, const Eigen::Vector3d& moment)
+    {
+        Vector6 both;
+        both << force, moment;
+        onNode(node, both);
+    }
+
+    void onNode(int node, const Vector6& load)
+    {
+        const NodeMotion& motion = system_.motions.nodes[static_cast<std::size_t>(node)];
+        onUnknowns(motion.unknowns, motion.basis.transpose() * load);
+        total(load.head<3>(), load.tail<3>(), mesh_.nodes[static_cast<std::size_t>(node)].place);
+    }
+
+    void onUnknowns(const std::vector<int>& unknowns, const Eigen::VectorXd& forces)
+    {
+        for (std::size_t at = 0; at < unknowns.size(); ++at)
+            loads_.forces.row(unknowns[at]) += forces[Eigen::Index(at)] * factors_;
+    }
+
+    void total(const Eigen::Vector3d& force, const Eigen::Vector3d& moment, const Eigen::Vector3d& place)
+    {
+        loads_.totals.topRows<3>() += force * factors_;
+        loads_.totals.bottomRows<3>() += (moment + place.cross(force)) * factors_;
+    }
+
+    /// Gravity, m/s2, on all mass, whichever way it acts in the modes.
+    void pull(const Eigen::Vector3d& gravity)
+    {
+        for (std::size_t at = 0; at < mesh_.elements.size(); ++at) {
+            MemberElement element = system_.elements[at].element;
+            element.acts.reset();
+            onMember(at, consistentMass(element) * evenly(at, gravity));
+        }
+        for (std::size_t at = 0; at < mesh_.shells.size(); ++at) {
+            ShellElement element = system_.shells[at].element;
+            element.acts.reset();
+            onShell(at, consistentMass(element) * evenlyOnShell(at, gravity));
+        }
+        for (const auto& solid : mesh_.solids) {
+            const auto at = static_cast<std::size_t>(&solid - mesh_.solids.data());
+            const SolidElement& element = system_.solids[at];
+            const Eigen::VectorXd volumes = nodeVolumes(element);
+            for (std::size_t node = 0; node < solid.count(); ++node)
+                onNode(solid.nodes[node], shifted(element.density * volumes[Eigen::Index(node)] * gravity));
+        }
+        for (const auto& attached : structure_.attachments) {
+            if (attached.effect != Attachment::Effect::mass) continue;
+            spreadOver(attached.over, attached.at, attached.perExtent() * gravity);
+        }
+        for (const auto& mass : structure_.pointMasses) {
+            const Eigen::Vector3d force = mass.mass * gravity;
+            atPoint(mass.point, force, mass.centre.cross(force));
+        }
+    }
+
+    static Vector6 shifted(const Eigen::Vector3d& force)
+    {
+        Vector6 both;
+        both << force, Eigen::Vector3d::Zero();
+        return both;
+    }
+
+    /// So much per m, m2 or m3 of one thing.
+    void spreadOver(Target over, int at, const Eigen::Vector3d& perExtent)
+    {
+        if (over == Target::edge) return alongEdge(at, perExtent);
+        const Attachment one{over, at, Attachment::Effect::mass, Eigen::Matrix3d::Identity(), {}};
+        eachPiece(structure_, mesh_, one, [&](const SpreadPiece& piece) {
+            if (piece.element >= 0) {
+                const auto which = static_cast<std::size_t>(piece.element);
+                return onMember(which, piece.matrix * evenly(which, perExtent));
+            }
+            if (piece.shell >= 0) {
+                const auto which = static_cast<std::size_t>(piece.shell);
+                return onShell(which, piece.matrix * evenlyOnShell(which, perExtent));
+            }
+            const Eigen::VectorXd forces = piece.matrix * perExtent.replicate(Eigen::Index(piece.nodes.size()), 1);
+            for (std::size_t node = 0; node < piece.nodes.size(); ++node)
+                onNode(piece.nodes[node], shifted(forces.segment<3>(3 * Eigen::Index(node))));
+        });
+    }
+
+    /// Sheet bulges between its corners as they turn, so that an even force turns the ends of each piece too, as it
+    /// does those of a beam: along a row of equal pieces that cancels but at the last.
+    void alongEdge(int edge, const Eigen::Vector3d& perLength)
+    {
+        for (const auto& [first, second, length] : mesh_.piecesOfEdge(structure_, edge)) {
+            const Eigen::Vector3d along = mesh_.nodes[static_cast<std::size_t>(second)].place -
+                                          mesh_.nodes[static_cast<std::size_t>(first)].place;
+            const Eigen::Vector3d turning = length / 12.0 * along.cross(perLength);
+            for (const int node : {first, second}) {
+                Vector6 load;
+                load << length / 2.0 * perLength, node == first ? turning : Eigen::Vector3d(-turning);
+                onNode(node, load);
+            }
+        }
+    }
+
+    /// The own motions of an element's ends that all move along a vector.
+    Vector12 evenly(std::size_t element, const Eigen::Vector3d& along) const
+    {
+        Vector12 own = Vector12::Zero();
+        own.head<3>() = own.segment<3>(6) = system_.elements[element].axes.transpose() * along;
+        return own;
+    }
+    Eigen::VectorXd evenlyOnShell(std::size_t shell, const Eigen::Vector3d& along) const
+    {
+        const ShellEquations& own = system_.shells[shell];
+        Eigen::VectorXd motion = Eigen::VectorXd::Zero(own.element.unknowns());
+        for (Eigen::Index corner = 0; corner < motion.size(); corner += 6)
+            motion.segment<3>(corner) = own.axes.transpose() * along;
+        return motion;
+    }
+
+    void onMember(std::size_t at, const Vector12& own)
+    {
+        inMember(at, own);
+        const Eigen::Matrix3d& axes = system_.elements[at].axes;
+        for (int end = 0; end < 2; ++end)
+            total(axes * own.segment<3>(6 * end), axes * own.segment<3>(6 * end + 3),
+                  mesh_.end(mesh_.elements[at], end));
+    }
+    /// Without a part in what acts from outside.
+    void inMember(std::size_t at, const Vector12& own)
+    {
+        const ElementEquations& equations = system_.elements[at];
+        onUnknowns(equations.unknowns, equations.toOwn.transpose() * own);
+        Eigen::MatrixXd& sum = loads_.onElement[at];
+        if (sum.size() == 0) sum.setZero(12, states_);
+        sum += own * factors_;
+    }
+
+    void onShell(std::size_t at, const Eigen::VectorXd& own)
+    {
+        inShell(at, own);
+        const ShellEquations& equations = system_.shells[at];
+        const MeshShell& shell = mesh_.shells[at];
+        for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
+            const auto row = 6 * Eigen::Index(corner);
+            total(equations.axes * own.segment<3>(row), equations.axes * own.segment<3>(row + 3),
+                  mesh_.nodes[static_cast<std::size_t>(shell.nodes[corner])].place +
+                      equations.arms[corner] * equations.axes.col(2));
+        }
+    }
+    void inShell(std::size_t at, const Eigen::VectorXd& own)
+    {
+        const OwnMotions motions = ownMotions(system_.motions, system_.shells[at]);
+        onUnknowns(motions.unknowns, motions.toOwn.transpose() * own);
+    }
+
+    void pressSheet(int sheet, double pressure)
+    {
+        for (std::size_t at = 0; at < mesh_.shells.size(); ++at) {
+            const MeshShell& shell = mesh_.shells[at];
+            if (shell.sheet != sheet) continue;
+            const ShellEquations& own = system_.shells[at];
+            const double weight = mesh_.weight[static_cast<std::size_t>(shell.face)];
+            onShell(at, overArea(own.element, weight * Eigen::Matrix3d::Identity()) *
+                            evenlyOnShell(at, -pressure * own.axes.col(2)));
+        }
+    }
+
+    void pressFace(int face, double pressure)
+    {
+        for (const auto& piece : mesh_.outer) {
+            if (piece.face != face) continue;
+            std::vector<int> nodes(piece.corners.begin(), piece.corners.begin() + long(piece.count()));
+            if (piece.curved())
+                nodes.insert(nodes.end(), piece.middles.begin(), piece.middles.begin() + long(piece.count()));
+            std::vector<Eigen::Vector3d> forces(nodes.size(), Eigen::Vector3d::Zero());
+            for (const auto& [r, s, weight] : piece.count() == 3 ? plane::triangleRule() : plane::squareRule(3)) {
+                const auto shapes = surfaceShapes(nodes.size(), r, s);
+                Eigen::Vector3d byR = Eigen::Vector3d::Zero(), byS = byR;
+                for (std::size_t node = 0; node < nodes.size(); ++node) {
+                    const Eigen::Vector3d& place = mesh_.nodes[static_cast<std::size_t>(nodes[node])].place;
+                    byR += shapes[node].r * place;
+                    byS += shapes[node].s * place;
+                }
+                const Eigen::Vector3d outwards = byR.cross(byS);
+                for (std::size_t node = 0; node < nodes.size(); ++node)
+                    forces[node] -= pressure * weight * shapes[node].value * outwards;
+            }
+            for (std::size_t node = 0; node < nodes.size(); ++node)
+                onNode(nodes[node], shifted(forces[node]));
+        }
+    }
+
+    void tighten(int member, double force)
+    {
+        Vector12 own = Vector12::Zero();
+        own[0] = force;
+        own[6] = -force;
+        for (int at = mesh_.firstElement[static_cast<std::size_t>(member)];
+             at < mesh_.firstElement[static_cast<std::size_t>(member) + 1]; ++at)
+            inMember(static_cast<std::size_t>(at), own);
+    }
+
+    void warm(const Load& load)
+    {
+        const auto index = static_cast<std::size_t>(load.at);
+        const auto row = Eigen::Index(load.at);
+        if (load.over == Target::member) {
+            const double strain = structure_.members[index].material->expansion * load.amount;
+            for (int at = mesh_.firstElement[index]; at < mesh_.firstElement[index + 1]; ++at) {
+                const auto which = static_cast<std::size_t>(at);
+                Vector12 own = Vector12::Zero();
+                own[6] = system_.elements[which].element.axial * strain;
+                own[0] = -own[6];
+                inMember(which, own);
+            }
+        } else if (load.over == Target::sheet) {
+            const double expansion = structure_.sheets[index].material->expansion;
+            loads_.sheetStrain.row(row) += expansion * load.amount * factors_;
+            loads_.sheetBend.row(row) += expansion * load.across * factors_;
+        } else {
+            loads_.solidStrain.row(row) += structure_.solids[index].material->expansion * load.amount * factors_;
+        }
+    }
+
+    /// The forces that do the work of strains by temperature, of all states at once.
+    void expand()
+    {
+        const auto putOn = [&](const std::vector<int>& unknowns, const Eigen::MatrixXd& forces) {
+            for (std::size_t at = 0; at < unknowns.size(); ++at)
+                loads_.forces.row(unknowns[at]) += forces.row(Eigen::Index(at));
+        };
+        if (!loads_.sheetStrain.isZero(0.0) || !loads_.sheetBend.isZero(0.0))
+            for (std::size_t at = 0; at < mesh_.shells.size(); ++at) {
+                const Eigen::Index sheet = mesh_.shells[at].sheet;
+                const auto& own = system_.shells[at];
+                const auto [evenly, across] = expansionForces(own.element);
+                const OwnMotions motions = ownMotions(system_.motions, own);
+                putOn(motions.unknowns, motions.toOwn.transpose() * (evenly * loads_.sheetStrain.row(sheet) +
+                                                                     across * loads_.sheetBend.row(sheet)));
+            }
+        if (!loads_.solidStrain.isZero(0.0))
+            for (std::size_t at = 0; at < mesh_.solids.size(); ++at) {
+                const MeshSolid& solid = mesh_.solids[at];
+                const Eigen::VectorXd own = expansionForces(system_.solids[at]);
+                for (std::size_t node = 0; node < solid.count(); ++node) {
+                    const NodeMotion& motion = system_.motions.nodes[static_cast<std::size_t>(solid.nodes[node])];
+                    putOn(motion.unknowns,
+                          motion.basis.topRows<3>().transpose() *
+                              (own.segment<3>(3 * Eigen::Index(node)) * loads_.solidStrain.row(solid.solid)));
+                }
+            }
+    }
+
+    const Structure& structure_;
+    const FrameMesh& mesh_;
+    const System& system_;
+    Eigen::Index states_;
+    Eigen::RowVectorXd factors_; ///< of the load at hand, by state
+    StaticLoads loads_;
+};
+
+} // namespace
+
+StaticLoads staticLoadsOf(const Structure& structure, const FrameMesh& mesh, const System& system)
+{
+    return Loading(structure, mesh, system).take();
+}
+
+} // namespace undisona

@@ -1,0 +1,329 @@
+// Static states: what supports carry, stresses, buckling and modes about a state, against closed forms.
+#include "core/studies/rest.hpp"
+#include "core/units/unit.hpp"
+#include "tests/said_model.hpp"
+
+#include <gmock/gmock.h>
+
+using namespace undisona;
+using testing::HasSubstr;
+
+namespace {
+
+Result<RestAnswer> restOfModel(const Model& model, long factors = 4)
+{
+    Progress progress;
+    KeptRuns kept;
+    return restStudy().run(model, {{}, factors}, {progress, kept});
+}
+
+Rest loadedRest(const SaidModel& said, long factors = 4)
+{
+    const auto found = restOfModel(said.model(), factors);
+    EXPECT_TRUE(found) << (found ? "" : found.findings().front().what);
+    return found ? found->found : Rest{};
+}
+
+/// What is carried at a point; the test fails where nothing is.
+CarriedLoad carriedAt(const RestState& state, const std::string& point)
+{
+    for (const auto& load : state.carried)
+        if (load.point == point) return load;
+    ADD_FAILURE() << "nothing is carried by " << point;
+    return {};
+}
+
+const PartStress& partNamed(const RestState& state, const std::string& name)
+{
+    for (const auto& part : state.parts)
+        if (part.name == name) return part;
+    ADD_FAILURE() << "no part " << name;
+    static const PartStress none;
+    return none;
+}
+
+/// A beam pinned at both ends, free to shorten, that bends across its height alone.
+SaidModel pinned(double length, double height, int elements)
+{
+    SaidModel beam = elements > 0 ? straightBeam(length, height, 10 * height, elements) : steel();
+    if (elements == 0) // as many as the program chooses
+        beam.say("run", {{"name", "Beam"},
+                         {"from", "0, 0, 0 m"},
+                         {"to", fmt::format("{}, 0, 0 m", length)},
+                         {"parts", "1"},
+                         {"section", fmt::format("rectangle {}x{} mm", 1000 * height, 10000 * height)}});
+    return beam.say("hold", {{"where", "Beam"}, {"directions", "y rx rz"}})
+        .say("hold", {{"where", "Beam.0"}, {"directions", "x z"}})
+        .say("hold", {{"where", "Beam.1"}, {"directions", "z"}});
+}
+
+SaidModel& pull(SaidModel& beam, double force, const std::string& state = "pulled")
+{
+    return beam.say(
+        "force",
+        {{"load", fmt::format("{} N", force)}, {"direction", "1, 0, 0"}, {"where", "Beam.1"}, {"state", state}});
+}
+
+SaidModel& about(SaidModel& said, const std::string& state = "pulled")
+{
+    return said.say("about-state", {{"state", state}});
+}
+
+/// What pressing alone does to a pinned beam, N: Euler's force with what shear takes of it (Engesser 1889).
+double buckles(double length, double height, int halfWaves = 1)
+{
+    const Section section = rectangleSection(height, 10 * height);
+    const double euler = std::pow(halfWaves * pi / length, 2) * E * section.iy;
+    return euler / (1.0 + euler / (E / 2.6 * section.shearArea(1, nu)));
+}
+
+} // namespace
+
+TEST(StaticState, ACantileverCarriesForcesAndMomentsByTheLever)
+{
+    SaidModel beam = straightBeam(2, 0.1, 0.06, 4);
+    beam.say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
+        .say("own-weight", {{"state", "hung"}})
+        .say("force", {{"load", "300 N"}, {"direction", "0, 1, 0"}, {"where", "Beam.1"}, {"state", "blown"}})
+        .say("moment", {{"moment", "70 N m"}, {"direction", "1, 0, 0"}, {"points", "Beam.1"}, {"state", "blown"}})
+        .say("force", {{"load", "50 N/m"}, {"direction", "0, 0, -1"}, {"where", "Beam"}, {"state", "blown"}})
+        .say("combined-state", {{"name", "both"}, {"rows", "hung|1.5\nblown|2"}});
+    const Rest found = loadedRest(beam, 0);
+    ASSERT_EQ(found.states.size(), 3u);
+    const double weight = rho * 0.006 * 2 * standardGravity;
+    const auto hung = carriedAt(found.states[0], "Beam.0");
+    EXPECT_NEAR(hung.force.z() / weight, 1.0, 1e-10);
+    EXPECT_NEAR(hung.moment.y() / (-weight * 1.0), 1.0, 1e-10) << "weight times half of the length";
+    const auto blown = carriedAt(found.states[1], "Beam.0");
+    EXPECT_LT((blown.force - Eigen::Vector3d(0, -300, 100)).norm(), 1e-7);
+    EXPECT_LT((blown.moment - Eigen::Vector3d(-70, -100, -600)).norm(), 1e-7);
+    const auto both = carriedAt(found.states[2], "Beam.0");
+    EXPECT_LT((both.moment - 1.5 * hung.moment - 2.0 * blown.moment).norm(), 1e-7);
+    for (const auto& state : found.states)
+        EXPECT_LT(state.unbalanced, 1e-10) << state.name;
+
+    // The tip of the third and the largest stress: bending and shear of Timoshenko's beam, M / W.
+    const Section section = rectangleSection(0.1, 0.06);
+    const double shear = E / 2.6, iz = section.iz, q = 50.0;
+    const double sideways = 300 * 8.0 / (3 * E * iz) + 300 * 2.0 / (shear * section.shearArea(0, nu));
+    const double down = q * 16.0 / (8 * E * section.iy) + q * 4.0 / (2 * shear * section.shearArea(1, nu));
+    EXPECT_NEAR(found.states[1].moved.y() / sideways, 1.0, 1e-9);
+    EXPECT_NEAR(-found.states[1].moved.z() / down, 1.0, 1e-9);
+    const double bent = weight / (0.06 * 0.1 * 0.1 / 6.0);
+    EXPECT_NEAR(partNamed(found.states[0], "Beam").most.equivalent / bent, 1.0, 1e-9);
+    EXPECT_NEAR(std::abs(partNamed(found.states[0], "Beam").forces.bending[0]) / weight, 1.0, 1e-9);
+}
+
+TEST(StaticState, ABeamBucklesByEulerAndItsSquaredFrequenciesFollowThePull)
+{
+    constexpr double length = 2.0, height = 0.02;
+    SaidModel beam = pinned(length, height, 12);
+    pull(beam, -1000);
+    const Rest found = loadedRest(beam);
+    ASSERT_GE(found.states[0].buckles.size(), 3u);
+    for (int waves = 1; waves <= 3; ++waves)
+        EXPECT_NEAR(found.states[0].buckles[std::size_t(waves - 1)] * 1000 / buckles(length, height, waves), 1.0, 1e-3)
+            << waves;
+    EXPECT_GT(found.states[0].buckles[0], 0.0);
+    SaidModel turned = pinned(length, height, 12);
+    pull(turned, 1000);
+    EXPECT_NEAR(loadedRest(turned).states[0].buckles[0], -found.states[0].buckles[0], 1e-6);
+
+    // f2 = f02 (1 + T / Pn), down to nothing; on the mesh that the program chooses.
+    const auto frequencies = [&](double force) {
+        SaidModel said = pinned(length, height, 0);
+        pull(said, force);
+        return about(said).say("lowest", {{"count", "3"}}).frequencies();
+    };
+    const auto still = pinned(length, height, 0).say("lowest", {{"count", "3"}}).frequencies();
+    for (const double share : {-0.999, -0.5, 0.5, 30.0}) {
+        const auto loaded = frequencies(share * buckles(length, height));
+        for (std::size_t mode = 0; mode < 3; ++mode) {
+            const double ratio = 1.0 + share * buckles(length, height) / buckles(length, height, int(mode) + 1);
+            EXPECT_NEAR(loaded[mode] / (still[mode] * std::sqrt(ratio)), 1.0, share < -0.9 && mode == 0 ? 0.03 : 2e-3)
+                << share << ", mode " << mode + 1;
+        }
+    }
+    SaidModel beyond = pinned(length, height, 6);
+    pull(beyond, -5.0 * buckles(length, height));
+    Progress progress;
+    const auto solved = solve(about(beyond).model(), progress);
+    ASSERT_FALSE(solved);
+    EXPECT_THAT(solved.findings()[0].what, HasSubstr("has buckled: 2 motions release energy"));
+}
+
+TEST(StaticState, WiresChainsAndPendulumsHaveTheirStiffnessFromItAlone)
+{
+    // A wire: n / 2L sqrt(T / m), with the little that bending adds.
+    SaidModel wire = straightBeam(2, 0.001, 0.001, 12);
+    wire.say("hold", {{"where", "Beam.0, Beam.1"}, {"directions", "x y z rx"}})
+        .say("pretension", {{"force", "80 N"}, {"members", "Beam"}})
+        .say("lowest", {{"count", "6"}});
+    const auto tones = about(wire, "loaded").frequencies();
+    const double base = std::sqrt(80.0 / (rho * 1e-6)) / 4.0, bending = E * 1e-12 / 12.0;
+    for (int mode = 0; mode < 6; ++mode) {
+        const double n = 1 + mode / 2;
+        const double own = base * n * std::sqrt(1.0 + n * n * pi * pi * bending / (80.0 * 4.0));
+        EXPECT_NEAR(tones[std::size_t(mode)] / own, 1.0, 2e-4) << mode + 1;
+    }
+
+    // A chain of hinged rods under its own weight: zeros of J0 (Bernoulli 1732), 2 pi f = j sqrt(standardGravity / L)
+    // / 2.
+    constexpr int links = 24;
+    std::string points, rows;
+    for (int at = 0; at <= links; ++at) {
+        points += fmt::format("p{}|0 m|0 m|{} m\n", at, -3.0 * at / links);
+        if (at > 0) rows += fmt::format("l{0}|p{1}|p{0}\n", at, at - 1);
+    }
+    SaidModel chain = steel();
+    chain.say("points", {{"rows", points}})
+        .say("members", {{"name", "Chain"}, {"rows", rows}, {"section", "round 8 mm"}})
+        .say("rods", {{"members", "Chain"}})
+        .say("hold", {{"where", "p0"}, {"directions", "x y z"}})
+        .say("own-weight")
+        .say("lowest", {{"count", "6"}});
+    const auto swings = about(chain, "loaded").frequencies();
+    const double zeros[] = {2.404826, 5.520078, 8.653728};
+    for (std::size_t mode = 0; mode < 6; ++mode)
+        EXPECT_NEAR(swings[mode] / (zeros[mode / 2] * std::sqrt(standardGravity / 3.0) / (4 * pi)), 1.0, 0.01)
+            << mode + 1;
+
+    // A stiff bar on a ball joint: 3 g / 2 L.
+    SaidModel bar = steel();
+    bar.say("points", {{"rows", "top|0 m|0 m|0 m\nend|0 m|0 m|-1.5 m"}})
+        .say("members", {{"name", "Bar"}, {"rows", "b|top|end"}, {"section", "tube 80x5 mm"}})
+        .say("hold", {{"where", "top"}, {"directions", "x y z rz"}})
+        .say("own-weight")
+        .say("lowest", {{"count", "2"}});
+    for (const double swing : about(bar, "loaded").frequencies())
+        EXPECT_NEAR(swing / (std::sqrt(3 * standardGravity / 3.0) / (2 * pi)), 1.0, 2e-3);
+}
+
+TEST(StaticState, EveryFamilyBucklesAlike)
+{
+    // A clamped column under a force on its end: pi2 EI / 4 L2.
+    constexpr double length = 1.0, thin = 0.02, wide = 0.1;
+    const double euler = pi * pi * E * (wide * std::pow(thin, 3) / 12.0) / 4.0;
+    SaidModel sheet = steel(), solid = steel(), beam = straightBeam(length, thin, wide, 3);
+    sheet.say("plate", {{"name", "Strip"}, {"length", "1 m"}, {"width", "0.1 m"}, {"thickness", "20 mm"}})
+        .say("hold", {{"where", "edges at x = 0 m of Strip"}, {"directions", "all"}})
+        .say("force", {{"load", "-1 kN"}, {"direction", "1, 0, 0"}, {"where", "edges at x = 1 m of Strip"}});
+    solid.say("solid-box", {{"name", "Bar"}, {"x", "1 m"}, {"y", "0.1 m"}, {"z", "0.02 m"}})
+        .say("hold", {{"where", "faces at x = 0 m of Bar"}, {"directions", "all"}})
+        .say("force", {{"load", "-1 kN"}, {"direction", "1, 0, 0"}, {"where", "faces at x = 1 m of Bar"}});
+    beam.say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
+        .say("force", {{"load", "-1 kN"}, {"direction", "1, 0, 0"}, {"where", "Beam.1"}});
+    for (const auto& [said, within] : {std::pair(&beam, 2e-3), std::pair(&sheet, 0.02), std::pair(&solid, 0.02)}) {
+        const Rest found = loadedRest(*said);
+        ASSERT_FALSE(found.states[0].buckles.empty());
+        EXPECT_NEAR(found.states[0].buckles[0] * 1000 / euler, 1.0, within);
+        // Half of what buckles it takes off the same share of the first frequency.
+        SaidModel half = *said;
+        half.say("combined-state", {{"name", "half"}, {"rows", fmt::format("loaded|{}", euler / 2000)}})
+            .say("lowest", {{"count", "1"}});
+        SaidModel still = *said;
+        still.say("lowest", {{"count", "1"}});
+        EXPECT_NEAR(about(half, "half").frequencies()[0] / still.frequencies()[0], 0.7231, 0.003);
+    }
+}
+
+TEST(StaticState, APlatePressedInItsPlaneBucklesByBryan)
+{
+    // Simply supported all round, pressed along one direction: 4 pi2 D / b2 per length (Bryan 1891).
+    SaidModel plate = steel();
+    plate.say("plate", {{"name", "Plate"}, {"length", "1 m"}, {"width", "1 m"}, {"thickness", "8 mm"}})
+        .say("hold", {{"where", "edges at x = 0 m of Plate, edges at x = 1 m of Plate"}, {"directions", "z rx"}})
+        .say("hold", {{"where", "edges at y = 0 m of Plate, edges at y = 1 m of Plate"}, {"directions", "z ry"}})
+        .say("points", {{"rows", "o|0 m|0 m|0 m\np|1 m|0 m|0 m"}})
+        .say("hold", {{"where", "o"}, {"directions", "x y"}})
+        .say("hold", {{"where", "p"}, {"directions", "y"}})
+        .say("force", {{"load", "1 kN/m"}, {"direction", "1, 0, 0"}, {"where", "edges at x = 0 m of Plate"}})
+        .say("force", {{"load", "1 kN/m"}, {"direction", "-1, 0, 0"}, {"where", "edges at x = 1 m of Plate"}});
+    const double d = E * std::pow(0.008, 3) / (12 * (1 - nu * nu)), pressed = 4 * pi * pi * d;
+    const Rest found = loadedRest(plate);
+    ASSERT_GE(found.states[0].buckles.size(), 2u);
+    EXPECT_NEAR(found.states[0].buckles[0] * 1000 / pressed, 1.0, 0.01) << "on the mesh that the program chooses";
+    EXPECT_NEAR(found.states[0].buckles[1] * 1000 / (pressed * 6.25 / 4), 1.0, 0.02) << "two half waves along";
+    EXPECT_NEAR(partNamed(found.states[0], "Plate").most.equivalent / (1000 / 0.008), 1.0, 1e-6) << "an even stress";
+    EXPECT_LT(found.states[0].unbalanced, 1e-9);
+}
+
+TEST(StaticState, WarmthAndPressureStrainByTheirLaws)
+{
+    // A strip between walls: E alpha dT, and buckles at 4 pi2 EI / L2.
+    SaidModel strip = straightBeam(1, 0.01, 0.1, 6);
+    strip.say("own-material", {{"name", "m"},
+                               {"modulus", "200 GPa"},
+                               {"poisson", "0.3"},
+                               {"density", "8000 kg/m3"},
+                               {"expansion", "12e-6 1/K"}});
+    strip.say("hold", {{"where", "Beam.0, Beam.1"}, {"directions", "all"}})
+        .say("warming", {{"where", "Beam"}, {"by", "10 °C"}});
+    const Rest warm = loadedRest(strip);
+    const double stress = E * 12e-6 * 10, force = stress * 0.001;
+    EXPECT_NEAR(partNamed(warm.states[0], "Beam").forces.axial / -force, 1.0, 1e-9);
+    EXPECT_NEAR(std::abs(carriedAt(warm.states[0], "Beam.1").force.x()) / force, 1.0, 1e-9);
+    EXPECT_NEAR(warm.states[0].buckles[0] * force / (4 * pi * pi * E * rectangleSection(0.01, 0.1).iy), 1.0, 5e-3);
+
+    // The same of sheet and of a body that are held all round: E alpha dT / (1 - nu), and / (1 - 2 nu); free, nothing.
+    for (const bool held : {true, false})
+        for (const bool body : {true, false}) {
+            SaidModel said = steel();
+            said.say("own-material", {{"name", "m"},
+                                      {"modulus", "200 GPa"},
+                                      {"poisson", "0.3"},
+                                      {"density", "8000 kg/m3"},
+                                      {"expansion", "12e-6 1/K"}});
+            if (body)
+                said.say("solid-box",
+                         {{"name", "P"}, {"x", "0.3 m"}, {"y", "0.2 m"}, {"z", "0.1 m"}, {"size", "0.1 m"}});
+            else
+                said.say("plate", {{"name", "P"}, {"length", "0.3 m"}, {"width", "0.2 m"}, {"thickness", "6 mm"}});
+            if (held) said.say("hold", {{"where", body ? "faces of P" : "edges of P"}, {"directions", "all"}});
+            said.say("warming", {{"where", "P"}, {"by", "50 K"}});
+            const auto& state = loadedRest(said, 0).states[0];
+            const double most = state.parts[0].most.equivalent, least = state.parts[0].most.least,
+                         wanted = E * 12e-6 * 50 / (body ? 1 - 2 * nu : 1 - nu);
+            if (held)
+                EXPECT_NEAR(-least / wanted, 1.0, 1e-6) << body;
+            else
+                EXPECT_LT(most, 1e-6 * wanted) << body;
+            const double diagonal = Eigen::Vector3d(0.3, 0.2, body ? 0.1 : 0).norm();
+            if (!held) EXPECT_NEAR(state.moves / (12e-6 * 50 * diagonal / 2), 1.0, 1e-6) << "from the middle, " << body;
+        }
+
+    // A pipe under pressure: p R / t round it.
+    SaidModel pipe = steel();
+    pipe.say("cylinder-shell", {{"name", "Pipe"}, {"diameter", "400 mm"}, {"length", "0.5 m"}, {"thickness", "4 mm"}})
+        .say("pressure", {{"pressure", "2 bar"}, {"where", "Pipe"}, {"side", "below"}});
+    const auto& pressed = loadedRest(pipe, 0).states[0];
+    EXPECT_NEAR(pressed.parts[0].most.equivalent / (2e5 * 0.2 / 0.004), 1.0, 0.02);
+    EXPECT_LT(pressed.force.norm(), 1e-6 * 2e5 * 0.4 * 0.5) << "it pushes all ways alike";
+}
+
+TEST(StaticState, WhatCannotBeIsSaidAndWhatIsInBalanceIsSolved)
+{
+    const auto why = [](const SaidModel& said) {
+        const auto found = restOfModel(said.model());
+        return found ? std::string() : found.findings()[0].what;
+    };
+    SaidModel beam = straightBeam(2, 0.1, 0.06, 4);
+    EXPECT_THAT(why(beam), HasSubstr("no load is stated"));
+    SaidModel loose = beam;
+    pull(loose, 100);
+    EXPECT_THAT(why(loose), HasSubstr("the state \"pulled\" has no place of rest: Beam"));
+    // Pulled at both ends it rests without supports, and its modes are stiffer; six rigid motions cost nothing.
+    loose.say("force", {{"load", "-100 N"}, {"direction", "1, 0, 0"}, {"where", "Beam.0"}, {"state", "pulled"}});
+    const Rest balanced = loadedRest(loose);
+    EXPECT_NEAR(partNamed(balanced.states[0], "Beam").forces.axial, 100.0, 1e-6);
+    SaidModel unexpanding = beam;
+    unexpanding.say("warming", {{"where", "Beam"}, {"by", "10 K"}});
+    EXPECT_THAT(unexpanding.problems(), HasSubstr("it is not known how much m expands"));
+    SaidModel unknown = beam;
+    pull(unknown, 100);
+    EXPECT_THAT(about(unknown, "hung").problems(), HasSubstr("there is no static state \"hung\""));
+    EXPECT_THAT(about(beam).problems(), HasSubstr("there is no static state"));
+    SaidModel twice = beam;
+    pull(twice, 100).say("combined-state", {{"name", "pulled"}, {"rows", "pulled|2"}});
+    EXPECT_THAT(twice.problems(), HasSubstr("two static states called \"pulled\""));
+}
