@@ -88,7 +88,7 @@ TEST(Journey, AFrameFromNothingIsSolvedMovedClashedAndUndone)
     EXPECT_TRUE(driver.valueOf("sentence " + mass).startsWith("3 t on House.0.0.2"));
 
     // An excitation, its band dragged into the note: a clash.
-    driver.addSentence("6", "a fixed frequency");
+    driver.addSentence("7", "a fixed frequency");
     driver.press("Escape");
     driver.calm();
     const auto band = driver.item("band Device");

@@ -60,7 +60,7 @@ TEST(Ledger, WhatAnAskLeavesOutIsSaidAndTheTotalsFollow)
         }
     ASSERT_FALSE(label.empty());
     const double before = driver.session().mass().mass, first = driver.session().live().solution->modes[0].frequency;
-    driver.press("7", {"Control_L"});
+    driver.press("8", {"Control_L"});
     driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
     driver.type("do without");
     driver.press("Return");

@@ -268,7 +268,7 @@ TEST(Run, RefinesUntilTheModesAreNearAndShowsHowTheySettleOnOtherMeshes)
         return most;
     };
     ASSERT_GT(worst(), 0.01);
-    driver.press("7", {"Control_L"}); // Ask
+    driver.press("8", {"Control_L"}); // Ask
     driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
     driver.type("refine");
     driver.press("Return");

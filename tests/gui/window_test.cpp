@@ -197,7 +197,7 @@ TEST(Window, ABandIsAskedForInTheLedgerAndProvenInTheStrip)
     driver.window().ledger().setFocus();
     driver.window().ledger().showSentence("ask");
     driver.press("Delete");
-    driver.press("7", {"Control_L"});
+    driver.press("8", {"Control_L"});
     driver.until([] { return QApplication::activeModalWidget() != nullptr; }, "the chooser");
     driver.type("in a band");
     driver.press("Return");

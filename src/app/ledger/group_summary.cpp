@@ -71,6 +71,12 @@ GroupSummary summaryOf(const Session& session, Group group)
     case Group::addedMass:
         summary.sum = massOf(false);
         break;
+    case Group::loads: {
+        const auto stated = session.model().activeIn(group).size();
+        summary.sum =
+            stated == 0 ? QObject::tr("none") : count(structure.staticStates.size(), "static state", "static states");
+        break;
+    }
     case Group::excitation:
         summary.sum = count(structure.excitations.size(), "source", "sources");
         break;

@@ -93,8 +93,9 @@ void SentenceChooser::fill()
         const bool other = std::find(meant.begin(), meant.end(), kind.key) != meant.end();
         int rank = kind.group == group_ ? 0 : 2;
         if (!forces.isEmpty()) {
-            if (kind.group != Group::addedMass && kind.group != Group::excitation) continue;
-            rank = titled || other ? -1 : kind.key == "mass" || kind.key == "running-speed" ? 0 : 1;
+            const bool loads = kind.group == Group::loads;
+            if (!loads && kind.group != Group::addedMass && kind.group != Group::excitation) continue;
+            rank = titled || other ? -1 : loads || kind.key == "mass" || kind.key == "running-speed" ? 0 : 1;
         } else if (!text.isEmpty()) {
             if (!other && !words.contains(text, Qt::CaseInsensitive)) continue;
             if (titled) --rank;

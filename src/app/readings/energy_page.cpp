@@ -134,6 +134,7 @@ void EnergyPage::select()
         if (part.kind == PartKind::spring)
             name = part.of == OwnerKind::sheet || part.of == OwnerKind::solid ? tr("layer on %1").arg(name)
                                                                               : tr("spring at %1").arg(name);
+        if (part.kind == PartKind::tension) name = tr("pull and press in %1").arg(name);
         if (part.kind == PartKind::bed)
             name = part.of == OwnerKind::edge ? tr("edge bed of %1").arg(name) : tr("bed of %1").arg(name);
         addRow(name, false, sharesOf(row));

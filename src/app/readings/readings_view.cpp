@@ -7,6 +7,7 @@
 #include "app/readings/mesh_page.hpp"
 #include "app/readings/modes_page.hpp"
 #include "app/readings/remedy_page.hpp"
+#include "app/readings/rest_page.hpp"
 
 #include <QTabBar>
 
@@ -29,6 +30,8 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     remedy_ = new RemedyPage(session, this);
     addTab(remedy_, tr("Clashes"));
     addTab(energy, tr("Energy"));
+    rest_ = new RestPage(session, this);
+    addTab(rest_, tr("Rest"));
     addTab(new ComparePage(session, this), tr("Compare"));
     mesh_ = new MeshPage(session, this);
     addTab(mesh_, tr("Mesh"));
@@ -40,6 +43,9 @@ ReadingsView::ReadingsView(Session& session, QWidget* parent) : QTabWidget(paren
     connect(checks, &ChecksPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
     connect(energy, &EnergyPage::paintWanted, this, &ReadingsView::energyWanted);
     connect(energy, &EnergyPage::stressWanted, this, &ReadingsView::stressWanted);
+    connect(rest_, &RestPage::sentenceWanted, this, &ReadingsView::sentenceWanted);
+    connect(rest_, &RestPage::stressWanted, this, &ReadingsView::stressWanted);
+    connect(rest_, &RestPage::stateWanted, this, &ReadingsView::stateWanted);
     energy_ = energy;
 }
 
@@ -76,6 +82,12 @@ void ReadingsView::showStress()
 {
     setCurrentWidget(energy_);
     energy_->showPart(1);
+}
+
+void ReadingsView::findRest()
+{
+    setCurrentWidget(rest_);
+    rest_->find();
 }
 
 void ReadingsView::nameMode()

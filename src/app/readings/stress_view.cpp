@@ -1,5 +1,7 @@
 #include "app/readings/stress_view.hpp"
 
+#include "app/readings/part_stress_table.hpp"
+
 #include "core/io/stress_table.hpp"
 #include "core/units/quantity.hpp"
 
@@ -50,11 +52,8 @@ StressView::StressView(Session& session, QWidget* parent) : QWidget(parent), ses
     answer_ = richLabel("stressAnswer", this);
     run_ = new QPushButton(this);
     run_->setObjectName("stressRun");
-    table_ = new ReadingTable(this);
+    table_ = new PartStressTable(this);
     table_->setObjectName("stressTable");
-    table_->foldLastColumns();
-    table_->setAccessibleName(tr("stresses by part"));
-    table_->setTextElideMode(Qt::ElideMiddle);
     connect(table_, &ReadingTable::told, &session_, &Session::told);
     auto* stated = new QHBoxLayout;
     stated->setContentsMargins(12, 8, 8, 0);
@@ -157,7 +156,6 @@ void StressView::fill()
     run_->setText(under ? tr("Stop") : tr("Find the stresses"));
     run_->setVisible(under || !reading);
     run_->setEnabled(under || (stave.solution && !stave.stale));
-    rows_.clear();
     const auto now = session_.scaledMode();
     table_->setVisible(now && *now);
     if (now && *now) {
@@ -169,7 +167,7 @@ void StressView::fill()
                                       .toHtmlEscaped()
                                       .replace("/", QString("/") + QChar(0x2060)),
                                   theme.quiet.name()));
-        return fillTable(own, **now);
+        return table_->fill(own.parts, (*now)->factor, true, session_.units());
     }
     table_->setRows({}, {});
     const QString quiet = QString("<span style='color:%1'>%2</span>");
@@ -183,68 +181,12 @@ void StressView::fill()
                                               "belongs to a stress.")));
 }
 
-void StressView::fillTable(const ModalStress& stress, const ScaledMode& at)
-{
-    const DisplayUnits units = session_.units();
-    const auto unit = [&](QuantityKind kind) { return QString::fromStdString(units.unit(kind)); };
-    table_->setHeads({tr("part"), unit(QuantityKind::stress), tr("greatest"), tr("least"), tr("jump"),
-                      tr("axial, %1").arg(unit(QuantityKind::force)), tr("shear"),
-                      tr("bending, %1").arg(unit(QuantityKind::moment)), tr("twist")});
-    const auto figure = [&](double own, QuantityKind kind, const QString& tip = {}) {
-        ReadingTable::Cell cell = ReadingTable::number(units.value(at.factor * own, kind), 3);
-        cell.tip = tip;
-        return cell;
-    };
-    std::vector<std::vector<ReadingTable::Cell>> cells;
-    std::vector<int> keys;
-    constexpr std::size_t most = 300;
-    for (const auto& part : stress.parts) {
-        if (rows_.size() == most) break;
-        const QString name = QString::fromStdString(part.name);
-        const ReadingTable::Cell none{"·", -1.0, Theme::now().quiet, false, true, {}};
-        std::vector<ReadingTable::Cell> row{{name, {}, {}, false, false, name}};
-        const QString where =
-            tr("at %1%2").arg(QString::fromStdString(placeText(part.place)),
-                              part.where.empty() ? QString() : ", " + QString::fromStdString(part.where));
-        for (const double own : {part.most.equivalent, part.most.greatest, part.most.least})
-            row.push_back(!part.known ? none
-                          : std::abs(own) < 1e-3 * part.most.equivalent // rounding
-                              ? ReadingTable::Cell{"0", 0.0, {}, false, true, where}
-                              : figure(own, QuantityKind::stress, where));
-        if (!part.known) row[1].tip = tr("the fibres of a section given by its figures are not known");
-        row.push_back(part.of == OwnerKind::member || !part.known
-                          ? none
-                          : ReadingTable::Cell{QString("%1 %").arg(100.0 * part.jump, 0, 'f', 0), part.jump,
-                                               part.jump > 0.2 ? Theme::now().amber : QColor(), false, true,
-                                               tr("by how much the element there differs from its neighbours: where "
-                                                  "much, the mesh is coarse or the place a sharp corner")});
-        if (part.of == OwnerKind::member) {
-            row.push_back(figure(std::abs(part.forces.axial), QuantityKind::force));
-            row.push_back(figure(std::hypot(part.forces.shear[0], part.forces.shear[1]), QuantityKind::force));
-            row.push_back(figure(std::hypot(part.forces.bending[0], part.forces.bending[1]), QuantityKind::moment));
-            row.push_back(figure(std::abs(part.forces.twisting), QuantityKind::moment));
-        } else {
-            row.insert(row.end(), 4, none);
-        }
-        cells.push_back(std::move(row));
-        keys.push_back(static_cast<int>(rows_.size()));
-        rows_.push_back(part);
-    }
-    table_->setRows(cells, keys);
-    table_->setColumnWidth(0, std::min(table_->columnWidth(0), 124));
-    table_->setColumnWidth(1, std::max(table_->columnWidth(1), 56));
-    const bool members =
-        std::any_of(rows_.begin(), rows_.end(), [](const PartStress& part) { return part.of == OwnerKind::member; });
-    for (int column = 5; column < table_->columnCount(); ++column)
-        table_->setColumnHidden(column, !members);
-}
-
 void StressView::light(int key)
 {
-    if (key < 0 || static_cast<std::size_t>(key) >= rows_.size()) return;
-    const PartStress& part = rows_[static_cast<std::size_t>(key)];
+    const PartStress* part = table_->part(key);
+    if (!part) return;
     emit paintWanted();
-    session_.lightOwner(part.of, part.owner, part.sentence);
+    session_.lightOwner(part->of, part->owner, part->sentence);
 }
 
 } // namespace undisona

@@ -8,7 +8,7 @@ class QPushButton;
 
 namespace undisona {
 
-class ReadingTable;
+class PartStressTable;
 
 /// What the mode in view strains when it moves so strongly: one figure is stated, all others follow.
 class StressView : public QWidget {
@@ -23,7 +23,6 @@ signals:
 private:
     void readScale();
     void sayOwn();
-    void fillTable(const ModalStress&, const ScaledMode&);
     void light(int key);
 
     Session& session_;
@@ -31,8 +30,7 @@ private:
     QLineEdit *value_, *at_;
     QLabel *wrong_, *answer_;
     QPushButton* run_;
-    ReadingTable* table_;
-    std::vector<PartStress> rows_;
+    PartStressTable* table_;
 };
 
 } // namespace undisona

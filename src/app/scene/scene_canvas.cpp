@@ -125,8 +125,14 @@ const Stave& SceneCanvas::staveShown() const
     return session_.shown();
 }
 
+const Session::RestShown* SceneCanvas::restSeen() const
+{
+    return fixed_ ? nullptr : session_.restShown();
+}
+
 int SceneCanvas::modeShown() const
 {
+    if (const auto* rest = restSeen()) return rest->number;
     const Stave& stave = staveShown();
     if (!fixed_ || stave.id != fixed_->stave) return session_.shownMode();
     return stave.solution ? std::clamp(fixed_->mode, 0, static_cast<int>(stave.solution->modes.size())) : 0;
@@ -134,7 +140,8 @@ int SceneCanvas::modeShown() const
 
 const Mode* SceneCanvas::mode() const
 {
-    const auto& solution = staveShown().solution;
+    const auto* rest = restSeen();
+    const auto& solution = rest ? rest->shapes : staveShown().solution;
     const int number = modeShown();
     if (!solution || number < 1 || number > static_cast<int>(solution->modes.size())) return nullptr;
     return &solution->modes[static_cast<std::size_t>(number - 1)];
@@ -163,10 +170,14 @@ double SceneCanvas::displayScale() const
 {
     return drawn_ ? pipeline_->scale : 0.0;
 }
-bool SceneCanvas::tooThin() const
+double SceneCanvas::leastSeen() const
 {
     constexpr double pixels = 1.5;
-    return widest_ > 0.0 && widest_ < pixels * camera_.scale(size()) / devicePixelRatioF();
+    return pixels * camera_.scale(size()) / devicePixelRatioF();
+}
+bool SceneCanvas::tooThin() const
+{
+    return widest_ > 0.0 && widest_ < leastSeen();
 }
 double SceneCanvas::symbolSize() const
 {
@@ -245,6 +256,11 @@ void SceneCanvas::drawGl(QSize pixels)
     auto& p = *pipeline_;
     p.window->SetSize(pixels.width(), pixels.height());
     dirty_ = dirty_ || (look_.sections && thin_ != tooThin());
+    if (p.surface.widened) { // as wide as they were seen from there
+        constexpr double nearer = 0.6, farther = 1.7;
+        const double ratio = leastSeen() / leastDrawn_;
+        dirty_ = dirty_ || ratio < nearer || ratio > farther;
+    }
     if (dirty_) rebuild();
     if (colourDirty_) recolour();
     cutOpen();

@@ -50,6 +50,8 @@ public:
     // What is shown here: what it is fixed to while that is there, else what the session shows.
     const Stave& staveShown() const;
     int modeShown() const; ///< number, 0 for none
+    /// A static state that stands in place of a mode; null: none.
+    const Session::RestShown* restSeen() const;
     const Mode* mode() const;
 
     const SceneLook& look() const { return look_; }
@@ -158,7 +160,8 @@ private:
     int edgeUnder(const QPointF&, double depth) const; ///< none that lies deeper
     void showAtRest();
     double displayScale() const;
-    bool tooThin() const; ///< members from so far that their sections would fall between the pixels
+    double leastSeen() const; ///< what can just be seen, m
+    bool tooThin() const;     ///< members from so far that their sections would fall between the pixels
 
     Session& session_;
     std::unique_ptr<Pipeline> pipeline_;
@@ -174,10 +177,11 @@ private:
         nullptr, 0, Colouring::plain, nullptr};
     ToldApart kinds_;
     std::tuple<std::shared_ptr<const Structure>, ToldBy, std::string> kindsOf_{nullptr, ToldBy::material, {}};
-    double widest_ = 0.0; ///< of the sections, m
-    double side_ = 0.0;   ///< of the elements' sides the middling one, m
-    void fadeMeshLines(); ///< where they would lie so close that they hide what they stand on
-    bool thin_ = false;   ///< drawn as lines for that
+    double widest_ = 0.0;     ///< of the sections, m
+    double leastDrawn_ = 0.0; ///< as wide narrow sections were drawn, m
+    double side_ = 0.0;       ///< of the elements' sides the middling one, m
+    void fadeMeshLines();     ///< where they would lie so close that they hide what they stand on
+    bool thin_ = false;       ///< drawn as lines for that
     double phase_ = 0.25, framesPerSecond_ = 0.0;
     bool playing_ = false;
     QTimer draftSoon_;

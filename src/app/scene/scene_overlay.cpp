@@ -4,6 +4,7 @@
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
 #include "core/shapes/joined_faces.hpp"
+#include "core/units/amplitude_text.hpp"
 
 namespace undisona {
 
@@ -12,7 +13,8 @@ SceneOverlay::SceneOverlay(Session& session, SceneCanvas& canvas, QWidget* paren
 {
     setAttribute(Qt::WA_TransparentForMouseEvents);
     setObjectName("caption");
-    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged, &Session::valuesMoved})
+    for (const auto signal :
+         {&Session::selectionChanged, &Session::stavesChanged, &Session::valuesMoved, &Session::restMoved})
         connect(&session_, signal, this, &SceneOverlay::renew);
 }
 
@@ -33,6 +35,11 @@ QString SceneOverlay::caption() const
         return session_.structure().frame.empty() ? QString()
                : session_.solving()               ? tr("Solving …")
                                                   : tr("Not solved yet");
+    if (const auto* rest = canvas_.restSeen())
+        return rest->factor == 0.0 ? tr("State %1").arg(QString::fromStdString(rest->state.name))
+                                   : tr("%1 buckles at %2 times")
+                                         .arg(QString::fromStdString(rest->state.name),
+                                              QString::fromStdString(rounded(rest->factor, 4)));
     return (mode->ritz ? tr("Ritz vector %1 · %2 Hz") : tr("Mode %1 · %2 Hz"))
         .arg(mode->number)
         .arg(QString::fromStdString(rounded(mode->frequency, 4)));
@@ -47,6 +54,12 @@ QString SceneOverlay::subtitle() const
         const auto& failure = canvas_.staveShown().failure;
         return failure.empty() ? QString() : QString::fromStdString(failure.front().what);
     }
+    if (const auto* rest = canvas_.restSeen())
+        return rest->factor != 0.0 ? tr("how it gives way · amplitude is arbitrary")
+                                   : tr("at rest under its loads · moves %1 at most, at %2 · drawn larger than it is")
+                                         .arg(QString::fromStdString(amplitudeText(
+                                                  rest->state.moves, QuantityKind::length, session_.units())),
+                                              QString::fromStdString(rest->state.where));
     QString words = canvas_.staveShown().nameOf(*mode);
     const auto row = static_cast<Eigen::Index>(mode->number - 1);
     for (int axis = 0; axis < 3; ++axis)

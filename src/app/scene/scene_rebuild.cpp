@@ -32,7 +32,10 @@ void SceneCanvas::rebuild()
     dirty_ = false;
     colourDirty_ = true;
     const Stave& stave = staveShown();
-    drawn_ = mode() && !placing() ? stave.solution : nullptr; // new points belong to the live model
+    const auto* state = restSeen();
+    drawn_ = !mode() || placing() ? nullptr
+             : state              ? state->shapes
+                                  : stave.solution; // new points belong to the live model
     structure_ = drawn_ ? drawn_->structure : session_.structurePtr();
     if (!drawn_ && !stave.id.isEmpty() && !stave.solution) structure_ = session_.structurePtr();
     const auto made = [](const auto& part) { return part.material != nullptr; };
@@ -61,7 +64,8 @@ void SceneCanvas::rebuild()
         for (const auto& [y, z] : member.section->outline)
             widest_ = std::max(widest_, 2.0 * std::hypot(y, z));
     thin_ = tooThin();
-    p.surface = memberSurface(*shape, mesh, look_.sections && !thin_, pieces);
+    leastDrawn_ = leastSeen();
+    p.surface = memberSurface(*shape, mesh, look_.sections && !thin_, pieces, leastDrawn_);
     p.sections.actor->SetVisibility(!p.surface.lines);
     p.centreLines.actor->SetVisibility(p.surface.lines);
     const std::vector<std::int64_t> none;

@@ -9,6 +9,7 @@
 #include "app/session/theme.hpp"
 #include "core/base/number_text.hpp"
 #include "core/remedy/frequency_slopes.hpp"
+#include "core/units/amplitude_text.hpp"
 #include "core/units/size_text.hpp"
 
 #include <QComboBox>
@@ -186,8 +187,8 @@ SceneView::SceneView(Session& session, QWidget* parent) : QWidget(parent), sessi
         canvas_->setDrawing(false);
         setFocus();
     });
-    for (const auto signal :
-         {&Session::selectionChanged, &Session::stavesChanged, &Session::stressesMoved, &Session::derivedChanged})
+    for (const auto signal : {&Session::selectionChanged, &Session::stavesChanged, &Session::stressesMoved,
+                              &Session::derivedChanged, &Session::restMoved})
         connect(&session_, signal, this, &SceneView::tellLegend);
     play_->setText("▶");
     phase_->setValue(25);
@@ -197,7 +198,8 @@ void SceneView::setLook(const SceneLook& look)
 {
     canvas_->setLook(look);
     colouring_->setCurrentIndex(static_cast<int>(look.colouring));
-    if (look.colouring == Colouring::stress && !session_.stressesOf(session_.shown().solution)) session_.findStresses();
+    if (look.colouring == Colouring::stress && !session_.restShown() && !session_.stressesOf(session_.shown().solution))
+        session_.findStresses();
     tellLegend();
 }
 
@@ -219,7 +221,14 @@ void SceneView::tellLegend()
                 .arg(ofMass ? "−" : "+", QString::fromStdString(rounded(std::abs(slope) / units.value(1.0, kind), 3)),
                      QString::fromStdString(units.unit(kind)));
     }
-    if (colouring == Colouring::stress)
+    if (const auto* rest = session_.restShown()) {
+        const bool strains = !rest->state.parts.empty() && rest->factor == 0.0;
+        if (colouring == Colouring::stress && strains)
+            most = QString::fromStdString(
+                session_.units().text(rest->state.parts[0].most.equivalent, QuantityKind::stress, 3));
+        if (colouring == Colouring::size && rest->factor == 0.0)
+            most = QString::fromStdString(amplitudeText(rest->state.moves, QuantityKind::length, session_.units()));
+    } else if (colouring == Colouring::stress)
         if (const auto now = session_.scaledMode(); now && *now)
             most = QString::fromStdString(session_.units().text((*now)->stress, QuantityKind::stress, 3));
     if (colouring == Colouring::elementSize && canvas_->drawn())

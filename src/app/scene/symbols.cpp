@@ -66,6 +66,21 @@ public:
         }
     }
 
+    /// That ends at a place.
+    void arrow(const Eigen::Vector3d& tip, const Eigen::Vector3d& along, double size)
+    {
+        const Eigen::Vector3d a = along.unitOrthogonal(), b = along.cross(a), back = tip - 0.35 * size * along;
+        line(vertex(tip - size * along), vertex(back));
+        const auto point = vertex(tip);
+        std::array<std::int64_t, 6> rim{};
+        for (std::size_t at = 0; at < rim.size(); ++at) {
+            const double angle = 2.0 * std::numbers::pi * double(at) / double(rim.size());
+            rim[at] = vertex(back + 0.13 * size * (std::cos(angle) * a + std::sin(angle) * b));
+        }
+        for (std::size_t at = 0; at < rim.size(); ++at)
+            triangle(point, rim[at], rim[(at + 1) % rim.size()]);
+    }
+
     void arc(const Eigen::Vector3d& axis, double size)
     {
         const Eigen::Vector3d a = axis.unitOrthogonal(), b = axis.cross(a);
@@ -271,6 +286,75 @@ void addHold(const Hold& hold, int node, const Eigen::Matrix3d& axes, double siz
             SymbolBuilder(begun(theme.axis[at])).arc(axes.col(at), 0.8 * size);
 }
 
+/// Where a surface points to at each of its nodes; of sheet, or of a body outwards.
+std::map<int, Eigen::Vector3d> normalsOf(const FrameMesh& mesh, Target of, int at)
+{
+    std::map<int, Eigen::Vector3d> normals;
+    const auto add = [&](const auto& corners, std::size_t count) {
+        const auto place = [&](std::size_t corner) {
+            return mesh.nodes[static_cast<std::size_t>(corners[corner])].place;
+        };
+        const Eigen::Vector3d normal = (place(1) - place(0)).cross(place(2) - place(0)).normalized();
+        for (std::size_t corner = 0; corner < count; ++corner)
+            normals.emplace(corners[corner], Eigen::Vector3d(0, 0, 0)).first->second += normal;
+    };
+    if (of == Target::sheet)
+        for (const auto& shell : mesh.shells)
+            if (shell.sheet == at) add(shell.nodes, shell.corners());
+    if (of == Target::face)
+        for (const auto& piece : mesh.outer)
+            if (piece.face == at) add(piece.corners, piece.count());
+    return normals;
+}
+
+/// Arrows where something pushes, a few of them where it is spread; arcs about the axis of a moment; a pair of arrows
+/// that pull at what is drawn tight.
+void addLoad(const Structure& structure, const FrameMesh& mesh, const Load& load, double size, const Theme& theme,
+             std::vector<Symbol>& symbols)
+{
+    const auto begun = [&](int node) -> Symbol& {
+        symbols.push_back({node, {}, {}, {}, theme.dark ? QColor("#D58BB5") : QColor("#9C3A73"), load.sentence});
+        return symbols.back();
+    };
+    const Eigen::Vector3d here(0, 0, 0);
+    switch (load.kind) {
+    case Load::Kind::weight:
+    case Load::Kind::warming:
+        return;
+    case Load::Kind::moment: {
+        SymbolBuilder builder(begun(load.at));
+        const Eigen::Vector3d axis = load.vector.normalized();
+        builder.arc(axis, 1.4 * size);
+        builder.arrow(0.8 * size * axis, axis, 0.7 * size);
+        return;
+    }
+    case Load::Kind::force: {
+        if (load.vector.isZero(0.0)) return;
+        const Eigen::Vector3d along = load.vector.normalized();
+        if (load.over == Target::point) return SymbolBuilder(begun(load.at)).arrow(here, along, 2.4 * size);
+        for (const int node : someNodesOf(mesh, load.over, load.at, 2.5 * size))
+            SymbolBuilder(begun(node)).arrow(here, along, 1.3 * size);
+        return;
+    }
+    case Load::Kind::pressure: {
+        const auto normals = normalsOf(mesh, load.over, load.at);
+        for (const int node : someNodesOf(mesh, load.over, load.at, 3.0 * size))
+            if (const auto found = normals.find(node); found != normals.end() && found->second.norm() > 0.0)
+                SymbolBuilder(begun(node))
+                    .arrow(here, (load.amount < 0.0 ? 1.0 : -1.0) * found->second.normalized(), 1.1 * size);
+        return;
+    }
+    case Load::Kind::pretension: {
+        const auto& member = structure.frame.members[static_cast<std::size_t>(load.at)];
+        const Eigen::Vector3d along = structure.frame.direction(member) * (load.amount < 0.0 ? -1.0 : 1.0);
+        const double inset = 2.0 * size;
+        SymbolBuilder(begun(member.from)).arrow(inset * along, -along, 1.2 * size);
+        SymbolBuilder(begun(member.to)).arrow(-inset * along, along, 1.2 * size);
+        return;
+    }
+    }
+}
+
 } // namespace
 
 double massRadius(double mass, double heaviest, double size)
@@ -327,6 +411,8 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
                                                            placeOf(mean.point))));
         symbols.push_back(std::move(symbol));
     }
+    for (const auto& load : structure.loads)
+        addLoad(structure, mesh, load, size, theme, symbols);
     return symbols;
 }
 

@@ -20,7 +20,7 @@ struct Symbol {
 
 /// Supports one at each node: a block where nothing moves, a wedge where it may turn, on rails along what is free, on
 /// springs along what is elastic, arcs for turns that are held by themselves; springs as zigzags, added masses as
-/// spheres whose volume follows the mass, rigid ties as spokes. `size` is the length of a wedge, m.
+/// spheres whose volume follows the mass, rigid ties as spokes, loads as arrows. `size` is the length of a wedge, m.
 std::vector<Symbol> symbolsOf(const Structure&, const FrameMesh&, double size);
 
 /// Radius of the sphere for a mass: the volume follows the mass, 0.8 of `size` for the heaviest.

@@ -7,6 +7,7 @@
 #include "core/assess/settling.hpp"
 #include "core/modal/modal_stress.hpp"
 #include "core/modal/self_weight.hpp"
+#include "core/studies/rest.hpp"
 #include "core/modal/solve.hpp"
 #include "core/model/document_io.hpp"
 #include "core/remedy/remedy.hpp"
@@ -125,6 +126,22 @@ public:
     bool weighing() const;
     /// What is known of that, of the shown stave's model: findings where it has no rest.
     std::optional<Result<SelfWeight>> selfWeight() const;
+    /// Finds the static states that the loads of the shown stave's model make, beside everything else.
+    void findRest();
+    bool findingRest() const;
+    /// What is known of them; null before they were asked for.
+    const Result<RestAnswer>* rest() const;
+    /// A static state, or how one buckles, in the scene's view in place of a mode.
+    struct RestShown {
+        std::shared_ptr<const Solution> shapes;        ///< a mode a state, or a mode a buckling factor
+        int number = 0;                                ///< of the mode
+        std::shared_ptr<const StressReading> stresses; ///< of the states; null of buckling
+        RestState state;
+        double factor = 0.0; ///< of buckling; 0: the state itself
+    };
+    void showRest(std::size_t state, int factor = 0); ///< factors count from 1; 0: the state itself
+    void showModeAgain();
+    const RestShown* restShown() const { return restShown_ ? &*restShown_ : nullptr; }
     /// Looks for what moves a mode of the shown stave out of the way, beside everything else.
     void findRemedies(const RemedyOrder&);
     bool findingRemedies() const;
@@ -248,6 +265,7 @@ signals:
     void massMoved();        ///< massSoFar
     void settlingMoved();    ///< settling
     void weightMoved();      ///< selfWeight
+    void restMoved();        ///< static states, and which of them is in view
     void remedyMoved();      ///< remedy
     void sweepMoved();       ///< sweep
     void tolerancesMoved();  ///< tolerances
@@ -327,6 +345,8 @@ private:
     std::size_t shownStave_ = 0;
     int shownMode_ = 0;
     bool foldsLocal_ = false;
+    mutable std::optional<std::pair<std::uint64_t, Result<RestAnswer>>> rest_; ///< the last that was read, by its key
+    std::optional<RestShown> restShown_;
     ModalScale modalScale_;
     std::vector<ValuePlace> valuePlaces_;
     mutable std::vector<ModeValue> modeValues_;

@@ -11,6 +11,7 @@
 #include "core/studies/by_hand.hpp"
 #include "core/studies/cost.hpp"
 #include "core/studies/remedy.hpp"
+#include "core/studies/rest.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/settling.hpp"
 #include "core/studies/stress.hpp"
@@ -89,6 +90,7 @@ void Session::refreshStaves()
     if (staves_[0].excitations.empty()) staves_[0].excitations = structure_->excitations;
 
     shownStave_ = std::min(shownStave_, staves_.size() - 1);
+    if (restShown_ && !rest()) restShown_.reset(); // of what the model was before
     const auto& solution = shown().solution;
     const int count = solution ? static_cast<int>(solution->modes.size()) : 0;
     if (count == 0)
@@ -267,6 +269,66 @@ std::optional<Result<SelfWeight>> Session::selfWeight() const
     return answers_->find(selfWeightStudy(), shown().model);
 }
 
+void Session::findRest()
+{
+    const Stave& stave = shown();
+    if (findingRest()) return;
+    answers_->forget(restStudy(), stave.model);
+    rest_.reset();
+    RestOrder order;
+    if (stave.solution && !stave.stale) order.plan = planOf(stave.solution->mesh);
+    answers_->ask(restStudy(), stave.model, order);
+    emit restMoved();
+    emit runChanged();
+}
+
+bool Session::findingRest() const
+{
+    return answers_->awaits(restStudy());
+}
+
+const Result<RestAnswer>* Session::rest() const
+{
+    const std::uint64_t key = keyOf(restStudy().untyped(), shown().model);
+    if (!rest_ || rest_->first != key) {
+        auto found = answers_->find(restStudy(), shown().model);
+        if (!found) return nullptr;
+        rest_.emplace(key, std::move(*found));
+    }
+    return &rest_->second;
+}
+
+void Session::showRest(std::size_t state, int factor)
+{
+    const auto* known = rest();
+    if (!known || !*known || state >= (*known)->found.states.size()) return;
+    const RestAnswer& answer = **known;
+    RestShown seen{{}, static_cast<int>(state) + 1, {}, answer.found.states[state]};
+    if (factor > static_cast<int>(seen.state.buckles.size())) return;
+    if (factor > 0) {
+        seen.number = factor;
+        for (std::size_t before = 0; before < state; ++before)
+            seen.number += static_cast<int>(answer.found.states[before].buckles.size());
+        seen.factor = seen.state.buckles[static_cast<std::size_t>(factor - 1)];
+    } else {
+        seen.stresses = std::make_shared<const StressReading>(answer.found.fields);
+    }
+    auto shapes = restAsShapes(shown().model, answer, factor > 0);
+    if (!shapes) return;
+    seen.shapes = std::move(*shapes);
+    restShown_ = std::move(seen);
+    emit selectionChanged();
+    emit restMoved();
+}
+
+void Session::showModeAgain()
+{
+    if (!restShown_) return;
+    restShown_.reset();
+    emit selectionChanged();
+    emit restMoved();
+}
+
 template <class Study, class Order>
 bool Session::askAboutModes(const Study& study, const Order& order, const QString& otherwise)
 {
@@ -361,6 +423,7 @@ bool Session::findingStresses() const
 std::shared_ptr<const StressReading> Session::stressesOf(const std::shared_ptr<const Solution>& solution) const
 {
     if (!solution) return nullptr;
+    if (restShown_ && restShown_->shapes == solution) return restShown_->stresses;
     if (stresses_.first == solution) return stresses_.second;
     const auto stave = std::find_if(staves_.begin(), staves_.end(),
                                     [&](const Stave& one) { return one.solution == solution && !one.stale; });
@@ -406,6 +469,12 @@ std::vector<Session::Promise> Session::promises() const
 void Session::answerArrived(std::string_view study)
 {
     if (study == selfWeightStudy().key) return weightMoved();
+    if (study == restStudy().key) {
+        rest_.reset();
+        emit restMoved();
+        emit runChanged();
+        return;
+    }
     if (study == remedyStudy().key || study == sweepStudy().key || study == toleranceStudy().key) {
         emit remedyMoved();
         emit sweepMoved();

@@ -63,7 +63,8 @@ void Session::showMode(std::size_t stave, int number)
     stave = std::min(stave, staves_.size() - 1);
     const auto& solution = staves_[stave].solution;
     number = solution ? std::clamp(number, 1, static_cast<int>(solution->modes.size())) : 0;
-    if (stave == shownStave_ && number == shownMode_) return;
+    if (stave == shownStave_ && number == shownMode_) return showModeAgain();
+    if (std::exchange(restShown_, std::nullopt)) emit restMoved();
     shownStave_ = stave;
     shownMode_ = number;
     emit selectionChanged();

@@ -106,7 +106,7 @@ QString styleSheet(const Theme& theme)
         QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
         QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
         QTabBar { background: @panel; }
-        QTabBar::tab { background: transparent; color: @quiet; border: none; border-bottom: 2px solid transparent; padding: 7px 3px 6px 3px; margin: 0px 1px; }
+        QTabBar::tab { background: transparent; color: @quiet; border: none; border-bottom: 2px solid transparent; padding: 7px 2px 6px 2px; margin: 0px 1px; }
         QTabBar::tab:selected { color: @ink; border-bottom: 2px solid @accent; }
         QTabBar::tab:focus { color: @accent; }
         QTabWidget::pane { border: none; border-top: 1px solid @hairline; background: @panel; }

@@ -69,7 +69,7 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
     leftRight_->addWidget(scenes_);
     leftRight_->addWidget(readings_);
     leftRight_->setStretchFactor(1, 1);
-    leftRight_->setSizes({316, 608, 356});
+    leftRight_->setSizes({316, 592, 372});
     upDown_ = new QSplitter(Qt::Vertical);
     upDown_->addWidget(leftRight_);
     upDown_->addWidget(score_);
@@ -117,6 +117,10 @@ MainWindow::MainWindow() : session_(std::make_unique<Session>())
     });
     connect(readings_, &ReadingsView::energyWanted, this, [this] { scene_->paint(Colouring::energy); });
     connect(readings_, &ReadingsView::stressWanted, this, [this] { scene_->paint(Colouring::stress); });
+    connect(readings_, &ReadingsView::stateWanted, this, [this] {
+        scene_->canvas().play(false);
+        scene_->canvas().setPhase(0.25);
+    });
     connect(readings_, &ReadingsView::massMapWanted, this, [this] { scene_->paint(Colouring::massSlope); });
     connect(readings_, &ReadingsView::springMapWanted, this, [this] { scene_->paint(Colouring::springSlope); });
     connect(session_.get(), &Session::told, this, [this](const QString& text) {
@@ -217,6 +221,10 @@ void MainWindow::makeMenus()
         readings_->showWeight();
         if (narrow_) leftTabs_->setCurrentIndex(1);
         session_->weigh();
+    });
+    act(solveMenu, tr("At rest under its loads"), QKeySequence("Ctrl+Shift+R"), [this] {
+        if (narrow_) leftTabs_->setCurrentIndex(1);
+        readings_->findRest();
     });
     act(solveMenu, tr("How stiff it is at a point"), QKeySequence("Ctrl+Shift+G"), [this] {
         const SceneCanvas& canvas = scene_->canvas();
@@ -566,7 +574,7 @@ void MainWindow::layOutForSize()
         readings_->show();
         leftTabs_->hide();
         leftPages_->setCurrentIndex(0);
-        leftRight_->setSizes({316, width() - 672, 356});
+        leftRight_->setSizes({316, width() - 688, 372});
     }
 }
 

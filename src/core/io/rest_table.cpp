@@ -46,7 +46,7 @@ std::string carrierName(const Model& model, const CarriedLoad& load)
 std::string bucklingWords(const RestState& state)
 {
     const auto [own, turned] = nearest(state);
-    if (own == 0.0 && turned == 0.0) return "never: nothing presses";
+    if (own == 0.0 && turned == 0.0 && !std::isfinite(state.bucklesKnown)) return "never: nothing presses";
     const std::string round = turned < 0.0 ? fmt::format("at {:.4g} times it turned round", -turned) : std::string();
     const std::string first = own > 0.0 ? fmt::format("at {:.4g} times the state", own)
                               : std::isfinite(state.bucklesKnown)

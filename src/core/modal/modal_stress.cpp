@@ -107,8 +107,12 @@ public:
     }
     /// Motions that inertia makes at these eigenvalues, (rad/s)2.
     void vibrate(Eigen::VectorXd lambda) { lambda_ = std::move(lambda); }
-    /// Motions that these loads make, a column a state.
-    void load(const StaticLoads& loads) { loads_ = &loads; }
+    /// Motions that these loads make, a column a state, with what members carry so (12 elements x states).
+    void load(const StaticLoads& loads, const Eigen::MatrixXd& ends)
+    {
+        loads_ = &loads;
+        ends_ = &ends;
+    }
 
     StressReading read()
     {
@@ -159,7 +163,7 @@ private:
             const double poisson = structure_.members[member].material->poisson;
             for (Eigen::Index mode = 0; mode < modes_; ++mode) {
                 Vector12 force = stiff * own.col(mode) - lambda_[mode] * (mass * own.col(mode));
-                if (loads_ && loads_->onElement[at].size() > 0) force -= loads_->onElement[at].col(mode);
+                if (ends_) force = ends_->block<12, 1>(12 * static_cast<Eigen::Index>(at), mode);
                 PartStress& part = list[static_cast<std::size_t>(mode)][member];
                 for (int end = 0; end < 2; ++end) {
                     const double sign = end == 0 ? -1.0 : 1.0;
@@ -392,6 +396,7 @@ private:
     Eigen::Index modes_;
     Eigen::VectorXd lambda_;
     const StaticLoads* loads_ = nullptr;
+    const Eigen::MatrixXd* ends_ = nullptr;
     bool keeps_ = true; ///< fields
     StressReading reading_;
 };
@@ -412,10 +417,11 @@ StressReading stressReading(const Solution& solution, Progress& progress)
 }
 
 StressReading stressReading(const Structure& structure, const FrameMesh& mesh, const System& system,
-                            const StaticLoads& loads, const Eigen::MatrixXd& motions, Progress& progress)
+                            const StaticLoads& loads, const Eigen::MatrixXd& motions, const Eigen::MatrixXd& ends,
+                            Progress& progress)
 {
     StressReader reader(structure, mesh, system, motions, progress);
-    reader.load(loads);
+    reader.load(loads, ends);
     return reader.read();
 }
 

@@ -40,9 +40,10 @@ struct StressReading {
 /// (Barlow 1976), drawn out to the nodes and averaged there over the pieces of one part. Members: the end forces of
 /// their elements, K q - lambda M q, with what is spread along them.
 StressReading stressReading(const Solution&, Progress&);
-/// Of static states, whose motions their loads make: Pa, N, N m as they are, `mode` the number of the state.
+/// Of static states, whose motions their loads make, and what elements of members carry so (endForces, 12 each x
+/// states): Pa, N, N m as they are, `mode` the number of the state.
 StressReading stressReading(const Structure&, const FrameMesh&, const System&, const StaticLoads&,
-                            const Eigen::MatrixXd& motions, Progress&);
+                            const Eigen::MatrixXd& motions, const Eigen::MatrixXd& ends, Progress&);
 
 /// How strongly a mode moves: one figure of it, all others go with it.
 struct ModalScale {

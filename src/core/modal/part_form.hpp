@@ -17,8 +17,8 @@ struct FormedPart {
     std::set<int> nodes;
 };
 
-/// A sheet or solid, as Frame::partName counts them, that has such a form: a flat rectangle or disc of sheet; whatever is
-/// turned about an axis all the way, drawn or from a file, found by its mesh. None of others.
+/// A sheet or solid, as Frame::partName counts them, that has such a form: a flat rectangle or disc of sheet; whatever
+/// is turned about an axis all the way, drawn or from a file, found by its mesh. None of others.
 std::optional<FormedPart> formedPart(const Frame&, const FrameMesh&, int part);
 
 } // namespace undisona

@@ -24,12 +24,13 @@ struct Partner {
     double assurance = 0.0; ///< modal assurance criterion, 0...1
 };
 
-/// Modal assurance criterion (Allemang and Brown 1982) of all pairs over the translations of the points, members, sheets
-/// and solids that both have by name; rows are modes of the first.
+/// Modal assurance criterion (Allemang and Brown 1982) of all pairs over the translations of the points, members,
+/// sheets and solids that both have by name; rows are modes of the first.
 Eigen::MatrixXd modalAssurance(const ModesOnMesh& first, const ModesOnMesh& second);
 
 /// By mode of the first its partner in the second: one at most, chosen for the largest total assurance (assignment by
-/// Kuhn, 1955), of 0.6 or more. Modes of one frequency are compared as a group, by the principal angles of their spaces.
+/// Kuhn, 1955), of 0.6 or more. Modes of one frequency are compared as a group, by the principal angles of their
+/// spaces.
 std::vector<Partner> partnersOf(const ModesOnMesh& first, const ModesOnMesh& second);
 
 } // namespace undisona

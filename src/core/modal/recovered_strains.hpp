@@ -38,7 +38,8 @@ public:
 
     /// Of the first columns of a linear field their derivatives by x, y and z there, each places x columns; of sheet
     /// those along it.
-    std::array<Eigen::MatrixXd, 3> slopesAt(std::size_t piece, const Eigen::MatrixXd& parts, Eigen::Index columns) const;
+    std::array<Eigen::MatrixXd, 3> slopesAt(std::size_t piece, const Eigen::MatrixXd& parts,
+                                            Eigen::Index columns) const;
 
 private:
     struct Patch {

@@ -69,52 +69,88 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
     if (progress.stopped()) return stopped();
     progress.stage("rest");
     const StaticLoads loads = staticLoadsOf(structure, mesh, system);
+    std::map<Eigen::Index, std::unique_ptr<const System>> tightStates; // with what they add
+    std::vector<Eigen::Index> plain; // states that draw nothing tight, and share one factor
     std::vector<std::string> names;
-    for (const auto& state : structure.staticStates)
-        names.push_back(state.name);
-    auto motions = place->motions(loads.forces, names);
-    if (!motions) return motions.findings();
-
+    for (Eigen::Index state = 0; state < loads.forces.cols(); ++state)
+        if (!drawsTight(structure, state)) {
+            plain.push_back(state);
+            names.push_back(structure.staticStates[static_cast<std::size_t>(state)].name);
+        }
     Rest rest;
     rest.unknowns = system.size();
-    rest.motions = std::move(*motions);
-    const SupportForces supports(structure, mesh, system, progress);
-    if (progress.stopped()) return stopped();
-    const StaticLoads onFree = staticLoadsOf(structure, mesh, supports.free());
-    for (std::size_t at = 0; at < names.size(); ++at) {
-        const auto column = static_cast<Eigen::Index>(at);
-        RestState state{names[at], loads.totals.col(column).head<3>(), loads.totals.col(column).tail<3>()};
+    rest.motions.setZero(system.size(), loads.forces.cols());
+    const auto tell = [&](const SupportForces& supports, const StaticLoads& onFree, Eigen::Index column) {
+        RestState state{structure.staticStates[static_cast<std::size_t>(column)].name,
+                        loads.totals.col(column).head<3>(), loads.totals.col(column).tail<3>()};
         const Eigen::VectorXd u = rest.motions.col(column);
         tellMotion(mesh, system, u, state);
         tellSupports(supports, onFree, mesh, column, u, state);
-        rest.states.push_back(std::move(state));
+        return state;
+    };
+    const SupportForces supports(structure, mesh, system, progress);
+    if (progress.stopped()) return stopped();
+    const StaticLoads onFree = staticLoadsOf(structure, mesh, supports.free());
+    if (!plain.empty()) {
+        auto motions = place->motions(loads.forces(Eigen::all, plain), names);
+        if (!motions) return motions.findings();
+        rest.motions(Eigen::all, plain) = *motions;
     }
-    rest.endForces.resize(12 * static_cast<Eigen::Index>(mesh.elements.size()), rest.motions.cols());
-    for (std::size_t at = 0; at < mesh.elements.size(); ++at)
-        for (Eigen::Index state = 0; state < rest.motions.cols(); ++state) {
-            Vector12 forces = endForces(system, loads, at, state, rest.motions.col(state));
-            forces.head<6>() *= -1.0; // as they are on the face towards the member's end
-            rest.endForces.block<12, 1>(12 * static_cast<Eigen::Index>(at), state) = forces.cast<float>();
+    for (Eigen::Index state = 0; state < loads.forces.cols(); ++state) {
+        if (!drawsTight(structure, state)) {
+            rest.states.push_back(tell(supports, onFree, state));
+            continue;
         }
-    rest.fields = stressReading(structure, mesh, system, loads, rest.motions, progress);
+        auto tight = tightState(structure, mesh, system, loads, state, progress);
+        if (!tight) return tight.findings();
+        rest.motions.col(state) = tight->motion;
+        SupportForces own(structure, mesh, tight->system, progress);
+        own.give(*tight->system.state);
+        if (progress.stopped()) return stopped();
+        rest.states.push_back(tell(own, onFree, state));
+        tightStates.emplace(state, std::make_unique<const System>(std::move(tight->system)));
+    }
+    Eigen::MatrixXd ends(12 * static_cast<Eigen::Index>(mesh.elements.size()), rest.motions.cols());
+    for (Eigen::Index state = 0; state < ends.cols(); ++state) {
+        const auto tight = tightStates.find(state);
+        const System& carries = tight == tightStates.end() ? system : *tight->second;
+        for (std::size_t at = 0; at < mesh.elements.size(); ++at)
+            ends.block<12, 1>(12 * static_cast<Eigen::Index>(at), state) =
+                endForces(carries, loads, at, state, rest.motions.col(state));
+    }
+    rest.endShares.resize(2 * static_cast<Eigen::Index>(mesh.elements.size()));
+    for (std::size_t at = 0; at < mesh.elements.size(); ++at)
+        for (int end = 0; end < 2; ++end)
+            rest.endShares[2 * static_cast<Eigen::Index>(at) + end] =
+                static_cast<float>(mesh.elements[at].share[static_cast<std::size_t>(end)]);
+    rest.fields = stressReading(structure, mesh, system, loads, rest.motions, ends, progress);
+    rest.endForces = ends.cast<float>();
+    for (Eigen::Index element = 0; element < ends.rows(); element += 12) // as they are on the face towards the end
+        rest.endForces.middleRows(element, 6) *= -1.0f;
     for (std::size_t at = 0; at < rest.states.size() && at < rest.fields.modes.size(); ++at)
         rest.states[at].parts = std::move(rest.fields.modes[at].parts);
     rest.fields.modes.clear();
 
     rest.buckled.resize(system.size(), 0);
-    if (factors > 0 && place->isHeld()) {
+    for (std::size_t at = 0; at < rest.states.size() && factors > 0 && !progress.stopped(); ++at) {
         progress.stage("buckling");
-        for (std::size_t at = 0; at < rest.states.size() && !progress.stopped(); ++at) {
-            const auto column = static_cast<Eigen::Index>(at);
+        const auto column = static_cast<Eigen::Index>(at);
+        Buckling buckling;
+        if (const auto tight = tightStates.find(column); tight != tightStates.end()) {
+            const auto ofThat = RestingPlace::of(*tight->second, progress);
+            if (!ofThat || !ofThat->isHeld()) continue;
+            buckling = bucklingBeyond(system, *tight->second, *ofThat, factors);
+        } else {
+            if (!place->isHeld()) continue;
             const auto forces = prestressOf(mesh, system, loads, column, rest.motions.col(column));
-            const Buckling buckling =
+            buckling =
                 bucklingOf(system, *place, sumOf(system, tensionParts(structure, mesh, system, forces)), factors);
-            rest.states[at].buckles.assign(buckling.factors.begin(), buckling.factors.end());
-            rest.states[at].bucklesKnown = buckling.known;
-            const Eigen::Index before = rest.buckled.cols();
-            rest.buckled.conservativeResize(Eigen::NoChange, before + buckling.shapes.cols());
-            rest.buckled.rightCols(buckling.shapes.cols()) = buckling.shapes;
         }
+        rest.states[at].buckles.assign(buckling.factors.begin(), buckling.factors.end());
+        rest.states[at].bucklesKnown = buckling.known;
+        const Eigen::Index before = rest.buckled.cols();
+        rest.buckled.conservativeResize(Eigen::NoChange, before + buckling.shapes.cols());
+        rest.buckled.rightCols(buckling.shapes.cols()) = buckling.shapes;
     }
     if (progress.stopped()) return stopped();
     return rest;

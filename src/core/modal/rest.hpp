@@ -27,6 +27,7 @@ struct Rest {
     Eigen::MatrixXd buckled;   ///< unknowns x factors, state after state; the largest entry one
     StressReading fields;      ///< for colours: without what stands in `states`
     Eigen::MatrixXf endForces; ///< what members carry: N, V1, V2, T, M1, M2 at both ends of each element x states
+    Eigen::VectorXf endShares; ///< where on their members those ends lie, 0...1, two an element
     std::int64_t unknowns = 0;
 };
 

@@ -373,6 +373,10 @@ Solved solveModel(const Model& model, Progress& progress, const SolveOptions& op
     if (!ran) return ran.findings();
     Solution& solution = **ran;
     solution.key = solveKey(model);
+    if (const int about = structure->aboutState; about >= 0)
+        solution.findings.push_back(
+            noteAt({}, fmt::format("these are small motions about the static state \"{}\"",
+                                   structure->staticStates[static_cast<std::size_t>(about)].name)));
     solution.findings.insert(solution.findings.begin(), built.findings.begin(), built.findings.end());
     return std::shared_ptr<const Solution>(std::move(*ran));
 }

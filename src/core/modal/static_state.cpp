@@ -103,25 +103,29 @@ Result<Eigen::MatrixXd> RestingPlace::motions(const Eigen::MatrixXd& forces,
 
 namespace {
 
-/// The sentence that asks for modes about a state may have been answered wrongly; what is wrong is kept with it.
+/// Adds what the state adds that modes are about; what is wrong with it is kept among the problems.
 void giveState(System& system, const Structure& structure, const FrameMesh& mesh, Progress& progress)
 {
     Findings& problems = system.motions.problems;
-    const auto& state = structure.staticStates[static_cast<std::size_t>(structure.aboutState)];
-    const auto place = RestingPlace::of(system, progress);
-    if (!place) {
-        problems.insert(problems.end(), place.findings().begin(), place.findings().end());
-        return;
-    }
-    progress.stage("rest");
-    StaticLoads loads = staticLoadsOf(structure, mesh, system);
-    const auto u = place->motions(loads.forces.col(structure.aboutState), {state.name});
-    if (!u) {
-        problems.insert(problems.end(), u.findings().begin(), u.findings().end());
-        return;
+    const Eigen::Index which = structure.aboutState;
+    const auto& state = structure.staticStates[static_cast<std::size_t>(which)];
+    const auto fails = [&](const Findings& why) { problems.insert(problems.end(), why.begin(), why.end()); };
+    const StaticLoads loads = staticLoadsOf(structure, mesh, system);
+    Eigen::VectorXd motion;
+    if (drawsTight(structure, which)) {
+        auto tight = tightState(structure, mesh, system, loads, which, progress);
+        if (!tight) return fails(tight.findings());
+        motion = std::move(tight->motion);
+    } else {
+        const auto place = RestingPlace::of(system, progress);
+        if (!place) return fails(place.findings());
+        progress.stage("rest");
+        const auto u = place->motions(loads.forces.col(which), {state.name});
+        if (!u) return fails(u.findings());
+        motion = u->col(0);
     }
     const double scale = stiffestRatio(system);
-    stiffenBy(system, structure, mesh, prestressOf(mesh, system, loads, structure.aboutState, *u));
+    stiffenBy(system, structure, mesh, prestressOf(mesh, system, loads, which, motion));
     // Motions that release energy, but for those that only rounding makes so.
     const auto factor =
         ShiftedFactor::factorise(Analysis::of(system.stiffness), system.stiffness, -1e-11 * scale, system.mass,
@@ -138,6 +142,55 @@ void giveState(System& system, const Structure& structure, const FrameMesh& mesh
 
 } // namespace
 
+bool drawsTight(const Structure& structure, Eigen::Index state)
+{
+    const auto& factors = structure.staticStates[static_cast<std::size_t>(state)].factors;
+    for (std::size_t at = 0; at < structure.loads.size(); ++at)
+        if (structure.loads[at].kind == Load::Kind::pretension && factors[at] != 0.0) return true;
+    return false;
+}
+
+Result<TightState> tightState(const Structure& structure, const FrameMesh& mesh, const System& plain,
+                              const StaticLoads& loads, Eigen::Index state, Progress& progress)
+{
+    const std::string& name = structure.staticStates[static_cast<std::size_t>(state)].name;
+    const auto solved = [&](const System& system, const StaticLoads& by) -> Result<Eigen::VectorXd> {
+        const auto place = RestingPlace::of(system, progress);
+        if (!place) return place.findings();
+        const auto u = place->motions(by.forces.col(state), {name});
+        if (!u) return u.findings();
+        return Eigen::VectorXd(u->col(0));
+    };
+    const StaticLoads pulls = staticLoadsOf(structure, mesh, plain, Load::Kind::pretension);
+    auto u = solved(plain, pulls);
+    if (!u) return u.findings();
+    Prestress held = prestressOf(mesh, plain, pulls, state, *u);
+    constexpr int mostRounds = 12;
+    constexpr double within = 1e-4; // of the largest pull
+    for (int round = 0; round < mostRounds; ++round) {
+        TightState tight{plain, {}};
+        stiffenBy(tight.system, structure, mesh, held);
+        u = solved(tight.system, loads);
+        if (!u) return u.findings();
+        Prestress next = prestressOf(mesh, plain, loads, state, *u);
+        double largest = 0.0, change = 0.0;
+        for (std::size_t at = 0; at < next.members.size(); ++at)
+            for (std::size_t end = 0; end < 2; ++end) {
+                largest = std::max(largest, std::abs(next.members[at][end]));
+                change = std::max(change, std::abs(next.members[at][end] - held.members[at][end]));
+            }
+        tight.motion = std::move(*u);
+        if (change <= within * largest || progress.stopped()) return tight;
+        held = std::move(next);
+    }
+    return errorAt(
+        {},
+        fmt::format("the state \"{}\" does not come to rest: what is drawn tight is drawn otherwise each time "
+                    "that it is",
+                    name),
+        "Draw it tighter, or hold more of it: it is near to buckling.");
+}
+
 System systemOf(const Structure& structure, const FrameMesh& mesh, Progress& progress)
 {
     System system = assemble(structure, mesh, progress);
@@ -146,29 +199,51 @@ System systemOf(const Structure& structure, const FrameMesh& mesh, Progress& pro
     return system;
 }
 
+namespace {
+
+constexpr int mostSteps = 60;   // blocks of four
+constexpr double within = 1e-8; // of a Ritz value
+
+Buckling none(const System& system)
+{
+    return {Eigen::VectorXd(0), Eigen::MatrixXd(system.size(), 0)};
+}
+
+void scaleToOne(Eigen::MatrixXd& shapes)
+{
+    for (Eigen::Index at = 0; at < shapes.cols(); ++at)
+        shapes.col(at) /= shapes.col(at).cwiseAbs().maxCoeff();
+}
+
+/// Goes on until so many leading pairs have converged as `enough` wants; how many have.
+Eigen::Index stepUntil(BlockLanczos& lanczos, const std::function<bool(Eigen::Index)>& enough)
+{
+    Eigen::Index found = 0;
+    for (int step = 0; step < mostSteps && !lanczos.exhausted(); ++step) {
+        lanczos.step();
+        found = lanczos.converged(within);
+        if (found > 0 && enough(found)) break;
+    }
+    return lanczos.exhausted() ? lanczos.converged(within) : found;
+}
+
+} // namespace
+
 Buckling bucklingOf(const System& system, const RestingPlace& place, const SparseSymmetric& stateStiffness,
                     Eigen::Index count)
 {
-    Buckling buckling{Eigen::VectorXd(0), Eigen::MatrixXd(system.size(), 0)};
+    Buckling buckling = none(system);
     if (stateStiffness.norm() == 0.0 || count <= 0) return buckling;
     const Pencil pencil = matricesOf(system);
     const ShiftedPencil problem{
         system.size(), [&](const Eigen::MatrixXd& x) { return pencil.stiffnessTimes(x); },
         [&](const Eigen::MatrixXd& kx) { return place.solve(-(stateStiffness * place.solve(kx))); }};
     BlockLanczos lanczos(problem, std::min<Eigen::Index>(4, system.size()));
-    constexpr int mostSteps = 60;
-    constexpr double within = 1e-8;
     const auto ofSign = [&](Eigen::Index found, double sign) {
         const Eigen::VectorXd thetas = lanczos.thetas(found);
         return (sign * thetas.array() > 1e-9 * thetas.cwiseAbs().maxCoeff()).count();
     };
-    Eigen::Index found = 0;
-    for (int step = 0; step < mostSteps && !lanczos.exhausted(); ++step) {
-        lanczos.step();
-        found = lanczos.converged(within);
-        if (found > 0 && ofSign(found, 1.0) >= count) break;
-    }
-    if (lanczos.exhausted()) found = lanczos.converged(within);
+    const Eigen::Index found = stepUntil(lanczos, [&](Eigen::Index some) { return ofSign(some, 1.0) >= count; });
     if (found == 0) return buckling;
     const RitzPairs pairs = lanczos.pairs(found);
     std::vector<Eigen::Index> kept;
@@ -182,8 +257,33 @@ Buckling bucklingOf(const System& system, const RestingPlace& place, const Spars
         lanczos.exhausted() ? std::numeric_limits<double>::infinity() : 1.0 / std::abs(pairs.theta[found - 1]);
     buckling.factors = pairs.theta(kept).cwiseInverse();
     buckling.shapes = pairs.vectors(Eigen::all, kept);
-    for (Eigen::Index at = 0; at < buckling.shapes.cols(); ++at)
-        buckling.shapes.col(at) /= buckling.shapes.col(at).cwiseAbs().maxCoeff();
+    scaleToOne(buckling.shapes);
+    return buckling;
+}
+
+Buckling bucklingBeyond(const System& plain, const System& withState, const RestingPlace& ofThat, Eigen::Index count)
+{
+    Buckling buckling = none(plain);
+    const Pencil elastic = matricesOf(plain), whole = matricesOf(withState);
+    const ShiftedPencil problem{
+        plain.size(), [&](const Eigen::MatrixXd& x) { return whole.stiffnessTimes(x); },
+        [&](const Eigen::MatrixXd& right) { return ofThat.solve(elastic.stiffnessTimes(ofThat.solve(right))); }};
+    BlockLanczos lanczos(problem, std::min<Eigen::Index>(4, plain.size()));
+    constexpr double presses = 1.0 + 1e-6; // what nothing presses has a value of one
+    const auto above = [&](Eigen::Index some) {
+        return Eigen::Index((lanczos.thetas(some).array() > presses).count());
+    };
+    const Eigen::Index found =
+        stepUntil(lanczos, [&](Eigen::Index some) { return above(some) >= count || above(some) < some; });
+    if (found == 0) return buckling;
+    const RitzPairs pairs = lanczos.pairs(found);
+    const Eigen::Index kept = std::min(above(found), count);
+    const auto factor = [](double theta) { return theta / (theta - 1.0); };
+    const double last = pairs.theta[found - 1];
+    buckling.known = last > presses ? factor(last) : std::numeric_limits<double>::infinity();
+    buckling.factors = pairs.theta.head(kept).unaryExpr(factor);
+    buckling.shapes = pairs.vectors.leftCols(kept);
+    scaleToOne(buckling.shapes);
     return buckling;
 }
 

@@ -1,6 +1,6 @@
 #pragma once
 #include "core/mesh/frame_mesh.hpp"
-#include "core/system/assemble.hpp"
+#include "core/system/load_stiffness.hpp"
 
 namespace undisona {
 
@@ -22,6 +22,8 @@ public:
 
     /// The structure without what holds it rigidly.
     const System& free() const { return free_; }
+    /// With what a state adds to its stiffness.
+    void give(const Prestress& state) { stiffenBy(free_, structure_, mesh_, state); }
     /// For a motion and for the forces on the free structure that make it, the largest first; what is nothing beside
     /// such a force (N) and moment (N m) is left out.
     std::vector<CarriedLoad> carried(const Eigen::VectorXd& u, const Eigen::VectorXd& forces, double force,

@@ -98,6 +98,21 @@ const std::vector<Meant>& meantWords()
         {"content", {"contents"}},
         {"lining", {"lining", "coating"}},
         {"load list", {"loads"}},
+        {"load case", {"combined-state", "own-weight"}},
+        {"gravity", {"own-weight"}},
+        {"self weight", {"own-weight"}},
+        {"torque", {"moment"}},
+        {"wind", {"force", "pressure"}},
+        {"thrust", {"force"}},
+        {"tension", {"pretension"}},
+        {"prestress", {"pretension", "about-state"}},
+        {"tighten", {"pretension"}},
+        {"thermal", {"warming"}},
+        {"heat", {"warming"}},
+        {"cold", {"warming"}},
+        {"buckl", {"about-state", "own-weight"}},
+        {"static", {"own-weight", "about-state", "combined-state"}},
+        {"combin", {"combined-state"}},
         {"engine", {"running-speed"}},
         {"motor", {"running-speed"}},
         {"rpm", {"running-speed", "speed-range"}},
@@ -168,10 +183,10 @@ std::string aboutForces(std::string_view word)
     const std::string low = lowered(word);
     for (const char* part : {"force", "load", "pressure", "weight", "gravity", "moment", "torque"})
         if (low.find(part) != std::string::npos)
-            return "Forces play no part in natural frequencies: a structure has them before anything pushes it. "
-                   "Weight counts as mass: add a mass, or a weight that stands there. Something that shakes the "
-                   "structure is an excitation: add its "
-                   "speed or frequency.";
+            return "Forces play no part in natural frequencies unless these are asked for about a static state: say "
+                   "them under Loads, and \"modes about a static state\" under Ask. Weight counts as mass: add a mass, "
+                   "or a weight that stands there. Something that shakes the structure is an excitation: add its speed "
+                   "or frequency.";
     return {};
 }
 

@@ -170,6 +170,10 @@ std::vector<SaidQuantity> saidQuantities(const Model& model)
     for (const Group group : {Group::shape, Group::material, Group::joints, Group::supports, Group::addedMass})
         for (const auto& sentence : model.activeIn(group))
             if (!sentence->kind->leavesModes()) reader.read(*sentence);
+    const auto asks = model.activeIn(Group::ask);
+    if (std::any_of(asks.begin(), asks.end(), [](const auto& one) { return one->kind->key == "about-state"; }))
+        for (const auto& sentence : model.activeIn(Group::loads))
+            reader.read(*sentence);
     return all;
 }
 

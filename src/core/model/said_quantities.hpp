@@ -18,7 +18,8 @@ struct SaidQuantity {
 };
 
 /// Those of the sentences that are on, in working order, that equations depend on: with what shape, material, joints,
-/// supports and masses say. A row of a table is told by its first cell; rows that share theirs are left out.
+/// supports and masses say, and loads where modes are about a state. A row of a table is told by its first cell; rows
+/// that share theirs are left out.
 std::vector<SaidQuantity> saidQuantities(const Model&);
 
 /// The quantity with another value (SI), in the unit in which it was typed, with its tolerance where that is to either

@@ -7,21 +7,27 @@ namespace undisona {
 
 namespace {
 
-/// Two elements to each half wave that a member may buckle in, where nothing is stated of it; and sheet finer than its
-/// waves want, whose buckling factors are twice as far off as frequencies.
+/// Several elements to each half wave that a member may buckle in, where nothing is stated of it, more where it is
+/// drawn tight and bends at its ends alone; and sheet finer than its waves want, whose buckling factors are twice as
+/// far off as frequencies.
 MeshPlan planFor(const Structure& structure, const std::optional<MeshPlan>& own)
 {
-    constexpr long least = 4;
-    constexpr std::size_t many = 5000; // members, which are parts of longer things
+    constexpr long least = 8, tight = 16, ofMany = 4;
+    constexpr std::size_t some = 300, many = 5000; // members, which are parts of longer things
     MeshPlan plan = own ? *own : plainPlan(structure);
     constexpr double finer = 0.6, mostSheet = 8000; // elements, as they are first proposed
     if (!own && structure.frame.faces && sheetElements(structure, plan.sizes) < mostSheet)
         for (std::size_t sheet = 0; sheet < structure.sheets.size(); ++sheet)
             plan.sizes.ofPart[sheet] *= finer;
     if (plan.splits.size() != structure.members.size() || plan.splits.size() > many) return plan;
+    std::set<int> drawnTight;
+    for (const auto& load : structure.loads)
+        if (load.kind == Load::Kind::pretension) drawnTight.insert(load.at);
     for (std::size_t at = 0; at < plan.splits.size(); ++at)
         if (structure.frame.members[at].elements <= 0 && structure.discretised.elements <= 0)
-            plan.splits[at] = std::max(plan.splits[at], least);
+            plan.splits[at] = std::max(plan.splits[at], drawnTight.contains(static_cast<int>(at)) ? tight
+                                                        : plan.splits.size() > some               ? ofMany
+                                                                                                  : least);
     return plan;
 }
 
@@ -39,6 +45,7 @@ Result<RestAnswer> atRest(const Model& model, const RestOrder& order, const Stud
     if (hasError(mesh.problems)) return mesh.problems;
     auto rest = restOf(structure, mesh, order.factors, with.progress);
     if (!rest) return rest.findings();
+    answer.plan = planOf(mesh);
     answer.places = placesKey(mesh);
     answer.found = std::move(*rest);
     return answer;

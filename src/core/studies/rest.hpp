@@ -24,8 +24,8 @@ inline auto fields(RestState& of)
 }
 inline auto fields(Rest& of)
 {
-    return named("states motions buckled fields endForces unknowns", of.states, of.motions, of.buckled, of.fields,
-                 of.endForces, of.unknowns);
+    return named("states motions buckled fields endForces endShares unknowns", of.states, of.motions, of.buckled,
+                 of.fields, of.endForces, of.endShares, of.unknowns);
 }
 struct RestAnswer {
     MeshPlan plan;

@@ -46,8 +46,8 @@ std::vector<std::array<int, 3>> capOf(const std::vector<OutlinePoint>& outline)
 
 class SurfaceBuilder {
 public:
-    SurfaceBuilder(const Structure& structure, const FrameMesh& mesh, MemberSurface& surface)
-        : structure_(structure), mesh_(mesh), surface_(surface)
+    SurfaceBuilder(const Structure& structure, const FrameMesh& mesh, double least, MemberSurface& surface)
+        : structure_(structure), mesh_(mesh), least_(least), surface_(surface)
     {
     }
 
@@ -62,6 +62,11 @@ public:
     void addPrism(int member, int pieces)
     {
         const auto& section = *structure_.frame.members[static_cast<std::size_t>(member)].section;
+        double wide = 0.0;
+        for (const auto& [y, z] : section.outline)
+            wide = std::max(wide, 2.0 * std::hypot(y, z));
+        factor_ = wide > 0.0 && wide < least_ ? least_ / wide : 1.0;
+        surface_.widened = surface_.widened || factor_ > 1.0;
         ring(member, pieces, section.outline, true);
         if (!section.hole.empty()) ring(member, pieces, section.hole, false);
     }
@@ -110,7 +115,8 @@ private:
                     [&](const Eigen::Vector3d& place, const Eigen::Matrix3d& axes, int station, bool first) {
                         std::int64_t begin = -1;
                         for (const auto& [y, z] : outline) {
-                            const auto vertex = addVertex(place, axes.col(1) * y + axes.col(2) * z, station, member);
+                            const auto vertex =
+                                addVertex(place, factor_ * (axes.col(1) * y + axes.col(2) * z), station, member);
                             if (begin < 0) begin = vertex;
                         }
                         if (first)
@@ -138,18 +144,20 @@ private:
 
     const Structure& structure_;
     const FrameMesh& mesh_;
+    double least_, factor_ = 1.0; ///< by which the section at hand is drawn wider
     MemberSurface& surface_;
 };
 
 } // namespace
 
-MemberSurface memberSurface(const Structure& structure, const FrameMesh& mesh, bool sections, int perElement)
+MemberSurface memberSurface(const Structure& structure, const FrameMesh& mesh, bool sections, int perElement,
+                            double least)
 {
     MemberSurface surface;
     surface.lines = !sections;
     const auto [low, high] = structure.frame.box();
     surface.origin = (low + high) / 2.0;
-    SurfaceBuilder builder(structure, mesh, surface);
+    SurfaceBuilder builder(structure, mesh, least, surface);
     for (std::size_t member = 0; member < structure.frame.members.size(); ++member) {
         if (sections)
             builder.addPrism(static_cast<int>(member), perElement);

@@ -17,7 +17,7 @@ struct MemberSurface {
     std::vector<std::int64_t> cells; ///< triangles by three vertices, or lines by two
     std::vector<int> memberOfVertex;
     Eigen::Vector3d origin = Eigen::Vector3d::Zero();
-    bool lines = false;
+    bool lines = false, widened = false;
 
     struct Station {
         int element;
@@ -26,8 +26,10 @@ struct MemberSurface {
     std::vector<Station> stations;
 };
 
-/// `sections` draws true sections, else centre lines; `perElement` pieces along each element.
-MemberSurface memberSurface(const Structure&, const FrameMesh&, bool sections, int perElement);
+/// `sections` draws true sections, else centre lines; `perElement` pieces along each element. Sections that are
+/// narrower than `least` (m) are drawn as wide as that, so that a wire is seen from afar; `surface.widened` tells
+/// whether any is.
+MemberSurface memberSurface(const Structure&, const FrameMesh&, bool sections, int perElement, double least = 0.0);
 
 /// Translation and rotation of every station in a mode; 6 x stations.
 Eigen::Matrix<double, 6, Eigen::Dynamic> stationMotions(const MemberSurface&, const Solution&, std::size_t mode);

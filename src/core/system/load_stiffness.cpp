@@ -40,7 +40,14 @@ Vector12 endForces(const System& system, const StaticLoads& loads, std::size_t e
 {
     const ElementEquations& own = system.elements[element];
     Vector12 forces = Vector12::Zero();
-    if (!own.unknowns.empty()) forces = stiffness(own.element) * (own.toOwn * u(own.unknowns));
+    if (!own.unknowns.empty()) {
+        const Vector12 motion = own.toOwn * u(own.unknowns);
+        forces = stiffness(own.element) * motion;
+        if (system.state) { // what pulls turns with the member
+            const auto [from, to] = system.state->members[element];
+            forces += stressStiffness(own.element, from, to) * motion;
+        }
+    }
     if (loads.onElement[element].size() > 0) forces -= loads.onElement[element].col(state);
     return forces;
 }

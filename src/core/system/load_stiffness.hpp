@@ -14,7 +14,8 @@ struct Prestress {
 Prestress prestressOf(const FrameMesh&, const System&, const StaticLoads&, Eigen::Index state,
                       const Eigen::VectorXd& u);
 
-/// End forces of an element of a member in its own axes, as its nodes push on it, for a motion and what acts on it.
+/// End forces of an element of a member in its own axes, as its nodes push on it, for a motion and what acts on it;
+/// with what the state does that the equations have.
 Vector12 endForces(const System&, const StaticLoads&, std::size_t element, Eigen::Index state,
                    const Eigen::VectorXd& u);
 

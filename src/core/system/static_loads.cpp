@@ -21,9 +21,10 @@ public:
         loads_.totals = none(6);
     }
 
-    StaticLoads take()
+    StaticLoads take(std::optional<Load::Kind> only)
     {
         for (std::size_t at = 0; at < structure_.loads.size(); ++at) {
+            if (only && structure_.loads[at].kind != *only) continue;
             factors_.resize(states_);
             for (Eigen::Index state = 0; state < states_; ++state)
                 factors_[state] = structure_.staticStates[static_cast<std::size_t>(state)].factors[at];
@@ -312,9 +313,10 @@ private:
 
 } // namespace
 
-StaticLoads staticLoadsOf(const Structure& structure, const FrameMesh& mesh, const System& system)
+StaticLoads staticLoadsOf(const Structure& structure, const FrameMesh& mesh, const System& system,
+                          std::optional<Load::Kind> only)
 {
-    return Loading(structure, mesh, system).take();
+    return Loading(structure, mesh, system).take(only);
 }
 
 } // namespace undisona

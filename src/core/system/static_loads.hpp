@@ -15,7 +15,8 @@ struct StaticLoads {
     Eigen::MatrixXd totals;
 };
 
-/// By the interpolation of the elements, so that their work on any motion of them is exact.
-StaticLoads staticLoadsOf(const Structure&, const FrameMesh&, const System&);
+/// By the interpolation of the elements, so that their work on any motion of them is exact. Of all loads, or of those
+/// of one kind alone.
+StaticLoads staticLoadsOf(const Structure&, const FrameMesh&, const System&, std::optional<Load::Kind> only = {});
 
 } // namespace undisona
