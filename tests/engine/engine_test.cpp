@@ -3,6 +3,7 @@
 #include "core/studies/cost.hpp"
 #include "core/studies/self_weight.hpp"
 #include "core/studies/remedy.hpp"
+#include "core/studies/rest.hpp"
 #include "core/studies/settling.hpp"
 #include "core/studies/by_hand.hpp"
 #include "core/studies/stress.hpp"
@@ -500,7 +501,8 @@ TEST(Engine, EveryFieldOfEveryAnswerGoesThroughItAndBack)
     sendsEveryField(toleranceStudy());
     sendsEveryField(stressStudy());
     sendsEveryField(handStudy());
-    EXPECT_EQ(studies().size(), 9u) << "one that is new is to stand above";
+    sendsEveryField(restStudy());
+    EXPECT_EQ(studies().size(), 10u) << "one that is new is to stand above";
 }
 
 TEST(Engine, TellsWhatARunWouldCostUnderTheNumberItWasAskedWith)

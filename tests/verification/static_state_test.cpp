@@ -327,3 +327,90 @@ TEST(StaticState, WhatCannotBeIsSaidAndWhatIsInBalanceIsSolved)
     pull(twice, 100).say("combined-state", {{"name", "pulled"}, {"rows", "pulled|2"}});
     EXPECT_THAT(twice.problems(), HasSubstr("two static states called \"pulled\""));
 }
+
+namespace {
+
+/// A beam of 2 x 2 m on pins at its ends and one thing in its middle that only pushes up.
+SaidModel onThree(const std::string& gap = {})
+{
+    SaidModel beam = steel();
+    beam.say("points", {{"rows", "a|0 m|0 m|0 m\nm|2 m|0 m|0 m\nb|4 m|0 m|0 m"}})
+        .say("members", {{"name", "Beam"}, {"rows", "one|a|m\ntwo|m|b"}, {"section", "rectangle 60x40 mm"}})
+        .say("hold", {{"where", "a"}, {"directions", "x z"}})
+        .say("hold", {{"where", "b"}, {"directions", "z"}})
+        .say("hold", {{"where", "Beam"}, {"directions", "y rx rz"}}); // in its own plane alone
+    Words rests{{"points", "m"}, {"direction", "0, 0, 1"}};
+    if (!gap.empty()) rests["gap"] = gap;
+    return beam.say("rests-on", rests);
+}
+
+} // namespace
+
+TEST(StaticState, ASupportThatOnlyPushesBearsOrLiftsOffAndTheModesFollow)
+{
+    const double ei = E * rectangleSection(0.06, 0.04).iy, weight = rho * 0.06 * 0.04 * standardGravity;
+    // Pressed down the middle carries 5/8 of the load on both spans; pulled up it lifts off, and the beam is one span.
+    SaidModel beam = onThree();
+    beam.say("own-weight", {{"state", "down"}})
+        .say("own-weight", {{"state", "up"}, {"factor", "2"}, {"direction", "0, 0, 1"}});
+    const Rest found = loadedRest(beam, 0);
+    const auto &down = found.states[0], &up = found.states[1];
+    ASSERT_EQ(down.contacts.size(), 1u);
+    EXPECT_TRUE(down.contacts[0].bears);
+    EXPECT_NEAR(down.contacts[0].force / (0.625 * weight * 4), 1.0, 2e-3) << "but for shear";
+    EXPECT_LT(down.unbalanced, 1e-8);
+    EXPECT_FALSE(up.contacts[0].bears);
+    EXPECT_NEAR(up.contacts[0].gap / (5 * 2 * weight * 256 / (384 * ei)), 1.0, 3e-3) << "5 q L4 / 384 EI";
+    EXPECT_LT(up.unbalanced, 1e-8);
+    // A gap of half of what it would sink: it bears with half of what it would.
+    const double sinks = 5 * weight * 256 / (384 * ei);
+    SaidModel gapped = onThree(fmt::format("{} mm", 500 * sinks));
+    gapped.say("own-weight");
+    const auto half = loadedRest(gapped, 0).states[0];
+    EXPECT_NEAR(half.contacts[0].force / down.contacts[0].force, 0.5, 2e-3);
+
+    // Modes about either: those of two spans, and of one; about none as two where there is no gap.
+    const auto first = [](SaidModel said) { return said.say("lowest", {{"count", "1"}}).frequencies()[0]; };
+    const auto one = [&](double length) { return pi / 2 / (length * length) * std::sqrt(ei / (rho * 0.06 * 0.04)); };
+    SaidModel aboutDown = beam, aboutUp = beam;
+    EXPECT_NEAR(first(about(aboutDown, "down")) / one(2), 1.0, 5e-3);
+    EXPECT_NEAR(first(about(aboutUp, "up")) / one(4), 1.0, 5e-3);
+    EXPECT_NEAR(first(beam) / one(2), 1.0, 5e-3);
+    EXPECT_NEAR(first(onThree("1 m")) / one(4), 1.0, 5e-3);
+
+    // A row of forty under a beam that is lifted at one end: those near it let go, and all is in balance.
+    SaidModel row = steel();
+    std::string points = "p0|0 m|0 m|0 m\n", rows, names;
+    for (int at = 1; at <= 40; ++at) {
+        points += fmt::format("p{}|{} m|0 m|0 m\n", at, 0.25 * at);
+        rows += fmt::format("s{0}|p{1}|p{0}\n", at, at - 1);
+        names += (at > 1 ? ", p" : "p") + std::to_string(at);
+    }
+    row.say("points", {{"rows", points}})
+        .say("members", {{"name", "Rail"}, {"rows", rows}, {"section", "rectangle 40x60 mm"}})
+        .say("hold", {{"where", "p0"}, {"directions", "x y z rx rz"}})
+        .say("rests-on", {{"points", names}, {"direction", "0, 0, 1"}, {"stiffness", "2 kN/mm"}})
+        .say("own-weight")
+        .say("force", {{"load", "120 N"}, {"direction", "0, 0, 1"}, {"where", "p40"}});
+    const auto lifted = loadedRest(row, 0).states[0];
+    const auto open = std::count_if(lifted.contacts.begin(), lifted.contacts.end(),
+                                    [](const RestContact& contact) { return !contact.bears; });
+    EXPECT_GT(open, 3);
+    EXPECT_LT(open, 30);
+    for (const auto& contact : lifted.contacts) {
+        EXPECT_GE(contact.force, -1e-9) << contact.point;
+        EXPECT_GE(contact.gap, -1e-9) << contact.point;
+    }
+    EXPECT_LT(lifted.unbalanced, 1e-8);
+    EXPECT_LT(lifted.passes, 20);
+
+    // Nothing else holds it, and it is pulled off.
+    SaidModel off = steel();
+    off.say("points", {{"rows", "a|0 m|0 m|0 m\nb|1 m|0 m|0 m"}})
+        .say("members", {{"name", "Bar"}, {"rows", "bar|a|b"}, {"section", "round 20 mm"}})
+        .say("rests-on", {{"points", "a, b"}, {"direction", "0, 0, 1"}})
+        .say("own-weight", {{"direction", "0, 0, 1"}});
+    const auto gone = restOfModel(off.model());
+    ASSERT_FALSE(gone);
+    EXPECT_THAT(gone.findings()[0].what, HasSubstr("has no place of rest"));
+}

@@ -54,6 +54,8 @@ GroupSummary summaryOf(const Session& session, Group group)
             for (std::size_t at = 0; at < 6; ++at)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
+        for (const auto& contact : structure.contacts)
+            directions += of[static_cast<std::size_t>(Target::point)].insert(contact.point).second;
         const bool bedded =
             std::any_of(structure.attachments.begin(), structure.attachments.end(),
                         [](const Attachment& own) { return own.effect == Attachment::Effect::stiffness; });

@@ -223,6 +223,16 @@ void RestPage::fillWords(const RestState& own)
                          (near ? tr("✕ It has buckled: ") : QString()) +
                              tr("it buckles %1").arg(QString::fromStdString(bucklingWords(own))).toHtmlEscaped());
     }
+    if (!own.contacts.empty()) {
+        const auto open = std::count_if(own.contacts.begin(), own.contacts.end(),
+                                        [](const RestContact& contact) { return !contact.bears; });
+        text +=
+            QString("<div style='color:%1'>%2</div>")
+                .arg(theme.quiet.name(), tr("%1 of %2 that only push do not bear (settled in %3)")
+                                             .arg(open)
+                                             .arg(own.contacts.size())
+                                             .arg(own.passes == 1 ? tr("1 pass") : tr("%1 passes").arg(own.passes)));
+    }
     const bool balanced = own.unbalanced < 1e-6;
     if (!balanced)
         text += QString("<div style='color:%1'>%2</div>")
@@ -261,6 +271,17 @@ void RestPage::fillSupports(const RestState& own)
         rows.push_back(std::move(row));
         keys.push_back(static_cast<int>(sentences_.size()));
         sentences_.push_back(load.sentence);
+    }
+    for (const auto& contact : own.contacts) {
+        if (contact.bears) continue;
+        const QString name = tr("%1, open by %2")
+                                 .arg(QString::fromStdString(contact.point),
+                                      QString::fromStdString(amplitudeText(contact.gap, QuantityKind::length, units)));
+        std::vector<ReadingTable::Cell> row{{name, {}, Theme::now().amber, false, false, tr("it only pushes")}};
+        row.insert(row.end(), 6, {"·", 0.0, Theme::now().quiet, false, true, {}});
+        rows.push_back(std::move(row));
+        keys.push_back(static_cast<int>(sentences_.size()));
+        sentences_.push_back(contact.sentence);
     }
     supports_->setRows(rows, keys);
 }

@@ -41,11 +41,17 @@ public:
     /// A block under the point, seen along the direction.
     void block(const Eigen::Vector3d& along, const Eigen::Vector3d& side, double size)
     {
+        slab(along, side, 0.42 * size, 0.0, -0.8 * size);
+    }
+
+    /// A square one of half that width, from one height along the direction to another.
+    void slab(const Eigen::Vector3d& along, const Eigen::Vector3d& side, double half, double from, double to)
+    {
         const Eigen::Vector3d other = along.cross(side);
         std::array<std::int64_t, 8> corners{};
         for (std::size_t corner = 0; corner < 8; ++corner) {
             const double s = corner % 4 == 0 || corner % 4 == 3 ? 1.0 : -1.0, o = corner % 4 < 2 ? 1.0 : -1.0;
-            corners[corner] = vertex((corner < 4 ? 0.0 : -0.8 * size) * along + 0.42 * size * (s * side + o * other));
+            corners[corner] = vertex((corner < 4 ? from : to) * along + half * (s * side + o * other));
         }
         const auto four = [&](std::size_t a, std::size_t b, std::size_t c, std::size_t d) {
             triangle(corners[a], corners[b], corners[c]);
@@ -373,6 +379,14 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
             for (const int node : someNodesOf(mesh, hold.on, hold.at, 2.5 * size))
                 addHold(hold, node, axesAt(structure, mesh, hold, node).value_or(hold.axes), size / 2.0, theme,
                         symbols);
+    for (const auto& contact : structure.contacts) { // a pad that does not touch: it may let go
+        Symbol symbol{contact.point, {}, {}, {}, theme.accent, contact.sentence};
+        SymbolBuilder builder(symbol);
+        const Eigen::Vector3d side = contact.pushes.unitOrthogonal();
+        builder.slab(contact.pushes, side, 0.45 * size, -0.22 * size, -0.4 * size);
+        builder.line(builder.vertex(-0.4 * size * contact.pushes), builder.vertex(-0.9 * size * contact.pushes));
+        symbols.push_back(std::move(symbol));
+    }
     double heaviest = 0.0;
     for (const auto& mass : structure.pointMasses)
         heaviest = std::max(heaviest, mass.mass);

@@ -53,6 +53,8 @@ std::vector<std::string> solved(const Model& model, const Structure& structure, 
     std::set<std::string> holds;
     for (const auto& hold : structure.holds)
         holds.insert(hold.sentence);
+    for (const auto& contact : structure.contacts)
+        holds.insert(contact.sentence);
     lines.push_back(holds.empty() ? "held by nothing: it floats"
                                   : "held by " + counted(holds.size(), "sentence", "sentences") + " of supports");
     const auto states = statesOf(model);

@@ -403,6 +403,7 @@ private:
         const std::array<int, 2> ends{along.begin()->second, along.rbegin()->second};
         for (const auto& attachment : structure_.attachments)
             if (attachment.effect == Attachment::Effect::stiffness) return;
+        if (!structure_.contacts.empty()) return;
         for (const auto& hold : structure_.holds)
             if (hold.point() != ends[0] && hold.point() != ends[1]) return;
         Uniform own = uniformOf(0);

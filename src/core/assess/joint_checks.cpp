@@ -99,6 +99,8 @@ public:
         }
         for (const auto& hold : structure.holds)
             hold_(hold.on, hold.at);
+        for (const auto& contact : structure.contacts)
+            hold_(Target::point, contact.point);
         for (const auto& own : structure.attachments)
             if (own.effect == Attachment::Effect::stiffness) hold_(own.over, own.at);
     }

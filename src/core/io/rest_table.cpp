@@ -94,6 +94,14 @@ std::string restTable(const Model& model, const RestState& state, const DisplayU
                        : fmt::format(" {:>11.4g}", units.value(load.moment[axis], QuantityKind::moment));
         out += "\n";
     }
+    if (!state.contacts.empty())
+        out += fmt::format("\n{:<{}} {:>8} {:>11} {:>11}  {}, {}; settled in {} pass{}\n", "only pushes", width, "",
+                           "force", "gap", units.unit(QuantityKind::force), units.unit(QuantityKind::length),
+                           state.passes, state.passes == 1 ? "" : "es");
+    for (const auto& contact : state.contacts)
+        out += fmt::format("{:<{}} {:>8} {:>11.4g} {:>11.4g}\n", contact.point, width, contact.bears ? "bears" : "open",
+                           units.value(contact.force, QuantityKind::force),
+                           units.value(contact.gap, QuantityKind::length));
     return out + partTable(state.parts, 1.0, units);
 }
 

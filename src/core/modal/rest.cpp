@@ -31,8 +31,9 @@ double reach(const FrameMesh& mesh)
     return farthest;
 }
 
-void tellSupports(const SupportForces& supports, const StaticLoads& onFree, const FrameMesh& mesh, Eigen::Index which,
-                  const Eigen::VectorXd& u, RestState& state)
+void tellSupports(const Structure& structure, const SupportForces& supports, const StaticLoads& onFree,
+                  const FrameMesh& mesh, Eigen::Index which, const Eigen::VectorXd& u,
+                  const std::vector<ContactState>& contacts, RestState& state)
 {
     // Loads that are in balance by themselves are judged by what they are, not by what they come to.
     const Eigen::VectorXd forces = onFree.forces.col(which);
@@ -40,7 +41,19 @@ void tellSupports(const SupportForces& supports, const StaticLoads& onFree, cons
     for (Eigen::Index at = 0; at < forces.size(); ++at)
         if (!supports.free().motions.unknowns[static_cast<std::size_t>(at)].rotation)
             size = std::max(size, std::abs(forces[at]));
-    state.carried = supports.carried(u, forces, size, state.moment.norm());
+    state.carried =
+        supports.carried(u, forces + contactForces(structure, supports.free(), contacts), size, state.moment.norm());
+    for (std::size_t at = 0; at < contacts.size(); ++at) {
+        const Contact& contact = structure.contacts[at];
+        const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
+        state.contacts.push_back(
+            {point.name, contact.sentence, contact.pushes, contacts[at].bears, contacts[at].force, contacts[at].gap});
+        if (contacts[at].bears)
+            state.carried.push_back({contact.sentence, point.name, contacts[at].force * contact.pushes,
+                                     Eigen::Vector3d::Zero(), point.place});
+    }
+    std::stable_sort(state.carried.begin(), state.carried.end(),
+                     [](const auto& a, const auto& b) { return a.force.norm() > b.force.norm(); });
     Eigen::Vector3d sum = state.force;
     for (const auto& load : state.carried)
         sum += load.force;
@@ -64,10 +77,6 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
     const System system = assemble(structure, mesh, progress);
     if (hasError(system.motions.problems)) return system.motions.problems;
     if (progress.stopped()) return stopped();
-    const auto place = RestingPlace::of(system, progress);
-    if (!place) return place.findings();
-    if (progress.stopped()) return stopped();
-    progress.stage("rest");
     const StaticLoads loads = staticLoadsOf(structure, mesh, system);
     std::map<Eigen::Index, std::unique_ptr<const System>> tightStates; // with what they add
     std::vector<Eigen::Index> plain; // states that draw nothing tight, and share one factor
@@ -80,25 +89,34 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
     Rest rest;
     rest.unknowns = system.size();
     rest.motions.setZero(system.size(), loads.forces.cols());
-    const auto tell = [&](const SupportForces& supports, const StaticLoads& onFree, Eigen::Index column) {
+    const auto tell = [&](const SupportForces& supports, const StaticLoads& onFree, Eigen::Index column,
+                          const std::vector<ContactState>& contacts, int passes) {
         RestState state{structure.staticStates[static_cast<std::size_t>(column)].name,
                         loads.totals.col(column).head<3>(), loads.totals.col(column).tail<3>()};
         const Eigen::VectorXd u = rest.motions.col(column);
         tellMotion(mesh, system, u, state);
-        tellSupports(supports, onFree, mesh, column, u, state);
+        tellSupports(structure, supports, onFree, mesh, column, u, contacts, state);
+        state.passes = passes;
         return state;
     };
     const SupportForces supports(structure, mesh, system, progress);
     if (progress.stopped()) return stopped();
     const StaticLoads onFree = staticLoadsOf(structure, mesh, supports.free());
+    std::vector<std::vector<ContactState>> contacts(static_cast<std::size_t>(loads.forces.cols()));
+    std::vector<int> passes(contacts.size(), 0);
     if (!plain.empty()) {
-        auto motions = place->motions(loads.forces(Eigen::all, plain), names);
-        if (!motions) return motions.findings();
-        rest.motions(Eigen::all, plain) = *motions;
+        auto rested = restingStates(structure, system, loads.forces(Eigen::all, plain), names, progress);
+        if (!rested) return rested.findings();
+        rest.motions(Eigen::all, plain) = rested->motions;
+        for (std::size_t at = 0; at < plain.size(); ++at) {
+            contacts[static_cast<std::size_t>(plain[at])] = std::move(rested->contacts[at]);
+            passes[static_cast<std::size_t>(plain[at])] = rested->passes[at];
+        }
     }
     for (Eigen::Index state = 0; state < loads.forces.cols(); ++state) {
         if (!drawsTight(structure, state)) {
-            rest.states.push_back(tell(supports, onFree, state));
+            const auto at = static_cast<std::size_t>(state);
+            rest.states.push_back(tell(supports, onFree, state, contacts[at], passes[at]));
             continue;
         }
         auto tight = tightState(structure, mesh, system, loads, state, progress);
@@ -107,7 +125,8 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
         SupportForces own(structure, mesh, tight->system, progress);
         own.give(*tight->system.state);
         if (progress.stopped()) return stopped();
-        rest.states.push_back(tell(own, onFree, state));
+        contacts[static_cast<std::size_t>(state)] = tight->contacts;
+        rest.states.push_back(tell(own, onFree, state, tight->contacts, tight->passes));
         tightStates.emplace(state, std::make_unique<const System>(std::move(tight->system)));
     }
     Eigen::MatrixXd ends(12 * static_cast<Eigen::Index>(mesh.elements.size()), rest.motions.cols());
@@ -132,19 +151,36 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
     rest.fields.modes.clear();
 
     rest.buckled.resize(system.size(), 0);
+    std::optional<RestingPlace> factored;
     for (std::size_t at = 0; at < rest.states.size() && factors > 0 && !progress.stopped(); ++at) {
         progress.stage("buckling");
         const auto column = static_cast<Eigen::Index>(at);
+        std::vector<bool> bears;
+        for (const auto& contact : contacts[at])
+            bears.push_back(contact.bears);
+        const auto held = [&](const System& own) { // as it bears in the state
+            System copy = own;
+            addContacts(copy, structure, bears);
+            return copy;
+        };
+        std::optional<System> own; // where some bear
+        if (!structure.contacts.empty()) own = held(system);
+        const System& elastic = own ? *own : system;
         Buckling buckling;
         if (const auto tight = tightStates.find(column); tight != tightStates.end()) {
-            const auto ofThat = RestingPlace::of(*tight->second, progress);
+            const System withState = held(*tight->second);
+            const auto ofThat = RestingPlace::of(withState, progress);
             if (!ofThat || !ofThat->isHeld()) continue;
-            buckling = bucklingBeyond(system, *tight->second, *ofThat, factors);
+            buckling = bucklingBeyond(elastic, withState, *ofThat, factors);
         } else {
-            if (!place->isHeld()) continue;
+            if (own || !factored) { // one factor for all states where nothing bears or lifts off
+                auto place = RestingPlace::of(elastic, progress);
+                if (!place || !place->isHeld()) continue;
+                factored = std::move(*place);
+            }
             const auto forces = prestressOf(mesh, system, loads, column, rest.motions.col(column));
             buckling =
-                bucklingOf(system, *place, sumOf(system, tensionParts(structure, mesh, system, forces)), factors);
+                bucklingOf(elastic, *factored, sumOf(system, tensionParts(structure, mesh, system, forces)), factors);
         }
         rest.states[at].buckles.assign(buckling.factors.begin(), buckling.factors.end());
         rest.states[at].bucklesKnown = buckling.known;

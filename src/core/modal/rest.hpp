@@ -4,6 +4,15 @@
 
 namespace undisona {
 
+/// A support that only pushes, in a state.
+struct RestContact {
+    std::string point, sentence;
+    Eigen::Vector3d pushes = Eigen::Vector3d::Zero(); ///< unit
+    bool bears = false;
+    double force = 0.0; ///< with which it pushes, N
+    double gap = 0.0;   ///< that is left, m
+};
+
 /// A static state: where the structure comes to rest under its loads, with small deflections from the shape that is
 /// drawn.
 struct RestState {
@@ -11,8 +20,10 @@ struct RestState {
     Eigen::Vector3d force = Eigen::Vector3d::Zero();  ///< of all loads from outside, N
     Eigen::Vector3d moment = Eigen::Vector3d::Zero(); ///< about the origin, N m
     std::vector<CarriedLoad> carried;                 ///< by supports, the largest first
-    double unbalanced = 0.0; ///< what is carried beside the loads, as a share of them: rounding
-    double moves = 0.0;      ///< the largest displacement, m
+    std::vector<RestContact> contacts; ///< supports that only push; those that bear stand in `carried` too
+    int passes = 0;                    ///< how often they were looked through until they settled
+    double unbalanced = 0.0;           ///< what is carried beside the loads, as a share of them: rounding
+    double moves = 0.0;                ///< the largest displacement, m
     Eigen::Vector3d moved = Eigen::Vector3d::Zero(), at = Eigen::Vector3d::Zero(); ///< it, and where, m
     std::string where;                                                             ///< a point or a part there
     std::vector<PartStress> parts; ///< the most stressed first; Pa, N, N m

@@ -1,5 +1,6 @@
 #include "core/modal/self_weight.hpp"
 
+#include "core/modal/contacts.hpp"
 #include "core/modal/pencil_of.hpp"
 #include "core/numerics/signed_factor.hpp"
 #include "core/system/rigid_mass.hpp"
@@ -48,8 +49,18 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
     progress.stage("mesh");
     const FrameMesh mesh = meshOf(structure, plan.splits, plan.sizes, &progress);
     if (hasError(mesh.problems)) return mesh.problems;
-    const System system = assemble(structure, mesh, progress);
+    System system = assemble(structure, mesh, progress);
     if (hasError(system.motions.problems)) return system.motions.problems;
+    std::vector<ContactState> contacts;
+    if (!structure.contacts.empty() && system.size() > 0) {
+        const auto rested = restingStates(structure, system, weightOn(system), {"own weight"}, progress);
+        if (!rested) return rested.findings();
+        contacts = rested->contacts.front();
+        std::vector<bool> bears;
+        for (const auto& contact : contacts)
+            bears.push_back(contact.bears);
+        addContacts(system, structure, bears);
+    }
     const auto stopped = [&] { return warningAt({}, "stopped before the structure had come to rest"); };
     if (progress.stopped()) return stopped();
     const auto pencil = pencilOf(system);
@@ -102,7 +113,15 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
     if (progress.stopped()) return stopped();
     rest.mass = massSummary(structure, mesh).aboutOrigin(2, 2);
     rest.weight = standardGravity * rest.mass;
-    rest.carried = supports.carried(u, weightOn(supports.free()), std::abs(rest.weight), 0.0);
+    rest.carried = supports.carried(u, weightOn(supports.free()) + contactForces(structure, supports.free(), contacts),
+                                    std::abs(rest.weight), 0.0);
+    for (std::size_t at = 0; at < contacts.size(); ++at) {
+        const Contact& contact = structure.contacts[at];
+        const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
+        if (contacts[at].bears)
+            rest.carried.push_back({contact.sentence, point.name, contacts[at].force * contact.pushes,
+                                    Eigen::Vector3d::Zero(), point.place});
+    }
     Eigen::Vector3d sum(0.0, 0.0, -rest.weight);
     for (const auto& load : rest.carried)
         sum += load.force;

@@ -11,98 +11,6 @@ namespace undisona {
 
 namespace {
 
-/// The largest K_ii / M_ii, (rad/s)2.
-double stiffestRatio(const System& system)
-{
-    double largest = 0.0;
-    for (Eigen::Index at = 0; at < system.size(); ++at)
-        if (const double mass = system.mass.diagonal(at); mass > 0.0)
-            largest = std::max(largest, system.stiffness.diagonal(at) / mass);
-    return largest;
-}
-
-/// What moves most in a motion: "Mast can move along x".
-std::string mostMoved(const System& system, const Eigen::VectorXd& motion)
-{
-    Eigen::Index most = 0;
-    motion.cwiseAbs().maxCoeff(&most);
-    return matricesOf(system).motionOf(most);
-}
-
-} // namespace
-
-Result<RestingPlace> RestingPlace::of(const System& system, Progress& progress)
-{
-    if (system.size() == 0)
-        return errorAt({}, "nothing can move: every direction of every point is held",
-                       "Free some of them, or add members.");
-    RestingPlace place;
-    place.system_ = &system;
-    progress.stage("factorise");
-    place.factor_ = SignedFactor::definite(system.stiffness);
-    const auto held = [&] {
-        if (!place.factor_) return false;
-        constexpr double rounding = 1e-13;
-        return place.factor_->reciprocalCondition() > rounding;
-    };
-    if (held() || progress.stopped()) return place;
-    // So little mass on springs that what is strained does not feel it, so that the rest stays where it is.
-    place.lent_ = 1e-10 * stiffestRatio(system);
-    const SparseSymmetric lent = sum(system.stiffness, place.lent_, system.mass);
-    place.factor_ = SignedFactor::definite(lent);
-    if (!place.factor_) {
-        if (const auto pencil = pencilOf(system); !pencil) return pencil.findings();
-        return errorAt({}, "it has no place of rest: something moves with neither stiffness nor mass",
-                       "Solve, and look at the motions of 0 Hz.");
-    }
-    return place;
-}
-
-Eigen::MatrixXd RestingPlace::solve(const Eigen::MatrixXd& right) const
-{
-    return BorderedSolve(&system_->apart, [&](const Eigen::MatrixXd& x) { return factor_->solve(x); })(right);
-}
-
-Result<Eigen::MatrixXd> RestingPlace::motions(const Eigen::MatrixXd& forces,
-                                              const std::vector<std::string>& names) const
-{
-    if (!factor_) return warningAt({}, "stopped before the structure had come to rest");
-    const Pencil pencil = matricesOf(*system_);
-    const auto leftOf = [&](const Eigen::MatrixXd& u) {
-        Eigen::MatrixXd left = forces - pencil.stiffnessTimes(u);
-        system_->apart.balance(left);
-        return left;
-    };
-    Eigen::MatrixXd u = solve(forces);
-    constexpr double within = 1e-9; // of the forces
-    // Where nothing was lent one round takes off what rounding has left.
-    const int rounds = isHeld() ? 1 : 60;
-    for (int round = 0; round < rounds; ++round) {
-        const Eigen::MatrixXd left = leftOf(u);
-        if (!left.allFinite()) break;
-        bool done = true;
-        for (Eigen::Index column = 0; column < u.cols(); ++column)
-            done = done && left.col(column).norm() <= 0.01 * within * forces.col(column).norm();
-        if (done) break;
-        u += solve(left);
-    }
-    const Eigen::MatrixXd left = leftOf(u);
-    for (Eigen::Index column = 0; column < u.cols(); ++column) {
-        const double off = left.col(column).norm(), all = forces.col(column).norm();
-        if (u.col(column).allFinite() && off <= within * all) continue;
-        if (!isHeld() || !u.col(column).allFinite())
-            return errorAt(
-                {},
-                fmt::format("the state \"{}\" has no place of rest: {} without being strained, and the loads "
-                            "push it that way",
-                            names[static_cast<std::size_t>(column)], mostMoved(*system_, u.col(column))),
-                "Hold it, tie it to the rest, or give it a load that keeps the others in balance.");
-    }
-    return u;
-}
-
-namespace {
-
 /// Adds what the state adds that modes are about; what is wrong with it is kept among the problems.
 void giveState(System& system, const Structure& structure, const FrameMesh& mesh, Progress& progress)
 {
@@ -112,20 +20,25 @@ void giveState(System& system, const Structure& structure, const FrameMesh& mesh
     const auto fails = [&](const Findings& why) { problems.insert(problems.end(), why.begin(), why.end()); };
     const StaticLoads loads = staticLoadsOf(structure, mesh, system);
     Eigen::VectorXd motion;
+    std::vector<ContactState> contacts;
     if (drawsTight(structure, which)) {
         auto tight = tightState(structure, mesh, system, loads, which, progress);
         if (!tight) return fails(tight.findings());
         motion = std::move(tight->motion);
+        contacts = std::move(tight->contacts);
     } else {
-        const auto place = RestingPlace::of(system, progress);
-        if (!place) return fails(place.findings());
-        progress.stage("rest");
-        const auto u = place->motions(loads.forces.col(which), {state.name});
-        if (!u) return fails(u.findings());
-        motion = u->col(0);
+        auto rested = restingStates(structure, system, loads.forces.col(which), {state.name}, progress);
+        if (!rested) return fails(rested.findings());
+        motion = rested->motions.col(0);
+        contacts = std::move(rested->contacts.front());
     }
+    std::vector<bool> bears;
+    for (const auto& contact : contacts)
+        bears.push_back(contact.bears);
     const double scale = stiffestRatio(system);
-    stiffenBy(system, structure, mesh, prestressOf(mesh, system, loads, which, motion));
+    Prestress held = prestressOf(mesh, system, loads, which, motion);
+    addContacts(system, structure, bears);
+    stiffenBy(system, structure, mesh, std::move(held));
     // Motions that release energy, but for those that only rounding makes so.
     const auto factor =
         ShiftedFactor::factorise(Analysis::of(system.stiffness), system.stiffness, -1e-11 * scale, system.mass,
@@ -154,17 +67,13 @@ Result<TightState> tightState(const Structure& structure, const FrameMesh& mesh,
                               const StaticLoads& loads, Eigen::Index state, Progress& progress)
 {
     const std::string& name = structure.staticStates[static_cast<std::size_t>(state)].name;
-    const auto solved = [&](const System& system, const StaticLoads& by) -> Result<Eigen::VectorXd> {
-        const auto place = RestingPlace::of(system, progress);
-        if (!place) return place.findings();
-        const auto u = place->motions(by.forces.col(state), {name});
-        if (!u) return u.findings();
-        return Eigen::VectorXd(u->col(0));
+    const auto solved = [&](const System& system, const StaticLoads& by) {
+        return restingStates(structure, system, by.forces.col(state), {name}, progress);
     };
     const StaticLoads pulls = staticLoadsOf(structure, mesh, plain, Load::Kind::pretension);
     auto u = solved(plain, pulls);
     if (!u) return u.findings();
-    Prestress held = prestressOf(mesh, plain, pulls, state, *u);
+    Prestress held = prestressOf(mesh, plain, pulls, state, u->motions.col(0));
     constexpr int mostRounds = 12;
     constexpr double within = 1e-4; // of the largest pull
     for (int round = 0; round < mostRounds; ++round) {
@@ -172,14 +81,16 @@ Result<TightState> tightState(const Structure& structure, const FrameMesh& mesh,
         stiffenBy(tight.system, structure, mesh, held);
         u = solved(tight.system, loads);
         if (!u) return u.findings();
-        Prestress next = prestressOf(mesh, plain, loads, state, *u);
+        Prestress next = prestressOf(mesh, plain, loads, state, u->motions.col(0));
         double largest = 0.0, change = 0.0;
         for (std::size_t at = 0; at < next.members.size(); ++at)
             for (std::size_t end = 0; end < 2; ++end) {
                 largest = std::max(largest, std::abs(next.members[at][end]));
                 change = std::max(change, std::abs(next.members[at][end] - held.members[at][end]));
             }
-        tight.motion = std::move(*u);
+        tight.motion = u->motions.col(0);
+        tight.contacts = std::move(u->contacts.front());
+        tight.passes = u->passes.front();
         if (change <= within * largest || progress.stopped()) return tight;
         held = std::move(next);
     }
@@ -196,6 +107,8 @@ System systemOf(const Structure& structure, const FrameMesh& mesh, Progress& pro
     System system = assemble(structure, mesh, progress);
     if (structure.aboutState >= 0 && !hasError(system.motions.problems) && system.size() > 0 && !progress.stopped())
         giveState(system, structure, mesh, progress);
+    else
+        addContacts(system, structure, bearingUnasked(structure));
     return system;
 }
 

@@ -1,33 +1,9 @@
 #pragma once
 #include "core/base/finding.hpp"
-#include "core/mesh/frame_mesh.hpp"
+#include "core/modal/contacts.hpp"
 #include "core/system/load_stiffness.hpp"
 
-#include <memory>
-
 namespace undisona {
-
-class SignedFactor;
-
-/// Solves K u = f for several columns, small deflections from the shape that is drawn. The system must outlive it.
-class RestingPlace {
-public:
-    /// Findings where nothing can move at all.
-    static Result<RestingPlace> of(const System&, Progress&);
-
-    /// Findings where something moves without being strained and the forces push along it, by the name of each column.
-    /// What moves so and is not pushed stays where it is.
-    Result<Eigen::MatrixXd> motions(const Eigen::MatrixXd& forces, const std::vector<std::string>& names) const;
-    /// K^-1, where nothing moves without being strained.
-    bool isHeld() const { return lent_ == 0.0; }
-    Eigen::MatrixXd solve(const Eigen::MatrixXd& right) const;
-
-private:
-    const System* system_ = nullptr;
-    std::shared_ptr<const SignedFactor> factor_; ///< of K + lent M
-    double lent_ = 0.0;                          ///< (rad/s)2
-    Eigen::MatrixXd free_;                       ///< rigid motions that cost nothing
-};
 
 /// Whether a state draws something tight.
 bool drawsTight(const Structure&, Eigen::Index state);
@@ -37,6 +13,8 @@ bool drawsTight(const Structure&, Eigen::Index state);
 struct TightState {
     System system;
     Eigen::VectorXd motion; ///< K u = forces
+    std::vector<ContactState> contacts{};
+    int passes = 0; ///< through the contacts, in the last round
 };
 /// From the pull of what is drawn tight by itself on, until what members carry along themselves changes no more (second
 /// order theory). Findings where it has no place of rest, or buckles.

@@ -265,6 +265,25 @@ void addSupportKinds(std::vector<SentenceKind>& all)
     addLabel(ground);
     all.push_back(ground);
 
+    SentenceKind rests{
+        "rests-on",
+        Group::supports,
+        "a support that only pushes",
+        "{points} bear on what pushes along {direction}[, {sides}][, after a gap of {gap}][, as stiff as {stiffness}]"
+        "[, gripped sideways by {grip} in vibration]",
+        {whereField("points", Target::point, "the points", "points at z = 0 m"),
+         vectorField("direction", "the way in which it pushes the structure", K::number, "0, 0, 1"),
+         optionalField(choiceField("sides", "from how many sides", {"from one side", "from both sides"})),
+         optionalField(atLeast(quantityField("gap", "the gap before it bears", K::length, "2 mm"), 0.0)),
+         optionalField(positiveField(quantityField("stiffness", "its stiffness", K::stiffness, "5 kN/mm"))),
+         optionalField(positiveField(
+             quantityField("grip", "the stiffness of friction sideways while it bears", K::stiffness, "1 kN/mm")))},
+        "A pipe on its hanger, a foot that may lift, a guide with a gap, a stop. In a static state it bears or it does "
+        "not, as its loads have it; modes about that state have it so. Modes about none take it as bearing, unless "
+        "there is a gap. The opposite direction makes a support that only pulls."};
+    addLabel(rests);
+    all.push_back(rests);
+
     Field stiffness = positiveField(
         quantityField("stiffness", "the stiffness, in all or per length, area or volume", K::stiffness, "1 kN/mm"));
     stiffness.otherKinds = {K::stiffnessPerLength, K::stiffnessPerArea, K::stiffnessPerVolume};

@@ -24,7 +24,7 @@ const std::vector<KindFamily>& kindFamilies()
         {"Rigid, or as a mean", {"rigid", "join", "mean", "centre", "offset"}},
         {"Elastic", {"spring", "mount", "layer", "bolt"}},
         {"Looser than it looks", {"release", "rods", "membranes", "apart"}},
-        {"Supports", {"hold", "ground-spring", "bed"}},
+        {"Supports", {"hold", "rests-on", "ground-spring", "bed"}},
         {"Mass at points", {"mass", "carried", "weight"}},
         {"Mass spread out", {"mass-spread", "loads", "contents", "lining", "coating"}},
         {"The book of masses", {"one-body", "weighed"}},

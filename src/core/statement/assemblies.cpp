@@ -52,6 +52,12 @@ public:
     {
         for (const Hold& hold : own_.holds)
             take(hold);
+        for (Contact contact : own_.contacts) {
+            contact.point = point(contact.point);
+            contact.pushes = placed_.turn * contact.pushes;
+            contact.sentence = placed_.sentence;
+            whole_.contacts.push_back(std::move(contact));
+        }
         for (const Tie& tie : own_.ties)
             take(tie);
         for (const MeanMotion& mean : own_.means)

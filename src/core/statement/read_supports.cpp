@@ -16,13 +16,27 @@ public:
         readEach(*this, model, Group::supports,
                  {{"hold", &SupportReader::held},
                   {"ground-spring", &SupportReader::onSprings},
-                  {"bed", &SupportReader::bed}});
+                  {"bed", &SupportReader::bed},
+                  {"rests-on", &SupportReader::restsOn}});
     }
 
 private:
     void held() { hold("where", true); }
     void onSprings() { hold("points", false); }
     void bed() { spread(Attachment::Effect::stiffness, sentence_->number("stiffness"), translations("directions")); }
+
+    void restsOn()
+    {
+        const Eigen::Vector3d way = asVector(sentence_->vector("direction"));
+        if (!(way.norm() > 0.0)) return complain("the direction is nothing", "Give one, such as 0, 0, 1.");
+        const auto said = [&](const char* key) { return sentence_->has(key) ? sentence_->number(key) : 0.0; };
+        const bool both = sentence_->has("sides") && sentence_->text("sides") == "from both sides";
+        for (const int point : points("points"))
+            for (const double sign : {1.0, -1.0})
+                if (sign > 0.0 || both)
+                    structure_.contacts.push_back(
+                        {point, sign * way.normalized(), said("gap"), said("stiffness"), said("grip"), sentence_->id});
+    }
 
     void hold(std::string_view key, bool mayBeRigid)
     {

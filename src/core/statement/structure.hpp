@@ -76,6 +76,16 @@ struct Hold {
     int point() const { return on == Target::point ? at : -1; } ///< -1: of something else
 };
 
+/// A support that only pushes, along a direction, once a gap is closed.
+struct Contact {
+    int point;
+    Eigen::Vector3d pushes; ///< unit
+    double gap = 0.0;       ///< m
+    double stiffness = 0.0; ///< N/m; 0: nothing gives way
+    double grip = 0.0;      ///< N/m, sideways, of motions about a state in which it bears
+    std::string sentence;
+};
+
 /// What moves with a point as a rigid body would, in all directions or in some, global ones.
 struct Tie {
     int leader;
@@ -194,6 +204,7 @@ struct Structure {
     std::vector<SolidProperties> solids;                                              ///< beside frame.solids
     std::map<std::string, std::shared_ptr<const Material>, std::less<>> ownMaterials; ///< by name
     std::vector<Hold> holds;
+    std::vector<Contact> contacts;
     std::vector<Tie> ties;
     std::vector<MeanMotion> means;
     std::vector<SurfaceJoint> surfaceJoints;

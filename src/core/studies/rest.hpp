@@ -16,11 +16,15 @@ inline auto fields(RestOrder& of)
     return named("plan factors", of.plan, of.factors);
 }
 
+inline auto fields(RestContact& of)
+{
+    return named("point sentence pushes bears force gap", of.point, of.sentence, of.pushes, of.bears, of.force, of.gap);
+}
 inline auto fields(RestState& of)
 {
-    return named("name force moment carried unbalanced moves moved at where parts buckles bucklesKnown", of.name,
-                 of.force, of.moment, of.carried, of.unbalanced, of.moves, of.moved, of.at, of.where, of.parts,
-                 of.buckles, of.bucklesKnown);
+    return named("name force moment carried contacts passes unbalanced moves moved at where parts buckles bucklesKnown",
+                 of.name, of.force, of.moment, of.carried, of.contacts, of.passes, of.unbalanced, of.moves, of.moved,
+                 of.at, of.where, of.parts, of.buckles, of.bucklesKnown);
 }
 inline auto fields(Rest& of)
 {

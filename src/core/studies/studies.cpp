@@ -11,12 +11,13 @@
 
 namespace undisona {
 
-static_assert(allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
-                       SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity,
-                       WordSlope, Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep,
-                       ToleranceOrder, Tolerance, ToleratedWord, FrequencyRange, ClashChance, ToleratedModes,
-                       ToleranceQuestion, Stress, SectionForces, PartStress, ModalStress, StressReading, StressQuestion,
-                       RestOrder, RestState, Rest, RestAnswer, HandOrder, HandComparison, HandReading, HandQuestion>());
+static_assert(
+    allNamed<CostAnswer, NoOptions, ModesOrder, SettlingOrder, SettledFrequency, Settling::Round, Settling,
+             SelfWeightOrder, CarriedLoad, SelfWeight, RemedyOrder, SideEffect, Proposal, SaidQuantity, WordSlope,
+             Remedy, RemedyQuestion, SweepOrder, SweepStep, SweepMeeting, WordSweep, ToleranceOrder, Tolerance,
+             ToleratedWord, FrequencyRange, ClashChance, ToleratedModes, ToleranceQuestion, Stress, SectionForces,
+             PartStress, ModalStress, StressReading, StressQuestion, RestOrder, RestContact, RestState, Rest,
+             RestAnswer, HandOrder, HandComparison, HandReading, HandQuestion>());
 
 const std::vector<Study>& studies()
 {

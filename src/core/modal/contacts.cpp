@@ -1,0 +1,267 @@
+#include "core/modal/contacts.hpp"
+
+#include "core/modal/pencil_of.hpp"
+
+#include <fmt/format.h>
+
+namespace undisona {
+
+namespace {
+
+/// The way a contact pushes, as a row on the unknowns.
+struct PushRow {
+    const std::vector<int>* unknowns;
+    Eigen::RowVectorXd weights;
+
+    double times(const Eigen::Ref<const Eigen::VectorXd>& u) const { return weights.dot(u(*unknowns).transpose()); }
+};
+
+PushRow pushRowOf(const System& system, const Contact& contact)
+{
+    const NodeMotion& motion = system.motions.nodes[static_cast<std::size_t>(contact.point)];
+    return {&motion.unknowns, contact.pushes.transpose() * motion.basis.topRows<3>()};
+}
+
+/// How stiff what it pushes is, about: N/m.
+double stiffnessAt(const System& system, const PushRow& row)
+{
+    double sum = 0.0;
+    for (std::size_t at = 0; at < row.unknowns->size(); ++at)
+        sum += std::pow(row.weights[static_cast<Eigen::Index>(at)], 2) * system.stiffness.diagonal((*row.unknowns)[at]);
+    return sum;
+}
+
+SparseSymmetric withSprings(const System& system, const std::vector<PushRow>& rows, const std::vector<double>& springs)
+{
+    SparseAssembler more(system.size());
+    for (std::size_t at = 0; at < rows.size(); ++at)
+        more.add(*rows[at].unknowns, springs[at] * rows[at].weights.transpose() * rows[at].weights);
+    return sum(system.stiffness, 1.0, more.finish());
+}
+
+/// Which of the contacts bear in one state: small equations in the forces that the contacts put in beside their
+/// springs.
+class Bearing {
+public:
+    /// `moved`: of the contacts along their way, by the loads alone and by each force.
+    Bearing(const std::vector<Contact>& contacts, const std::vector<double>& springs, Eigen::VectorXd byLoads,
+            const Eigen::MatrixXd& byForces)
+        : contacts_(contacts), springs_(springs), byLoads_(std::move(byLoads)), byForces_(byForces),
+          states_(contacts.size())
+    {
+        for (std::size_t at = 0; at < contacts.size(); ++at)
+            states_[at].bears = contacts[at].gap == 0.0;
+    }
+
+    /// The first that opens and closes for ever, or -1.
+    int settle()
+    {
+        constexpr int mostAtOnce = 60, mostByOne = 400;
+        for (passes_ = 1; passes_ <= mostAtOnce + mostByOne; ++passes_) {
+            solve();
+            std::vector<std::size_t> wrong;
+            double worst = 0.0;
+            std::size_t worstAt = 0;
+            const double length = std::max(byLoads_.cwiseAbs().maxCoeff(), 1e-300);
+            for (std::size_t at = 0; at < contacts_.size(); ++at) {
+                const double off = states_[at].bears ? -states_[at].force / springs_[at] : -states_[at].gap;
+                if (!(off > 1e-9 * length)) continue;
+                wrong.push_back(at);
+                if (off > worst) {
+                    worst = off;
+                    worstAt = at;
+                }
+            }
+            if (wrong.empty()) return -1;
+            if (passes_ > mostAtOnce) wrong = {worstAt}; // one after the other, where all at once go round
+            for (const std::size_t at : wrong)
+                states_[at].bears = !states_[at].bears;
+            last_ = static_cast<int>(wrong.front());
+        }
+        return last_;
+    }
+
+    const Eigen::VectorXd& forces() const { return forces_; } ///< beside the springs, N
+    std::vector<ContactState> states() const
+    {
+        auto told = states_;
+        for (auto& state : told)
+            (state.bears ? state.gap : state.force) = 0.0;
+        return told;
+    }
+    int passes() const { return passes_; }
+    bool isLooseWhereAllLiftOff() const
+    {
+        const auto count = static_cast<Eigen::Index>(contacts_.size());
+        const Eigen::VectorXd springs = Eigen::Map<const Eigen::VectorXd>(springs_.data(), count);
+        const Eigen::MatrixXd left = Eigen::MatrixXd::Identity(count, count) - springs.asDiagonal() * byForces_;
+        const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> factor(left);
+        return std::abs(factor.matrixR()(count - 1, count - 1)) < 1e-5; // beside the one of a contact that is alone
+    }
+
+private:
+    /// d = byLoads + byForces m, with m = (what the contact pushes) + spring d: nothing of an open one; of one that
+    /// bears d = -gap, or push = -stiffness (d + gap).
+    void solve()
+    {
+        const auto count = static_cast<Eigen::Index>(contacts_.size());
+        Eigen::MatrixXd left = Eigen::MatrixXd::Zero(count, count);
+        Eigen::VectorXd right(count);
+        for (Eigen::Index at = 0; at < count; ++at) {
+            const auto index = static_cast<std::size_t>(at);
+            const Contact& contact = contacts_[index];
+            const double spring = springs_[index];
+            if (!states_[index].bears || contact.stiffness > 0.0) {
+                const double own = states_[index].bears ? spring - contact.stiffness : spring;
+                left.row(at) = -own * byForces_.row(at);
+                left(at, at) += 1.0;
+                right[at] = own * byLoads_[at] - (states_[index].bears ? contact.stiffness * contact.gap : 0.0);
+            } else { // scaled to forces, as the others are
+                left.row(at) = spring * byForces_.row(at);
+                right[at] = -spring * (contact.gap + byLoads_[at]);
+            }
+        }
+        forces_ = left.completeOrthogonalDecomposition().solve(right);
+        const Eigen::VectorXd moved = byLoads_ + byForces_ * forces_;
+        for (Eigen::Index at = 0; at < count; ++at) {
+            auto& state = states_[static_cast<std::size_t>(at)];
+            state.gap = moved[at] + contacts_[static_cast<std::size_t>(at)].gap;
+            state.force = forces_[at] - springs_[static_cast<std::size_t>(at)] * moved[at];
+        }
+    }
+
+    const std::vector<Contact>& contacts_;
+    const std::vector<double>& springs_;
+    Eigen::VectorXd byLoads_;
+    const Eigen::MatrixXd& byForces_;
+    std::vector<ContactState> states_;
+    Eigen::VectorXd forces_;
+    int passes_ = 0, last_ = -1;
+};
+
+} // namespace
+
+Result<RestingStates> restingStates(const Structure& structure, const System& system, const Eigen::MatrixXd& forces,
+                                    const std::vector<std::string>& names, Progress& progress)
+{
+    const auto contacts = static_cast<Eigen::Index>(structure.contacts.size());
+    std::vector<PushRow> rows;
+    std::vector<double> springs;
+    for (const auto& contact : structure.contacts) {
+        rows.push_back(pushRowOf(system, contact));
+        springs.push_back(stiffnessAt(system, rows.back()));
+        if (!(springs.back() > 0.0))
+            return errorAt(contact.sentence,
+                           fmt::format("{} cannot move the way it is pushed there",
+                                       structure.frame.points[static_cast<std::size_t>(contact.point)].name),
+                           "Another support holds it; leave one of them out.");
+    }
+    System sprung = system;
+    if (contacts > 0) sprung.stiffness = withSprings(system, rows, springs);
+    const auto place = RestingPlace::of(sprung, progress);
+    if (!place) return place.findings();
+    progress.stage("rest");
+    Eigen::MatrixXd all = Eigen::MatrixXd::Zero(system.size(), forces.cols() + contacts);
+    all.leftCols(forces.cols()) = forces;
+    std::vector<std::string> called = names;
+    for (Eigen::Index at = 0; at < contacts; ++at) {
+        const PushRow& row = rows[static_cast<std::size_t>(at)];
+        for (std::size_t which = 0; which < row.unknowns->size(); ++which)
+            all((*row.unknowns)[which], forces.cols() + at) += row.weights[static_cast<Eigen::Index>(which)];
+        called.push_back(names.empty() ? "" : names.front());
+    }
+    const auto moved = place->motions(all, called);
+    if (!moved) return moved.findings();
+    RestingStates states{moved->leftCols(forces.cols())};
+    if (contacts == 0) {
+        states.contacts.resize(static_cast<std::size_t>(forces.cols()));
+        states.passes.assign(static_cast<std::size_t>(forces.cols()), 0);
+        return states;
+    }
+    const auto byForce = moved->rightCols(contacts);
+    Eigen::MatrixXd byForces(contacts, contacts), byLoads(contacts, forces.cols());
+    for (Eigen::Index at = 0; at < contacts; ++at) {
+        const PushRow& row = rows[static_cast<std::size_t>(at)];
+        for (Eigen::Index other = 0; other < contacts; ++other)
+            byForces(at, other) = row.times(byForce.col(other));
+        for (Eigen::Index state = 0; state < forces.cols(); ++state)
+            byLoads(at, state) = row.times(states.motions.col(state));
+    }
+    for (Eigen::Index state = 0; state < forces.cols(); ++state) {
+        Bearing bearing(structure.contacts, springs, byLoads.col(state), byForces);
+        const int turning = bearing.settle();
+        const std::string& name = names[static_cast<std::size_t>(state)];
+        const auto noRest = [&] {
+            return errorAt(
+                {}, fmt::format("the state \"{}\" has no place of rest: what lifts off is held by nothing else", name),
+                "Hold it, or press it on.");
+        };
+        if (turning >= 0) {
+            if (bearing.isLooseWhereAllLiftOff()) return noRest();
+            const Contact& contact = structure.contacts[static_cast<std::size_t>(turning)];
+            return errorAt(contact.sentence,
+                           fmt::format("the state \"{}\" does not settle: {} bears and lifts off for ever", name,
+                                       structure.frame.points[static_cast<std::size_t>(contact.point)].name),
+                           "Give it a stiffness, or hold something beside it.");
+        }
+        states.motions.col(state) += byForce * bearing.forces();
+        states.contacts.push_back(bearing.states());
+        // What only its springs kept from moving has no place of rest.
+        Eigen::MatrixXd left = forces.col(state) + contactForces(structure, system, states.contacts.back());
+        const double size = left.norm();
+        left -= matricesOf(system).stiffnessTimes(states.motions.col(state));
+        system.apart.balance(left);
+        constexpr double within = 1e-6;
+        if (!(left.norm() <= within * std::max(size, forces.col(state).norm()))) return noRest();
+        states.passes.push_back(bearing.passes());
+    }
+    return states;
+}
+
+Eigen::VectorXd contactForces(const Structure& structure, const System& system, const std::vector<ContactState>& states)
+{
+    Eigen::VectorXd forces = Eigen::VectorXd::Zero(system.size());
+    for (std::size_t at = 0; at < states.size(); ++at) {
+        const PushRow row = pushRowOf(system, structure.contacts[at]);
+        for (std::size_t which = 0; which < row.unknowns->size(); ++which)
+            forces[(*row.unknowns)[which]] += states[at].force * row.weights[static_cast<Eigen::Index>(which)];
+    }
+    return forces;
+}
+
+std::vector<bool> bearingUnasked(const Structure& structure)
+{
+    std::vector<bool> bears;
+    for (const auto& contact : structure.contacts)
+        bears.push_back(contact.gap == 0.0);
+    return bears;
+}
+
+void addContacts(System& system, const Structure& structure, const std::vector<bool>& bears)
+{
+    constexpr double asGoodAsRigid = 1e5;
+    SparseAssembler more(system.size());
+    std::vector<Part> parts;
+    for (std::size_t at = 0; at < structure.contacts.size(); ++at) {
+        const Contact& contact = structure.contacts[at];
+        if (!bears[at]) continue;
+        const NodeMotion& motion = system.motions.nodes[static_cast<std::size_t>(contact.point)];
+        if (motion.unknowns.empty()) continue;
+        const PushRow row = pushRowOf(system, contact);
+        const double along = contact.stiffness > 0.0 ? contact.stiffness : asGoodAsRigid * stiffnessAt(system, row);
+        const Eigen::Matrix3d tensor =
+            along * contact.pushes * contact.pushes.transpose() +
+            contact.grip * (Eigen::Matrix3d::Identity() - contact.pushes * contact.pushes.transpose());
+        Part part{PartKind::support, contact.sentence,
+                  OwnerKind::point,  contact.point,
+                  motion.unknowns,   motion.basis.topRows<3>().transpose() * tensor * motion.basis.topRows<3>()};
+        more.add(part.unknowns, part.stiffness);
+        parts.push_back(std::move(part));
+    }
+    if (parts.empty()) return;
+    system.stiffness = sum(system.stiffness, 1.0, more.finish());
+    for (auto& part : parts)
+        system.parts.push_back(std::move(part));
+}
+
+} // namespace undisona

@@ -1,0 +1,36 @@
+#pragma once
+#include "core/modal/resting_place.hpp"
+
+namespace undisona {
+
+/// How one of Structure::contacts is in a state.
+struct ContactState {
+    bool bears = false;
+    double force = 0.0; ///< with which it pushes, N
+    double gap = 0.0;   ///< that is left, m; 0 where it bears
+};
+
+/// States in which supports bear or do not, as their loads have it.
+struct RestingStates {
+    Eigen::MatrixXd motions;                           ///< unknowns x states
+    std::vector<std::vector<ContactState>> contacts{}; ///< by state
+    std::vector<int> passes{};                         ///< by state: how often the supports were looked through
+};
+
+/// Where forces bring a structure to rest whose contacts push where they bear. The equations are those without any
+/// contact. All is condensed onto the contacts, so that one factor serves however often they open and close. Findings
+/// where one opens and closes for ever, nothing holds what is pushed, or nothing that bears is pressed.
+Result<RestingStates> restingStates(const Structure&, const System&, const Eigen::MatrixXd& forces,
+                                    const std::vector<std::string>& names, Progress&);
+
+/// The forces of contacts on the unknowns of equations of the same nodes, which may have others.
+Eigen::VectorXd contactForces(const Structure&, const System&, const std::vector<ContactState>&);
+
+/// Whether each bears in modes that are about no state: where there is no gap.
+std::vector<bool> bearingUnasked(const Structure&);
+
+/// Adds the stiffness of those that bear. What nothing makes give way is as good as rigid: 1e5 times as stiff as what
+/// it pushes.
+void addContacts(System&, const Structure&, const std::vector<bool>& bears);
+
+} // namespace undisona
