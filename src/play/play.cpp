@@ -280,14 +280,16 @@ private:
         say("The housing's lid on other meshes would end at " +
             QString::number(driver_.session().settling()->settled[0]->hertz, 'f', 2) + " Hz");
         picture("settling");
-        driver_.openExample("fog-bell");
-        driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the bell");
-        driver_.window().readings().showPage("compare");
-        say("The fog bell: " + note(7) + ", " + note(9));
-        driver_.session().showMode(0, 9);
+        driver_.openExample("lamp-wire");
+        driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the wire");
+        driver_.press("r", {"Control_L", "Shift_L"});
+        driver_.until([this] { return driver_.session().restShown() != nullptr; }, "the wire's states");
+        driver_.window().scene().paint(Colouring::stress);
         driver_.calm();
-        canvas().setPhase(0.25);
-        picture("solid-bell");
+        say("The wire at rest in summer: " +
+            driver_.window().scene().findChild<QWidget*>("caption")->accessibleDescription());
+        picture("rest");
+        driver_.window().scene().paint(Colouring::size);
         driver_.openExample("davit-arm");
         driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the arm",
                       120);

@@ -301,6 +301,41 @@ TEST(StaticState, WarmthAndPressureStrainByTheirLaws)
     EXPECT_LT(pressed.force.norm(), 1e-6 * 2e5 * 0.4 * 0.5) << "it pushes all ways alike";
 }
 
+TEST(StaticState, ASpinningBladeIsStifferAcrossItsDiscThanInIt)
+{
+    // Clamped on the axis: first frequencies over sqrt(EI / m L4) at so many of it of speed (Wright, Smith, Thresher
+    // and Wang, Vibration modes of centrifugally stiffened beams, 1982); in the disc the square of the speed is less.
+    constexpr double length = 1.0, thin = 0.01;
+    SaidModel beam = straightBeam(length, thin, thin, 8), sheet = steel(), solid = steel();
+    beam.say("hold", {{"where", "Beam.0"}, {"directions", "all"}});
+    sheet
+        .say("plate",
+             {{"name", "Blade"}, {"length", "1 m"}, {"width", "10 mm"}, {"thickness", "10 mm"}, {"size", "30 mm"}})
+        .say("hold", {{"where", "edges at x = 0 m of Blade"}, {"directions", "all"}});
+    solid.say("solid-box", {{"name", "Blade"}, {"x", "1 m"}, {"y", "10 mm"}, {"z", "10 mm"}, {"size", "40 mm"}})
+        .say("hold", {{"where", "faces at x = 0 m of Blade"}, {"directions", "all"}});
+    const double unit = std::sqrt(E * thin * thin / 12.0 / rho) / (2.0 * pi); // Hz
+    for (const auto& [speed, across] : {std::pair(2.0, 4.1373), std::pair(6.0, 7.3604), std::pair(10.0, 11.2023)})
+        for (const SaidModel* said : {&beam, &sheet, &solid}) {
+            if (said != &beam && speed != 6.0) continue;
+            SaidModel spun = *said;
+            spun.say(
+                    "spin",
+                    {{"speed", fmt::format("{} Hz", speed * unit)}, {"direction", "0, 0, 1"}, {"through", "0, 0, 0 m"}})
+                .say("lowest", {{"count", "2"}});
+            const auto modes = about(spun, "loaded").frequencies();
+            const double in = std::sqrt(across * across - speed * speed), within = said == &beam ? 3e-3 : 0.01;
+            EXPECT_NEAR(modes[0] / (in * unit), 1.0, within * std::pow(across / in, 2)) << speed << ", a difference";
+            EXPECT_NEAR(modes[1] / (across * unit), 1.0, within) << speed;
+        }
+    // A mass on its end pulls with m w2 r.
+    SaidModel tip = beam;
+    tip.say("mass", {{"mass", "3 kg"}, {"points", "Beam.1"}})
+        .say("spin", {{"speed", "5 Hz"}, {"direction", "0, 0, 1"}, {"through", "0, 0, 0 m"}});
+    const double pull = std::pow(10 * pi, 2) * (3.0 + rho * thin * thin / 2.0);
+    EXPECT_NEAR(carriedAt(loadedRest(tip, 0).states[0], "Beam.0").force.x() / -pull, 1.0, 1e-9);
+}
+
 TEST(StaticState, WhatCannotBeIsSaidAndWhatIsInBalanceIsSolved)
 {
     const auto why = [](const SaidModel& said) {

@@ -325,6 +325,7 @@ void addLoad(const Structure& structure, const FrameMesh& mesh, const Load& load
     const Eigen::Vector3d here(0, 0, 0);
     switch (load.kind) {
     case Load::Kind::weight:
+    case Load::Kind::spin:
     case Load::Kind::warming:
         return;
     case Load::Kind::moment: {

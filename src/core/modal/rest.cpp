@@ -178,7 +178,7 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
                 if (!place || !place->isHeld()) continue;
                 factored = std::move(*place);
             }
-            const auto forces = prestressOf(mesh, system, loads, column, rest.motions.col(column));
+            const auto forces = prestressOf(structure, mesh, system, loads, column, rest.motions.col(column));
             buckling =
                 bucklingOf(elastic, *factored, sumOf(system, tensionParts(structure, mesh, system, forces)), factors);
         }

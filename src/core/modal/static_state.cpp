@@ -36,7 +36,7 @@ void giveState(System& system, const Structure& structure, const FrameMesh& mesh
     for (const auto& contact : contacts)
         bears.push_back(contact.bears);
     const double scale = stiffestRatio(system);
-    Prestress held = prestressOf(mesh, system, loads, which, motion);
+    Prestress held = prestressOf(structure, mesh, system, loads, which, motion);
     addContacts(system, structure, bears);
     stiffenBy(system, structure, mesh, std::move(held));
     // Motions that release energy, but for those that only rounding makes so.
@@ -73,7 +73,7 @@ Result<TightState> tightState(const Structure& structure, const FrameMesh& mesh,
     const StaticLoads pulls = staticLoadsOf(structure, mesh, plain, Load::Kind::pretension);
     auto u = solved(plain, pulls);
     if (!u) return u.findings();
-    Prestress held = prestressOf(mesh, plain, pulls, state, u->motions.col(0));
+    Prestress held = prestressOf(structure, mesh, plain, pulls, state, u->motions.col(0));
     constexpr int mostRounds = 12;
     constexpr double within = 1e-4; // of the largest pull
     for (int round = 0; round < mostRounds; ++round) {
@@ -81,7 +81,7 @@ Result<TightState> tightState(const Structure& structure, const FrameMesh& mesh,
         stiffenBy(tight.system, structure, mesh, held);
         u = solved(tight.system, loads);
         if (!u) return u.findings();
-        Prestress next = prestressOf(mesh, plain, loads, state, u->motions.col(0));
+        Prestress next = prestressOf(structure, mesh, plain, loads, state, u->motions.col(0));
         double largest = 0.0, change = 0.0;
         for (std::size_t at = 0; at < next.members.size(); ++at)
             for (std::size_t end = 0; end < 2; ++end) {

@@ -64,6 +64,7 @@ void writeModel(std::string& out, const Model& model, const std::string& indent)
     out += "{";
     for (std::size_t which = 0; which < groupCount; ++which) {
         const auto& sentences = model.group(static_cast<Group>(which));
+        if (sentences.empty() && static_cast<Group>(which) == Group::loads) continue; // a file without is as it was
         out += (which ? ",\n" : "\n") + indent + "  " + quoted(std::string(groupKeys[which])) + ": [";
         for (std::size_t at = 0; at < sentences.size(); ++at) {
             out += at ? ",\n" : "\n";

@@ -102,6 +102,19 @@ void addLoadKinds(std::vector<SentenceKind>& all)
     addState(warming);
     all.push_back(warming);
 
+    SentenceKind spin{"spin",
+                      Group::loads,
+                      "spinning",
+                      "Everything spins at {speed} about {direction} through {through}",
+                      {positiveField(quantityField("speed", "the speed", K::frequency, "600 rpm")),
+                       direction("the axis", "0, 0, 1"),
+                       vectorField("through", "a point of the axis", K::length, "0, 0, 0 m")},
+                      "A rotor, a disc, a blade, seen by one who spins with it: centrifugal forces pull it outwards, "
+                      "which makes it stiffer, and its mass across the axis softer. Modes are those without "
+                      "gyroscopic forces."};
+    addState(spin);
+    all.push_back(spin);
+
     Field rows{"rows", table, "the states it is made of", {}};
     rows.columns = {textField("state", label, "the state", "hung"),
                     quantityField("factor", "how many times", K::number, "1")};

@@ -29,7 +29,7 @@ const std::vector<KindFamily>& kindFamilies()
         {"Mass spread out", {"mass-spread", "loads", "contents", "lining", "coating"}},
         {"The book of masses", {"one-body", "weighed"}},
         {"What pushes and pulls", {"own-weight", "force", "moment", "pressure"}},
-        {"What is tight or warm", {"pretension", "warming"}},
+        {"What is tight, warm or spins", {"pretension", "warming", "spin"}},
         {"States of them", {"combined-state"}},
         {"What shakes", {"running-speed", "speed-range", "fixed-frequency", "frequency-band"}},
         {"Which modes",

@@ -16,14 +16,16 @@ struct Load {
         moment,     ///< `vector` at a point, N m
         pressure,   ///< `amount`, Pa, against the normal of sheet or into a body
         pretension, ///< `amount`, N, of a member whose ends stand still
+        spin,       ///< about the axis `vector` (unit) through `place`, at `amount`, rad/s: all mass there is
         warming     ///< `amount`, K, and of sheet `across` from its lower to its upper side
     };
     Kind kind;
-    Target over; ///< of all but weight
+    Target over; ///< of all but weight and spin
     int at;      ///< of the frame's points, members, sheets or solids, or of the edges or faces; -1: everything
     Eigen::Vector3d vector = Eigen::Vector3d::Zero();
     double amount = 0.0, across = 0.0;
     std::string sentence;
+    Eigen::Vector3d place = Eigen::Vector3d::Zero(); ///< m
 };
 
 /// A static state: so many times each of the loads.

@@ -8,6 +8,8 @@
 
 #include <fmt/format.h>
 
+#include <numbers>
+
 namespace undisona {
 
 namespace {
@@ -27,7 +29,8 @@ public:
                   {"moment", &LoadReader::moment},
                   {"pressure", &LoadReader::pressure},
                   {"pretension", &LoadReader::pretension},
-                  {"warming", &LoadReader::warming}});
+                  {"warming", &LoadReader::warming},
+                  {"spin", &LoadReader::spin}});
         makeStates();
         readEach(*this, model, Group::loads, {{"combined-state", &LoadReader::combined}});
         readEach(*this, model, Group::ask, {{"about-state", &LoadReader::about}});
@@ -104,6 +107,20 @@ private:
         if (!without.empty())
             complain(fmt::format("it is not known how much {} expands", someOf({without.begin(), without.end()})),
                      "Add its expansion to the sentence of that material, such as 12e-6 1/K.");
+    }
+
+    void spin()
+    {
+        Load load{Load::Kind::spin, Target::point, -1, direction(),
+                  2.0 * std::numbers::pi * sentence_->number("speed")};
+        load.place = asVector(sentence_->vector("through"));
+        const auto [low, high] = structure_.frame.box();
+        const Eigen::Vector3d middle = (low + high) / 2.0 - load.place, along = load.vector;
+        if (!structure_.frame.empty() &&
+            (middle - middle.dot(along) * along).norm() > 10.0 * (1e-3 + structure_.frame.span()))
+            complain("the axis of the spin lies far from all that spins",
+                     "Give a point of the axis that it turns about.");
+        add(std::move(load));
     }
 
     Eigen::Vector3d direction()

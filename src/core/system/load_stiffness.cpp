@@ -5,19 +5,59 @@
 #include "core/numerics/workers.hpp"
 #include "core/system/combination.hpp"
 #include "core/system/own_motions.hpp"
+#include "core/system/spread.hpp"
 #include "core/system/sum_parts.hpp"
 
 namespace undisona {
 
 namespace {
 
+/// What spread and point masses that spin take off.
+void addSpunMasses(const Structure& structure, const FrameMesh& mesh, const System& system, const Eigen::Matrix3d& spin,
+                   std::vector<Part>& parts)
+{
+    const auto shift = [&](Combination& own, Eigen::Index row, int node, const Eigen::MatrixXd& matrix) {
+        own.add(row, system.motions.nodes[static_cast<std::size_t>(node)], matrix);
+    };
+    const auto put = [&](Part part) {
+        if (!part.unknowns.empty()) parts.push_back(std::move(part));
+    };
+    for (Attachment attached : structure.attachments) {
+        if (attached.effect != Attachment::Effect::mass) continue;
+        attached.tensor = -attached.perExtent() * spin;
+        eachPiece(structure, mesh, attached, [&](const SpreadPiece& piece) {
+            const Eigen::MatrixXd matrix = piece.matrix;
+            if (piece.element >= 0) {
+                const ElementEquations& own = system.elements[static_cast<std::size_t>(piece.element)];
+                return put({PartKind::tension, attached.sentence, OwnerKind::member, attached.at, own.unknowns,
+                            own.toOwn.transpose() * matrix * own.toOwn});
+            }
+            if (piece.shell >= 0) {
+                const OwnMotions own = ownMotions(system.motions, system.shells[static_cast<std::size_t>(piece.shell)]);
+                return put({PartKind::tension, attached.sentence, OwnerKind::sheet, attached.at, own.unknowns,
+                            own.toOwn.transpose() * matrix * own.toOwn});
+            }
+            Combination shifts(3 * static_cast<Eigen::Index>(piece.nodes.size()));
+            for (std::size_t at = 0; at < piece.nodes.size(); ++at)
+                shift(shifts, 3 * static_cast<Eigen::Index>(at), piece.nodes[at], Matrix6::Identity().topRows<3>());
+            put(partOf(PartKind::tension, attached.sentence, OwnerKind::point, piece.nodes.front(), shifts, matrix,
+                       {}));
+        });
+    }
+    for (const auto& mass : structure.pointMasses) {
+        Combination centre(3);
+        shift(centre, 0, mass.point, carry(mass.centre).topRows<3>());
+        put(partOf(PartKind::tension, mass.sentence, OwnerKind::point, mass.point, centre, -mass.mass * spin, {}));
+    }
+}
+
 /// Its matrix is made again when it is wanted where its nodes shift freely, which is the usual case.
 Part solidTension(const Structure& structure, const FrameMesh& mesh, const System& system, std::size_t at,
-                  const Eigen::Matrix<double, 6, Eigen::Dynamic>& stresses)
+                  const Prestress& state)
 {
     const MeshSolid& solid = mesh.solids[at];
     const SolidElement& element = system.solids[at];
-    const Eigen::MatrixXd k = stressStiffness(element, stresses);
+    const Eigen::MatrixXd k = stateStiffness(element, state, at);
     const std::string& sentence = structure.frame.solids[static_cast<std::size_t>(solid.solid)].sentence;
     Part part{PartKind::tension, sentence, OwnerKind::solid, solid.solid, {}, k};
     Combination shifts(element.unknowns());
@@ -34,6 +74,15 @@ Part solidTension(const Structure& structure, const FrameMesh& mesh, const Syste
 }
 
 } // namespace
+
+Eigen::MatrixXd stateStiffness(const SolidElement& element, const Prestress& state, std::size_t solid)
+{
+    Eigen::MatrixXd added = stressStiffness(element, state.solids[solid]);
+    if (state.spin.isZero(0.0)) return added;
+    SolidElement spun = element;
+    spun.acts = state.spin;
+    return added - consistentMass(spun);
+}
 
 Vector12 endForces(const System& system, const StaticLoads& loads, std::size_t element, Eigen::Index state,
                    const Eigen::VectorXd& u)
@@ -52,10 +101,13 @@ Vector12 endForces(const System& system, const StaticLoads& loads, std::size_t e
     return forces;
 }
 
-Prestress prestressOf(const FrameMesh& mesh, const System& system, const StaticLoads& loads, Eigen::Index state,
-                      const Eigen::VectorXd& u)
+Prestress prestressOf(const Structure& structure, const FrameMesh& mesh, const System& system, const StaticLoads& loads,
+                      Eigen::Index state, const Eigen::VectorXd& u)
 {
     Prestress forces;
+    const auto& factors = structure.staticStates[static_cast<std::size_t>(state)].factors;
+    for (std::size_t at = 0; at < structure.loads.size(); ++at)
+        if (structure.loads[at].kind == Load::Kind::spin) forces.spin += factors[at] * spinTensor(structure.loads[at]);
     for (std::size_t at = 0; at < system.elements.size(); ++at) {
         const Vector12 ends = endForces(system, loads, at, state, u);
         forces.members.push_back({-ends[0], ends[6]});
@@ -99,14 +151,20 @@ std::vector<Part> tensionParts(const Structure& structure, const FrameMesh& mesh
                                const Prestress& state)
 {
     std::vector<Part> parts;
+    const bool spins = !state.spin.isZero(0.0);
     for (std::size_t at = 0; at < state.members.size(); ++at) {
         const auto [from, to] = state.members[at];
         const ElementEquations& own = system.elements[at];
-        if (own.unknowns.empty() || (from == 0.0 && to == 0.0)) continue;
+        if (own.unknowns.empty() || (from == 0.0 && to == 0.0 && !spins)) continue;
+        Matrix12 added = stressStiffness(own.element, from, to);
+        if (spins) {
+            MemberElement spun = own.element;
+            spun.acts = own.axes.transpose() * state.spin * own.axes;
+            added -= consistentMass(spun);
+        }
         const int member = mesh.elements[at].member;
         parts.push_back({PartKind::tension, structure.frame.members[static_cast<std::size_t>(member)].sentence,
-                         OwnerKind::member, member, own.unknowns,
-                         own.toOwn.transpose() * stressStiffness(own.element, from, to) * own.toOwn});
+                         OwnerKind::member, member, own.unknowns, own.toOwn.transpose() * added * own.toOwn});
     }
     std::vector<Part> pieces(state.shells.size() + state.solids.size());
     Workers(threadsForPieces(pieces.size())).forEach(pieces.size(), [&](std::size_t which) {
@@ -116,22 +174,28 @@ std::vector<Part> tensionParts(const Structure& structure, const FrameMesh& mesh
         if (ofSheet) {
             const int sheet = mesh.shells[at].sheet;
             const ShellEquations& own = system.shells[at];
-            if (state.shells[at].isZero(0.0) || system.motions.isOneBody(own.nodes, own.element.corner.size())) return;
+            if (!spins &&
+                (state.shells[at].isZero(0.0) || system.motions.isOneBody(own.nodes, own.element.corner.size())))
+                return;
+            Eigen::MatrixXd added = stressStiffness(own.element, state.shells[at]);
+            if (spins) {
+                ShellElement spun = own.element;
+                spun.acts = own.axes.transpose() * state.spin * own.axes;
+                added -= consistentMass(spun);
+            }
             const OwnMotions motions = ownMotions(system.motions, own);
-            part = {PartKind::tension,
-                    structure.frame.sheets[static_cast<std::size_t>(sheet)].sentence,
-                    OwnerKind::sheet,
-                    sheet,
-                    motions.unknowns,
-                    carried(stressStiffness(own.element, state.shells[at]), motions, own.element.corner.size())};
+            part = {PartKind::tension, structure.frame.sheets[static_cast<std::size_t>(sheet)].sentence,
+                    OwnerKind::sheet,  sheet,
+                    motions.unknowns,  carried(added, motions, own.element.corner.size())};
             return;
         }
         const MeshSolid& solid = mesh.solids[at];
-        if (state.solids[at].isZero(0.0) || system.motions.isOneBody(solid.nodes, solid.count())) return;
-        part = solidTension(structure, mesh, system, at, state.solids[at]);
+        if (!spins && (state.solids[at].isZero(0.0) || system.motions.isOneBody(solid.nodes, solid.count()))) return;
+        part = solidTension(structure, mesh, system, at, state);
     });
     for (auto& part : pieces)
         if (!part.unknowns.empty()) parts.push_back(std::move(part));
+    if (spins) addSpunMasses(structure, mesh, system, state.spin, parts);
     return parts;
 }
 

@@ -7,11 +7,12 @@ namespace undisona {
 struct Prestress {
     std::vector<std::array<double, 2>> members;                   ///< pull at both ends, N
     std::vector<Eigen::Matrix<double, 3, Eigen::Dynamic>> shells; ///< xx yy xy at the fine places, N/m
+    Eigen::Matrix3d spin = Eigen::Matrix3d::Zero();               ///< force by mass and distance of what spins, 1/s2
     std::vector<Eigen::Matrix<double, 6, Eigen::Dynamic>> solids; ///< xx yy zz xy yz zx at the fine places, Pa
 };
 
 /// Of one state, by the motion that its loads make (K u = forces).
-Prestress prestressOf(const FrameMesh&, const System&, const StaticLoads&, Eigen::Index state,
+Prestress prestressOf(const Structure&, const FrameMesh&, const System&, const StaticLoads&, Eigen::Index state,
                       const Eigen::VectorXd& u);
 
 /// End forces of an element of a member in its own axes, as its nodes push on it, for a motion and what acts on it;
@@ -19,8 +20,13 @@ Prestress prestressOf(const FrameMesh&, const System&, const StaticLoads&, Eigen
 Vector12 endForces(const System&, const StaticLoads&, std::size_t element, Eigen::Index state,
                    const Eigen::VectorXd& u);
 
-/// What they add to the stiffness of small motions about the state; of pieces that nothing pulls there is none.
+/// What they add to the stiffness of small motions about the state; of pieces that nothing pulls there is none. What
+/// spins is pushed outwards as it moves outwards, seen by one who spins with it: less stiffness across the axis, by
+/// mass.
 std::vector<Part> tensionParts(const Structure&, const FrameMesh&, const System&, const Prestress&);
+
+/// Of one solid, without the way to the unknowns.
+Eigen::MatrixXd stateStiffness(const SolidElement&, const Prestress&, std::size_t solid);
 
 /// Its sum, in the pattern of the stiffness or a part of it.
 SparseSymmetric sumOf(const System&, const std::vector<Part>& tension);

@@ -118,7 +118,7 @@ const Eigen::MatrixXd& System::stiffnessOf(const Part& part, Eigen::MatrixXd& ro
 {
     if (part.tensioned >= 0) {
         const auto solid = static_cast<std::size_t>(part.tensioned);
-        return room = stressStiffness(solids[solid], state->solids[solid]);
+        return room = stateStiffness(solids[solid], *state, solid);
     }
     if (part.piece < 0) return part.stiffness;
     const auto at = static_cast<std::size_t>(part.piece);

@@ -51,6 +51,8 @@ private:
             return tighten(load.at, load.amount);
         case Load::Kind::warming:
             return warm(load);
+        case Load::Kind::spin:
+            return swing(load);
         }
     }
 
@@ -108,6 +110,81 @@ private:
             const Eigen::Vector3d force = mass.mass * gravity;
             atPoint(mass.point, force, mass.centre.cross(force));
         }
+    }
+
+    /// Outwards on all mass, by its distance from the axis.
+    void swing(const Load& load)
+    {
+        const Eigen::Matrix3d across = spinTensor(load);
+        for (std::size_t at = 0; at < mesh_.elements.size(); ++at) {
+            MemberElement element = system_.elements[at].element;
+            const Eigen::Matrix3d& axes = system_.elements[at].axes;
+            element.acts = axes.transpose() * across * axes;
+            Vector12 outwards = Vector12::Zero();
+            for (int end = 0; end < 2; ++end)
+                outwards.segment<3>(6 * end) = axes.transpose() * (mesh_.end(mesh_.elements[at], end) - load.place);
+            onMember(at, consistentMass(element) * outwards);
+        }
+        for (std::size_t at = 0; at < mesh_.shells.size(); ++at) {
+            const ShellEquations& own = system_.shells[at];
+            ShellElement element = own.element;
+            element.acts = own.axes.transpose() * across * own.axes;
+            onShell(at, consistentMass(element) * outwardsOnShell(at, load.place));
+        }
+        for (std::size_t at = 0; at < mesh_.solids.size(); ++at) {
+            SolidElement element = system_.solids[at];
+            element.acts = across;
+            Eigen::VectorXd outwards(element.unknowns());
+            for (std::size_t node = 0; node < element.node.size(); ++node)
+                outwards.segment<3>(3 * Eigen::Index(node)) = element.node[node] - load.place;
+            const Eigen::VectorXd forces = consistentMass(element) * outwards;
+            for (std::size_t node = 0; node < element.node.size(); ++node)
+                onNode(mesh_.solids[at].nodes[node], shifted(forces.segment<3>(3 * Eigen::Index(node))));
+        }
+        for (const auto& attached : structure_.attachments) {
+            if (attached.effect != Attachment::Effect::mass) continue;
+            Attachment all = attached;
+            all.tensor = attached.perExtent() * across;
+            eachPiece(structure_, mesh_, all, [&](const SpreadPiece& piece) {
+                if (piece.element >= 0) {
+                    const auto which = static_cast<std::size_t>(piece.element);
+                    const Eigen::Matrix3d& axes = system_.elements[which].axes;
+                    Vector12 outwards = Vector12::Zero();
+                    for (int end = 0; end < 2; ++end)
+                        outwards.segment<3>(6 * end) =
+                            axes.transpose() * (mesh_.end(mesh_.elements[which], end) - load.place);
+                    return onMember(which, piece.matrix * outwards);
+                }
+                if (piece.shell >= 0) {
+                    const auto which = static_cast<std::size_t>(piece.shell);
+                    return onShell(which, piece.matrix * outwardsOnShell(which, load.place));
+                }
+                Eigen::VectorXd outwards(3 * Eigen::Index(piece.nodes.size()));
+                for (std::size_t node = 0; node < piece.nodes.size(); ++node)
+                    outwards.segment<3>(3 * Eigen::Index(node)) =
+                        mesh_.nodes[static_cast<std::size_t>(piece.nodes[node])].place - load.place;
+                const Eigen::VectorXd forces = piece.matrix * outwards;
+                for (std::size_t node = 0; node < piece.nodes.size(); ++node)
+                    onNode(piece.nodes[node], shifted(forces.segment<3>(3 * Eigen::Index(node))));
+            });
+        }
+        for (const auto& mass : structure_.pointMasses) {
+            const Eigen::Vector3d place = mesh_.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
+            const Eigen::Vector3d force = mass.mass * across * (place - load.place);
+            atPoint(mass.point, force, mass.centre.cross(force));
+        }
+    }
+
+    Eigen::VectorXd outwardsOnShell(std::size_t shell, const Eigen::Vector3d& from) const
+    {
+        const ShellEquations& own = system_.shells[shell];
+        const MeshShell& piece = mesh_.shells[shell];
+        Eigen::VectorXd outwards = Eigen::VectorXd::Zero(own.element.unknowns());
+        for (std::size_t corner = 0; corner < piece.corners(); ++corner)
+            outwards.segment<3>(6 * Eigen::Index(corner)) =
+                own.axes.transpose() * (mesh_.nodes[static_cast<std::size_t>(piece.nodes[corner])].place +
+                                        own.arms[corner] * own.axes.col(2) - from);
+        return outwards;
     }
 
     static Vector6 shifted(const Eigen::Vector3d& force)
@@ -312,6 +389,11 @@ private:
 };
 
 } // namespace
+
+Eigen::Matrix3d spinTensor(const Load& load)
+{
+    return load.amount * load.amount * (Eigen::Matrix3d::Identity() - load.vector * load.vector.transpose());
+}
 
 StaticLoads staticLoadsOf(const Structure& structure, const FrameMesh& mesh, const System& system,
                           std::optional<Load::Kind> only)

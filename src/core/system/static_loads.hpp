@@ -19,4 +19,7 @@ struct StaticLoads {
 /// of one kind alone.
 StaticLoads staticLoadsOf(const Structure&, const FrameMesh&, const System&, std::optional<Load::Kind> only = {});
 
+/// Force by mass and distance of a load that spins, 1/s2, square to the axis.
+Eigen::Matrix3d spinTensor(const Load&);
+
 } // namespace undisona
