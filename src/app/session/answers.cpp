@@ -25,12 +25,13 @@ Answers::Answers(EngineProcess& engine) : engine_(engine)
         const auto waiting = waiting_.find(order);
         if (waiting == waiting_.end()) return;
         const Key key = waiting->second;
+        const bool ended = waiting->first <= stopped_;
         waiting_.erase(waiting);
         if (waiting_.empty() || waiting_.begin()->first > stopped_) patience_.stop();
-        if (StudyOf<NoOptions, NoOptions>::isAnswer(bytes))
-            keep(key, bytes);
+        if (StudyOf<NoOptions, NoOptions>::isAnswer(bytes) || !ended)
+            keep(key, bytes); // why it was refused stays with the question
         else
-            emit arrived(key.first); // what was refused may be asked again
+            emit arrived(key.first); // what was stopped may be asked again
     });
     // What was on its way went with the engine. It may have been what ended it, so it is not asked again by itself.
     connect(&engine_, &EngineProcess::died, this, [this](const Finding& why) {
