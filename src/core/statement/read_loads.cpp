@@ -1,5 +1,6 @@
 #include "core/statement/read_groups.hpp"
 
+#include "core/base/alike_findings.hpp"
 #include "core/base/number_text.hpp"
 #include "core/model/meant_targets.hpp"
 #include "core/shapes/joined_faces.hpp"
