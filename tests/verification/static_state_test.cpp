@@ -336,6 +336,22 @@ TEST(StaticState, ASpinningBladeIsStifferAcrossItsDiscThanInIt)
     EXPECT_NEAR(carriedAt(loadedRest(tip, 0).states[0], "Beam.0").force.x() / -pull, 1.0, 1e-9);
 }
 
+TEST(StaticState, WhatIsSpreadOnASpinningEdgePullsAndItsModesAreHandedOver)
+{
+    SaidModel blade = steel();
+    blade.say("plate", {{"name", "Blade"}, {"length", "1 m"}, {"width", "0.2 m"}, {"thickness", "8 mm"}})
+        .say("hold", {{"where", "edges at x = 0 m of Blade"}, {"directions", "all"}})
+        .say("mass-spread", {{"mass", "2 kg"}, {"where", "edges at x = 1 m of Blade"}})
+        .say("spin", {{"speed", "3 Hz"}, {"direction", "0, 1, 0"}, {"through", "0, 0, 0 m"}});
+    const double pull = std::pow(6 * pi, 2) * (2.0 + rho * 0.2 * 0.008 / 2.0);
+    EXPECT_NEAR(loadedRest(blade, 0).states[0].force.x() / pull, 1.0, 1e-9);
+    const auto solution = about(blade, "loaded").say("lowest", {{"count", "3"}}).solved();
+    ASSERT_TRUE(solution);
+    for (const auto& row : solution->energies.rows)
+        if (row.kind == PartKind::tension) EXPECT_NE(row.of, OwnerKind::point) << "what is spread has its edge";
+    EXPECT_TRUE(solutionOf(blade.model(), Result<ModesAnswer>(answerOf(*solution)))) << "every owner is one there is";
+}
+
 TEST(StaticState, WhatCannotBeIsSaidAndWhatIsInBalanceIsSolved)
 {
     const auto why = [](const SaidModel& said) {

@@ -289,7 +289,7 @@ bool Session::findingRest() const
 
 const Result<RestAnswer>* Session::rest() const
 {
-    const std::uint64_t key = keyOf(restStudy().untyped(), shown().model);
+    const std::uint64_t key = keyOf(shown().model, restStudy().needs);
     if (!rest_ || rest_->first != key) {
         auto found = answers_->find(restStudy(), shown().model);
         if (!found) return nullptr;

@@ -43,7 +43,7 @@ SparseSymmetric withSprings(const System& system, const std::vector<PushRow>& ro
 /// springs.
 class Bearing {
 public:
-    /// `moved`: of the contacts along their way, by the loads alone and by each force.
+    /// How the contacts move along their way, by the loads alone and by each force.
     Bearing(const std::vector<Contact>& contacts, const std::vector<double>& springs, Eigen::VectorXd byLoads,
             const Eigen::MatrixXd& byForces)
         : contacts_(contacts), springs_(springs), byLoads_(std::move(byLoads)), byForces_(byForces),
@@ -156,9 +156,12 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
                                        structure.frame.points[static_cast<std::size_t>(contact.point)].name),
                            "Another support holds it; leave one of them out.");
     }
-    System sprung = system;
-    if (contacts > 0) sprung.stiffness = withSprings(system, rows, springs);
-    const auto place = RestingPlace::of(sprung, progress);
+    std::optional<System> sprung;
+    if (contacts > 0) {
+        sprung = system;
+        sprung->stiffness = withSprings(system, rows, springs);
+    }
+    const auto place = RestingPlace::of(sprung ? *sprung : system, progress);
     if (!place) return place.findings();
     progress.stage("rest");
     Eigen::MatrixXd all = Eigen::MatrixXd::Zero(system.size(), forces.cols() + contacts);
@@ -188,8 +191,8 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
             byLoads(at, state) = row.times(states.motions.col(state));
     }
     for (Eigen::Index state = 0; state < forces.cols(); ++state) {
-        Bearing bearing(structure.contacts, springs, byLoads.col(state), byForces);
-        const int turning = bearing.settle();
+        Bearing settling(structure.contacts, springs, byLoads.col(state), byForces);
+        const int turning = settling.settle();
         const std::string& name = names[static_cast<std::size_t>(state)];
         const auto noRest = [&] {
             return errorAt(
@@ -197,15 +200,15 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
                 "Hold it, or press it on.");
         };
         if (turning >= 0) {
-            if (bearing.isLooseWhereAllLiftOff()) return noRest();
+            if (settling.isLooseWhereAllLiftOff()) return noRest();
             const Contact& contact = structure.contacts[static_cast<std::size_t>(turning)];
             return errorAt(contact.sentence,
                            fmt::format("the state \"{}\" does not settle: {} bears and lifts off for ever", name,
                                        structure.frame.points[static_cast<std::size_t>(contact.point)].name),
                            "Give it a stiffness, or hold something beside it.");
         }
-        states.motions.col(state) += byForce * bearing.forces();
-        states.contacts.push_back(bearing.states());
+        states.motions.col(state) += byForce * settling.forces();
+        states.contacts.push_back(settling.states());
         // What only its springs kept from moving has no place of rest.
         Eigen::MatrixXd left = forces.col(state) + contactForces(structure, system, states.contacts.back());
         const double size = left.norm();
@@ -213,7 +216,7 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
         system.apart.balance(left);
         constexpr double within = 1e-6;
         if (!(left.norm() <= within * std::max(size, forces.col(state).norm()))) return noRest();
-        states.passes.push_back(bearing.passes());
+        states.passes.push_back(settling.passes());
     }
     return states;
 }
@@ -227,6 +230,27 @@ Eigen::VectorXd contactForces(const Structure& structure, const System& system, 
             forces[(*row.unknowns)[which]] += states[at].force * row.weights[static_cast<Eigen::Index>(which)];
     }
     return forces;
+}
+
+std::vector<bool> bearing(const std::vector<ContactState>& states)
+{
+    std::vector<bool> bears;
+    for (const auto& state : states)
+        bears.push_back(state.bears);
+    return bears;
+}
+
+std::vector<CarriedLoad> carriedByContacts(const Structure& structure, const std::vector<ContactState>& states)
+{
+    std::vector<CarriedLoad> carried;
+    for (std::size_t at = 0; at < states.size(); ++at) {
+        if (!states[at].bears) continue;
+        const Contact& contact = structure.contacts[at];
+        const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
+        carried.push_back(
+            {contact.sentence, point.name, states[at].force * contact.pushes, Eigen::Vector3d::Zero(), point.place});
+    }
+    return carried;
 }
 
 std::vector<bool> bearingUnasked(const Structure& structure)

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/modal/resting_place.hpp"
+#include "core/modal/support_forces.hpp"
 
 namespace undisona {
 
@@ -25,6 +26,11 @@ Result<RestingStates> restingStates(const Structure&, const System&, const Eigen
 
 /// The forces of contacts on the unknowns of equations of the same nodes, which may have others.
 Eigen::VectorXd contactForces(const Structure&, const System&, const std::vector<ContactState>&);
+
+/// Whether each bears in a state.
+std::vector<bool> bearing(const std::vector<ContactState>&);
+/// What those that bear carry in a state.
+std::vector<CarriedLoad> carriedByContacts(const Structure&, const std::vector<ContactState>&);
 
 /// Whether each bears in modes that are about no state: where there is no gap.
 std::vector<bool> bearingUnasked(const Structure&);

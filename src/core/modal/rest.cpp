@@ -48,10 +48,9 @@ void tellSupports(const Structure& structure, const SupportForces& supports, con
         const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
         state.contacts.push_back(
             {point.name, contact.sentence, contact.pushes, contacts[at].bears, contacts[at].force, contacts[at].gap});
-        if (contacts[at].bears)
-            state.carried.push_back({contact.sentence, point.name, contacts[at].force * contact.pushes,
-                                     Eigen::Vector3d::Zero(), point.place});
     }
+    for (auto& load : carriedByContacts(structure, contacts))
+        state.carried.push_back(std::move(load));
     std::stable_sort(state.carried.begin(), state.carried.end(),
                      [](const auto& a, const auto& b) { return a.force.norm() > b.force.norm(); });
     Eigen::Vector3d sum = state.force;
@@ -155,12 +154,9 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
     for (std::size_t at = 0; at < rest.states.size() && factors > 0 && !progress.stopped(); ++at) {
         progress.stage("buckling");
         const auto column = static_cast<Eigen::Index>(at);
-        std::vector<bool> bears;
-        for (const auto& contact : contacts[at])
-            bears.push_back(contact.bears);
         const auto held = [&](const System& own) { // as it bears in the state
             System copy = own;
-            addContacts(copy, structure, bears);
+            addContacts(copy, structure, bearing(contacts[at]));
             return copy;
         };
         std::optional<System> own; // where some bear

@@ -56,10 +56,7 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
         const auto rested = restingStates(structure, system, weightOn(system), {"own weight"}, progress);
         if (!rested) return rested.findings();
         contacts = rested->contacts.front();
-        std::vector<bool> bears;
-        for (const auto& contact : contacts)
-            bears.push_back(contact.bears);
-        addContacts(system, structure, bears);
+        addContacts(system, structure, bearing(contacts));
     }
     const auto stopped = [&] { return warningAt({}, "stopped before the structure had come to rest"); };
     if (progress.stopped()) return stopped();
@@ -115,13 +112,8 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
     rest.weight = standardGravity * rest.mass;
     rest.carried = supports.carried(u, weightOn(supports.free()) + contactForces(structure, supports.free(), contacts),
                                     std::abs(rest.weight), 0.0);
-    for (std::size_t at = 0; at < contacts.size(); ++at) {
-        const Contact& contact = structure.contacts[at];
-        const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
-        if (contacts[at].bears)
-            rest.carried.push_back({contact.sentence, point.name, contacts[at].force * contact.pushes,
-                                    Eigen::Vector3d::Zero(), point.place});
-    }
+    for (auto& load : carriedByContacts(structure, contacts))
+        rest.carried.push_back(std::move(load));
     Eigen::Vector3d sum(0.0, 0.0, -rest.weight);
     for (const auto& load : rest.carried)
         sum += load.force;

@@ -32,12 +32,9 @@ void giveState(System& system, const Structure& structure, const FrameMesh& mesh
         motion = rested->motions.col(0);
         contacts = std::move(rested->contacts.front());
     }
-    std::vector<bool> bears;
-    for (const auto& contact : contacts)
-        bears.push_back(contact.bears);
     const double scale = stiffestRatio(system);
     Prestress held = prestressOf(structure, mesh, system, loads, which, motion);
-    addContacts(system, structure, bears);
+    addContacts(system, structure, bearing(contacts));
     stiffenBy(system, structure, mesh, std::move(held));
     // Motions that release energy, but for those that only rounding makes so.
     const auto factor =

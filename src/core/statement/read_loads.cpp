@@ -2,8 +2,6 @@
 
 #include "core/base/alike_findings.hpp"
 #include "core/base/number_text.hpp"
-#include "core/model/meant_targets.hpp"
-#include "core/shapes/joined_faces.hpp"
 #include "core/statement/statement_reader.hpp"
 #include "core/units/unit.hpp"
 
@@ -48,11 +46,9 @@ private:
     void force()
     {
         const Picked picked = where("where");
-        const Field& field = *sentence_->kind->field("where");
-        const bool each = meantTargets(*sentence_, field) != field.targets; // so much per length, area or volume
-        const double extent = each ? 1.0 : sharedExtent(picked);
-        if (extent <= 0.0) return;
-        const Eigen::Vector3d load = sentence_->number("load") / extent * direction();
+        const auto extent = sharedExtent(picked);
+        if (!extent || *extent <= 0.0) return;
+        const Eigen::Vector3d load = sentence_->number("load") / *extent * direction();
         for (const Target target : everyTarget)
             for (const int at : picked.of(target))
                 add({Load::Kind::force, target, at, load});
@@ -132,45 +128,18 @@ private:
         return Eigen::Vector3d::Zero();
     }
 
-    /// What one amount in all is divided by: m, m2, m3, or the number of points.
-    double sharedExtent(const Picked& picked)
-    {
-        std::set<int> dimensions;
-        double extent = 0.0;
-        for (const Target target : everyTarget)
-            for (const int at : picked.of(target)) {
-                dimensions.insert(dimensionsOf(target));
-                extent += target == Target::point ? 1.0 : extentOf(target, at);
-            }
-        if (dimensions.size() <= 1) return extent;
-        complain(fmt::format("\"{}\" means {}, over which one total is not shared evenly", sentence_->text("where"),
-                             wordsOf(picked.kinds(), "and")),
-                 "Write a sentence for each, or so much per length, area or volume.");
-        return 0.0;
-    }
-
     void add(Load load)
     {
         load.sentence = sentence_->id;
         structure_.loads.push_back(std::move(load));
         auto& states = statesOf_.emplace_back();
         if (!sentence_->has("state")) return;
-        for (const auto& name : listed(sentence_->text("state"))) {
+        for (const auto& piece : splitAt(sentence_->text("state"), ",")) {
+            const std::string name(trimmed(piece));
+            if (name.empty()) continue;
             states.push_back(name);
             if (std::find(names_.begin(), names_.end(), name) == names_.end()) names_.push_back(name);
         }
-    }
-
-    static std::vector<std::string> listed(const std::string& text)
-    {
-        std::vector<std::string> names;
-        for (std::size_t from = 0; from <= text.size();) {
-            const std::size_t to = std::min(text.find(',', from), text.size());
-            if (const auto name = trimmed(std::string_view(text).substr(from, to - from)); !name.empty())
-                names.emplace_back(name);
-            from = to + 1;
-        }
-        return names;
     }
 
     /// A load that names no state belongs to all.

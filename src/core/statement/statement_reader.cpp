@@ -83,31 +83,36 @@ double StatementReader::extentOf(Target target, int at) const
     return sum;
 }
 
-void StatementReader::spread(Attachment::Effect effect, double amount, const Mask3& along)
+std::optional<double> StatementReader::sharedExtent(const Picked& picked)
 {
-    const Picked picked = where("where");
     const Field& field = *sentence_->kind->field("where");
-    const bool each = meantTargets(*sentence_, field) != field.targets; // so much per length, area or volume
+    if (meantTargets(*sentence_, field) != field.targets) return 1.0; // so much per length, area or volume
     std::set<int> dimensions;
     double extent = 0.0;
     for (const Target target : everyTarget)
         for (const int at : picked.of(target)) {
             dimensions.insert(dimensionsOf(target));
-            extent += extentOf(target, at);
+            extent += target == Target::point ? 1.0 : extentOf(target, at);
         }
-    if (!each && dimensions.size() > 1)
-        return complain(fmt::format("\"{}\" means {}, over which one total is not shared evenly",
-                                    sentence_->text("where"), wordsOf(picked.kinds(), "and")),
-                        "Write a sentence for each, or so much per length, area or volume.");
+    if (dimensions.size() <= 1) return extent;
+    complain(fmt::format("\"{}\" means {}, over which one total is not shared evenly", sentence_->text("where"),
+                         wordsOf(picked.kinds(), "and")),
+             "Write a sentence for each, or so much per length, area or volume.");
+    return std::nullopt;
+}
+
+void StatementReader::spread(Attachment::Effect effect, double amount, const Mask3& along)
+{
+    const Picked picked = where("where");
+    const auto extent = sharedExtent(picked);
+    if (!extent) return;
     for (const Target target : everyTarget)
         for (const int at : picked.of(target))
             if (target == Target::point)
-                structure_.pointMasses.push_back({.point = at,
-                                                  .mass = amount / double(picked.points.size()),
-                                                  .acts = along,
-                                                  .sentence = sentence_->id});
+                structure_.pointMasses.push_back(
+                    {.point = at, .mass = amount / *extent, .acts = along, .sentence = sentence_->id});
             else
-                attach(effect, target, at, each ? amount : amount / extent, along);
+                attach(effect, target, at, amount / *extent, along);
 }
 
 void StatementReader::carryBy(int point, const Picked& picked, bool rigidly)

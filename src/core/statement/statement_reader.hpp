@@ -45,9 +45,15 @@ protected:
     void carryBy(int point, const Picked&, bool rigidly);
     void attach(Attachment::Effect, Target over, int at, double perExtent, const Mask3& along = {true, true, true});
 
-    double extentOf(Target, int at) const; ///< m, m2 or m3
+    /// What the amount of the sentence is divided by on each of what its field "where" names: one where it is meant per
+    /// length, area or volume; else all that is there, m, m2, m3 or points. Nothing, and a finding, where one total is
+    /// not shared evenly.
+    std::optional<double> sharedExtent(const Picked&);
 
     Structure& structure_;
+
+private:
+    double extentOf(Target, int at) const; ///< m, m2 or m3
 };
 
 } // namespace undisona

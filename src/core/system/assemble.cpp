@@ -107,8 +107,8 @@ public:
     {
         for (const auto& attachment : structure_.attachments)
             eachPiece(structure_, mesh_, attachment, [&](const SpreadPiece& piece) {
-                OwnMotions own = ownMotions(piece);
-                const auto [of, owner] = ownerOf(attachment);
+                OwnMotions own = undisona::ownMotions(system_, piece);
+                const auto [of, owner] = ownerOf(structure_, attachment);
                 const bool mass = attachment.effect == Attachment::Effect::mass;
                 Part part{mass ? PartKind::spreadMass : PartKind::bed, attachment.sentence, of, owner,
                           std::move(own.unknowns)};
@@ -214,41 +214,6 @@ private:
     void addPart(Part part)
     {
         if (!part.unknowns.empty()) system_.parts.push_back(std::move(part));
-    }
-
-    OwnMotions ownMotions(const SpreadPiece& piece) const
-    {
-        if (piece.element >= 0) {
-            const ElementEquations& own = system_.elements[static_cast<std::size_t>(piece.element)];
-            return {own.unknowns, own.toOwn, own.held, own.heldToOwn};
-        }
-        if (piece.shell >= 0) {
-            const auto at = static_cast<std::size_t>(piece.shell);
-            return undisona::ownMotions(system_.motions, system_.shells[at]);
-        }
-        Combination shifts(3 * static_cast<Eigen::Index>(piece.nodes.size()));
-        for (std::size_t at = 0; at < piece.nodes.size(); ++at)
-            addNode(shifts, 3 * static_cast<Eigen::Index>(at), piece.nodes[at], Matrix6::Identity().topRows<3>());
-        return {shifts.free.unknowns(), shifts.free.matrix(), shifts.held.unknowns(), shifts.held.matrix()};
-    }
-
-    /// Of a face, the solid that has it.
-    std::pair<OwnerKind, int> ownerOf(const Attachment& own) const
-    {
-        switch (own.over) {
-        case Target::member:
-            return {OwnerKind::member, own.at};
-        case Target::sheet:
-            return {OwnerKind::sheet, own.at};
-        case Target::edge:
-            return {OwnerKind::edge, own.at};
-        case Target::solid:
-            return {OwnerKind::solid, own.at};
-        case Target::face:
-        case Target::point:
-            break;
-        }
-        return {OwnerKind::solid, structure_.frame.faces->faces[static_cast<std::size_t>(own.at)].solids.front()};
     }
 
     void addNode(Combination& combination, Eigen::Index row, int node, const Eigen::MatrixXd& matrix) const

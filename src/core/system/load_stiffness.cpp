@@ -16,37 +16,22 @@ namespace {
 void addSpunMasses(const Structure& structure, const FrameMesh& mesh, const System& system, const Eigen::Matrix3d& spin,
                    std::vector<Part>& parts)
 {
-    const auto shift = [&](Combination& own, Eigen::Index row, int node, const Eigen::MatrixXd& matrix) {
-        own.add(row, system.motions.nodes[static_cast<std::size_t>(node)], matrix);
-    };
     const auto put = [&](Part part) {
         if (!part.unknowns.empty()) parts.push_back(std::move(part));
     };
     for (Attachment attached : structure.attachments) {
         if (attached.effect != Attachment::Effect::mass) continue;
         attached.tensor = -attached.perExtent() * spin;
-        eachPiece(structure, mesh, attached, [&](const SpreadPiece& piece) {
-            const Eigen::MatrixXd matrix = piece.matrix;
-            if (piece.element >= 0) {
-                const ElementEquations& own = system.elements[static_cast<std::size_t>(piece.element)];
-                return put({PartKind::tension, attached.sentence, OwnerKind::member, attached.at, own.unknowns,
-                            own.toOwn.transpose() * matrix * own.toOwn});
-            }
-            if (piece.shell >= 0) {
-                const OwnMotions own = ownMotions(system.motions, system.shells[static_cast<std::size_t>(piece.shell)]);
-                return put({PartKind::tension, attached.sentence, OwnerKind::sheet, attached.at, own.unknowns,
-                            own.toOwn.transpose() * matrix * own.toOwn});
-            }
-            Combination shifts(3 * static_cast<Eigen::Index>(piece.nodes.size()));
-            for (std::size_t at = 0; at < piece.nodes.size(); ++at)
-                shift(shifts, 3 * static_cast<Eigen::Index>(at), piece.nodes[at], Matrix6::Identity().topRows<3>());
-            put(partOf(PartKind::tension, attached.sentence, OwnerKind::point, piece.nodes.front(), shifts, matrix,
-                       {}));
+        const auto [of, owner] = ownerOf(structure, attached);
+        eachPiece(structure, mesh, attached, [&, of = of, owner = owner](const SpreadPiece& piece) {
+            const OwnMotions own = ownMotions(system, piece);
+            put({PartKind::tension, attached.sentence, of, owner, own.unknowns,
+                 own.toOwn.transpose() * piece.matrix * own.toOwn});
         });
     }
     for (const auto& mass : structure.pointMasses) {
         Combination centre(3);
-        shift(centre, 0, mass.point, carry(mass.centre).topRows<3>());
+        centre.add(0, system.motions.nodes[static_cast<std::size_t>(mass.point)], carry(mass.centre).topRows<3>());
         put(partOf(PartKind::tension, mass.sentence, OwnerKind::point, mass.point, centre, -mass.mass * spin, {}));
     }
 }
@@ -60,15 +45,19 @@ Part solidTension(const Structure& structure, const FrameMesh& mesh, const Syste
     const Eigen::MatrixXd k = stateStiffness(element, state, at);
     const std::string& sentence = structure.frame.solids[static_cast<std::size_t>(solid.solid)].sentence;
     Part part{PartKind::tension, sentence, OwnerKind::solid, solid.solid, {}, k};
-    Combination shifts(element.unknowns());
     bool plain = true;
     for (std::size_t node = 0; node < solid.count(); ++node) {
         const NodeMotion& motion = system.motions.nodes[static_cast<std::size_t>(solid.nodes[node])];
         plain = plain && motion.basis.cols() == 3 && motion.basis.topRows<3>().isIdentity(0.0);
         part.unknowns.insert(part.unknowns.end(), motion.unknowns.begin(), motion.unknowns.end());
-        shifts.add(3 * Eigen::Index(node), motion, Matrix6::Identity().topRows<3>());
     }
-    if (!plain) return partOf(PartKind::tension, sentence, OwnerKind::solid, solid.solid, shifts, k, {});
+    if (!plain) {
+        Combination shifts(element.unknowns());
+        for (std::size_t node = 0; node < solid.count(); ++node)
+            shifts.add(3 * Eigen::Index(node), system.motions.nodes[static_cast<std::size_t>(solid.nodes[node])],
+                       Matrix6::Identity().topRows<3>());
+        return partOf(PartKind::tension, sentence, OwnerKind::solid, solid.solid, shifts, k, {});
+    }
     part.tensioned = static_cast<int>(at);
     return part;
 }

@@ -1,5 +1,6 @@
 #include "core/system/own_motions.hpp"
 
+#include "core/shapes/joined_faces.hpp"
 #include "core/system/combination.hpp"
 
 namespace undisona {
@@ -54,6 +55,38 @@ Eigen::MatrixXd carried(const Eigen::MatrixXd& matrix, const OwnMotions& own, st
             if (i < j) blocks.block<6, 6>(j, i) = blocks.block<6, 6>(i, j).transpose();
         }
     return blocks;
+}
+
+OwnMotions ownMotions(const System& system, const SpreadPiece& piece)
+{
+    if (piece.element >= 0) {
+        const ElementEquations& own = system.elements[static_cast<std::size_t>(piece.element)];
+        return {own.unknowns, own.toOwn, own.held, own.heldToOwn};
+    }
+    if (piece.shell >= 0) return ownMotions(system.motions, system.shells[static_cast<std::size_t>(piece.shell)]);
+    Combination shifts(3 * static_cast<Eigen::Index>(piece.nodes.size()));
+    for (std::size_t at = 0; at < piece.nodes.size(); ++at)
+        shifts.add(3 * static_cast<Eigen::Index>(at), system.motions.nodes[static_cast<std::size_t>(piece.nodes[at])],
+                   Matrix6::Identity().topRows<3>());
+    return {shifts.free.unknowns(), shifts.free.matrix(), shifts.held.unknowns(), shifts.held.matrix()};
+}
+
+std::pair<OwnerKind, int> ownerOf(const Structure& structure, const Attachment& own)
+{
+    switch (own.over) {
+    case Target::member:
+        return {OwnerKind::member, own.at};
+    case Target::sheet:
+        return {OwnerKind::sheet, own.at};
+    case Target::edge:
+        return {OwnerKind::edge, own.at};
+    case Target::solid:
+        return {OwnerKind::solid, own.at};
+    case Target::face:
+    case Target::point:
+        break;
+    }
+    return {OwnerKind::solid, structure.frame.faces->faces[static_cast<std::size_t>(own.at)].solids.front()};
 }
 
 } // namespace undisona

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/system/assemble.hpp"
+#include "core/system/spread.hpp"
 
 namespace undisona {
 
@@ -12,6 +12,11 @@ struct OwnMotions {
 };
 /// Of a piece of sheet: six of each corner in its own axes.
 OwnMotions ownMotions(const MotionMap&, const ShellEquations&);
+
+/// Of a piece on which something is spread.
+OwnMotions ownMotions(const System&, const SpreadPiece&);
+/// What has something that is spread; of a face, the solid that has it.
+std::pair<OwnerKind, int> ownerOf(const Structure&, const Attachment&);
 
 /// toOwn' matrix toOwn of a piece of sheet; by blocks of a corner each where corners move freely of each other, which
 /// is the usual case.

@@ -4,6 +4,8 @@
 #include "core/system/own_motions.hpp"
 #include "core/system/spread.hpp"
 
+#include <functional>
+
 namespace undisona {
 
 namespace {
@@ -82,109 +84,84 @@ private:
         loads_.totals.bottomRows<3>() += (moment + place.cross(force)) * factors_;
     }
 
-    /// Gravity, m/s2, on all mass, whichever way it acts in the modes.
-    void pull(const Eigen::Vector3d& gravity)
+    /// A vector at each place, m/s2 or m.
+    using Field = std::function<Eigen::Vector3d(const Eigen::Vector3d& place)>;
+
+    /// What the mass of members and sheet makes of a field; `acts` limits and weighs its directions, global ones.
+    void onMembersAndSheet(const Field& field, const std::optional<Eigen::Matrix3d>& acts)
     {
+        const auto in = [&](const Eigen::Matrix3d& axes) -> std::optional<Eigen::Matrix3d> {
+            if (!acts) return std::nullopt;
+            return Eigen::Matrix3d(axes.transpose() * *acts * axes);
+        };
         for (std::size_t at = 0; at < mesh_.elements.size(); ++at) {
             MemberElement element = system_.elements[at].element;
-            element.acts.reset();
-            onMember(at, consistentMass(element) * evenly(at, gravity));
+            element.acts = in(system_.elements[at].axes);
+            onMember(at, consistentMass(element) * ofMember(at, field));
         }
         for (std::size_t at = 0; at < mesh_.shells.size(); ++at) {
             ShellElement element = system_.shells[at].element;
-            element.acts.reset();
-            onShell(at, consistentMass(element) * evenlyOnShell(at, gravity));
+            element.acts = in(system_.shells[at].axes);
+            onShell(at, consistentMass(element) * ofShell(at, field));
         }
-        for (const auto& solid : mesh_.solids) {
-            const auto at = static_cast<std::size_t>(&solid - mesh_.solids.data());
+    }
+
+    /// Gravity, m/s2, on all mass, whichever way it acts in the modes.
+    void pull(const Eigen::Vector3d& gravity)
+    {
+        onMembersAndSheet(evenly(gravity), std::nullopt);
+        for (std::size_t at = 0; at < mesh_.solids.size(); ++at) {
             const SolidElement& element = system_.solids[at];
-            const Eigen::VectorXd volumes = nodeVolumes(element);
-            for (std::size_t node = 0; node < solid.count(); ++node)
-                onNode(solid.nodes[node], shifted(element.density * volumes[Eigen::Index(node)] * gravity));
+            onNodes(mesh_.solids[at], element.density * nodeVolumes(element) * gravity.transpose());
         }
-        for (const auto& attached : structure_.attachments) {
-            if (attached.effect != Attachment::Effect::mass) continue;
-            spreadOver(attached.over, attached.at, attached.perExtent() * gravity);
-        }
-        for (const auto& mass : structure_.pointMasses) {
-            const Eigen::Vector3d force = mass.mass * gravity;
-            atPoint(mass.point, force, mass.centre.cross(force));
-        }
+        for (const auto& attached : structure_.attachments)
+            if (attached.effect == Attachment::Effect::mass)
+                spreadOver(attached.over, attached.at, attached.perExtent() * gravity);
+        for (const auto& mass : structure_.pointMasses)
+            onMass(mass, mass.mass * gravity);
     }
 
     /// Outwards on all mass, by its distance from the axis.
     void swing(const Load& load)
     {
         const Eigen::Matrix3d across = spinTensor(load);
-        for (std::size_t at = 0; at < mesh_.elements.size(); ++at) {
-            MemberElement element = system_.elements[at].element;
-            const Eigen::Matrix3d& axes = system_.elements[at].axes;
-            element.acts = axes.transpose() * across * axes;
-            Vector12 outwards = Vector12::Zero();
-            for (int end = 0; end < 2; ++end)
-                outwards.segment<3>(6 * end) = axes.transpose() * (mesh_.end(mesh_.elements[at], end) - load.place);
-            onMember(at, consistentMass(element) * outwards);
-        }
-        for (std::size_t at = 0; at < mesh_.shells.size(); ++at) {
-            const ShellEquations& own = system_.shells[at];
-            ShellElement element = own.element;
-            element.acts = own.axes.transpose() * across * own.axes;
-            onShell(at, consistentMass(element) * outwardsOnShell(at, load.place));
-        }
+        const Field outwards = [&](const Eigen::Vector3d& place) { return Eigen::Vector3d(place - load.place); };
+        onMembersAndSheet(outwards, across);
         for (std::size_t at = 0; at < mesh_.solids.size(); ++at) {
             SolidElement element = system_.solids[at];
             element.acts = across;
-            Eigen::VectorXd outwards(element.unknowns());
+            Eigen::VectorXd own(element.unknowns());
             for (std::size_t node = 0; node < element.node.size(); ++node)
-                outwards.segment<3>(3 * Eigen::Index(node)) = element.node[node] - load.place;
-            const Eigen::VectorXd forces = consistentMass(element) * outwards;
-            for (std::size_t node = 0; node < element.node.size(); ++node)
-                onNode(mesh_.solids[at].nodes[node], shifted(forces.segment<3>(3 * Eigen::Index(node))));
+                own.segment<3>(3 * Eigen::Index(node)) = outwards(element.node[node]);
+            const Eigen::VectorXd forces = consistentMass(element) * own;
+            onNodes(mesh_.solids[at],
+                    Eigen::Map<const Eigen::MatrixXd>(forces.data(), 3, forces.size() / 3).transpose());
         }
-        for (const auto& attached : structure_.attachments) {
+        for (Attachment attached : structure_.attachments) {
             if (attached.effect != Attachment::Effect::mass) continue;
-            Attachment all = attached;
-            all.tensor = attached.perExtent() * across;
-            eachPiece(structure_, mesh_, all, [&](const SpreadPiece& piece) {
-                if (piece.element >= 0) {
-                    const auto which = static_cast<std::size_t>(piece.element);
-                    const Eigen::Matrix3d& axes = system_.elements[which].axes;
-                    Vector12 outwards = Vector12::Zero();
-                    for (int end = 0; end < 2; ++end)
-                        outwards.segment<3>(6 * end) =
-                            axes.transpose() * (mesh_.end(mesh_.elements[which], end) - load.place);
-                    return onMember(which, piece.matrix * outwards);
-                }
-                if (piece.shell >= 0) {
-                    const auto which = static_cast<std::size_t>(piece.shell);
-                    return onShell(which, piece.matrix * outwardsOnShell(which, load.place));
-                }
-                Eigen::VectorXd outwards(3 * Eigen::Index(piece.nodes.size()));
-                for (std::size_t node = 0; node < piece.nodes.size(); ++node)
-                    outwards.segment<3>(3 * Eigen::Index(node)) =
-                        mesh_.nodes[static_cast<std::size_t>(piece.nodes[node])].place - load.place;
-                const Eigen::VectorXd forces = piece.matrix * outwards;
-                for (std::size_t node = 0; node < piece.nodes.size(); ++node)
-                    onNode(piece.nodes[node], shifted(forces.segment<3>(3 * Eigen::Index(node))));
-            });
+            attached.tensor = attached.perExtent() * across;
+            spread(attached, outwards);
         }
-        for (const auto& mass : structure_.pointMasses) {
-            const Eigen::Vector3d place = mesh_.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre;
-            const Eigen::Vector3d force = mass.mass * across * (place - load.place);
-            atPoint(mass.point, force, mass.centre.cross(force));
-        }
+        for (const auto& mass : structure_.pointMasses)
+            onMass(mass, mass.mass * across *
+                             outwards(mesh_.nodes[static_cast<std::size_t>(mass.point)].place + mass.centre));
     }
 
-    Eigen::VectorXd outwardsOnShell(std::size_t shell, const Eigen::Vector3d& from) const
+    static Field evenly(const Eigen::Vector3d& along)
     {
-        const ShellEquations& own = system_.shells[shell];
-        const MeshShell& piece = mesh_.shells[shell];
-        Eigen::VectorXd outwards = Eigen::VectorXd::Zero(own.element.unknowns());
-        for (std::size_t corner = 0; corner < piece.corners(); ++corner)
-            outwards.segment<3>(6 * Eigen::Index(corner)) =
-                own.axes.transpose() * (mesh_.nodes[static_cast<std::size_t>(piece.nodes[corner])].place +
-                                        own.arms[corner] * own.axes.col(2) - from);
-        return outwards;
+        return [along](const Eigen::Vector3d&) { return along; };
+    }
+
+    void onMass(const PointMass& mass, const Eigen::Vector3d& force)
+    {
+        atPoint(mass.point, force, mass.centre.cross(force));
+    }
+
+    /// A row for each node of a solid's piece.
+    void onNodes(const MeshSolid& solid, const Eigen::MatrixXd& forces)
+    {
+        for (std::size_t node = 0; node < solid.count(); ++node)
+            onNode(solid.nodes[node], shifted(forces.row(Eigen::Index(node)).transpose()));
     }
 
     static Vector6 shifted(const Eigen::Vector3d& force)
@@ -198,17 +175,26 @@ private:
     void spreadOver(Target over, int at, const Eigen::Vector3d& perExtent)
     {
         if (over == Target::edge) return alongEdge(at, perExtent);
-        const Attachment one{over, at, Attachment::Effect::mass, Eigen::Matrix3d::Identity(), {}};
+        spread({over, at, Attachment::Effect::mass, Eigen::Matrix3d::Identity(), {}}, evenly(perExtent));
+    }
+
+    /// What is spread over one thing makes forces of a field.
+    void spread(const Attachment& one, const Field& field)
+    {
         eachPiece(structure_, mesh_, one, [&](const SpreadPiece& piece) {
             if (piece.element >= 0) {
                 const auto which = static_cast<std::size_t>(piece.element);
-                return onMember(which, piece.matrix * evenly(which, perExtent));
+                return onMember(which, piece.matrix * ofMember(which, field));
             }
             if (piece.shell >= 0) {
                 const auto which = static_cast<std::size_t>(piece.shell);
-                return onShell(which, piece.matrix * evenlyOnShell(which, perExtent));
+                return onShell(which, piece.matrix * ofShell(which, field));
             }
-            const Eigen::VectorXd forces = piece.matrix * perExtent.replicate(Eigen::Index(piece.nodes.size()), 1);
+            Eigen::VectorXd own(3 * Eigen::Index(piece.nodes.size()));
+            for (std::size_t node = 0; node < piece.nodes.size(); ++node)
+                own.segment<3>(3 * Eigen::Index(node)) =
+                    field(mesh_.nodes[static_cast<std::size_t>(piece.nodes[node])].place);
+            const Eigen::VectorXd forces = piece.matrix * own;
             for (std::size_t node = 0; node < piece.nodes.size(); ++node)
                 onNode(piece.nodes[node], shifted(forces.segment<3>(3 * Eigen::Index(node))));
         });
@@ -230,20 +216,28 @@ private:
         }
     }
 
-    /// The own motions of an element's ends that all move along a vector.
-    Vector12 evenly(std::size_t element, const Eigen::Vector3d& along) const
+    /// The own motions of an element's ends that a field has there, without turns.
+    Vector12 ofMember(std::size_t at, const Field& field) const
     {
         Vector12 own = Vector12::Zero();
-        own.head<3>() = own.segment<3>(6) = system_.elements[element].axes.transpose() * along;
+        for (int end = 0; end < 2; ++end)
+            own.segment<3>(6 * end) = system_.elements[at].axes.transpose() * field(mesh_.end(mesh_.elements[at], end));
         return own;
     }
-    Eigen::VectorXd evenlyOnShell(std::size_t shell, const Eigen::Vector3d& along) const
+    Eigen::VectorXd ofShell(std::size_t at, const Field& field) const
+    {
+        const ShellEquations& own = system_.shells[at];
+        Eigen::VectorXd motion = Eigen::VectorXd::Zero(own.element.unknowns());
+        for (std::size_t corner = 0; corner < mesh_.shells[at].corners(); ++corner)
+            motion.segment<3>(6 * Eigen::Index(corner)) = own.axes.transpose() * field(placeOf(at, corner));
+        return motion;
+    }
+    /// Of a corner of a piece of sheet, on its middle face.
+    Eigen::Vector3d placeOf(std::size_t shell, std::size_t corner) const
     {
         const ShellEquations& own = system_.shells[shell];
-        Eigen::VectorXd motion = Eigen::VectorXd::Zero(own.element.unknowns());
-        for (Eigen::Index corner = 0; corner < motion.size(); corner += 6)
-            motion.segment<3>(corner) = own.axes.transpose() * along;
-        return motion;
+        return mesh_.nodes[static_cast<std::size_t>(mesh_.shells[shell].nodes[corner])].place +
+               own.arms[corner] * own.axes.col(2);
     }
 
     void onMember(std::size_t at, const Vector12& own)
@@ -271,9 +265,7 @@ private:
         const MeshShell& shell = mesh_.shells[at];
         for (std::size_t corner = 0; corner < shell.corners(); ++corner) {
             const auto row = 6 * Eigen::Index(corner);
-            total(equations.axes * own.segment<3>(row), equations.axes * own.segment<3>(row + 3),
-                  mesh_.nodes[static_cast<std::size_t>(shell.nodes[corner])].place +
-                      equations.arms[corner] * equations.axes.col(2));
+            total(equations.axes * own.segment<3>(row), equations.axes * own.segment<3>(row + 3), placeOf(at, corner));
         }
     }
     void inShell(std::size_t at, const Eigen::VectorXd& own)
@@ -290,7 +282,7 @@ private:
             const ShellEquations& own = system_.shells[at];
             const double weight = mesh_.weight[static_cast<std::size_t>(shell.face)];
             onShell(at, overArea(own.element, weight * Eigen::Matrix3d::Identity()) *
-                            evenlyOnShell(at, -pressure * own.axes.col(2)));
+                            ofShell(at, evenly(-pressure * own.axes.col(2))));
         }
     }
 
