@@ -177,22 +177,23 @@ private:
             if (other.name == state.name)
                 return complain(fmt::format("there are two static states called \"{}\"", state.name),
                                 "Give one of them another name.");
-        // A load that names no state belongs to every one, once: so does it to what is made of several.
         double most = 0.0;
-        std::vector<double> named(state.factors.size(), 0.0);
         for (const auto& row : *sentence_->table("rows").rows) {
             const int of = stateNamed(textOf(row[0]));
             if (of < 0) return;
             const double factor = std::get<Quantity>(row[1]).si;
             const auto& factors = structure_.staticStates[static_cast<std::size_t>(of)].factors;
             for (std::size_t at = 0; at < factors.size(); ++at)
-                named[at] += factor * factors[at];
+                state.factors[at] += factor * factors[at];
             most = std::max(most, std::abs(factor));
         }
         if (most == 0.0) return complain("the state is made of nothing", "Add a line: a state, and how many times.");
-        state.factors = std::move(named);
+        // Where others name states, a load that names none belongs to every one once, so also to what is made of
+        // several.
+        const auto isEmpty = [](const auto& states) { return states.empty(); };
+        const bool namesAny = !std::all_of(statesOf_.begin(), statesOf_.end(), isEmpty);
         for (std::size_t at = 0; at < state.factors.size(); ++at)
-            if (statesOf_[at].empty() && structure_.staticStates.front().name != unnamedState) state.factors[at] = 1.0;
+            if (namesAny && statesOf_[at].empty()) state.factors[at] = 1.0;
         structure_.staticStates.push_back(std::move(state));
     }
 
