@@ -7,6 +7,19 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+/// A model of one arm.
+inline const char* const cantilever = R"({
+  "format": "undisona", "version": 1, "name": "arm", "units": "m kg N",
+  "model": {
+    "shape": [ { "id": "arm", "kind": "run", "name": "Arm", "from": "0, 0, 0 m", "to": "2, 0, 0 m", "parts": 1,
+                 "section": "tube 60.3x4 mm" } ],
+    "material": [ { "id": "steel", "kind": "material", "what": "everything", "material": "structural steel" } ],
+    "supports": [ { "id": "root", "kind": "hold", "points": "Arm.0", "directions": "all" } ],
+    "ask": [ { "id": "ask", "kind": "lowest", "count": 4 } ]
+  },
+  "takes": []
+})";
+
 /// The command line as a script runs it.
 struct Ran {
     int code;

@@ -269,7 +269,7 @@ TEST(Sheet, AFacingIsGluedOnAPanelByTheTradesWordsAndItsSeamIsDrawn)
         [&] { return !driver.session().solving() && found("nothing of the two sides faces each other within 5 mm"); },
         "the seam to be refused", 60.0);
     driver.press("z", {"Control_L"});
-    driver.until([&] { return !found("within 5 mm"); }, "the seam is back");
+    ASSERT_TRUE(driver.until([&] { return !found("within 5 mm"); }, "the seam is back"));
     // As if it were not joined, by one click: a take beside it, in which the facing is loose.
     driver.click(QString::fromStdString("detail " + seam));
     driver.press("Up");

@@ -200,6 +200,12 @@ bool WindowDriver::frontHasTheKeys()
     return false;
 }
 
+/// A dialog that went while nobody looked has left the keys to nothing.
+void WindowDriver::listens()
+{
+    until([this] { return frontHasTheKeys(); }, "the front window to have the keys", 30.0);
+}
+
 void WindowDriver::calm()
 {
     static Echo echo;
@@ -220,7 +226,7 @@ void WindowDriver::calm()
         },
         "the scene to follow");
     QTest::qWait(1); // painted
-    until([this] { return frontHasTheKeys(); }, "the front window to have the keys", 30.0);
+    listens();
 }
 
 void WindowDriver::openExample(const char* name)
@@ -316,6 +322,7 @@ void WindowDriver::wheel(const QPoint& place, int notches)
 
 void WindowDriver::press(const char* name, std::initializer_list<const char*> with)
 {
+    listens();
     for (const char* modifier : with)
         key(XStringToKeysym(modifier), true);
     const KeySym symbol = XStringToKeysym(name);
@@ -329,6 +336,7 @@ void WindowDriver::press(const char* name, std::initializer_list<const char*> wi
 
 void WindowDriver::type(const QString& text)
 {
+    listens();
     for (const QChar letter : text) {
         const KeySym symbol = letter == ' ' ? KeySym(XK_space) : KeySym(letter.unicode());
         const KeyCode code = XKeysymToKeycode(display(), symbol);

@@ -55,6 +55,7 @@ public:
 
 private:
     bool frontHasTheKeys();
+    void listens();
     std::string shown();
     std::unique_ptr<MainWindow> window_;
 };
