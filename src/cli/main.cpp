@@ -499,9 +499,10 @@ int main(int argc, char** argv)
     reporting->add_option("--to", reportOptions.to, "the file to write")->required();
     reporting->add_option("--modes", reportOptions.modes,
                           "that are pictured: 4, or 1-6,9, or all; those that meet an excitation or matter otherwise");
-    reporting->add_option("--without", reportOptions.without,
-                          "parts to leave out, with commas: verdict, model, mass, modes, shapes, clashes, tolerances, "
-                          "takes, proof, findings");
+    reporting->add_option(
+        "--without", reportOptions.without,
+        "parts to leave out, with commas: verdict, model, mass, rest, modes, shapes, clashes, tolerances, "
+        "takes, proof, findings");
     reporting->add_option("--take", reportOptions.take, "a take or a state by name instead of the live model");
     reporting->add_option("--from", reportOptions.from, "side it is seen from")
         ->check(CLI::IsMember({"front", "back", "left", "right", "top", "corner"}));

@@ -3,6 +3,7 @@
 #include "cli/answer_options.hpp"
 #include "cli/loaded_model.hpp"
 #include "core/io/rest_table.hpp"
+#include "core/io/rest_vtu.hpp"
 #include "core/studies/rest.hpp"
 
 #include <fmt/format.h>
@@ -11,9 +12,8 @@ namespace undisona {
 
 namespace {
 
-/// The states of a model, or the one that is named; nothing where that has been reported.
-std::optional<std::vector<RestState>> statesOf(const LoadedModel& loaded, const RestOptions& options, long factors,
-                                               int& code)
+/// The states of a model; nothing where that has been reported, or none is called as asked.
+std::optional<RestAnswer> answerOf(const LoadedModel& loaded, const RestOptions& options, long factors, int& code)
 {
     Progress progress;
     KeptRuns kept;
@@ -23,16 +23,23 @@ std::optional<std::vector<RestState>> statesOf(const LoadedModel& loaded, const 
         code = modelError;
         return std::nullopt;
     }
-    auto& states = answer->found.states;
-    if (options.state.empty()) return std::move(states);
     std::vector<std::string> names;
-    for (auto& state : states) {
-        if (state.name == options.state) return std::vector<RestState>{std::move(state)};
+    for (const auto& state : answer->found.states) {
+        if (options.state.empty() || state.name == options.state) return std::move(*answer);
         names.push_back("\"" + state.name + "\"");
     }
     code = refuse(fmt::format("there is no static state \"{}\"; there {} {}", options.state,
                               names.size() == 1 ? "is" : "are", fmt::join(names, ", ")));
     return std::nullopt;
+}
+
+/// Those that are asked for.
+std::vector<RestState> statesOf(const RestAnswer& answer, const RestOptions& options)
+{
+    std::vector<RestState> states;
+    for (const auto& state : answer.found.states)
+        if (options.state.empty() || state.name == options.state) states.push_back(state);
+    return states;
 }
 
 } // namespace
@@ -43,7 +50,7 @@ CLI::App* addRestCommand(CLI::App& app, RestOptions& options)
                                             "carry, how far it moves, section forces and stresses");
     rest->add_option("model", options.model, "model file")->required();
     rest->add_option("--state", options.state, "one static state by name; every one otherwise");
-    addAnswerOptions(*rest, options);
+    addAnswerOptions(*rest, options, {"table", "csv", "json", "vtu"});
     return rest;
 }
 
@@ -62,16 +69,26 @@ int runRest(const RestOptions& options)
     int code = good;
     const auto loaded = loadModel(options.model, options.take, code);
     if (!loaded) return code;
-    const auto states = statesOf(*loaded, options, 0, code);
-    if (!states) return code;
-    if (options.format == "csv" && states->size() > 1) return refuse("CSV holds one state; say which by --state");
+    const bool drawn = options.format == "vtu"; // with the shapes in which they buckle
+    constexpr long factors = 4;
+    const auto answer = answerOf(*loaded, options, drawn ? factors : 0, code);
+    if (!answer) return code;
+    const auto states = statesOf(*answer, options);
+    if (options.format == "csv" && states.size() > 1) return refuse("CSV holds one state; say which by --state");
     std::string text;
-    if (options.format == "json")
-        text = restJson(*states);
+    if (drawn) {
+        auto vtu = restVtu(loaded->model, *answer, options.state);
+        if (!vtu) {
+            report(vtu.findings());
+            return modelError;
+        }
+        text = std::move(*vtu);
+    } else if (options.format == "json")
+        text = restJson(states);
     else if (options.format == "csv")
-        text = restCsv(loaded->model, states->front());
+        text = restCsv(loaded->model, states.front());
     else
-        for (const auto& state : *states)
+        for (const auto& state : states)
             text += (text.empty() ? "" : "\n") + restTable(loaded->model, state, loaded->units);
     return writeOut(text, options.out, loaded->inputs);
 }
@@ -81,11 +98,12 @@ int runBuckling(const RestOptions& options)
     int code = good;
     const auto loaded = loadModel(options.model, options.take, code);
     if (!loaded) return code;
-    const auto states = statesOf(*loaded, options, options.count, code);
-    if (!states) return code;
-    const std::string text = options.format == "json"  ? bucklingJson(*states)
-                             : options.format == "csv" ? bucklingCsv(*states)
-                                                       : bucklingTable(*states);
+    const auto answer = answerOf(*loaded, options, options.count, code);
+    if (!answer) return code;
+    const auto states = statesOf(*answer, options);
+    const std::string text = options.format == "json"  ? bucklingJson(states)
+                             : options.format == "csv" ? bucklingCsv(states)
+                                                       : bucklingTable(states);
     return writeOut(text, options.out, loaded->inputs);
 }
 

@@ -14,7 +14,7 @@ struct RestOptions {
 CLI::App* addRestCommand(CLI::App&, RestOptions&);
 CLI::App* addBucklingCommand(CLI::App&, RestOptions&);
 
-/// Where a model comes to rest under its loads: a table, CSV (of one state) or JSON.
+/// Where a model comes to rest under its loads: a table, CSV (of one state), JSON or VTU.
 int runRest(const RestOptions&);
 /// By which factors its static states buckle.
 int runBuckling(const RestOptions&);

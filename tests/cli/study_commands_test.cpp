@@ -4,7 +4,9 @@
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cmath>
+#include <sstream>
 
 TEST(CommandLine, FindsTheModesOfBareMatrices)
 {
@@ -204,4 +206,44 @@ TEST(CommandLine, ScalesAModeAndTellsModesApart)
     EXPECT_NE(folded.find("left out, of "), std::string::npos);
     EXPECT_LT(lines(folded), lines(whole));
     EXPECT_NE(whole.find("carries no mass: "), std::string::npos);
+}
+
+TEST(CommandLine, StaticStatesAsTableJsonAndVtu)
+{
+    const std::string wire = example("lamp-wire");
+    const Ran table = run("rest " + wire + " --state winter");
+    ASSERT_EQ(table.code, 0) << table.err;
+    EXPECT_NE(table.out.find("state winter"), std::string::npos);
+    EXPECT_EQ(table.out.find("state summer"), std::string::npos);
+    const auto json = nlohmann::json::parse(run("rest " + wire + " --format json").out);
+    EXPECT_EQ(run("rest " + wire + " --state spring").code, 2);
+    const auto path = scratch() / "states.vtu";
+    const Ran drawn = run("rest " + wire + " --format vtu --out " + path.string());
+    ASSERT_EQ(drawn.code, 0) << drawn.err;
+    const std::string vtu = contents(path);
+    const auto figuresOf = [&](const std::string& name) {
+        std::vector<double> figures;
+        const auto head = vtu.find("Name=\"" + name);
+        EXPECT_NE(head, std::string::npos) << name;
+        if (head == std::string::npos) return figures;
+        const auto first = vtu.find('>', head) + 1;
+        std::istringstream text(vtu.substr(first, vtu.find('<', first) - first));
+        for (double figure = 0.0; text >> figure;)
+            figures.push_back(figure);
+        return figures;
+    };
+    ASSERT_EQ(json["states"].size(), 2u);
+    for (const auto& state : json["states"]) {
+        const std::string name = state["name"];
+        const auto moved = figuresOf(name + " displacement"), stress = figuresOf(name + " equivalent stress");
+        ASSERT_EQ(moved.size(), 3 * stress.size());
+        double most = 0.0, stressed = 0.0;
+        for (std::size_t at = 0; at < moved.size(); at += 3)
+            most = std::max(most, std::hypot(moved[at], moved[at + 1], moved[at + 2]));
+        for (const auto& part : state["parts"])
+            stressed = std::max(stressed, part["most"]["equivalent"].get<double>());
+        EXPECT_NEAR(most / state["moves"].get<double>(), 1.0, 1e-9) << name;
+        EXPECT_NEAR(*std::max_element(stress.begin(), stress.end()) / stressed, 1.0, 0.02) << name;
+        EXPECT_FALSE(figuresOf(name + " buckling 1 at").empty());
+    }
 }

@@ -92,6 +92,34 @@ TEST(Report, SaysTheSameAsTheJsonEachTimeInOneFile)
     EXPECT_EQ(bytesOf(html), page.toUtf8()) << "what was there stays";
 }
 
+TEST(Report, TellsWhatEachStaticStateCarriesAndWhatBearsInIt)
+{
+    QTemporaryDir folder;
+    QProcess process;
+    const auto run = [&](const QStringList& words) {
+        process.start(CLI, words);
+        EXPECT_TRUE(process.waitForFinished(180000));
+        return process.exitCode();
+    };
+    const QString model = QString(EXAMPLES) + "/hung-line.undisona.json", html = folder.filePath("line.html");
+    ASSERT_EQ(run({"report", model, "--to", html, "--without", "shapes, mass, takes"}), 0)
+        << process.readAllStandardError().toStdString();
+    const QString page = bytesOf(html);
+    EXPECT_TRUE(page.contains("State cold, which the modes below are about"));
+    EXPECT_TRUE(page.contains("Line.4 is open by")) << "hot it lets go";
+    ASSERT_EQ(run({"rest", model, "--format", "json"}), 0);
+    const auto json = nlohmann::json::parse(process.readAllStandardOutput().toStdString());
+    // All that is carried in both states, as it stands in the tables.
+    double written = 0.0, found = 0.0;
+    for (const auto& row : rowsOf(page))
+        if (row.size() == 7 && row[0] != "carried by") written += QString(row[3]).remove(QChar(0x2009)).toDouble();
+    for (const auto& state : json["states"])
+        for (const auto& load : state["carried"])
+            found += load["force"][2].get<double>();
+    EXPECT_GT(found, 3000.0);
+    EXPECT_NEAR(written / found, 1.0, 2e-3);
+}
+
 TEST(Report, IsSeenBeforeItIsWritten)
 {
     WindowDriver driver;

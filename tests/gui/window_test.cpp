@@ -24,7 +24,7 @@ TEST_P(EveryExample, OpensAndSolves)
 }
 INSTANTIATE_TEST_SUITE_P(Harbour, EveryExample,
                          testing::Values("radar-mast", "hoist-gantry", "signal-lamps", "pump-skid", "ramp-flap",
-                                         "office-floor", "bilge-line", "mooring-fender", "vent-housing",
+                                         "office-floor", "bilge-line", "hung-line", "mooring-fender", "vent-housing",
                                          "landing-pontoon",
                                          "fog-bell")); // the davit arm is imported and solved elsewhere
 

@@ -1,7 +1,6 @@
 // Static states: what supports carry, stresses, buckling and modes about a state, against closed forms.
-#include "core/studies/rest.hpp"
 #include "core/units/unit.hpp"
-#include "tests/said_model.hpp"
+#include "tests/verification/resting.hpp"
 
 #include <gmock/gmock.h>
 
@@ -9,29 +8,6 @@ using namespace undisona;
 using testing::HasSubstr;
 
 namespace {
-
-Result<RestAnswer> restOfModel(const Model& model, long factors = 4)
-{
-    Progress progress;
-    KeptRuns kept;
-    return restStudy().run(model, {{}, factors}, {progress, kept});
-}
-
-Rest loadedRest(const SaidModel& said, long factors = 4)
-{
-    const auto found = restOfModel(said.model(), factors);
-    EXPECT_TRUE(found) << (found ? "" : found.findings().front().what);
-    return found ? found->found : Rest{};
-}
-
-/// What is carried at a point; the test fails where nothing is.
-CarriedLoad carriedAt(const RestState& state, const std::string& point)
-{
-    for (const auto& load : state.carried)
-        if (load.point == point) return load;
-    ADD_FAILURE() << "nothing is carried by " << point;
-    return {};
-}
 
 const PartStress& partNamed(const RestState& state, const std::string& name)
 {
@@ -62,11 +38,6 @@ SaidModel& pull(SaidModel& beam, double force, const std::string& state = "pulle
     return beam.say(
         "force",
         {{"load", fmt::format("{} N", force)}, {"direction", "1, 0, 0"}, {"where", "Beam.1"}, {"state", state}});
-}
-
-SaidModel& about(SaidModel& said, const std::string& state = "pulled")
-{
-    return said.say("about-state", {{"state", state}});
 }
 
 /// What pressing alone does to a pinned beam, N: Euler's force with what shear takes of it (Engesser 1889).

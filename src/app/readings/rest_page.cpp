@@ -28,6 +28,10 @@ RestPage::RestPage(Session& session, QWidget* parent) : PartedPage(session, pare
     find_ = new QPushButton(this);
     find_->setObjectName("restButton");
     find_->setFocusPolicy(Qt::TabFocus);
+    about_ = new QPushButton(tr("Modes about it"), this);
+    about_->setObjectName("restAbout");
+    about_->setFocusPolicy(Qt::TabFocus);
+    about_->setToolTip(tr("Asks for the modes of small motions about this state: a sentence in Ask"));
     const auto box = [this](const char* name, const QString& means) {
         auto* made = new QComboBox(this);
         made->setObjectName(name);
@@ -59,9 +63,14 @@ RestPage::RestPage(Session& session, QWidget* parent) : PartedPage(session, pare
     choice->addWidget(find_);
     choice->addWidget(states_, 1);
     choice->addWidget(shapes_, 1);
+    auto* asking = new QHBoxLayout;
+    asking->setContentsMargins(12, 0, 8, 6);
+    asking->addWidget(about_);
+    asking->addStretch();
     auto* column = static_cast<QBoxLayout*>(layout());
     column->addWidget(words_);
     column->addLayout(choice);
+    column->addLayout(asking);
     auto* along = new QWidget(this);
     auto* inAlong = new QVBoxLayout(along);
     inAlong->setContentsMargins(0, 0, 0, 0);
@@ -74,6 +83,7 @@ RestPage::RestPage(Session& session, QWidget* parent) : PartedPage(session, pare
     inAlong->addWidget(diagramWords_);
     makeParts("restParts", {{tr("Supports"), supports_}, {tr("Stress"), stresses_}, {tr("Along a member"), along}});
 
+    connect(about_, &QPushButton::clicked, this, &RestPage::askAboutIt);
     connect(find_, &QPushButton::clicked, this, [this] { session_.findingRest() ? session_.stop() : find(); });
     connect(states_, &QComboBox::activated, this, [this] {
         shapes_->setCurrentIndex(0);
@@ -117,6 +127,31 @@ void RestPage::find()
     session_.findRest();
 }
 
+/// One sentence in Ask, in place of another of its kind.
+void RestPage::askAboutIt()
+{
+    const std::string name = states_->currentText().toStdString();
+    const Model& model = session_.model();
+    const QString what = tr("modes about %1").arg(states_->currentText());
+    for (const auto& sentence : model.activeIn(Group::ask))
+        if (sentence->kind->key == "about-state") {
+            Sentence next = *sentence;
+            next.values["state"] = name;
+            return session_.replaceSentence(what, std::move(next));
+        }
+    Sentence asked = newSentence(*kindNamed("about-state"), model.freeId());
+    asked.values["state"] = name;
+    session_.changeModel(what, model.inserted(std::move(asked)));
+}
+
+/// Which state the shown model's modes are about.
+bool RestPage::isAskedAbout(const std::string& state) const
+{
+    const int about = session_.structure().aboutState;
+    const auto& states = session_.structure().staticStates;
+    return about >= 0 && states[static_cast<std::size_t>(about)].name == state;
+}
+
 int RestPage::state() const
 {
     return std::max(0, states_->currentIndex());
@@ -138,12 +173,16 @@ void RestPage::fill()
     find_->setEnabled(under || !session_.structure().frame.empty());
     find_->setToolTip(tr("Finds every static state that the sentences under Loads make (Ctrl+Shift+R)"));
     fillChoices(rest);
-    for (QWidget* one : {static_cast<QWidget*>(states_), static_cast<QWidget*>(shapes_), static_cast<QWidget*>(which_)})
+    for (QWidget* one : {static_cast<QWidget*>(states_), static_cast<QWidget*>(shapes_), static_cast<QWidget*>(about_),
+                         static_cast<QWidget*>(which_)})
         one->setVisible(rest);
     supports_->setVisible(rest && shownPart() == 0);
     stresses_->setVisible(rest && shownPart() == 1);
     members_->parentWidget()->setVisible(rest && shownPart() == 2);
     if (rest) {
+        const bool asked = isAskedAbout(states_->currentText().toStdString());
+        about_->setText(asked ? tr("The modes are about it") : tr("Modes about it"));
+        about_->setEnabled(!asked);
         const RestState& own = rest->states[static_cast<std::size_t>(state())];
         fillWords(own);
         if (shownPart() == 0) fillSupports(own);
@@ -228,7 +267,7 @@ void RestPage::fillWords(const RestState& own)
                                         [](const RestContact& contact) { return !contact.bears; });
         text +=
             QString("<div style='color:%1'>%2</div>")
-                .arg(theme.quiet.name(), tr("%1 of %2 that only push do not bear (settled in %3)")
+                .arg(theme.quiet.name(), tr("%1 of %2 that bear on one side alone are open (settled in %3)")
                                              .arg(open)
                                              .arg(own.contacts.size())
                                              .arg(own.passes == 1 ? tr("1 pass") : tr("%1 passes").arg(own.passes)));
@@ -273,12 +312,18 @@ void RestPage::fillSupports(const RestState& own)
         sentences_.push_back(load.sentence);
     }
     for (const auto& contact : own.contacts) {
-        if (contact.bears) continue;
-        const QString name = tr("%1, open by %2")
-                                 .arg(QString::fromStdString(contact.point),
-                                      QString::fromStdString(amplitudeText(contact.gap, QuantityKind::length, units)));
-        std::vector<ReadingTable::Cell> row{{name, {}, Theme::now().amber, false, false, tr("it only pushes")}};
-        row.insert(row.end(), 6, {"·", 0.0, Theme::now().quiet, false, true, {}});
+        const QString remark = QString::fromStdString(contactRemark(contact));
+        QString name = QString::fromStdString(contactName(contact));
+        if (contact.bears && contact.against.empty() && remark.isEmpty()) continue; // among those that carry
+        if (!contact.bears)
+            name = tr("%1, open by %2")
+                       .arg(name, QString::fromStdString(amplitudeText(contact.gap, QuantityKind::length, units)));
+        name += remark;
+        const QColor colour = contact.bears && remark.isEmpty() ? QColor() : Theme::now().amber;
+        std::vector<ReadingTable::Cell> row{{name, {}, colour, false, false, name}};
+        for (int axis = 0; axis < 3; ++axis)
+            row.push_back(cell(contact.force * contact.pushes[axis], QuantityKind::force, most));
+        row.insert(row.end(), 3, {"·", 0.0, Theme::now().quiet, false, true, {}});
         rows.push_back(std::move(row));
         keys.push_back(static_cast<int>(sentences_.size()));
         sentences_.push_back(contact.sentence);

@@ -25,6 +25,8 @@ private:
     void fill() override;
     void fillPart(int) override { fill(); }
     void showChosen();
+    void askAboutIt();
+    bool isAskedAbout(const std::string& state) const;
     void fillChoices(const Rest*);
     void fillWords(const RestState&);
     void fillSupports(const RestState&);
@@ -32,7 +34,7 @@ private:
     int state() const;
 
     QLabel* words_;
-    QPushButton* find_;
+    QPushButton *find_, *about_;
     QComboBox *states_, *shapes_, *members_, *forces_;
     ReadingTable* supports_;
     PartStressTable* stresses_;

@@ -59,6 +59,13 @@ int runReportCommand(const ReportCommand& command)
     const HandReading byHandReading = byHand(solution, session.units(), progress);
     ReportSource source = reportSource(session, *stave);
     source.byHand = &byHandReading;
+    std::optional<Result<RestAnswer>> rest;
+    if (!solution.structure->staticStates.empty() && !order.without.contains(ReportPart::rest)) {
+        KeptRuns kept;
+        rest = restStudy().run(source.model, {}, {progress, kept});
+        if (!*rest) return refuse(rest->findings());
+        source.rest = &(*rest)->found;
+    }
     const Report report = reportOf(source, order);
     ReportPictures pictures(session, *stave, std::nullopt);
     pictures.lookFrom(command.side);

@@ -104,6 +104,9 @@ void ReportDialog::renew()
     const auto byHand =
         static_cast<std::size_t>(stave - staves.begin()) == session_.shownStave() ? session_.byHand() : std::nullopt;
     if (byHand && *byHand) source.byHand = &**byHand;
+    if (const auto* rest = session_.rest();
+        rest && *rest && static_cast<std::size_t>(stave - staves.begin()) == session_.shownStave())
+        source.rest = &(*rest)->found;
     const Report report = reportOf(source, order);
     const auto keys = report.pictures();
     const auto missing =

@@ -158,6 +158,12 @@ QString SceneOverlay::valueAt(int point) const
     const auto* solution = canvas_.drawn();
     if (!solution || canvas_.modeShown() < 1) return {};
     const Vector6 motion = solution->motion(point, static_cast<std::size_t>(canvas_.modeShown() - 1));
+    if (const auto* rest = session_.restShown(); rest && rest->shapes.get() == solution && rest->factor == 0.0) {
+        const auto along = [&](int axis) {
+            return QString::fromStdString(amplitudeText(motion[axis], QuantityKind::length, session_.units()));
+        };
+        return tr("moves x %1, y %2, z %3").arg(along(0), along(1), along(2));
+    }
     double most = 1e-300;
     for (std::size_t at = 0; at < solution->structure->frame.points.size(); ++at)
         most = std::max(

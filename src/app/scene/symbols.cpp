@@ -72,6 +72,30 @@ public:
         }
     }
 
+    /// A line to a place, parted in the middle: by pads that push each other, or tips of arrows that pull.
+    void oneSided(const Eigen::Vector3d& to, const Eigen::Vector3d& pushes, double size)
+    {
+        const double length = to.norm(), half = std::min(0.15 * size, 0.2 * length);
+        const Eigen::Vector3d along = length > 1e-9 ? Eigen::Vector3d(to / length) : Eigen::Vector3d(-pushes);
+        const Eigen::Vector3d near = to / 2.0 - half * along, far = to / 2.0 + half * along;
+        line(vertex(Eigen::Vector3d::Zero()), vertex(near));
+        line(vertex(far), vertex(to));
+        const bool pulls = pushes.dot(along) > 0.0;
+        for (const double sign : {-1.0, 1.0}) {
+            const Eigen::Vector3d end = sign < 0.0 ? near : far;
+            if (pulls) {
+                arrow(end, -sign * along, 0.6 * size);
+                continue;
+            }
+            const Eigen::Vector3d side = along.unitOrthogonal(), other = along.cross(side);
+            const double wide = 0.25 * size;
+            std::array<std::int64_t, 4> corners{vertex(end + wide * side), vertex(end + wide * other),
+                                                vertex(end - wide * side), vertex(end - wide * other)};
+            triangle(corners[0], corners[1], corners[2]);
+            triangle(corners[0], corners[2], corners[3]);
+        }
+    }
+
     /// That ends at a place.
     void arrow(const Eigen::Vector3d& tip, const Eigen::Vector3d& along, double size)
     {
@@ -335,6 +359,7 @@ void addLoad(const Structure& structure, const FrameMesh& mesh, const Load& load
         builder.arrow(0.8 * size * axis, axis, 0.7 * size);
         return;
     }
+    case Load::Kind::shift:
     case Load::Kind::force: {
         if (load.vector.isZero(0.0)) return;
         const Eigen::Vector3d along = load.vector.normalized();
@@ -373,16 +398,23 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
 {
     const Theme& theme = Theme::now();
     std::vector<Symbol> symbols;
-    for (const auto& hold : structure.holds)
-        if (hold.on == Target::point)
-            addHold(hold, hold.at, hold.axes, size, theme, symbols);
-        else // a strip of them, half as large
-            for (const int node : someNodesOf(mesh, hold.on, hold.at, 2.5 * size))
-                addHold(hold, node, axesAt(structure, mesh, hold, node).value_or(hold.axes), size / 2.0, theme,
-                        symbols);
+    for (const auto* holds : {&structure.holds, &structure.atRestAlone.holds})
+        for (const auto& hold : *holds)
+            if (hold.on == Target::point)
+                addHold(hold, hold.at, hold.axes, size, theme, symbols);
+            else // a strip of them, half as large
+                for (const int node : someNodesOf(mesh, hold.on, hold.at, 2.5 * size))
+                    addHold(hold, node, axesAt(structure, mesh, hold, node).value_or(hold.axes), size / 2.0, theme,
+                            symbols);
+    const auto placeOf = [&](int point) { return structure.frame.points[static_cast<std::size_t>(point)].place; };
     for (const auto& contact : structure.contacts) { // a pad that does not touch: it may let go
         Symbol symbol{contact.point, {}, {}, {}, theme.accent, contact.sentence};
         SymbolBuilder builder(symbol);
+        if (contact.other >= 0) {
+            builder.oneSided(placeOf(contact.other) - placeOf(contact.point), contact.pushes, size);
+            symbols.push_back(std::move(symbol));
+            continue;
+        }
         const Eigen::Vector3d side = contact.pushes.unitOrthogonal();
         builder.slab(contact.pushes, side, 0.45 * size, -0.22 * size, -0.4 * size);
         builder.line(builder.vertex(-0.4 * size * contact.pushes), builder.vertex(-0.9 * size * contact.pushes));
@@ -399,7 +431,6 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
             builder.line(builder.vertex(Eigen::Vector3d::Zero()), builder.vertex(mass.centre));
         symbols.push_back(std::move(symbol));
     }
-    const auto placeOf = [&](int point) { return structure.frame.points[static_cast<std::size_t>(point)].place; };
     for (const auto& spring : structure.springs) {
         Symbol symbol{spring.from, {}, {}, {}, theme.accent, spring.sentence};
         SymbolBuilder(symbol).zigzag(Eigen::Vector3d::Zero(), placeOf(spring.to) - placeOf(spring.from), size);

@@ -1,5 +1,7 @@
 #include "core/assess/before_run.hpp"
 
+#include "core/base/alike_findings.hpp"
+#include "core/modal/contacts.hpp"
 #include "core/model/states.hpp"
 #include "core/statement/touching.hpp"
 
@@ -41,6 +43,26 @@ bool says(const Model& model, std::string_view kind)
     return std::any_of(active.begin(), active.end(), [&](const SentencePtr& one) { return one->kind->key == kind; });
 }
 
+/// Which of what bears on one side alone does so in the modes.
+std::string bearingLine(const Structure& structure)
+{
+    const std::string all =
+        counted(structure.contacts.size(), "one-sided support or joint", "one-sided supports and joints");
+    if (structure.aboutState >= 0)
+        return fmt::format("{} as in the state \"{}\"", all,
+                           structure.staticStates[static_cast<std::size_t>(structure.aboutState)].name);
+    std::vector<std::string> open;
+    const auto bears = bearingUnasked(structure);
+    for (std::size_t at = 0; at < bears.size(); ++at)
+        if (!bears[at]) {
+            const auto point = static_cast<std::size_t>(structure.contacts[at].point);
+            open.push_back(structure.frame.points[point].name);
+        }
+    if (open.empty()) return all + ", which all bear";
+    return fmt::format("{}, of which {} open in the modes: {}", all,
+                       open.size() == 1 ? "1 is" : fmt::format("{} are", open.size()), someOf(open));
+}
+
 std::vector<std::string> solved(const Model& model, const Structure& structure, const MassSummary& mass,
                                 const DisplayUnits& units)
 {
@@ -57,6 +79,7 @@ std::vector<std::string> solved(const Model& model, const Structure& structure, 
         holds.insert(contact.sentence);
     lines.push_back(holds.empty() ? "held by nothing: it floats"
                                   : "held by " + counted(holds.size(), "sentence", "sentences") + " of supports");
+    if (!structure.contacts.empty()) lines.push_back(bearingLine(structure));
     const auto states = statesOf(model);
     if (!states.empty()) {
         std::vector<std::string> names;

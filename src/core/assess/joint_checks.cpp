@@ -100,7 +100,10 @@ public:
         for (const auto& hold : structure.holds)
             hold_(hold.on, hold.at);
         for (const auto& contact : structure.contacts)
-            hold_(Target::point, contact.point);
+            if (contact.other >= 0)
+                sets_.join(contact.point, contact.other);
+            else
+                hold_(Target::point, contact.point);
         for (const auto& own : structure.attachments)
             if (own.effect == Attachment::Effect::stiffness) hold_(own.over, own.at);
     }

@@ -40,7 +40,8 @@ std::vector<int> usesAt(const Structure& structure)
     return used;
 }
 
-void unusedPoints(const Structure& structure, Findings& findings)
+/// The same with what ties and means join, and points on parts.
+std::vector<int> joinedAt(const Structure& structure)
 {
     auto used = usesAt(structure);
     const auto mark = [&](int point) { ++used[static_cast<std::size_t>(point)]; };
@@ -52,6 +53,15 @@ void unusedPoints(const Structure& structure, Findings& findings)
     if (structure.frame.faces)
         for (std::size_t at = 0; at < used.size(); ++at)
             used[at] += structure.frame.faces->vertexOfPoint[at] >= 0;
+    return used;
+}
+
+void unusedPoints(const Structure& structure, Findings& findings)
+{
+    auto used = joinedAt(structure);
+    for (const auto& contact : structure.contacts)
+        for (const int point : {contact.point, contact.other})
+            if (point >= 0) ++used[static_cast<std::size_t>(point)];
     std::vector<std::string> names;
     std::string sentence;
     for (std::size_t at = 0; at < used.size(); ++at) {
@@ -65,6 +75,28 @@ void unusedPoints(const Structure& structure, Findings& findings)
                               fmt::format("nothing is joined to the {} {}", one ? "point" : "points", someOf(names)),
                               one ? "It takes no part; join a member to it or take it away."
                                   : "They take no part; join members to them or take them away."));
+}
+
+/// Ends of ropes, struts and stops that nothing else is joined to, and nothing holds.
+void hangOnNothing(const Structure& structure, Findings& findings)
+{
+    if (std::none_of(structure.contacts.begin(), structure.contacts.end(),
+                     [](const Contact& contact) { return contact.other >= 0; }))
+        return;
+    auto used = joinedAt(structure);
+    for (const auto* holds : {&structure.holds, &structure.atRestAlone.holds})
+        for (const auto& hold : *holds)
+            if (hold.point() >= 0) ++used[static_cast<std::size_t>(hold.point())];
+    for (const auto& contact : structure.contacts)
+        if (contact.other < 0) ++used[static_cast<std::size_t>(contact.point)];
+    for (const auto& contact : structure.contacts)
+        for (const int point : {contact.point, contact.other})
+            if (contact.other >= 0 && used[static_cast<std::size_t>(point)] == 0)
+                findings.push_back(warningAt(
+                    contact.sentence,
+                    fmt::format("{} is joined to nothing else and held by nothing, so that nothing passes there",
+                                structure.frame.points[static_cast<std::size_t>(point)].name),
+                    "Hold it, or name a point of what is meant."));
 }
 
 /// Members between the same two points, whose stiffness and mass count twice.
@@ -240,6 +272,7 @@ Findings checkStructure(const Structure& structure, const MassSummary& mass, con
     Findings findings;
     findForgottenSupports(structure, model, membersAt(structure), findings);
     unusedPoints(structure, findings);
+    hangOnNothing(structure, findings);
     membersTwice(structure, findings);
     for (auto& finding : pointsBesideParts(structure, model, usesAt(structure)))
         findings.push_back(std::move(finding));

@@ -131,7 +131,8 @@ Findings pointsBesideParts(const Structure& structure, const Model& model, std::
     for (const auto& hold : structure.holds)
         if (hold.on == Target::point) ++used[static_cast<std::size_t>(hold.at)];
     for (const auto& contact : structure.contacts)
-        ++used[static_cast<std::size_t>(contact.point)];
+        for (const int point : {contact.point, contact.other})
+            if (point >= 0) ++used[static_cast<std::size_t>(point)];
     for (const auto& tie : structure.ties)
         for (const int point : tie.points())
             used[static_cast<std::size_t>(point)] = 0; // joined on purpose

@@ -5,6 +5,8 @@
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
 #include "core/io/hand_table.hpp"
+#include "core/io/rest_table.hpp"
+#include "core/io/stress_table.hpp"
 #include "core/io/tolerance_table.hpp"
 #include "core/model/differences.hpp"
 #include "core/model/takes.hpp"
@@ -21,9 +23,10 @@ struct PartWords {
     std::string_view key;
     const char* words;
 };
-constexpr std::array<PartWords, 10> partWords{{{ReportPart::verdict, "verdict", "the verdict"},
+constexpr std::array<PartWords, 11> partWords{{{ReportPart::verdict, "verdict", "the verdict"},
                                                {ReportPart::model, "model", "the model in its own words"},
                                                {ReportPart::mass, "mass", "where every kilogram comes from"},
+                                               {ReportPart::rest, "rest", "at rest under its loads"},
                                                {ReportPart::modes, "modes", "the modes and the mass that takes part"},
                                                {ReportPart::shapes, "shapes", "pictures of modes"},
                                                {ReportPart::clashes, "clashes", "excitations against modes"},
@@ -53,15 +56,11 @@ public:
                                ? "natural frequencies, mode shapes, and what shakes them"
                                : fmt::format("{}: natural frequencies, mode shapes, and what shakes them", from_.take);
         const std::pair<ReportPart, void (ReportWriter::*)()> all[] = {
-            {ReportPart::verdict, &ReportWriter::verdict},
-            {ReportPart::model, &ReportWriter::model},
-            {ReportPart::mass, &ReportWriter::mass},
-            {ReportPart::modes, &ReportWriter::modes},
-            {ReportPart::shapes, &ReportWriter::shapes},
-            {ReportPart::clashes, &ReportWriter::clashes},
-            {ReportPart::tolerances, &ReportWriter::tolerances},
-            {ReportPart::takes, &ReportWriter::takes},
-            {ReportPart::proof, &ReportWriter::proof},
+            {ReportPart::verdict, &ReportWriter::verdict},  {ReportPart::model, &ReportWriter::model},
+            {ReportPart::mass, &ReportWriter::mass},        {ReportPart::rest, &ReportWriter::rest},
+            {ReportPart::modes, &ReportWriter::modes},      {ReportPart::shapes, &ReportWriter::shapes},
+            {ReportPart::clashes, &ReportWriter::clashes},  {ReportPart::tolerances, &ReportWriter::tolerances},
+            {ReportPart::takes, &ReportWriter::takes},      {ReportPart::proof, &ReportWriter::proof},
             {ReportPart::findings, &ReportWriter::findings}};
         for (const auto& [part, writes] : all)
             if (!order_.without.contains(part)) (this->*writes)();
@@ -278,6 +277,56 @@ private:
                                               from_.excitations[window.excitation].name, rounded(low, 4),
                                               rounded(high, 4)));
         lines(std::move(windows));
+    }
+
+    void rest()
+    {
+        if (!from_.rest || from_.rest->states.empty()) return;
+        heading("At rest under its loads");
+        const std::string force = units_.unit(QuantityKind::force), moment = units_.unit(QuantityKind::moment);
+        for (const auto& state : from_.rest->states) {
+            const bool about =
+                solution_.structure->aboutState >= 0 &&
+                solution_.structure->staticStates[std::size_t(solution_.structure->aboutState)].name == state.name;
+            text(fmt::format("State {}{}", state.name, about ? ", which the modes below are about" : ""));
+            std::vector<std::string> words;
+            for (const auto& line : splitAt(restWords(state, units_), "\n"))
+                if (!line.empty()) words.push_back(line);
+            if (state.bucklesKnown > 0.0) words.push_back("buckles: " + bucklingWords(state));
+            for (const auto& contact : state.contacts)
+                words.push_back(fmt::format(
+                    "{} {}{}", contactName(contact),
+                    contact.bears ? "bears with " + units_.text(contact.force, QuantityKind::force, 4)
+                                  : "is open by " + amplitudeText(contact.gap, QuantityKind::length, units_),
+                    contactRemark(contact)));
+            lines(std::move(words));
+            std::vector<std::vector<std::string>> rows;
+            double most = 0.0, turns = 0.0;
+            for (const auto& load : state.carried) {
+                most = std::max(most, load.force.norm());
+                turns = std::max(turns, load.moment.norm());
+            }
+            for (const auto& load : state.carried) {
+                auto& row = rows.emplace_back(std::vector<std::string>{carrierName(from_.model, load)});
+                for (int axis = 0; axis < 3; ++axis)
+                    row.push_back(std::abs(load.force[axis]) < 1e-6 * most
+                                      ? "·"
+                                      : rounded(units_.value(load.force[axis], QuantityKind::force), 4));
+                for (int axis = 0; axis < 3; ++axis)
+                    row.push_back(std::abs(load.moment[axis]) <= 1e-6 * turns
+                                      ? "·"
+                                      : rounded(units_.value(load.moment[axis], QuantityKind::moment), 4));
+            }
+            table({"carried by", ">X, " + force, ">Y", ">Z", ">about x, " + moment, ">y", ">z"}, std::move(rows));
+            constexpr std::size_t mostParts = 8;
+            rows.clear();
+            for (const auto& part : state.parts)
+                if (rows.size() < mostParts && part.known)
+                    rows.push_back({part.name, rounded(units_.value(part.most.equivalent, QuantityKind::stress), 4),
+                                    undisona::placeIn(units_, part.place)});
+            table({"part, the most stressed first", ">equivalent, " + units_.unit(QuantityKind::stress), "at"},
+                  std::move(rows));
+        }
     }
 
     void tolerances()

@@ -2,6 +2,7 @@
 #include "core/assess/by_hand.hpp"
 #include "core/assess/clash.hpp"
 #include "core/modal/modal_stress.hpp"
+#include "core/modal/rest.hpp"
 #include "core/remedy/tolerated_modes.hpp"
 #include "core/units/display.hpp"
 
@@ -26,10 +27,11 @@ struct Report {
 };
 
 /// What a report may say, in its order.
-enum class ReportPart { verdict, model, mass, modes, shapes, clashes, tolerances, takes, proof, findings };
-inline constexpr std::array<ReportPart, 10> everyReportPart{
-    ReportPart::verdict, ReportPart::model,      ReportPart::mass,  ReportPart::modes, ReportPart::shapes,
-    ReportPart::clashes, ReportPart::tolerances, ReportPart::takes, ReportPart::proof, ReportPart::findings};
+enum class ReportPart { verdict, model, mass, rest, modes, shapes, clashes, tolerances, takes, proof, findings };
+inline constexpr std::array<ReportPart, 11> everyReportPart{
+    ReportPart::verdict, ReportPart::model,  ReportPart::mass,    ReportPart::rest,
+    ReportPart::modes,   ReportPart::shapes, ReportPart::clashes, ReportPart::tolerances,
+    ReportPart::takes,   ReportPart::proof,  ReportPart::findings};
 /// "the model in its own words", ...
 std::string wordsOf(ReportPart);
 /// One word for the command line: "model", ...
@@ -52,6 +54,7 @@ struct ReportSource {
     std::vector<Beside> beside{}; ///< takes and states
     const ToleratedModes* tolerances = nullptr;
     const HandReading* byHand = nullptr;
+    const Rest* rest = nullptr; ///< its static states
 };
 
 struct ReportOrder {

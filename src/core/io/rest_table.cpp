@@ -43,6 +43,19 @@ std::string carrierName(const Model& model, const CarriedLoad& load)
     return load.sentence;
 }
 
+std::string contactName(const RestContact& contact)
+{
+    return contact.against.empty() ? contact.point : contact.point + " against " + contact.against;
+}
+
+std::string contactRemark(const RestContact& contact)
+{
+    if (!contact.stated) return "";
+    if (contact.bears && contact.force < 0.0) return ", as said: it would open";
+    if (!contact.bears && contact.gap < 0.0) return ", as said: it would bear";
+    return ", as said";
+}
+
 std::string bucklingWords(const RestState& state)
 {
     const auto [own, turned] = nearest(state);
@@ -77,6 +90,8 @@ std::string restTable(const Model& model, const RestState& state, const DisplayU
     std::size_t width = 10;
     for (const auto& load : state.carried)
         width = std::max(width, carrierName(model, load).size());
+    for (const auto& contact : state.contacts)
+        width = std::max(width, contactName(contact).size());
     const double force = state.force.norm(), moment = state.moment.norm();
     if (!state.carried.empty())
         out += fmt::format("\n{:<{}} {:>11} {:>11} {:>11} {:>11} {:>11} {:>11}  {}, {}\n", "carried by", width, "x",
@@ -95,13 +110,13 @@ std::string restTable(const Model& model, const RestState& state, const DisplayU
         out += "\n";
     }
     if (!state.contacts.empty())
-        out += fmt::format("\n{:<{}} {:>8} {:>11} {:>11}  {}, {}; settled in {} pass{}\n", "only pushes", width, "",
-                           "force", "gap", units.unit(QuantityKind::force), units.unit(QuantityKind::length),
+        out += fmt::format("\n{:<{}} {:>8} {:>11} {:>11}  {}, {}; settled in {} pass{}\n", "on one side alone", width,
+                           "", "force", "gap", units.unit(QuantityKind::force), units.unit(QuantityKind::length),
                            state.passes, state.passes == 1 ? "" : "es");
     for (const auto& contact : state.contacts)
-        out += fmt::format("{:<{}} {:>8} {:>11.4g} {:>11.4g}\n", contact.point, width, contact.bears ? "bears" : "open",
-                           units.value(contact.force, QuantityKind::force),
-                           units.value(contact.gap, QuantityKind::length));
+        out += fmt::format("{:<{}} {:>8} {:>11.4g} {:>11.4g}{}\n", contactName(contact), width,
+                           contact.bears ? "bears" : "open", units.value(contact.force, QuantityKind::force),
+                           units.value(contact.gap, QuantityKind::length), contactRemark(contact));
     return out + partTable(state.parts, 1.0, units);
 }
 

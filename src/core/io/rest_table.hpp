@@ -13,6 +13,10 @@ std::string restTable(const Model&, const RestState&, const DisplayUnits&);
 std::string restCsv(const Model&, const RestState&);
 /// What carries a load: the point, or what the sentence says that it holds.
 std::string carrierName(const Model&, const CarriedLoad&);
+/// "A.3", or "A.3 against B.0" of what bears between points.
+std::string contactName(const RestContact&);
+/// ", as said", with what the loads would have otherwise; nothing where they have it so.
+std::string contactRemark(const RestContact&);
 /// All states; what supports carry, parts and members in full, no fields.
 std::string restJson(const std::vector<RestState>&);
 

@@ -1,5 +1,6 @@
 #include "core/base/number_text.hpp"
 #include "core/io/export.hpp"
+#include "core/io/vtu.hpp"
 
 #include <set>
 
@@ -37,9 +38,21 @@ std::set<int> heldNodes(const Solution& solution)
     return held;
 }
 
+/// A name between quotes of markup.
+std::string inMarkup(const std::string& name)
+{
+    std::string text;
+    for (const char letter : name)
+        text += letter == '&'   ? std::string("&amp;")
+                : letter == '<' ? std::string("&lt;")
+                : letter == '"' ? std::string("&quot;")
+                                : std::string(1, letter);
+    return text;
+}
+
 } // namespace
 
-std::string solutionVtu(const Solution& solution)
+std::string meshVtu(const Solution& solution, const std::vector<NodeField>& fields)
 {
     const auto& mesh = solution.mesh;
     const auto& frame = solution.structure->frame;
@@ -87,23 +100,14 @@ std::string solutionVtu(const Solution& solution)
     for (const auto& solid : mesh.solids)
         out += cellType(solid.kind);
     out += "</DataArray>\n</Cells>\n<PointData>\n";
-    const auto nameOf = [&](std::size_t which) {
-        return which < solution.modes.size()
-                   ? fmt::format("mode {} {:.6g} Hz", which + 1, solution.modes[which].frequency)
-                   : fmt::format("residual vector {}", which - solution.modes.size() + 1);
-    };
-    for (std::size_t which = 0; which < solution.shapesWritten(); ++which)
-        for (const bool turning : {false, true}) {
-            out += fmt::format("<DataArray type=\"Float64\" Name=\"{} {}\" NumberOfComponents=\"3\" "
-                               "format=\"ascii\">\n",
-                               nameOf(which), turning ? "rotation" : "translation");
-            for (std::size_t node = 0; node < mesh.nodes.size(); ++node) {
-                const Vector6 motion = solution.motionWritten(static_cast<int>(node), which);
-                out += fmt::format("{} {} {}\n", shortest(motion[turning ? 3 : 0]), shortest(motion[turning ? 4 : 1]),
-                                   shortest(motion[turning ? 5 : 2]));
-            }
-            out += "</DataArray>\n";
-        }
+    for (const auto& field : fields) {
+        out += fmt::format("<DataArray type=\"Float64\" Name=\"{}\" NumberOfComponents=\"{}\" format=\"ascii\">\n",
+                           inMarkup(field.name), field.values.rows());
+        for (Eigen::Index node = 0; node < field.values.cols(); ++node)
+            for (Eigen::Index component = 0; component < field.values.rows(); ++component)
+                out += shortest(field.values(component, node)) + (component + 1 < field.values.rows() ? " " : "\n");
+        out += "</DataArray>\n";
+    }
     const auto held = heldNodes(solution);
     out += "<DataArray type=\"UInt8\" Name=\"held\" format=\"ascii\">\n";
     for (std::size_t node = 0; node < mesh.nodes.size(); ++node)
@@ -145,6 +149,23 @@ std::string solutionVtu(const Solution& solution)
     for (const auto& solid : mesh.solids)
         out += fmt::format("{}\n", frame.partOfSolid(solid.solid));
     return out + "</DataArray>\n</CellData>\n</Piece>\n</UnstructuredGrid>\n</VTKFile>\n";
+}
+
+std::string solutionVtu(const Solution& solution)
+{
+    std::vector<NodeField> fields;
+    const auto nodes = static_cast<Eigen::Index>(solution.mesh.nodes.size());
+    for (std::size_t which = 0; which < solution.shapesWritten(); ++which) {
+        Eigen::MatrixXd motions(6, nodes);
+        for (Eigen::Index node = 0; node < nodes; ++node)
+            motions.col(node) = solution.motionWritten(static_cast<int>(node), which);
+        const std::string name = which < solution.modes.size()
+                                     ? fmt::format("mode {} {:.6g} Hz", which + 1, solution.modes[which].frequency)
+                                     : fmt::format("residual vector {}", which - solution.modes.size() + 1);
+        fields.push_back({name + " translation", motions.topRows<3>()});
+        fields.push_back({name + " rotation", motions.bottomRows<3>()});
+    }
+    return meshVtu(solution, fields);
 }
 
 } // namespace undisona

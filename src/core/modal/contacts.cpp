@@ -8,26 +8,58 @@ namespace undisona {
 
 namespace {
 
+/// How a point moves beside what pushes it, on the unknowns of both.
+struct RelativeMotion {
+    std::vector<int> unknowns; ///< each once
+    Eigen::Matrix3Xd basis;
+};
+
+RelativeMotion relativeMotionOf(const System& system, const Contact& contact)
+{
+    RelativeMotion relative;
+    const auto take = [&](int point, double sign) {
+        const NodeMotion& motion = system.motions.nodes[static_cast<std::size_t>(point)];
+        for (std::size_t which = 0; which < motion.unknowns.size(); ++which) {
+            const auto known = std::find(relative.unknowns.begin(), relative.unknowns.end(), motion.unknowns[which]);
+            const auto at = known - relative.unknowns.begin();
+            if (known == relative.unknowns.end()) {
+                relative.unknowns.push_back(motion.unknowns[which]);
+                relative.basis.conservativeResize(Eigen::NoChange, at + 1);
+                relative.basis.col(at).setZero();
+            }
+            relative.basis.col(at) += sign * motion.basis.topRows<3>().col(static_cast<Eigen::Index>(which));
+        }
+    };
+    take(contact.point, 1.0);
+    if (contact.other >= 0) take(contact.other, -1.0);
+    return relative;
+}
+
 /// The way a contact pushes, as a row on the unknowns.
 struct PushRow {
-    const std::vector<int>* unknowns;
+    std::vector<int> unknowns;
     Eigen::RowVectorXd weights;
 
-    double times(const Eigen::Ref<const Eigen::VectorXd>& u) const { return weights.dot(u(*unknowns).transpose()); }
+    double times(const Eigen::Ref<const Eigen::VectorXd>& u) const { return weights.dot(u(unknowns).transpose()); }
+    void add(double force, Eigen::Ref<Eigen::VectorXd> to) const
+    {
+        for (std::size_t at = 0; at < unknowns.size(); ++at)
+            to[unknowns[at]] += force * weights[static_cast<Eigen::Index>(at)];
+    }
 };
 
 PushRow pushRowOf(const System& system, const Contact& contact)
 {
-    const NodeMotion& motion = system.motions.nodes[static_cast<std::size_t>(contact.point)];
-    return {&motion.unknowns, contact.pushes.transpose() * motion.basis.topRows<3>()};
+    RelativeMotion relative = relativeMotionOf(system, contact);
+    return {std::move(relative.unknowns), contact.pushes.transpose() * relative.basis};
 }
 
 /// How stiff what it pushes is, about: N/m.
 double stiffnessAt(const System& system, const PushRow& row)
 {
     double sum = 0.0;
-    for (std::size_t at = 0; at < row.unknowns->size(); ++at)
-        sum += std::pow(row.weights[static_cast<Eigen::Index>(at)], 2) * system.stiffness.diagonal((*row.unknowns)[at]);
+    for (std::size_t at = 0; at < row.unknowns.size(); ++at)
+        sum += std::pow(row.weights[static_cast<Eigen::Index>(at)], 2) * system.stiffness.diagonal(row.unknowns[at]);
     return sum;
 }
 
@@ -35,8 +67,37 @@ SparseSymmetric withSprings(const System& system, const std::vector<PushRow>& ro
 {
     SparseAssembler more(system.size());
     for (std::size_t at = 0; at < rows.size(); ++at)
-        more.add(*rows[at].unknowns, springs[at] * rows[at].weights.transpose() * rows[at].weights);
+        more.add(rows[at].unknowns, springs[at] * rows[at].weights.transpose() * rows[at].weights);
     return sum(system.stiffness, 1.0, more.finish());
+}
+
+/// Which of the contacts are stated to bear or not to, in a state of that name.
+std::vector<std::optional<bool>> statedIn(const Structure& structure, const std::string& name)
+{
+    std::vector<std::optional<bool>> stated;
+    for (const auto& contact : structure.contacts)
+        stated.push_back(contact.stated);
+    for (const auto& state : structure.staticStates)
+        if (state.name == name)
+            for (const auto& [contact, bears] : state.bears)
+                stated[static_cast<std::size_t>(contact)] = bears;
+    return stated;
+}
+
+/// What is to be closed at each in a state of that name, m: less than nothing where a support is shifted that way.
+std::vector<double> gapsIn(const Structure& structure, const std::string& name)
+{
+    std::vector<double> gaps;
+    for (const auto& contact : structure.contacts)
+        gaps.push_back(contact.gap);
+    for (const auto& state : structure.staticStates)
+        for (std::size_t at = 0; at < structure.loads.size() && state.name == name; ++at) {
+            const Load& load = structure.loads[at];
+            for (std::size_t contact = 0; contact < gaps.size() && load.kind == Load::Kind::shift; ++contact)
+                if (const Contact& own = structure.contacts[contact]; own.shifts && own.point == load.at)
+                    gaps[contact] -= state.factors[at] * load.vector.dot(own.pushes);
+        }
+    return gaps;
 }
 
 /// Which of the contacts bear in one state: small equations in the forces that the contacts put in beside their
@@ -44,13 +105,14 @@ SparseSymmetric withSprings(const System& system, const std::vector<PushRow>& ro
 class Bearing {
 public:
     /// How the contacts move along their way, by the loads alone and by each force.
-    Bearing(const std::vector<Contact>& contacts, const std::vector<double>& springs, Eigen::VectorXd byLoads,
+    Bearing(const std::vector<Contact>& contacts, const std::vector<double>& springs,
+            const std::vector<std::optional<bool>>& stated, const std::vector<double>& gaps, Eigen::VectorXd byLoads,
             const Eigen::MatrixXd& byForces)
-        : contacts_(contacts), springs_(springs), byLoads_(std::move(byLoads)), byForces_(byForces),
-          states_(contacts.size())
+        : contacts_(contacts), springs_(springs), stated_(stated), gaps_(gaps), byLoads_(std::move(byLoads)),
+          byForces_(byForces), states_(contacts.size())
     {
         for (std::size_t at = 0; at < contacts.size(); ++at)
-            states_[at].bears = contacts[at].gap == 0.0;
+            states_[at].bears = stated[at].value_or(gaps[at] == 0.0);
     }
 
     /// The first that opens and closes for ever, or -1.
@@ -65,7 +127,7 @@ public:
             const double length = std::max(byLoads_.cwiseAbs().maxCoeff(), 1e-300);
             for (std::size_t at = 0; at < contacts_.size(); ++at) {
                 const double off = states_[at].bears ? -states_[at].force / springs_[at] : -states_[at].gap;
-                if (!(off > 1e-9 * length)) continue;
+                if (!(off > 1e-9 * length) || stated_[at]) continue;
                 wrong.push_back(at);
                 if (off > worst) {
                     worst = off;
@@ -115,23 +177,25 @@ private:
                 const double own = states_[index].bears ? spring - contact.stiffness : spring;
                 left.row(at) = -own * byForces_.row(at);
                 left(at, at) += 1.0;
-                right[at] = own * byLoads_[at] - (states_[index].bears ? contact.stiffness * contact.gap : 0.0);
+                right[at] = own * byLoads_[at] - (states_[index].bears ? contact.stiffness * gaps_[index] : 0.0);
             } else { // scaled to forces, as the others are
                 left.row(at) = spring * byForces_.row(at);
-                right[at] = -spring * (contact.gap + byLoads_[at]);
+                right[at] = -spring * (gaps_[index] + byLoads_[at]);
             }
         }
         forces_ = left.completeOrthogonalDecomposition().solve(right);
         const Eigen::VectorXd moved = byLoads_ + byForces_ * forces_;
         for (Eigen::Index at = 0; at < count; ++at) {
             auto& state = states_[static_cast<std::size_t>(at)];
-            state.gap = moved[at] + contacts_[static_cast<std::size_t>(at)].gap;
+            state.gap = moved[at] + gaps_[static_cast<std::size_t>(at)];
             state.force = forces_[at] - springs_[static_cast<std::size_t>(at)] * moved[at];
         }
     }
 
     const std::vector<Contact>& contacts_;
     const std::vector<double>& springs_;
+    const std::vector<std::optional<bool>>& stated_; ///< beside them
+    const std::vector<double>& gaps_;                ///< in this state
     Eigen::VectorXd byLoads_;
     const Eigen::MatrixXd& byForces_;
     std::vector<ContactState> states_;
@@ -168,9 +232,7 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
     all.leftCols(forces.cols()) = forces;
     std::vector<std::string> called = names;
     for (Eigen::Index at = 0; at < contacts; ++at) {
-        const PushRow& row = rows[static_cast<std::size_t>(at)];
-        for (std::size_t which = 0; which < row.unknowns->size(); ++which)
-            all((*row.unknowns)[which], forces.cols() + at) += row.weights[static_cast<Eigen::Index>(which)];
+        rows[static_cast<std::size_t>(at)].add(1.0, all.col(forces.cols() + at));
         called.push_back(names.empty() ? "" : names.front());
     }
     const auto moved = place->motions(all, called);
@@ -191,9 +253,11 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
             byLoads(at, state) = row.times(states.motions.col(state));
     }
     for (Eigen::Index state = 0; state < forces.cols(); ++state) {
-        Bearing settling(structure.contacts, springs, byLoads.col(state), byForces);
-        const int turning = settling.settle();
         const std::string& name = names[static_cast<std::size_t>(state)];
+        const auto stated = statedIn(structure, name);
+        const auto gaps = gapsIn(structure, name);
+        Bearing settling(structure.contacts, springs, stated, gaps, byLoads.col(state), byForces);
+        const int turning = settling.settle();
         const auto noRest = [&] {
             return errorAt(
                 {}, fmt::format("the state \"{}\" has no place of rest: what lifts off is held by nothing else", name),
@@ -224,11 +288,8 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
 Eigen::VectorXd contactForces(const Structure& structure, const System& system, const std::vector<ContactState>& states)
 {
     Eigen::VectorXd forces = Eigen::VectorXd::Zero(system.size());
-    for (std::size_t at = 0; at < states.size(); ++at) {
-        const PushRow row = pushRowOf(system, structure.contacts[at]);
-        for (std::size_t which = 0; which < row.unknowns->size(); ++which)
-            forces[(*row.unknowns)[which]] += states[at].force * row.weights[static_cast<Eigen::Index>(which)];
-    }
+    for (std::size_t at = 0; at < states.size(); ++at)
+        pushRowOf(system, structure.contacts[at]).add(states[at].force, forces);
     return forces;
 }
 
@@ -244,8 +305,8 @@ std::vector<CarriedLoad> carriedByContacts(const Structure& structure, const std
 {
     std::vector<CarriedLoad> carried;
     for (std::size_t at = 0; at < states.size(); ++at) {
-        if (!states[at].bears) continue;
         const Contact& contact = structure.contacts[at];
+        if (!states[at].bears || contact.other >= 0) continue;
         const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
         carried.push_back(
             {contact.sentence, point.name, states[at].force * contact.pushes, Eigen::Vector3d::Zero(), point.place});
@@ -257,7 +318,7 @@ std::vector<bool> bearingUnasked(const Structure& structure)
 {
     std::vector<bool> bears;
     for (const auto& contact : structure.contacts)
-        bears.push_back(contact.gap == 0.0);
+        bears.push_back(contact.stated.value_or(contact.gap == 0.0));
     return bears;
 }
 
@@ -269,16 +330,19 @@ void addContacts(System& system, const Structure& structure, const std::vector<b
     for (std::size_t at = 0; at < structure.contacts.size(); ++at) {
         const Contact& contact = structure.contacts[at];
         if (!bears[at]) continue;
-        const NodeMotion& motion = system.motions.nodes[static_cast<std::size_t>(contact.point)];
+        const RelativeMotion motion = relativeMotionOf(system, contact);
         if (motion.unknowns.empty()) continue;
         const PushRow row = pushRowOf(system, contact);
         const double along = contact.stiffness > 0.0 ? contact.stiffness : asGoodAsRigid * stiffnessAt(system, row);
         const Eigen::Matrix3d tensor =
             along * contact.pushes * contact.pushes.transpose() +
             contact.grip * (Eigen::Matrix3d::Identity() - contact.pushes * contact.pushes.transpose());
-        Part part{PartKind::support, contact.sentence,
-                  OwnerKind::point,  contact.point,
-                  motion.unknowns,   motion.basis.topRows<3>().transpose() * tensor * motion.basis.topRows<3>()};
+        Part part{contact.other < 0 ? PartKind::support : PartKind::spring,
+                  contact.sentence,
+                  OwnerKind::point,
+                  contact.point,
+                  motion.unknowns,
+                  motion.basis.transpose() * tensor * motion.basis};
         more.add(part.unknowns, part.stiffness);
         parts.push_back(std::move(part));
     }

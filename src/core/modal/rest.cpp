@@ -41,16 +41,30 @@ void tellSupports(const Structure& structure, const SupportForces& supports, con
     for (Eigen::Index at = 0; at < forces.size(); ++at)
         if (!supports.free().motions.unknowns[static_cast<std::size_t>(at)].rotation)
             size = std::max(size, std::abs(forces[at]));
+    for (const auto& contact : contacts)
+        size = std::max(size, std::abs(contact.force));
     state.carried =
         supports.carried(u, forces + contactForces(structure, supports.free(), contacts), size, state.moment.norm());
     for (std::size_t at = 0; at < contacts.size(); ++at) {
         const Contact& contact = structure.contacts[at];
+        if (contact.shifts) continue; // a support as others are
         const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
+        const bool stated = contact.stated || structure.staticStates[static_cast<std::size_t>(which)].bears.contains(
+                                                  static_cast<int>(at));
         state.contacts.push_back(
-            {point.name, contact.sentence, contact.pushes, contacts[at].bears, contacts[at].force, contacts[at].gap});
+            {point.name, contact.sentence,
+             contact.other < 0 ? "" : structure.frame.points[static_cast<std::size_t>(contact.other)].name,
+             contact.pushes, contacts[at].bears, contacts[at].force, contacts[at].gap, stated});
     }
-    for (auto& load : carriedByContacts(structure, contacts))
-        state.carried.push_back(std::move(load));
+    for (auto& load : carriedByContacts(structure, contacts)) {
+        const auto known = std::find_if(state.carried.begin(), state.carried.end(), [&](const CarriedLoad& own) {
+            return own.sentence == load.sentence && own.point == load.point;
+        });
+        if (known != state.carried.end())
+            known->force += load.force;
+        else
+            state.carried.push_back(std::move(load));
+    }
     std::stable_sort(state.carried.begin(), state.carried.end(),
                      [](const auto& a, const auto& b) { return a.force.norm() > b.force.norm(); });
     Eigen::Vector3d sum = state.force;
@@ -174,7 +188,8 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
                 if (!place || !place->isHeld()) continue;
                 factored = std::move(*place);
             }
-            const auto forces = prestressOf(structure, mesh, system, loads, column, rest.motions.col(column));
+            auto forces = prestressOf(structure, mesh, system, loads, column, rest.motions.col(column));
+            forces.pressing = structure.staticStates[at].factors;
             buckling =
                 bucklingOf(elastic, *factored, sumOf(system, tensionParts(structure, mesh, system, forces)), factors);
         }

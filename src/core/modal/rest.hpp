@@ -4,13 +4,15 @@
 
 namespace undisona {
 
-/// A support that only pushes, in a state.
+/// What bears on one side alone, in a state.
 struct RestContact {
     std::string point, sentence;
+    std::string against{};                            ///< the point that is pushed back; nothing: the ground
     Eigen::Vector3d pushes = Eigen::Vector3d::Zero(); ///< unit
     bool bears = false;
-    double force = 0.0; ///< with which it pushes, N
-    double gap = 0.0;   ///< that is left, m
+    double force = 0.0;  ///< with which it pushes, N
+    double gap = 0.0;    ///< that is left, m
+    bool stated = false; ///< whatever the loads: then it may pull, or lie in what it does not bear on
 };
 
 /// A static state: where the structure comes to rest under its loads, with small deflections from the shape that is

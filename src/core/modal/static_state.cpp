@@ -18,22 +18,33 @@ void giveState(System& system, const Structure& structure, const FrameMesh& mesh
     const Eigen::Index which = structure.aboutState;
     const auto& state = structure.staticStates[static_cast<std::size_t>(which)];
     const auto fails = [&](const Findings& why) { problems.insert(problems.end(), why.begin(), why.end()); };
-    const StaticLoads loads = staticLoadsOf(structure, mesh, system);
+    const AtRest atRest(structure);
+    const Structure& rests = atRest.structure();
+    std::optional<System> other;
+    if (atRest.isHeldOtherwise()) {
+        other = assemble(rests, mesh, progress);
+        if (hasError(other->motions.problems)) return fails(other->motions.problems);
+        if (progress.stopped()) return;
+    }
+    const System& slow = other ? *other : system;
+    const StaticLoads loads = staticLoadsOf(rests, mesh, slow);
     Eigen::VectorXd motion;
     std::vector<ContactState> contacts;
-    if (drawsTight(structure, which)) {
-        auto tight = tightState(structure, mesh, system, loads, which, progress);
+    if (drawsTight(rests, which)) {
+        auto tight = tightState(rests, mesh, slow, loads, which, progress);
         if (!tight) return fails(tight.findings());
         motion = std::move(tight->motion);
         contacts = std::move(tight->contacts);
     } else {
-        auto rested = restingStates(structure, system, loads.forces.col(which), {state.name}, progress);
+        auto rested = restingStates(rests, slow, loads.forces.col(which), {state.name}, progress);
         if (!rested) return fails(rested.findings());
         motion = rested->motions.col(0);
         contacts = std::move(rested->contacts.front());
     }
     const double scale = stiffestRatio(system);
-    Prestress held = prestressOf(structure, mesh, system, loads, which, motion);
+    Prestress held = prestressOf(rests, mesh, slow, loads, which, motion);
+    held.pressing = state.factors;
+    contacts.resize(structure.contacts.size()); // supports that are shifted hold as they did
     addContacts(system, structure, bearing(contacts));
     stiffenBy(system, structure, mesh, std::move(held));
     // Motions that release energy, but for those that only rounding makes so.

@@ -28,6 +28,14 @@ void addLabel(SentenceKind& kind)
     kind.phrase += "[: {label}]";
 }
 
+/// When a support holds, if not always.
+void addPurpose(SentenceKind& kind)
+{
+    kind.fields.push_back(optionalField(choiceField("when", "when it holds, if not always",
+                                                    {"in vibration, not at rest", "at rest, not in vibration"})));
+    kind.phrase += "[, {when}]";
+}
+
 /// A frame of its own for a support, a spring or a body.
 void addFrame(SentenceKind& kind)
 {
@@ -228,6 +236,25 @@ void addJointKinds(std::vector<SentenceKind>& all)
          "A tightened bolt between two plates: stiff along itself, in shear and in tilting by its own size, "
          "its grip and the cones that it presses together. Tie each point rigidly to the rim of its hole, or "
          "let it follow its mean."});
+
+    all.push_back(
+        {"one-sided",
+         Group::joints,
+         "a rope, a strut or a stop between two points",
+         "{from} and {to} {way}[, along {direction}][, after {gap}][, as stiff as {stiffness}]"
+         "[, gripped sideways by {grip} in vibration]",
+         {whereField("from", Target::point, "its first point", "a"),
+          whereField("to", Target::point, "its second point", "b"),
+          choiceField("way", "what passes between them", {"only pull each other", "only push each other"}),
+          optionalField(vectorField("direction", "the way from the second point to the first, if not straight there",
+                                    K::number, "0, 0, 1")),
+          optionalField(atLeast(quantityField("gap", "the slack or the gap before it bears", K::length, "2 mm"), 0.0)),
+          optionalField(positiveField(quantityField("stiffness", "its stiffness", K::stiffness, "5 kN/mm"))),
+          optionalField(positiveField(
+              quantityField("grip", "the stiffness of friction sideways while it bears", K::stiffness, "1 kN/mm")))},
+         "A rope or a chain pulls, a strut that is not fastened, a stop or a buffer pushes, and neither does the "
+         "other. In a static state it bears or it does not, as its loads have it; modes about that state have it so. "
+         "Modes about none take it as bearing, unless there is a gap."});
 }
 
 void addSupportKinds(std::vector<SentenceKind>& all)
@@ -250,6 +277,7 @@ void addSupportKinds(std::vector<SentenceKind>& all)
     hold.fields.push_back(optionalField(
         choiceField("others", "whether others like them are free on purpose", {"and no others like them"})));
     hold.phrase += "[, {follow}][, {others}]";
+    addPurpose(hold);
     addLabel(hold);
     all.push_back(hold);
 
@@ -258,10 +286,13 @@ void addSupportKinds(std::vector<SentenceKind>& all)
                         "springs to ground",
                         "Spring each of {points} to ground",
                         {whereField("points", Target::point, "the sprung points", "points at z = 0 m")},
-                        "Up to six stiffnesses from each point to ground."};
+                        "Up to six stiffnesses from each point to ground. What gives way to slow motion, as a damper "
+                        "strut or a shock arrester, holds in vibration alone; what carries weight but slides in "
+                        "vibration, at rest alone."};
     addSixStiffnesses(ground, ", ");
     addFrame(ground);
     addAxis(ground);
+    addPurpose(ground);
     addLabel(ground);
     all.push_back(ground);
 
@@ -297,6 +328,7 @@ void addSupportKinds(std::vector<SentenceKind>& all)
                      "of members and "
                      "edges, N/m3 per area of sheets and faces, N/m4 per volume of solids, and N/m is shared over all "
                      "that is named."};
+    addPurpose(bed);
     addLabel(bed);
     all.push_back(bed);
 }

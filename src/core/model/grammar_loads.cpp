@@ -380,16 +380,18 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "They keep their place; switch this sentence off to have them back.",
                    {Touch::stiffness, Touch::mass}});
 
-    all.push_back({"state",
-                   Group::ask,
-                   "a state beside this one",
-                   "State {name}: without {without}[, with {with}]",
-                   {textField("name", label, "the name of the state", "empty"),
-                    textField("without", label, "labels of masses and supports, with commas, or nothing", "nothing"),
-                    optionalField(textField("with", label, "labels or names of sentences that are off", "ice"))},
-                   "Full and empty, bare and iced, one mount broken: the state is solved beside the model and stands "
-                   "below it on the Score, and follows whatever changes in the model.",
-                   {Touch::reading}});
+    all.push_back(
+        {"state",
+         Group::ask,
+         "a state beside this one",
+         "State {name}: without {without}[, with {with}][, about its rest under {about}]",
+         {textField("name", label, "the name of the state", "empty"),
+          textField("without", label, "labels of masses and supports, with commas, or nothing", "nothing"),
+          optionalField(textField("with", label, "labels or names of sentences that are off", "ice")),
+          optionalField(textField("about", label, "the static state of its loads that its modes are about", "hot"))},
+         "Full and empty, bare and iced, one mount broken, hot and cold: the state is solved beside the model "
+         "and stands below it on the Score, and follows whatever changes in the model.",
+         {Touch::reading}});
 
     all.push_back({"about-state",
                    Group::ask,
@@ -397,8 +399,7 @@ void addAskKinds(std::vector<SentenceKind>& all)
                    "Find them about the static state {state}",
                    {textField("state", label, "the static state that loads make", "hung")},
                    "What pulls makes a structure stiffer across, what presses makes it softer: the modes are those of "
-                   "small motions about the state that these loads hold it in.",
-                   {Touch::stiffness}});
+                   "small motions about the state that these loads hold it in."});
 
     all.push_back({"mass-matrix",
                    Group::ask,

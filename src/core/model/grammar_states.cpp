@@ -102,6 +102,17 @@ void addLoadKinds(std::vector<SentenceKind>& all)
     addState(warming);
     all.push_back(warming);
 
+    SentenceKind shift{"shift",
+                       Group::loads,
+                       "shifted supports",
+                       "Supports at {points} are shifted by {by}",
+                       {whereField("points", Target::point, "the points, which are held that way", "points at z = 0 m"),
+                        vectorField("by", "by how much, along x, y, z", K::length, "0, 0, -5 mm")},
+                       "A footing that settles, a flange that comes along with the hull, a bearing that was set too "
+                       "high: what is held there moves by that, and all else follows."};
+    addState(shift);
+    all.push_back(shift);
+
     SentenceKind spin{"spin",
                       Group::loads,
                       "spinning",
@@ -114,6 +125,18 @@ void addLoadKinds(std::vector<SentenceKind>& all)
                       "gyroscopic forces."};
     addState(spin);
     all.push_back(spin);
+
+    SentenceKind bears{"bears-as-said",
+                       Group::loads,
+                       "whether one-sided supports bear",
+                       "What bears on one side alone at {points} {how}",
+                       {whereField("points", Target::point, "the points that it pushes or pulls", "everything"),
+                        choiceField("how", "whether they bear", {"bears whatever the loads", "is open"})},
+                       "In place of what the loads have it: a gap that dirt has closed, a hanger that is taken off. "
+                       "Said of no state it is said of all, and of modes about none.",
+                       {Touch::stiffness, Touch::load}};
+    addState(bears);
+    all.push_back(bears);
 
     Field rows{"rows", table, "the states it is made of", {}};
     rows.columns = {textField("state", label, "the state", "hung"),

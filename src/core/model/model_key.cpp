@@ -48,7 +48,7 @@ std::uint64_t keyOf(const Model& model, const std::vector<Touch>& asked, FilesBy
     std::vector<Touch> needs = asked;
     const bool aboutState =
         std::any_of(asks.begin(), asks.end(), [](const SentencePtr& one) { return one->kind->key == "about-state"; });
-    if (aboutState && std::find(asked.begin(), asked.end(), Touch::stiffness) != asked.end())
+    if (aboutState && std::find(asked.begin(), asked.end(), Touch::ask) != asked.end())
         needs.push_back(Touch::load); // which makes the structure stiffer then
     const bool labelsCount =
         std::any_of(asks.begin(), asks.end(), [](const SentencePtr& one) { return one->kind->key == "leave-out"; });

@@ -29,6 +29,19 @@ bool isCalled(const Sentence& sentence, const std::string& name)
     return false;
 }
 
+/// Of static states, as loads and what is made of them name them; some may be off, and come with a state.
+std::vector<std::string> staticNames(const Model& model)
+{
+    std::vector<std::string> names;
+    const auto& loads = model.group(Group::loads);
+    for (const auto& load : loads)
+        for (const auto& name : load->kind->key == "combined-state" ? std::vector<std::string>{load->text("name")}
+                                                                    : namesIn(*load, "state"))
+            if (std::find(names.begin(), names.end(), name) == names.end()) names.push_back(name);
+    if (names.empty() && !loads.empty()) names.emplace_back(unnamedState);
+    return names;
+}
+
 bool tellsState(const Sentence& sentence)
 {
     return sentence.kind->key == "state";
@@ -56,6 +69,14 @@ std::vector<State> statesOf(const Model& model)
             leaveOut.values["what"] = told->text("without");
             state.model = state.model.inserted(std::move(leaveOut));
         }
+        if (told->has("about")) {
+            for (const auto& other : model.activeIn(Group::ask))
+                if (other->kind->key == "about-state") state.model = state.model.removed(other->id);
+            Sentence about = newSentence(*kindNamed("about-state"),
+                                         state.model.sentence(told->id) ? state.model.freeId() : told->id);
+            about.values["state"] = told->text("about");
+            state.model = state.model.inserted(std::move(about));
+        }
         states.push_back(std::move(state));
     }
     return states;
@@ -65,8 +86,13 @@ Findings stateFindings(const Model& model)
 {
     Findings findings;
     std::set<std::string> names;
+    const auto rests = staticNames(model);
     for (const auto& told : model.activeIn(Group::ask)) {
         if (!tellsState(*told)) continue;
+        if (told->has("about") && std::find(rests.begin(), rests.end(), told->text("about")) == rests.end())
+            findings.push_back(errorAt(told->id, fmt::format("no static state is called \"{}\"", told->text("about")),
+                                       rests.empty() ? "No load makes one: add a sentence to the group Loads."
+                                                     : fmt::format("There are: {}.", fmt::join(rests, ", "))));
         if (!names.insert(told->text("name")).second)
             findings.push_back(errorAt(told->id, fmt::format("there are two states called \"{}\"", told->text("name")),
                                        "Give one of them another name."));
@@ -92,7 +118,7 @@ Findings stateFindings(const Model& model)
                 }))
                 say(name, "no added mass and no support", knownOf(movable, true));
         const auto all = model.sentences();
-        if (namesIn(*told, "without").empty() && namesIn(*told, "with").empty()) {
+        if (namesIn(*told, "without").empty() && namesIn(*told, "with").empty() && !told->has("about")) {
             const std::string known = knownOf(movable, true);
             findings.push_back(errorAt(told->id, fmt::format("the state \"{}\" changes nothing", told->text("name")),
                                        known.empty()

@@ -11,8 +11,11 @@ struct State {
     Model model; ///< without the sentences that tell states
 };
 
+/// The static state that loads make where none of them names any.
+inline constexpr const char* unnamedState = "loaded";
+
 /// Each state that a model tells of, in its order: masses and supports left out by label or id, sentences of any group
-/// that are off put on. Those whose names are wrong are there too; findings tell of them.
+/// that are off put on, the static state that its modes are about. Those whose names are wrong are there too; findings tell of them.
 std::vector<State> statesOf(const Model&);
 
 /// Names in them that nothing has, states that change nothing, two of one name.

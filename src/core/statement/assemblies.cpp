@@ -52,8 +52,15 @@ public:
     {
         for (const Hold& hold : own_.holds)
             take(hold);
+        const auto before = static_cast<long>(whole_.holds.size());
+        for (const Hold& hold : own_.atRestAlone.holds)
+            take(hold);
+        auto& atRest = whole_.atRestAlone.holds;
+        atRest.insert(atRest.end(), whole_.holds.begin() + before, whole_.holds.end());
+        whole_.holds.erase(whole_.holds.begin() + before, whole_.holds.end());
         for (Contact contact : own_.contacts) {
             contact.point = point(contact.point);
+            if (contact.other >= 0) contact.other = point(contact.other);
             contact.pushes = placed_.turn * contact.pushes;
             contact.sentence = placed_.sentence;
             whole_.contacts.push_back(std::move(contact));
@@ -82,10 +89,14 @@ public:
             take(spring);
         for (const PointMass& mass : own_.pointMasses)
             take(mass);
-        for (Attachment attached : own_.attachments) {
-            attached.tensor = placed_.turn * attached.tensor * placed_.turn.transpose();
-            putDown(attached, attached.over, whole_.attachments);
-        }
+        const auto attach = [&](const std::vector<Attachment>& all, std::vector<Attachment>& to) {
+            for (Attachment attached : all) {
+                attached.tensor = placed_.turn * attached.tensor * placed_.turn.transpose();
+                putDown(attached, attached.over, to);
+            }
+        };
+        attach(own_.attachments, whole_.attachments);
+        attach(own_.atRestAlone.attachments, whole_.atRestAlone.attachments);
         for (const auto& [first, second] : own_.apart)
             whole_.apart.push_back({part(first), part(second)});
         for (LocalSize local : own_.localSizes) {

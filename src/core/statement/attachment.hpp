@@ -17,6 +17,7 @@ struct Attachment {
     Eigen::Matrix3d tensor; ///< global axes, symmetric: kg or N/m, per m, m2 or m3 as that has length, area or volume
     std::string sentence;
     bool hangs = false; ///< at rest all of it is carried there, whichever way it acts when it moves: liquid in a pipe
+    bool alsoAtRest = true; ///< of stiffness; false: it gives way to what is slow
 
     /// Per m, m2 or m3: the principal value of largest magnitude. A mass counts once, whichever way it acts.
     double perExtent() const

@@ -3,6 +3,7 @@
 
 #include <Eigen/Dense>
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -16,6 +17,7 @@ struct Load {
         moment,     ///< `vector` at a point, N m
         pressure,   ///< `amount`, Pa, against the normal of sheet or into a body
         pretension, ///< `amount`, N, of a member whose ends stand still
+        shift,      ///< `vector`, m, of a point that is held that way
         spin,       ///< about the axis `vector` (unit) through `place`, at `amount`, rad/s: all mass there is
         warming     ///< `amount`, K, and of sheet `across` from its lower to its upper side
     };
@@ -33,6 +35,7 @@ struct StaticState {
     std::string name;
     std::vector<double> factors; ///< beside Structure::loads
     std::string sentence{};      ///< of one made of others
+    std::map<int, bool> bears{}; ///< of Structure::contacts, whatever the loads
 };
 
 } // namespace undisona

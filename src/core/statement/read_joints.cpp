@@ -26,6 +26,7 @@ public:
                   {"centre", &JointReader::centre},
                   {"offset", &JointReader::offset},
                   {"spring", &JointReader::spring},
+                  {"one-sided", &JointReader::oneSided},
                   {"mount", &JointReader::mount},
                   {"bolt", &JointReader::bolt},
                   {"join", &JointReader::join},
@@ -192,6 +193,24 @@ private:
         if (spring->stiffness.isZero())
             return complain("the spring has no stiffness yet", "Add one, such as \"1 kN/mm along z\".");
         structure_.springs.push_back(*spring);
+    }
+
+    void oneSided()
+    {
+        const auto between = betweenPoints("rope or strut");
+        if (!between) return;
+        const auto placeOf = [&](int point) { return structure_.frame.points[std::size_t(point)].place; };
+        const bool stated = sentence_->has("direction");
+        const Eigen::Vector3d way =
+            stated ? asVector(sentence_->vector("direction")) : placeOf(between->from) - placeOf(between->to);
+        if (!(way.norm() > (stated ? 0.0 : 1e-9 * structure_.frame.span())))
+            return stated
+                       ? complain("the direction is nothing", "Give one, such as 0, 0, 1.")
+                       : complain("both points lie in one place", "Give the direction along which they push or pull.");
+        const auto said = [&](const char* key) { return sentence_->has(key) ? sentence_->number(key) : 0.0; };
+        const double sign = sentence_->text("way") == "only push each other" ? 1.0 : -1.0;
+        structure_.contacts.push_back({between->from, sign * way.normalized(), said("gap"), said("stiffness"),
+                                       said("grip"), sentence_->id, between->to});
     }
 
     /// All that a mount does: a symmetric table that no motion finds negative.

@@ -2,6 +2,7 @@
 
 #include "core/base/alike_findings.hpp"
 #include "core/base/number_text.hpp"
+#include "core/model/states.hpp"
 #include "core/statement/statement_reader.hpp"
 #include "core/units/unit.hpp"
 
@@ -12,9 +13,6 @@
 namespace undisona {
 
 namespace {
-
-/// Of the one state that there is where no load names any.
-constexpr const char* unnamedState = "loaded";
 
 class LoadReader : StatementReader {
 public:
@@ -29,9 +27,11 @@ public:
                   {"pressure", &LoadReader::pressure},
                   {"pretension", &LoadReader::pretension},
                   {"warming", &LoadReader::warming},
+                  {"shift", &LoadReader::shift},
                   {"spin", &LoadReader::spin}});
         makeStates();
         readEach(*this, model, Group::loads, {{"combined-state", &LoadReader::combined}});
+        readEach(*this, model, Group::loads, {{"bears-as-said", &LoadReader::bears}});
         readEach(*this, model, Group::ask, {{"about-state", &LoadReader::about}});
     }
 
@@ -106,6 +106,28 @@ private:
                      "Add its expansion to the sentence of that material, such as 12e-6 1/K.");
     }
 
+    /// What is shifted must be held, or it does not come along.
+    void shift()
+    {
+        const Eigen::Vector3d by = asVector(sentence_->vector("by"));
+        for (const int point : points("points")) {
+            Eigen::Vector3d left = by;
+            for (const auto* holds : {&structure_.holds, &structure_.atRestAlone.holds})
+                for (const auto& hold : *holds)
+                    for (std::size_t way = 0; way < 3; ++way)
+                        if (hold.point() == point && hold.rigid[way] &&
+                            (hold.alsoAtRest || holds != &structure_.holds)) {
+                            const Eigen::Vector3d along = hold.axes.col(static_cast<Eigen::Index>(way));
+                            left -= left.dot(along) * along;
+                        }
+            if (left.norm() > 1e-6 * by.norm())
+                return complain(fmt::format("{} is not held rigidly the way it is to be shifted",
+                                            structure_.frame.points[static_cast<std::size_t>(point)].name),
+                                "Hold it there, or shift it only along what is held.");
+            add({Load::Kind::shift, Target::point, point, by});
+        }
+    }
+
     void spin()
     {
         Load load{Load::Kind::spin, Target::point, -1, direction(),
@@ -132,14 +154,19 @@ private:
     {
         load.sentence = sentence_->id;
         structure_.loads.push_back(std::move(load));
-        auto& states = statesOf_.emplace_back();
-        if (!sentence_->has("state")) return;
-        for (const auto& piece : splitAt(sentence_->text("state"), ",")) {
-            const std::string name(trimmed(piece));
-            if (name.empty()) continue;
-            states.push_back(name);
+        statesOf_.push_back(statesSaid());
+        for (const auto& name : statesOf_.back())
             if (std::find(names_.begin(), names_.end(), name) == names_.end()) names_.push_back(name);
-        }
+    }
+
+    /// Those that the sentence names.
+    std::vector<std::string> statesSaid() const
+    {
+        std::vector<std::string> states;
+        if (sentence_->has("state"))
+            for (const auto& piece : splitAt(sentence_->text("state"), ","))
+                if (const std::string name(trimmed(piece)); !name.empty()) states.push_back(name);
+        return states;
     }
 
     /// A load that names no state belongs to all.
@@ -195,6 +222,30 @@ private:
         for (std::size_t at = 0; at < state.factors.size(); ++at)
             if (namesAny && statesOf_[at].empty()) state.factors[at] = 1.0;
         structure_.staticStates.push_back(std::move(state));
+    }
+
+    void bears()
+    {
+        const auto at = points("points");
+        const bool how = sentence_->text("how") == "bears whatever the loads";
+        std::vector<int> states;
+        for (const auto& name : statesSaid()) {
+            states.push_back(stateNamed(name));
+            if (states.back() < 0) return;
+        }
+        bool any = false;
+        for (std::size_t contact = 0; contact < structure_.contacts.size(); ++contact) {
+            Contact& own = structure_.contacts[contact];
+            const auto isNamed = [&](int point) { return std::find(at.begin(), at.end(), point) != at.end(); };
+            if (!isNamed(own.point) && !isNamed(own.other)) continue;
+            any = true;
+            if (states.empty()) own.stated = how;
+            for (const int state : states)
+                structure_.staticStates[static_cast<std::size_t>(state)].bears[static_cast<int>(contact)] = how;
+        }
+        if (!any && !at.empty())
+            complain("nothing bears on one side alone there",
+                     "Name points of a support that only pushes, or of a rope, a strut or a stop.");
     }
 
     void about()

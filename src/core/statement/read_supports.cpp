@@ -3,6 +3,8 @@
 
 #include <fmt/format.h>
 
+#include <functional>
+
 namespace undisona {
 
 namespace {
@@ -21,9 +23,39 @@ public:
     }
 
 private:
-    void held() { hold("where", true); }
-    void onSprings() { hold("points", false); }
-    void bed() { spread(Attachment::Effect::stiffness, sentence_->number("stiffness"), translations("directions")); }
+    void held()
+    {
+        forItsPurpose([this] { hold("where", true); });
+    }
+    void onSprings()
+    {
+        forItsPurpose([this] { hold("points", false); });
+    }
+    void bed()
+    {
+        forItsPurpose([this] {
+            spread(Attachment::Effect::stiffness, sentence_->number("stiffness"), translations("directions"));
+        });
+    }
+
+    /// What the reading adds holds when the sentence says.
+    void forItsPurpose(const std::function<void()>& reading)
+    {
+        const auto holds = static_cast<long>(structure_.holds.size()),
+                   attachments = static_cast<long>(structure_.attachments.size());
+        reading();
+        if (!sentence_->has("when")) return;
+        const bool atRest = sentence_->text("when") == "at rest, not in vibration";
+        const auto part = [&](auto& all, long first, auto& atRestAlone) {
+            for (auto own = all.begin() + first; own != all.end(); ++own) {
+                own->alsoAtRest = atRest;
+                if (atRest) atRestAlone.push_back(*own);
+            }
+            if (atRest) all.erase(all.begin() + first, all.end());
+        };
+        part(structure_.holds, holds, structure_.atRestAlone.holds);
+        part(structure_.attachments, attachments, structure_.atRestAlone.attachments);
+    }
 
     void restsOn()
     {

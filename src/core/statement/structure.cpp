@@ -126,4 +126,36 @@ StructureAndFindings buildStructure(const Model& stated, const std::vector<std::
     return built;
 }
 
+AtRest::AtRest(const Structure& structure) : whole_(structure)
+{
+    const auto isHeld = [](const auto& own) { return own.alsoAtRest; };
+    const auto& alone = structure.atRestAlone;
+    const auto shifts = [](const Load& load) { return load.kind == Load::Kind::shift; };
+    if (std::none_of(structure.loads.begin(), structure.loads.end(), shifts) && alone.holds.empty() &&
+        alone.attachments.empty() && std::all_of(structure.holds.begin(), structure.holds.end(), isHeld) &&
+        std::all_of(structure.attachments.begin(), structure.attachments.end(), isHeld))
+        return;
+    own_ = structure;
+    const auto take = [&](auto& held, const auto& more) {
+        std::erase_if(held, [&](const auto& own) { return !isHeld(own); });
+        held.insert(held.end(), more.begin(), more.end());
+    };
+    take(own_->holds, alone.holds);
+    take(own_->attachments, alone.attachments);
+    own_->atRestAlone = {};
+    std::set<int> shifted;
+    for (const auto& load : structure.loads)
+        if (shifts(load)) shifted.insert(load.at);
+    for (auto& hold : own_->holds)
+        for (std::size_t way = 0; way < 3; ++way) {
+            if (!hold.rigid[way] || !shifted.contains(hold.point())) continue;
+            hold.rigid[way] = false;
+            own_->contacts.push_back({.point = hold.at,
+                                      .pushes = hold.axes.col(static_cast<Eigen::Index>(way)),
+                                      .sentence = hold.sentence,
+                                      .stated = true,
+                                      .shifts = true});
+        }
+}
+
 } // namespace undisona

@@ -72,11 +72,12 @@ struct Hold {
     std::string sentence;
     std::optional<AxisAbout> about{}; ///< in place of `axes`, of what is no point
     bool alongEdge = false;           ///< x along the edge, z square to its surface
+    bool alsoAtRest = true;           ///< false: it gives way to what is slow
 
     int point() const { return on == Target::point ? at : -1; } ///< -1: of something else
 };
 
-/// A support that only pushes, along a direction, once a gap is closed.
+/// What only pushes a point along a direction, once a gap is closed: a support, or another point that is pushed back.
 struct Contact {
     int point;
     Eigen::Vector3d pushes; ///< unit
@@ -84,6 +85,9 @@ struct Contact {
     double stiffness = 0.0; ///< N/m; 0: nothing gives way
     double grip = 0.0;      ///< N/m, sideways, of motions about a state in which it bears
     std::string sentence;
+    int other = -1;               ///< the point that is pushed back; -1: the ground
+    std::optional<bool> stated{}; ///< whether it bears, whatever the loads, where no state says otherwise
+    bool shifts = false;          ///< a support that holds both ways, and goes where states shift it (AtRest)
 };
 
 /// What moves with a point as a rigid body would, in all directions or in some, global ones.
@@ -224,6 +228,11 @@ struct Structure {
     ModeNames modeNames;
     std::vector<Weighed> weighed;
     std::set<std::string> leftOut; ///< ids of the masses and supports that this run goes without
+    /// What holds at rest alone, and gives no stiffness to a motion: those above are of vibration.
+    struct {
+        std::vector<Hold> holds;
+        std::vector<Attachment> attachments;
+    } atRestAlone;
 };
 
 struct StructureAndFindings {
@@ -233,6 +242,19 @@ struct StructureAndFindings {
 
 /// Always gives what could be resolved, so that it can be drawn; solve only when the findings hold no error.
 StructureAndFindings buildStructure(const Model&);
+
+/// As it is held at rest: with what holds then alone, without what holds in vibration alone; supports that a state
+/// shifts are contacts that hold both ways, behind all others. The structure must outlive it.
+class AtRest {
+public:
+    explicit AtRest(const Structure&);
+    const Structure& structure() const { return own_ ? *own_ : whole_; }
+    bool isHeldOtherwise() const { return own_.has_value(); }
+
+private:
+    const Structure& whole_;
+    std::optional<Structure> own_;
+};
 
 /// The excitations alone, for when only they have changed.
 std::vector<Excitation> readExcitations(const Model&, const Frame&, Findings&);

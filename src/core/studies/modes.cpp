@@ -90,14 +90,17 @@ Result<std::shared_ptr<const Solution>> modesFor(const Model& model, const std::
     return own ? solutionOf(model, Result<ModesAnswer>(*own)) : solve(model, with.progress, {.kept = &with.kept});
 }
 
-Result<std::shared_ptr<const Solution>> solutionOf(const Model& model, Result<ModesAnswer> answer)
+Result<std::shared_ptr<const Solution>> solutionOf(const Model& model, Result<ModesAnswer> answer, bool atRest)
 {
     if (!answer) return answer.findings();
     auto built = buildStructure(model);
     if (hasError(built.findings)) return built.findings;
     auto solution = std::make_shared<Solution>(std::move(answer->found));
     solution->key = solveKey(model);
-    solution->structure = std::make_shared<const Structure>(std::move(built.structure));
+    if (atRest && AtRest(built.structure).isHeldOtherwise())
+        solution->structure = std::make_shared<const Structure>(AtRest(built.structure).structure());
+    else
+        solution->structure = std::make_shared<const Structure>(std::move(built.structure));
     if (answer->plan.splits.size() != solution->structure->members.size() ||
         answer->plan.sizes.ofPart.size() != solution->structure->sheets.size() + solution->structure->solids.size())
         throw ArchiveError("the answer is of another model");

@@ -43,8 +43,8 @@ std::uint64_t placesKey(const FrameMesh&);
 ModesAnswer answerOf(const Solution&);
 
 /// The solution of this very model; its system holds motions and elements, no matrices. Throws ArchiveError where the
-/// answer cannot be of this model.
-Result<std::shared_ptr<const Solution>> solutionOf(const Model&, Result<ModesAnswer>);
+/// answer cannot be of this model. At rest: its motions are those of what is held as it is then.
+Result<std::shared_ptr<const Solution>> solutionOf(const Model&, Result<ModesAnswer>, bool atRest = false);
 
 /// A question to the modes of a model.
 template <class Order>

@@ -35,7 +35,8 @@ Result<RestAnswer> atRest(const Model& model, const RestOrder& order, const Stud
 {
     auto built = buildStructure(model, with.progress);
     if (hasError(built.findings)) return built.findings;
-    const Structure& structure = built.structure;
+    const AtRest held(built.structure);
+    const Structure& structure = held.structure();
     RestAnswer answer{planFor(structure, order.plan)};
     if (answer.plan.splits.size() != structure.members.size() ||
         answer.plan.sizes.ofPart.size() != structure.sheets.size() + structure.solids.size())
@@ -75,7 +76,7 @@ Result<std::shared_ptr<const Solution>> restAsShapes(const Model& model, const R
         }
     const auto count = static_cast<Eigen::Index>(shapes.modes.size());
     shapes.participation.factor = shapes.participation.effective = Eigen::MatrixXd::Zero(count, 6);
-    return solutionOf(model, Result<ModesAnswer>(std::move(modes)));
+    return solutionOf(model, Result<ModesAnswer>(std::move(modes)), true);
 }
 
 } // namespace undisona

@@ -18,7 +18,8 @@ inline auto fields(RestOrder& of)
 
 inline auto fields(RestContact& of)
 {
-    return named("point sentence pushes bears force gap", of.point, of.sentence, of.pushes, of.bears, of.force, of.gap);
+    return named("point sentence against pushes bears force gap stated", of.point, of.sentence, of.against, of.pushes,
+                 of.bears, of.force, of.gap, of.stated);
 }
 inline auto fields(RestState& of)
 {

@@ -31,7 +31,7 @@ Result<SelfWeight> atRest(const Model& model, const SelfWeightOrder& options, co
     if (plan.splits.size() != built.structure.members.size() ||
         plan.sizes.ofPart.size() != built.structure.sheets.size() + built.structure.solids.size())
         throw ArchiveError("the mesh is of another model");
-    return selfWeightOf(built.structure, plan, options.points, with.progress);
+    return selfWeightOf(AtRest(built.structure).structure(), plan, options.points, with.progress);
 }
 
 } // namespace

@@ -5,6 +5,7 @@
 #include "core/numerics/workers.hpp"
 #include "core/system/combination.hpp"
 #include "core/system/own_motions.hpp"
+#include "core/system/pressure_stiffness.hpp"
 #include "core/system/spread.hpp"
 #include "core/system/sum_parts.hpp"
 
@@ -184,6 +185,9 @@ std::vector<Part> tensionParts(const Structure& structure, const FrameMesh& mesh
     });
     for (auto& part : pieces)
         if (!part.unknowns.empty()) parts.push_back(std::move(part));
+    if (!state.pressing.empty())
+        for (auto& part : pressureParts(structure, mesh, system, state.pressing))
+            parts.push_back(std::move(part));
     if (spins) addSpunMasses(structure, mesh, system, state.spin, parts);
     return parts;
 }

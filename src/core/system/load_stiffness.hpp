@@ -9,6 +9,8 @@ struct Prestress {
     std::vector<Eigen::Matrix<double, 3, Eigen::Dynamic>> shells; ///< xx yy xy at the fine places, N/m
     Eigen::Matrix3d spin = Eigen::Matrix3d::Zero();               ///< force by mass and distance of what spins, 1/s2
     std::vector<Eigen::Matrix<double, 6, Eigen::Dynamic>> solids; ///< xx yy zz xy yz zx at the fine places, Pa
+    /// How many times each load acts, of pressure that turns with what it presses on; empty: none does.
+    std::vector<double> pressing;
 };
 
 /// Of one state, by the motion that its loads make (K u = forces).
@@ -20,9 +22,9 @@ Prestress prestressOf(const Structure&, const FrameMesh&, const System&, const S
 Vector12 endForces(const System&, const StaticLoads&, std::size_t element, Eigen::Index state,
                    const Eigen::VectorXd& u);
 
-/// What they add to the stiffness of small motions about the state; of pieces that nothing pulls there is none. What
-/// spins is pushed outwards as it moves outwards, seen by one who spins with it: less stiffness across the axis, by
-/// mass.
+/// What they add to the stiffness of small motions about the state; of pieces that nothing pulls there is none.
+/// Pressure turns with what it presses on. What spins is pushed outwards as it moves outwards, seen by one who spins
+/// with it: less stiffness across the axis, by mass.
 std::vector<Part> tensionParts(const Structure&, const FrameMesh&, const System&, const Prestress&);
 
 /// Of one solid, without the way to the unknowns.

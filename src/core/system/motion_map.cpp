@@ -57,6 +57,10 @@ private:
         for (const auto& spring : structure_.springs)
             for (const int point : {spring.from, spring.to})
                 use(point);
+        for (const auto& contact : structure_.contacts)
+            if (contact.other >= 0)
+                for (const int point : {contact.point, contact.other})
+                    use(point);
         for (const auto& shell : mesh_.shells)
             for (const int node : shell.nodes)
                 use(node);

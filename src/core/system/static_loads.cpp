@@ -55,6 +55,8 @@ private:
             return warm(load);
         case Load::Kind::spin:
             return swing(load);
+        case Load::Kind::shift: // of the supports: what it takes is not known before
+            return;
         }
     }
 

@@ -33,6 +33,10 @@ public:
             for (const int point : {spring.from, spring.to})
                 springAt(point, spring.axes, along, middle);
         }
+        for (const auto& contact : structure_.contacts)
+            if (contact.other >= 0)
+                for (const int point : {contact.point, contact.other})
+                    way(point, placeOf(point), contact.pushes, false);
         for (const auto& hold : structure_.holds)
             if (hold.on == Target::point) {
                 std::array<double, 6> all = hold.elastic;

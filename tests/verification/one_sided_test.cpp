@@ -1,0 +1,315 @@
+// What bears on one side alone, and what holds in vibration or at rest alone, against linear models of either.
+#include "core/assess/model_checks.hpp"
+#include "core/io/rest_table.hpp"
+#include "core/studies/self_weight.hpp"
+#include "core/units/unit.hpp"
+#include "tests/verification/resting.hpp"
+
+#include <gmock/gmock.h>
+
+using namespace undisona;
+using testing::HasSubstr;
+
+namespace {
+
+constexpr double armLength = 2.0, armWidth = 0.05, ropeStiffness = 4000.0; // m, m, N/m
+
+/// An arm of 2 m with 20 kg at its tip; above and below the tip a point that is held.
+SaidModel arm()
+{
+    SaidModel said = steel();
+    said.say("points", {{"rows", "root|0 m|0 m|0 m\ntip|2 m|0 m|0 m\nup|2 m|0 m|1 m\nlow|2 m|0 m|-1 m"}})
+        .say("members", {{"name", "Arm"}, {"rows", "arm|root|tip"}, {"section", "rectangle 50x50 mm"}})
+        .say("hold", {{"where", "root"}, {"directions", "all"}})
+        .say("hold", {{"where", "up, low"}, {"directions", "x y z"}})
+        .say("mass", {{"mass", "20 kg"}, {"points", "tip"}})
+        .say("lowest", {{"count", "4"}});
+    return said;
+}
+
+Words joining(const char* from, const char* to, const char* way)
+{
+    return {{"from", from}, {"to", to}, {"way", way}, {"stiffness", "4 N/mm"}};
+}
+
+Words with(Words words, const char* key, const std::string& value)
+{
+    words[key] = value;
+    return words;
+}
+
+Words force(const char* load, const char* direction, const char* state)
+{
+    return {{"load", load}, {"direction", direction}, {"where", "tip"}, {"state", state}};
+}
+
+/// Of the arm's tip across it, N/m: bending and shear.
+double ofArm()
+{
+    const Section section = rectangleSection(armWidth, armWidth);
+    return 1.0 / (std::pow(armLength, 3) / (3 * E * section.iy) +
+                  armLength / (E / (2 * (1 + nu)) * section.shearArea(1, nu)));
+}
+
+const RestContact& contactWith(const RestState& state, const std::string& against)
+{
+    for (const auto& contact : state.contacts)
+        if (contact.against == against) return contact;
+    ADD_FAILURE() << "nothing between points at " << against;
+    static const RestContact none;
+    return none;
+}
+
+void expectSame(const std::vector<double>& own, const std::vector<double>& other, double within)
+{
+    ASSERT_EQ(own.size(), other.size());
+    for (std::size_t at = 0; at < own.size(); ++at)
+        EXPECT_NEAR(own[at] / other[at], 1.0, within) << at;
+}
+
+} // namespace
+
+TEST(OneSided, ARopePullsAStrutPushesAndTheModesHaveWhatBears)
+{
+    const double gives = ofArm() + ropeStiffness;
+    SaidModel roped = arm();
+    roped.say("one-sided", joining("tip", "up", "only pull each other"))
+        .say("one-sided", joining("low", "tip", "only pull each other"))
+        .say("force", force("100 N", "0, 0, -1", "down"))
+        .say("force", force("100 N", "0, 0, 1", "up"));
+    const Rest found = loadedRest(roped, 0);
+    const double sinks = 100 / gives;
+    for (const auto& state : found.states) {
+        const bool down = state.name == "down";
+        const RestContact &taut = contactWith(state, down ? "up" : "tip"),
+                          &slack = contactWith(state, down ? "tip" : "up");
+        EXPECT_TRUE(taut.bears) << state.name;
+        EXPECT_NEAR(taut.force / (100 * ropeStiffness / gives), 1.0, 1e-6) << state.name;
+        EXPECT_FALSE(slack.bears) << state.name;
+        EXPECT_NEAR(slack.gap / sinks, 1.0, 1e-6) << "slack by what the tip moves";
+        EXPECT_NEAR(state.moves / sinks, 1.0, 1e-6);
+        EXPECT_LT(state.unbalanced, 1e-8);
+        EXPECT_NEAR(std::abs(carriedAt(state, down ? "up" : "low").force.z()) / taut.force, 1.0, 1e-6)
+            << "what holds its other end carries it";
+    }
+    // About a state as with a spring that is there, about none as with both.
+    SaidModel one = arm(), both = arm();
+    const Words upper{{"from", "tip"}, {"to", "up"}, {"kz", "4 N/mm"}},
+        lower{{"from", "tip"}, {"to", "low"}, {"kz", "4 N/mm"}};
+    one.say("spring", upper);
+    both.say("spring", upper).say("spring", lower);
+    SaidModel aboutDown = roped;
+    expectSame(about(aboutDown, "down").frequencies(), one.frequencies(), 1e-6);
+    expectSame(roped.frequencies(), both.frequencies(), 1e-6);
+
+    // The same by struts that push, and by slack: nothing until it is taken up.
+    SaidModel strutted = arm();
+    strutted.say("one-sided", joining("tip", "low", "only push each other"))
+        .say("force", force("100 N", "0, 0, -1", "down"))
+        .say("force", force("100 N", "0, 0, 1", "up"));
+    const Rest pushed = loadedRest(strutted, 0);
+    EXPECT_NEAR(contactWith(pushed.states[0], "low").force / (100 * ropeStiffness / gives), 1.0, 1e-6);
+    EXPECT_FALSE(contactWith(pushed.states[1], "low").bears);
+    SaidModel slackened = arm();
+    const double slack = 0.4 * 100 / ofArm();
+    slackened
+        .say("one-sided", with(joining("tip", "up", "only pull each other"), "gap", fmt::format("{} mm", 1000 * slack)))
+        .say("force", force("100 N", "0, 0, -1", "down"));
+    EXPECT_NEAR(contactWith(loadedRest(slackened, 0).states[0], "up").force / (0.6 * 100 * ropeStiffness / gives), 1.0,
+                1e-6);
+    expectSame(slackened.frequencies(), arm().frequencies(), 1e-9);
+}
+
+TEST(OneSided, AStopBetweenTwoArmsPassesWhatIsLeftOnceItsGapIsClosed)
+{
+    SaidModel two = steel();
+    two.say("points", {{"rows", "a|0 m|0 m|0 m\ntip|2 m|0 m|0 m\nb|2 m|0 m|0.1 m\nc|4 m|0 m|0.1 m"}})
+        .say("members", {{"name", "Arms"}, {"rows", "one|a|tip\ntwo|b|c"}, {"section", "rectangle 50x50 mm"}})
+        .say("hold", {{"where", "a, c"}, {"directions", "all"}})
+        .say("hold", {{"where", "Arms"}, {"directions", "y rx rz"}})
+        .say("one-sided", {{"from", "b"}, {"to", "tip"}, {"way", "only push each other"}, {"gap", "1 mm"}})
+        .say("force", force("400 N", "0, 0, 1", "pressed"))
+        .say("force", force("10 N", "0, 0, 1", "hardly"))
+        .say("lowest", {{"count", "2"}});
+    const Rest found = loadedRest(two, 0);
+    const double passed = (400 / ofArm() - 1e-3) * ofArm() / 2;
+    EXPECT_NEAR(found.states[0].contacts[0].force / passed, 1.0, 1e-6);
+    EXPECT_NEAR(carriedAt(found.states[0], "c").force.z() / -passed, 1.0, 1e-6);
+    EXPECT_LT(found.states[0].unbalanced, 1e-8);
+    EXPECT_FALSE(found.states[1].contacts[0].bears);
+    EXPECT_NEAR(found.states[1].contacts[0].gap / (1e-3 - 10 / ofArm()), 1.0, 1e-6);
+    // Both move as one across once they touch, and by themselves before.
+    const auto pressed = about(two, "pressed").frequencies();
+    EXPECT_GT(pressed[1] / pressed[0], 1.5);
+}
+
+TEST(OneSided, WhatIsSaidToBearOrToBeOpenIsTakenSoAndTellsWhatTheLoadsWouldHave)
+{
+    SaidModel roped = arm();
+    roped.say("one-sided", joining("tip", "up", "only pull each other"))
+        .say("force", force("100 N", "0, 0, 1", "up"))
+        .say("force", force("100 N", "0, 0, -1", "down"));
+    SaidModel said = roped;
+    said.say("bears-as-said", {{"points", "tip"}, {"how", "bears whatever the loads"}, {"state", "up"}});
+    const Rest held = loadedRest(said, 0);
+    const RestContact& pushed = held.states[0].contacts[0];
+    EXPECT_NEAR(pushed.force / (-100 * ropeStiffness / (ofArm() + ropeStiffness)), 1.0, 1e-6)
+        << "it pushes, as a spring would";
+    EXPECT_THAT(contactRemark(pushed), HasSubstr("it would open"));
+    EXPECT_EQ(contactRemark(held.states[1].contacts[0]), "") << "of the other state nothing was said";
+    SaidModel off = roped;
+    off.say("bears-as-said", {{"points", "tip"}, {"how", "is open"}});
+    const Rest open = loadedRest(off, 0);
+    for (const auto& state : open.states) {
+        EXPECT_FALSE(state.contacts[0].bears);
+        EXPECT_NEAR(state.moves / (100 / ofArm()), 1.0, 1e-6);
+    }
+    EXPECT_THAT(restTable(off.model(), open.states[1], DisplayUnits()), HasSubstr("as said: it would bear"));
+    expectSame(off.frequencies(), arm().frequencies(), 1e-9);
+    EXPECT_GT(roped.frequencies()[1], 1.04 * off.frequencies()[1]);
+}
+
+TEST(OneSided, SupportsOfOnePurposeHoldInVibrationOrAtRestAlone)
+{
+    const auto sprung = [](const char* when) {
+        SaidModel said = arm();
+        Words words{{"points", "tip"}, {"kz", "4 N/mm"}};
+        if (when) words["when"] = when;
+        said.say("ground-spring", words).say("own-weight");
+        return said;
+    };
+    const SaidModel always = sprung(nullptr), fast = sprung("in vibration, not at rest"),
+                    slow = sprung("at rest, not in vibration");
+    expectSame(fast.frequencies(), always.frequencies(), 1e-12);
+    expectSame(slow.frequencies(), arm().frequencies(), 1e-12);
+    SaidModel bare = arm();
+    bare.say("own-weight");
+    EXPECT_NEAR(loadedRest(fast, 0).states[0].moves / loadedRest(bare, 0).states[0].moves, 1.0, 1e-12);
+    EXPECT_NEAR(loadedRest(slow, 0).states[0].moves / loadedRest(always, 0).states[0].moves, 1.0, 1e-12);
+    const auto weighs = [](const SaidModel& said) {
+        Progress progress;
+        KeptRuns kept;
+        const auto found = selfWeightStudy().run(said.model(), {}, {progress, kept});
+        double tip = 0.0;
+        for (const auto& load : found->carried)
+            if (load.point == "tip") tip = load.force.z();
+        return tip;
+    };
+    EXPECT_EQ(weighs(fast), 0.0);
+    EXPECT_GT(weighs(slow), 10.0);
+
+    // What is held otherwise at rest is drawn with the motions that it has then.
+    const auto ofFast = restOfModel(fast.model(), 0);
+    const auto drawn = restAsShapes(fast.model(), *ofFast, false);
+    ASSERT_TRUE(drawn);
+    EXPECT_NEAR((*drawn)->motion(1, 0).head<3>().norm() / ofFast->found.states[0].moves, 1.0, 1e-12) << "the tip";
+
+    // About a state: what a drawn beam has at rest, held in its middle in vibration alone.
+    SaidModel strip = steel();
+    strip
+        .say("run", {{"name", "Beam"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "4, 0, 0 m"},
+                     {"parts", "2"},
+                     {"section", "rectangle 20x200 mm"}})
+        .say("hold", {{"where", "Beam"}, {"directions", "y rx rz"}})
+        .say("hold", {{"where", "Beam.0"}, {"directions", "x z"}})
+        .say("hold", {{"where", "Beam.2"}, {"directions", "z"}})
+        .say("force", {{"load", "20 kN"}, {"direction", "1, 0, 0"}, {"where", "Beam.2"}, {"state", "pulled"}})
+        .say("hold", {{"where", "Beam.1"}, {"directions", "z"}, {"when", "in vibration, not at rest"}})
+        .say("own-weight", {{"state", "pulled"}})
+        .say("lowest", {{"count", "1"}});
+    const Section section = rectangleSection(0.02, 0.2);
+    const double wave = pi / 2.0, perLength = rho * 0.02 * 0.2; // of half the beam
+    const double expected = std::sqrt((E * section.iy * std::pow(wave, 4) + 20e3 * wave * wave) / perLength) / (2 * pi);
+    EXPECT_NEAR(about(strip).frequencies()[0] / expected, 1.0, 2e-3);
+    const double weight = perLength * standardGravity;
+    EXPECT_GT(loadedRest(strip, 0).states[0].moves, 0.9 * 5 * weight * 256 / (384 * E * section.iy))
+        << "it sags all over";
+}
+
+TEST(ShiftedSupports, TakeTheForcesOfABeamWhoseEndOrMiddleSettles)
+{
+    // Clamped at both ends, one of them 3 mm lower: 12 E I d / L3 and half of that by L; and a middle support that
+    // settles under a beam on three: 48 E I d / L3. The modes about either are those of the beam as it stands.
+    const Section section = rectangleSection(0.05, 0.05);
+    const double shear = 12 * E * section.iy / (E / (2 * (1 + nu)) * section.shearArea(1, nu) * 4);
+    SaidModel clamped = steel();
+    clamped
+        .say("run", {{"name", "Beam"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "2, 0, 0 m"},
+                     {"parts", "2"},
+                     {"section", "rectangle 50x50 mm"}})
+        .say("hold", {{"where", "Beam.0, Beam.2"}, {"directions", "all"}})
+        .say("shift", {{"points", "Beam.2"}, {"by", "0, 0, -3 mm"}, {"state", "settled"}})
+        .say("own-weight", {{"state", "weighs"}})
+        .say("combined-state", {{"name", "both"}, {"rows", "settled|2\nweighs|1"}})
+        .say("lowest", {{"count", "2"}});
+    const Rest found = loadedRest(clamped, 0);
+    const double force = 12 * E * section.iy * 3e-3 / 8 / (1 + shear);
+    const auto &settled = found.states[0], &both = found.states[2];
+    EXPECT_NEAR(carriedAt(settled, "Beam.0").force.z() / force, 1.0, 1e-8);
+    EXPECT_NEAR(carriedAt(settled, "Beam.2").force.z() / -force, 1.0, 1e-8);
+    EXPECT_NEAR(std::abs(carriedAt(settled, "Beam.2").moment.y()) / force, 1.0, 1e-8) << "by half of the length";
+    EXPECT_NEAR(settled.moves, 3e-3, 1e-12);
+    EXPECT_LT(settled.unbalanced, 1e-8);
+    EXPECT_TRUE(settled.contacts.empty()) << "it is a support as others are";
+    const double half = rho * 0.0025 * standardGravity;
+    EXPECT_NEAR(carriedAt(both, "Beam.0").force.z() / (2 * force + half), 1.0, 1e-8);
+    EXPECT_LT(both.unbalanced, 1e-8);
+    SaidModel aboutIt = clamped;
+    expectSame(about(aboutIt, "settled").frequencies(), clamped.frequencies(), 1e-6);
+
+    SaidModel three = steel();
+    three
+        .say("run", {{"name", "Beam"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "4, 0, 0 m"},
+                     {"parts", "2"},
+                     {"section", "rectangle 50x50 mm"}})
+        .say("hold", {{"where", "Beam.0"}, {"directions", "x y z rx"}})
+        .say("hold", {{"where", "Beam.1, Beam.2"}, {"directions", "y z"}})
+        .say("shift", {{"points", "Beam.1"}, {"by", "0, 0, -3 mm"}});
+    const auto sunk = loadedRest(three, 0).states[0];
+    EXPECT_NEAR(carriedAt(sunk, "Beam.1").force.z() / (-48 * E * section.iy * 3e-3 / 64 / (1 + shear / 4)), 1.0, 1e-8);
+    SaidModel loose = arm();
+    loose.say("shift", {{"points", "tip"}, {"by", "0, 0, -3 mm"}});
+    const auto refused = restOfModel(loose.model(), 0);
+    ASSERT_FALSE(refused);
+    EXPECT_THAT(refused.findings().front().what, HasSubstr("tip is not held rigidly the way"));
+}
+
+TEST(OneSided, WhatCannotBeIsSaidAndNothingIsLost)
+{
+    const auto refused = [](SaidModel& said) {
+        const auto found = restOfModel(said.say("own-weight").model(), 0);
+        return found ? std::string() : found.findings().front().what;
+    };
+    SaidModel same = arm();
+    EXPECT_THAT(refused(same.say("one-sided", joining("tip", "tip", "only pull each other"))), HasSubstr("same point"));
+    SaidModel one = arm();
+    one.say("points", {{"rows", "there|2 m|0 m|1 m"}});
+    EXPECT_THAT(refused(one.say("one-sided", joining("up", "there", "only pull each other"))),
+                HasSubstr("in one place"));
+    SaidModel none = arm();
+    EXPECT_THAT(refused(none.say("bears-as-said", {{"points", "tip"}, {"how", "is open"}})),
+                HasSubstr("on one side alone"));
+    SaidModel unknown = arm();
+    unknown.say("one-sided", joining("tip", "up", "only pull each other"));
+    EXPECT_THAT(refused(unknown.say("bears-as-said", {{"points", "tip"}, {"how", "is open"}, {"state", "cold"}})),
+                HasSubstr("no static state \"cold\""));
+    // A rope between two points that are held: nothing there can move.
+    SaidModel stiff = arm();
+    EXPECT_THAT(refused(stiff.say("one-sided", joining("low", "up", "only pull each other"))),
+                HasSubstr("cannot move"));
+    // One that hangs on nothing holds nothing.
+    SaidModel loose = arm();
+    loose.say("points", {{"rows", "hook|2 m|0 m|2 m"}})
+        .say("one-sided", joining("tip", "hook", "only pull each other"));
+    const auto findings = checkStructure(loose.structure(), MassSummary{}, loose.model());
+    EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), [](const Finding& finding) {
+        return finding.what.find("hook is joined to nothing else") != std::string::npos;
+    }));
+    EXPECT_EQ(loadedRest(loose.say("own-weight"), 0).states[0].contacts[0].force, 0.0);
+}

@@ -1,0 +1,125 @@
+// Sheet and bodies that are drawn tight, pressed on or pushed sideways, against closed forms.
+#include "core/units/unit.hpp"
+#include "tests/verification/resting.hpp"
+
+#include <gmock/gmock.h>
+
+using namespace undisona;
+
+namespace {
+
+/// Everything of E, nu and rho, that expands.
+SaidModel expanding()
+{
+    SaidModel said;
+    said.say("own-material", {{"name", "m"},
+                              {"modulus", "200 GPa"},
+                              {"poisson", "0.3"},
+                              {"density", "8000 kg/m3"},
+                              {"expansion", "12e-6 1/K"}})
+        .say("material", {{"what", "everything"}, {"material", "m"}});
+    return said;
+}
+
+/// A tube along z, open at its ends, of which nothing moves along itself.
+SaidModel tube(double radius, double thickness, double length)
+{
+    SaidModel said = steel();
+    said.say("cylinder-shell", {{"name", "Tube"},
+                                {"diameter", metres(2 * radius)},
+                                {"length", metres(length)},
+                                {"thickness", metres(thickness)}});
+    return said;
+}
+
+} // namespace
+
+TEST(TightSurface, ADrumSoundsByItsPullAlone)
+{
+    // J0(k a) = 0, and J1, J2: a disc that has become colder while its rim stands still.
+    constexpr double radius = 0.2, thickness = 2e-4, colder = 50.0;
+    SaidModel drum = expanding();
+    drum.say("disc", {{"name", "Drum"}, {"diameter", metres(2 * radius)}, {"thickness", metres(thickness)}})
+        .say("membranes", {{"sheets", "Drum"}})
+        .say("hold", {{"where", "edges of Drum"}, {"directions", "x y z"}})
+        .say("warming", {{"where", "Drum"}, {"by", fmt::format("{} K", -colder)}, {"state", "pulled"}})
+        .say("lowest", {{"count", "6"}});
+    const double pull = E * thickness * 12e-6 * colder / (1 - nu), speed = std::sqrt(pull / (rho * thickness));
+    const auto found = about(drum).frequencies();
+    const std::vector<double> roots{2.404826, 3.831706, 3.831706, 5.135622, 5.135622, 5.520078};
+    ASSERT_EQ(found.size(), roots.size());
+    for (std::size_t at = 0; at < roots.size(); ++at)
+        EXPECT_NEAR(found[at] / (roots[at] * speed / (2 * pi * radius)), 1.0, 0.01) << at;
+}
+
+TEST(TightSurface, ATubeGivesWayToPressureThatTurnsWithIt)
+{
+    // n2 - 1 times E' I / R3 from outside (Levy 1884); plane strain, as nothing moves along it.
+    constexpr double radius = 0.2, thickness = 4e-3, length = 0.1;
+    SaidModel pressed = tube(radius, thickness, length);
+    pressed.say("hold", {{"where", "Tube"}, {"directions", "z"}})
+        .say("hold", {{"where", "Tube"}, {"directions", "rx ry"}})
+        .say("pressure", {{"pressure", "1 bar"}, {"where", "Tube"}});
+    // Held softly: a ring that is pressed evenly is not kept from moving as a whole by that.
+    pressed.say("bed", {{"where", "Tube"}, {"stiffness", "1e3 N/m3"}, {"directions", "x y"}});
+    const auto state = loadedRest(pressed, 2).states[0];
+    ASSERT_FALSE(state.buckles.empty());
+    const double stiff = E * std::pow(thickness, 3) / (12 * (1 - nu * nu));
+    EXPECT_NEAR(state.buckles[0] * 1e5 / (3 * stiff / std::pow(radius, 3)), 1.0, 0.02);
+}
+
+TEST(TightSurface, ATubeThatIsBlownUpSoundsHigher)
+{
+    // Rings: w2 = [n2 (n2 - 1)2 E'I / R4 + n2 (n2 - 1) p / R] / (m (n2 + 1)), the second by pressure that turns with
+    // it.
+    constexpr double radius = 0.2, thickness = 2e-3, length = 0.05, pressure = 4e5;
+    SaidModel blown = tube(radius, thickness, length);
+    blown.say("hold", {{"where", "Tube"}, {"directions", "z"}})
+        .say("hold", {{"where", "Tube"}, {"directions", "rx ry"}})
+        .say("pressure", {{"pressure", "4 bar"}, {"where", "Tube"}, {"side", "below"}, {"state", "pulled"}})
+        .say("lowest", {{"count", "8"}});
+    const double stiff = E * std::pow(thickness, 3) / (12 * (1 - nu * nu)), mass = rho * thickness;
+    const auto ring = [&](double n, double p) {
+        const double n2 = n * n;
+        return std::sqrt((n2 * (n2 - 1) * (n2 - 1) * stiff / std::pow(radius, 4) + n2 * (n2 - 1) * p / radius) /
+                         (mass * (n2 + 1))) /
+               (2 * pi);
+    };
+    const auto plain = blown.frequencies();
+    const auto found = about(blown).frequencies();
+    for (std::size_t pair = 0; pair < 3; ++pair) {
+        EXPECT_NEAR(plain[2 * pair] / ring(double(pair) + 2, 0.0), 1.0, 0.015) << pair;
+        EXPECT_NEAR(found[2 * pair] / ring(double(pair) + 2, pressure), 1.0, 0.01) << pair;
+    }
+    EXPECT_GT(found[0] / plain[0], 2.0);
+}
+
+TEST(TightSurface, APortalNearSwayingSlowsDownToNothing)
+{
+    // Fixed columns under a girder as good as rigid: pi2 E I / L2 each; f2 falls with the load.
+    constexpr double height = 3.0;
+    const auto portal = [](double load) {
+        SaidModel said = steel();
+        said.say("points", {{"rows", "a|0 m|0 m|0 m\nb|0 m|0 m|3 m\nc|4 m|0 m|3 m\nd|4 m|0 m|0 m"}})
+            .say("members", {{"name", "Columns"}, {"rows", "one|a|b\ntwo|d|c"}, {"section", "rectangle 40x40 mm"}})
+            .say("members", {{"name", "Girder"}, {"rows", "girder|b|c"}, {"section", "rectangle 400x400 mm"}})
+            .say("hold", {{"where", "a, d"}, {"directions", "all"}})
+            .say("hold", {{"where", "Columns, Girder"}, {"directions", "y rx rz"}})
+            .say("mass", {{"mass", "500 kg"}, {"points", "b"}})
+            .say("mass", {{"mass", "500 kg"}, {"points", "c"}})
+            .say("force", {{"load", fmt::format("{} N", 2 * load)}, {"where", "b, c"}, {"state", "pressed"}})
+            .say("lowest", {{"count", "1"}});
+        return said;
+    };
+    const double buckles = pi * pi * E * rectangleSection(0.04, 0.04).iy / (height * height);
+    EXPECT_NEAR(loadedRest(portal(buckles), 2).states[0].buckles[0], 1.0, 5e-3);
+    const double free = portal(buckles).frequencies()[0];
+    for (const double share : {0.25, 0.5, 0.9, 0.98}) {
+        SaidModel said = portal(share * buckles);
+        const double ratio = about(said, "pressed").frequencies()[0] / free;
+        EXPECT_NEAR(ratio * ratio / (1.0 - share), 1.0, share < 0.95 ? 0.03 : 0.15) << share;
+    }
+    SaidModel over = portal(1.05 * buckles);
+    EXPECT_THAT(about(over, "pressed").problems() + portal(1.0).problems(),
+                testing::Not(testing::HasSubstr("mechanism")));
+}
