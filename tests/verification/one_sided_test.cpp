@@ -120,6 +120,26 @@ TEST(OneSided, ARopePullsAStrutPushesAndTheModesHaveWhatBears)
     expectSame(slackened.frequencies(), arm().frequencies(), 1e-9);
 }
 
+TEST(OneSided, FrictionHoldsSidewaysAsItIsSaidWhereItBearsAndNotAtAllWhereItLiftsOff)
+{
+    SaidModel resting = arm();
+    resting.say("rests-on", {{"points", "tip"}, {"direction", "0, 0, 1"}, {"stiffness", "4 N/mm"}, {"grip", "2 N/mm"}})
+        .say("own-weight", {{"state", "down"}})
+        .say("own-weight", {{"state", "up"}, {"direction", "0, 0, 1"}});
+    SaidModel held = arm();
+    held.say("ground-spring", {{"points", "tip"}, {"kx", "2 N/mm"}, {"ky", "2 N/mm"}, {"kz", "4 N/mm"}});
+    SaidModel down = resting, up = resting;
+    expectSame(about(down, "down").frequencies(), held.frequencies(), 1e-6);
+    expectSame(about(up, "up").frequencies(), arm().frequencies(), 1e-6);
+    // Without friction it slides.
+    SaidModel sliding = arm();
+    sliding.say("rests-on", {{"points", "tip"}, {"direction", "0, 0, 1"}, {"stiffness", "4 N/mm"}})
+        .say("own-weight", {{"state", "down"}});
+    SaidModel across = arm();
+    across.say("ground-spring", {{"points", "tip"}, {"kz", "4 N/mm"}});
+    expectSame(about(sliding, "down").frequencies(), across.frequencies(), 1e-6);
+}
+
 TEST(OneSided, AStopBetweenTwoArmsPassesWhatIsLeftOnceItsGapIsClosed)
 {
     SaidModel two = steel();
@@ -273,6 +293,25 @@ TEST(ShiftedSupports, TakeTheForcesOfABeamWhoseEndOrMiddleSettles)
         .say("shift", {{"points", "Beam.1"}, {"by", "0, 0, -3 mm"}});
     const auto sunk = loadedRest(three, 0).states[0];
     EXPECT_NEAR(carriedAt(sunk, "Beam.1").force.z() / (-48 * E * section.iy * 3e-3 / 64 / (1 + shear / 4)), 1.0, 1e-8);
+    // A support that lets go of what settles away from it.
+    SaidModel hung = steel();
+    hung.say("run", {{"name", "Beam"},
+                     {"from", "0, 0, 0 m"},
+                     {"to", "4, 0, 0 m"},
+                     {"parts", "2"},
+                     {"section", "rectangle 50x50 mm"}})
+        .say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
+        .say("hold", {{"where", "Beam.2"}, {"directions", "y z"}})
+        .say("rests-on", {{"points", "Beam.1"}, {"direction", "0, 0, 1"}})
+        .say("shift", {{"points", "Beam.2"}, {"by", "0, 0, 5 mm"}, {"state", "raised"}})
+        .say("shift", {{"points", "Beam.2"}, {"by", "0, 0, -5 mm"}, {"state", "sunk"}});
+    const Rest let = loadedRest(hung, 0);
+    ASSERT_EQ(let.states[0].contacts.size(), 1u);
+    EXPECT_FALSE(let.states[0].contacts[0].bears);
+    EXPECT_NEAR(let.states[0].contacts[0].gap / 5e-3, 5.0 / 16, 0.01) << "3/2 of a quarter less half of an eighth";
+    EXPECT_TRUE(let.states[1].contacts[0].bears);
+    EXPECT_LT(let.states[1].unbalanced, 1e-8);
+
     SaidModel loose = arm();
     loose.say("shift", {{"points", "tip"}, {"by", "0, 0, -3 mm"}});
     const auto refused = restOfModel(loose.model(), 0);

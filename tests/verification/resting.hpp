@@ -29,6 +29,15 @@ inline CarriedLoad carriedAt(const RestState& state, const std::string& point)
     return {};
 }
 
+inline const PartStress& partNamed(const RestState& state, const std::string& name)
+{
+    for (const auto& part : state.parts)
+        if (part.name == name) return part;
+    ADD_FAILURE() << "no part " << name;
+    static const PartStress none;
+    return none;
+}
+
 inline SaidModel& about(SaidModel& said, const std::string& state = "pulled")
 {
     return said.say("about-state", {{"state", state}});

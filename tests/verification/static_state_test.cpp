@@ -9,15 +9,6 @@ using testing::HasSubstr;
 
 namespace {
 
-const PartStress& partNamed(const RestState& state, const std::string& name)
-{
-    for (const auto& part : state.parts)
-        if (part.name == name) return part;
-    ADD_FAILURE() << "no part " << name;
-    static const PartStress none;
-    return none;
-}
-
 /// A beam pinned at both ends, free to shorten, that bends across its height alone.
 SaidModel pinned(double length, double height, int elements)
 {

@@ -124,7 +124,9 @@ public:
             std::vector<std::size_t> wrong;
             double worst = 0.0;
             std::size_t worstAt = 0;
-            const double length = std::max(byLoads_.cwiseAbs().maxCoeff(), 1e-300);
+            double length = std::max(byLoads_.cwiseAbs().maxCoeff(), 1e-300);
+            for (const double gap : gaps_)
+                length = std::max(length, -gap); // what supports are shifted by
             for (std::size_t at = 0; at < contacts_.size(); ++at) {
                 const double off = states_[at].bears ? -states_[at].force / springs_[at] : -states_[at].gap;
                 if (!(off > 1e-9 * length) || stated_[at]) continue;

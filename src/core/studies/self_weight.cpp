@@ -27,6 +27,9 @@ Result<SelfWeight> atRest(const Model& model, const SelfWeightOrder& options, co
     auto built = buildStructure(actingEveryWay(model), with.progress);
     if (hasError(built.findings)) return built.findings;
     letContentsHang(built.structure);
+    built.structure.loads.clear(); // nor what the states that they make say of supports
+    built.structure.staticStates.clear();
+    built.structure.aboutState = -1;
     const MeshPlan plan = options.plan ? *options.plan : plainPlan(built.structure);
     if (plan.splits.size() != built.structure.members.size() ||
         plan.sizes.ofPart.size() != built.structure.sheets.size() + built.structure.solids.size())
