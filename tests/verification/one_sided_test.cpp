@@ -312,6 +312,18 @@ TEST(ShiftedSupports, TakeTheForcesOfABeamWhoseEndOrMiddleSettles)
     EXPECT_TRUE(let.states[1].contacts[0].bears);
     EXPECT_LT(let.states[1].unbalanced, 1e-8);
 
+    // What a rope hangs on is lifted: nothing else is joined there.
+    SaidModel lifted = arm();
+    lifted.say("one-sided", joining("tip", "up", "only pull each other"))
+        .say("shift", {{"points", "up"}, {"by", "0, 0, 5 mm"}, {"state", "lifted"}})
+        .say("shift", {{"points", "up"}, {"by", "0, 0, -5 mm"}, {"state", "lowered"}});
+    const Rest pulled = loadedRest(lifted, 0);
+    const double drawn = 5e-3 * ropeStiffness * ofArm() / (ropeStiffness + ofArm());
+    EXPECT_NEAR(pulled.states[0].contacts[0].force / drawn, 1.0, 1e-6);
+    EXPECT_NEAR(carriedAt(pulled.states[0], "up").force.z() / drawn, 1.0, 1e-6);
+    EXPECT_LT(pulled.states[0].unbalanced, 1e-8);
+    EXPECT_FALSE(pulled.states[1].contacts[0].bears);
+
     SaidModel loose = arm();
     loose.say("shift", {{"points", "tip"}, {"by", "0, 0, -3 mm"}});
     const auto refused = restOfModel(loose.model(), 0);

@@ -216,7 +216,13 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
     for (const auto& contact : structure.contacts) {
         rows.push_back(pushRowOf(system, contact));
         springs.push_back(stiffnessAt(system, rows.back()));
-        if (!(springs.back() > 0.0))
+    }
+    const double usual = springs.empty() ? 0.0 : *std::max_element(springs.begin(), springs.end());
+    for (std::size_t at = 0; at < springs.size(); ++at) {
+        const Contact& contact = structure.contacts[at];
+        const bool moves = rows[at].weights.size() > 0 && !rows[at].weights.isZero(1e-12);
+        if (!(springs[at] > 0.0) && moves && (contact.shifts || contact.other >= 0)) springs[at] = usual;
+        if (!(springs[at] > 0.0) && !(contact.shifts && !moves)) // a support that nothing leans on shifts by itself
             return errorAt(contact.sentence,
                            fmt::format("{} cannot move the way it is pushed there",
                                        structure.frame.points[static_cast<std::size_t>(contact.point)].name),
@@ -280,8 +286,10 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
         const double size = left.norm();
         left -= matricesOf(system).stiffnessTimes(states.motions.col(state));
         system.apart.balance(left);
-        constexpr double within = 1e-6;
-        if (!(left.norm() <= within * std::max(size, forces.col(state).norm()))) return noRest();
+        constexpr double within = 1e-6, rounding = 1e-10; // where nothing is left but what supports are shifted by
+        const double most =
+            std::max(within * std::max(size, forces.col(state).norm()), rounding * settling.forces().norm());
+        if (!(left.norm() <= most)) return noRest();
         states.passes.push_back(settling.passes());
     }
     return states;
