@@ -26,6 +26,14 @@ QByteArray bytesOf(const QString& path)
     return file.readAll();
 }
 
+/// Of the command line, as it ends.
+int exitCodeOf(QProcess& process, const QStringList& words)
+{
+    process.start(CLI, words);
+    EXPECT_TRUE(process.waitForFinished(180000));
+    return process.exitCode();
+}
+
 /// The cells of every row of the tables of a page.
 QList<QStringList> rowsOf(const QString& html)
 {
@@ -47,11 +55,7 @@ TEST(Report, SaysTheSameAsTheJsonEachTimeInOneFile)
 {
     QTemporaryDir folder;
     QProcess process;
-    const auto run = [&](const QStringList& words) {
-        process.start(CLI, words);
-        EXPECT_TRUE(process.waitForFinished(180000));
-        return process.exitCode();
-    };
+    const auto run = [&](const QStringList& words) { return exitCodeOf(process, words); };
     const QString model = QString(EXAMPLES) + "/radar-mast.undisona.json", html = folder.filePath("mast.html");
     ASSERT_EQ(run({"report", model, "--to", html, "--modes", "4"}), 0) << process.readAllStandardError().toStdString();
     const QString page = bytesOf(html);
@@ -98,11 +102,7 @@ TEST(Report, TellsWhatEachStaticStateCarriesAndWhatBearsInIt)
 {
     QTemporaryDir folder;
     QProcess process;
-    const auto run = [&](const QStringList& words) {
-        process.start(CLI, words);
-        EXPECT_TRUE(process.waitForFinished(180000));
-        return process.exitCode();
-    };
+    const auto run = [&](const QStringList& words) { return exitCodeOf(process, words); };
     const QString model = QString(EXAMPLES) + "/hung-line.undisona.json", html = folder.filePath("line.html");
     ASSERT_EQ(run({"report", model, "--to", html, "--without", "shapes, mass, takes"}), 0)
         << process.readAllStandardError().toStdString();

@@ -63,8 +63,11 @@ int runReportCommand(const ReportCommand& command)
     if (!solution.structure->staticStates.empty() && !order.without.contains(ReportPart::rest)) {
         KeptRuns kept;
         rest = restStudy().run(source.model, {}, {progress, kept});
-        if (!*rest) return refuse(rest->findings());
-        source.rest = &(*rest)->found;
+        if (*rest)
+            source.rest = &(*rest)->found;
+        else // the modes are there all the same
+            for (const auto& why : rest->findings())
+                std::fprintf(stderr, "%s\n", oneLine(why).c_str());
     }
     const Report report = reportOf(source, order);
     ReportPictures pictures(session, *stave, std::nullopt);

@@ -36,6 +36,21 @@ void addPurpose(SentenceKind& kind)
     kind.phrase += "[, {when}]";
 }
 
+// Of what bears on one side alone.
+Field gapBefore(const std::string& label)
+{
+    return optionalField(atLeast(quantityField("gap", label, K::length, "2 mm"), 0.0));
+}
+Field ownStiffness()
+{
+    return optionalField(positiveField(quantityField("stiffness", "its stiffness", K::stiffness, "5 kN/mm")));
+}
+Field gripSideways()
+{
+    return optionalField(positiveField(
+        quantityField("grip", "the stiffness of friction sideways while it bears", K::stiffness, "1 kN/mm")));
+}
+
 /// A frame of its own for a support, a spring or a body.
 void addFrame(SentenceKind& kind)
 {
@@ -248,10 +263,7 @@ void addJointKinds(std::vector<SentenceKind>& all)
           choiceField("way", "what passes between them", {"only pull each other", "only push each other"}),
           optionalField(vectorField("direction", "the way from the second point to the first, if not straight there",
                                     K::number, "0, 0, 1")),
-          optionalField(atLeast(quantityField("gap", "the slack or the gap before it bears", K::length, "2 mm"), 0.0)),
-          optionalField(positiveField(quantityField("stiffness", "its stiffness", K::stiffness, "5 kN/mm"))),
-          optionalField(positiveField(
-              quantityField("grip", "the stiffness of friction sideways while it bears", K::stiffness, "1 kN/mm")))},
+          gapBefore("the slack or the gap before it bears"), ownStiffness(), gripSideways()},
          "A rope or a chain pulls, a strut that is not fastened, a stop or a buffer pushes, and neither does the "
          "other. In a static state it bears or it does not, as its loads have it; modes about that state have it so. "
          "Modes about none take it as bearing, unless there is a gap."});
@@ -305,10 +317,7 @@ void addSupportKinds(std::vector<SentenceKind>& all)
         {whereField("points", Target::point, "the points", "points at z = 0 m"),
          vectorField("direction", "the way in which it pushes the structure", K::number, "0, 0, 1"),
          optionalField(choiceField("sides", "from how many sides", {"from one side", "from both sides"})),
-         optionalField(atLeast(quantityField("gap", "the gap before it bears", K::length, "2 mm"), 0.0)),
-         optionalField(positiveField(quantityField("stiffness", "its stiffness", K::stiffness, "5 kN/mm"))),
-         optionalField(positiveField(
-             quantityField("grip", "the stiffness of friction sideways while it bears", K::stiffness, "1 kN/mm")))},
+         gapBefore("the gap before it bears"), ownStiffness(), gripSideways()},
         "A pipe on its hanger, a foot that may lift, a guide with a gap, a stop. In a static state it bears or it does "
         "not, as its loads have it; modes about that state have it so. Modes about none take it as bearing, unless "
         "there is a gap. The opposite direction makes a support that only pulls."};
