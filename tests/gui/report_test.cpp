@@ -123,6 +123,18 @@ TEST(Report, TellsWhatEachStaticStateCarriesAndWhatBearsInIt)
         if (row.size() == 7 && carriers.contains(row[0])) written += QString(row[3]).remove(QChar(0x2009)).toDouble();
     EXPECT_GT(found, 3000.0);
     EXPECT_NEAR(written / found, 1.0, 2e-3);
+    // What floats has no place of rest; that is said, and its modes are reported all the same.
+    auto floating = nlohmann::json::parse(bytesOf(model).toStdString());
+    floating["model"]["supports"] = nlohmann::json::array();
+    floating["model"]["ask"] = {{{"id", "ask"}, {"kind", "lowest"}, {"count", 2}}};
+    QFile file(folder.filePath("floats.undisona.json"));
+    ASSERT_TRUE(file.open(QIODevice::WriteOnly));
+    file.write(QByteArray::fromStdString(floating.dump()));
+    file.close();
+    EXPECT_EQ(run({"report", file.fileName(), "--to", html, "--without", "shapes"}), 0);
+    EXPECT_TRUE(process.readAllStandardError().contains("has no place of rest"));
+    const QString floats = bytesOf(html);
+    EXPECT_TRUE(floats.contains("Verdict") && !floats.contains("At rest under its loads"));
 }
 
 TEST(Report, IsSeenBeforeItIsWritten)
