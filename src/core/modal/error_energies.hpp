@@ -23,8 +23,6 @@ public:
     ErrorEnergies of(const Eigen::MatrixXd& shapes, const Eigen::VectorXd& lambda);
 
 private:
-    std::vector<StrainSamples> samples(bool membrane) const;
-    std::vector<Eigen::Vector3d> globalPlaces(std::size_t shell, const ShellPlaces&) const;
     void fit(const Eigen::MatrixXd& shapes);
     std::array<int, 2> endsOf(std::size_t shell, std::size_t side) const;
     void findEnds();
@@ -47,7 +45,6 @@ public:
     ErrorEnergies of(const Eigen::MatrixXd& shapes, const Eigen::VectorXd& lambda);
 
 private:
-    std::vector<StrainSamples> samples() const;
     void findBlind();
 
     const Structure& structure_;

@@ -1,6 +1,7 @@
 #include "core/modal/modal_stress.hpp"
 
 #include "core/modal/plane_strains.hpp"
+#include "core/modal/strain_samples.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
 #include "core/pencil/hertz.hpp"
@@ -49,7 +50,7 @@ Eigen::MatrixXd drawnOut(const Eigen::MatrixXd& parts, const Eigen::MatrixXd& va
     return parts.completeOrthogonalDecomposition().solve(values);
 }
 
-/// Strains of pieces at their corners, and their mean over the pieces of one owner at each node.
+/// Strains of pieces at their corners, and the smoother ones that those of one owner come to at each node.
 class CornerStrains {
 public:
     /// Of each piece its owner and the nodes at its corners.
@@ -61,7 +62,10 @@ public:
             for (const int node : pieces[at].second) {
                 const std::array<int, 2> place{pieces[at].first, node};
                 const auto [row, isNew] = known.emplace(place, static_cast<Eigen::Index>(places_.size()));
-                if (isNew) places_.push_back(place);
+                if (isNew) {
+                    places_.push_back(place);
+                    firstAt_.emplace_back(at, rows_[at].size());
+                }
                 rows_[at].push_back(row->second);
                 ++corners_;
             }
@@ -71,30 +75,43 @@ public:
     std::size_t corners() const { return corners_; }                          ///< of all pieces
     std::size_t cornersOf(std::size_t piece) const { return rows_[piece].size(); }
     Eigen::Index placeOf(std::size_t piece, std::size_t corner) const { return rows_[piece][corner]; }
+    const std::vector<std::vector<Eigen::Index>>& rows() const { return rows_; } ///< by piece and corner its place
 
     /// Corners x columns; of different pieces by any thread.
     void put(std::size_t piece, Eigen::MatrixXd strains) { own_[piece] = std::move(strains); }
-    void average()
+    /// `smoothAt`: the row of a piece's corner in the smoother field.
+    template <class SmoothAt>
+    void smooth(Workers& workers, const SmoothAt& smoothAt)
     {
-        mean_.setZero(static_cast<Eigen::Index>(places_.size()), own_.empty() ? 0 : own_[0].cols());
-        Eigen::VectorXd count = Eigen::VectorXd::Zero(mean_.rows());
-        for (std::size_t at = 0; at < own_.size(); ++at)
-            for (std::size_t corner = 0; corner < rows_[at].size(); ++corner) {
-                mean_.row(rows_[at][corner]) += own_[at].row(static_cast<Eigen::Index>(corner));
-                count[rows_[at][corner]] += 1.0;
-            }
-        mean_.array().colwise() /= count.array();
+        smooth_.resize(static_cast<Eigen::Index>(places_.size()), own_.empty() ? 0 : own_[0].cols());
+        workers.forEach(places_.size(), [&](std::size_t place) {
+            smooth_.row(static_cast<Eigen::Index>(place)) = smoothAt(firstAt_[place].first, firstAt_[place].second);
+        });
     }
     auto own(std::size_t piece, std::size_t corner) const { return own_[piece].row(static_cast<Eigen::Index>(corner)); }
-    auto mean(std::size_t piece, std::size_t corner) const { return mean_.row(rows_[piece][corner]); }
+    auto smooth(std::size_t piece, std::size_t corner) const { return smooth_.row(rows_[piece][corner]); }
 
 private:
     std::vector<Eigen::MatrixXd> own_;
     std::vector<std::vector<Eigen::Index>> rows_;
     std::vector<std::array<int, 2>> places_;
-    Eigen::MatrixXd mean_; ///< places x columns
+    std::vector<std::pair<std::size_t, std::size_t>> firstAt_; ///< by place a piece and its corner there
+    Eigen::MatrixXd smooth_;                                   ///< places x columns
     std::size_t corners_ = 0;
 };
+
+/// What flat pieces that lean against each other say across the normal they have between them belongs into the sides
+/// they lean to: strains of a sheet have nothing across it. Six of a tensor each.
+void layDown(Eigen::RowVectorXd& strains, const Eigen::Vector3d& n, const Eigen::Matrix3d& leaning)
+{
+    if (leaning.trace() < 1e-10) return;
+    const Eigen::Matrix3d sides = leaning / leaning.trace();
+    Eigen::Matrix<double, 1, 6> across, along;
+    across << n.x() * n.x(), n.y() * n.y(), n.z() * n.z(), 2 * n.x() * n.y(), 2 * n.y() * n.z(), 2 * n.z() * n.x();
+    along << sides(0, 0), sides(1, 1), sides(2, 2), sides(0, 1), sides(1, 2), sides(2, 0);
+    for (Eigen::Index first = 0; first < strains.size(); first += 6)
+        strains.segment<6>(first) += strains.segment<6>(first).dot(across) * along;
+}
 
 /// Stresses of all modes, part by part.
 class StressReader {
@@ -206,15 +223,28 @@ private:
             corners.emplace_back(
                 shell.face,
                 std::vector<int>(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners())));
-        std::vector<ShellEquations> pieces(mesh_.shells.size());
-        Workers(threadsForPieces(pieces.size())).forEach(pieces.size(), [&](std::size_t at) {
-            pieces[at] = shellOf(structure_, mesh_, mesh_.shells[at]);
-        });
+        const std::vector<ShellEquations>& pieces = system_.shells;
+        if (pieces.empty()) return;
+        Workers workers(threadsForPieces(pieces.size()));
+        RecoveredStrains membrane(sheetSamples(mesh_, system_, true), workers),
+            bending(sheetSamples(mesh_, system_, false), workers);
+        std::vector<RecoveredStrains::Values> ofMembrane(pieces.size()), ofBending(pieces.size());
         CornerStrains strains(corners);
+        const auto placeOf = strains.rows();
         std::vector<Eigen::Vector3d> normals(strains.places().size(), Eigen::Vector3d::Zero());
         for (std::size_t at = 0; at < pieces.size(); ++at)
             for (std::size_t corner = 0; corner < strains.cornersOf(at); ++corner)
                 normals[static_cast<std::size_t>(strains.placeOf(at, corner))] += pieces[at].axes.col(2);
+        // How the pieces round a place lean, and to which sides.
+        std::vector<Eigen::Matrix3d> leaning(normals.size(), Eigen::Matrix3d::Zero());
+        for (auto& normal : normals)
+            normal.normalize();
+        for (std::size_t at = 0; at < pieces.size(); ++at)
+            for (std::size_t corner = 0; corner < strains.cornersOf(at); ++corner) {
+                const auto place = static_cast<std::size_t>(strains.placeOf(at, corner));
+                const Eigen::Vector3d n = pieces[at].axes.col(2), off = n - n.dot(normals[place]) * normals[place];
+                leaning[place] += off * off.transpose();
+            }
         // Flat pieces of a curved sheet lean against each other; their strains are the same where they are tilted into
         // its tangent.
         std::vector<std::vector<Eigen::Matrix3d>> tilted(pieces.size());
@@ -229,38 +259,86 @@ private:
             return ofSheet(pieces[at], tilted[at][corner], mesh_.shells[at].sheet, corner,
                            row.template segment<12>(12 * mode).transpose());
         };
-        read(std::move(strains), OwnerKind::sheet, 12, stressAt,
-             [&](std::size_t at, const auto& shapes, Eigen::Index first) {
-                 const MeshShell& shell = mesh_.shells[at];
-                 const ShellElement& element = pieces[at].element;
-                 const ShellPlaces places = coarsePlaces(element);
-                 const auto own = strainsAt(element, insideOf(element), system_.ownMotion(shell, pieces[at], shapes),
-                                            places.parameters);
-                 const auto count = static_cast<Eigen::Index>(own.size());
-                 Eigen::MatrixXd values(count, 6 * shapes.cols()); // membrane and curvature, in the plane
-                 for (std::size_t place = 0; place < own.size(); ++place) {
-                     ShellStrains elastic = own[place];
-                     if (loads_) {
-                         const auto some = Eigen::seqN(first, shapes.cols());
-                         elastic.membrane.topRows<2>().rowwise() -= loads_->sheetStrain(shell.sheet, some);
-                         elastic.curvature.topRows<2>().rowwise() -=
-                             loads_->sheetBend(shell.sheet, some) / places.thickness[place];
-                     }
-                     for (Eigen::Index mode = 0; mode < shapes.cols(); ++mode)
-                         values.block(static_cast<Eigen::Index>(place), 6 * mode, 1, 6)
-                             << elastic.membrane.col(mode).transpose(),
-                             elastic.curvature.col(mode).transpose();
-                 }
-                 const Eigen::MatrixXd plane = drawnOut(places.corners, values);
-                 Eigen::MatrixXd all(plane.rows(), 12 * shapes.cols());
-                 for (Eigen::Index corner = 0; corner < plane.rows(); ++corner) {
-                     const auto turn = planeToGlobal(tilted[at][static_cast<std::size_t>(corner)]);
-                     for (Eigen::Index part = 0; part < 2 * shapes.cols(); ++part)
-                         all.block(corner, 6 * part, 1, 6) =
-                             (turn * plane.block(corner, 3 * part, 1, 3).transpose()).transpose();
-                 }
-                 return all;
-             });
+        // Membrane strains and curvatures at a piece's places, each places x 3 modes in its plane.
+        const auto valuesAt = [&](std::size_t at, const ShellPlaces& places, const Eigen::MatrixXd& motions,
+                                  Eigen::Index first) {
+            const ShellElement& element = pieces[at].element;
+            const int sheet = mesh_.shells[at].sheet;
+            const Eigen::Index modes = motions.cols();
+            const auto own = strainsAt(element, insideOf(element), motions, places.parameters);
+            std::array<Eigen::MatrixXd, 2> values;
+            values.fill(Eigen::MatrixXd(static_cast<Eigen::Index>(own.size()), 3 * modes));
+            for (std::size_t place = 0; place < own.size(); ++place) {
+                ShellStrains elastic = own[place];
+                if (loads_) {
+                    const auto some = Eigen::seqN(first, modes);
+                    elastic.membrane.topRows<2>().rowwise() -= loads_->sheetStrain(sheet, some);
+                    elastic.curvature.topRows<2>().rowwise() -=
+                        loads_->sheetBend(sheet, some) / places.thickness[place];
+                }
+                for (Eigen::Index mode = 0; mode < modes; ++mode) {
+                    const auto row = static_cast<Eigen::Index>(place);
+                    values[0].block<1, 3>(row, 3 * mode) = elastic.membrane.col(mode).transpose();
+                    values[1].block<1, 3>(row, 3 * mode) = elastic.curvature.col(mode).transpose();
+                }
+            }
+            return values;
+        };
+        // Each three of them told in global axes.
+        const auto globally = [](const Eigen::Matrix<double, 6, 3>& turn, const auto& row) {
+            Eigen::RowVectorXd all(2 * row.size());
+            for (Eigen::Index part = 0; part < row.size() / 3; ++part)
+                all.segment<6>(6 * part) = (turn * row.template segment<3>(3 * part).transpose()).transpose();
+            return all;
+        };
+        const auto allGlobally = [&](const Eigen::Matrix<double, 6, 3>& turn, const Eigen::MatrixXd& values) {
+            Eigen::MatrixXd all(values.rows(), 2 * values.cols());
+            for (Eigen::Index row = 0; row < values.rows(); ++row)
+                all.row(row) = globally(turn, values.row(row));
+            return all;
+        };
+        const auto sideBySide = [](const auto& one, const auto& other) { // six and six of each mode
+            Eigen::RowVectorXd all(one.size() + other.size());
+            for (Eigen::Index part = 0; part < one.size() / 6; ++part) {
+                all.segment<6>(12 * part) = one.template segment<6>(6 * part);
+                all.segment<6>(12 * part + 6) = other.template segment<6>(6 * part);
+            }
+            return all;
+        };
+        read(
+            std::move(strains), OwnerKind::sheet, 12, stressAt,
+            [&](std::size_t at, const auto& shapes, Eigen::Index first) {
+                const ShellElement& element = pieces[at].element;
+                const Eigen::MatrixXd motions = system_.ownMotion(mesh_.shells[at], pieces[at], shapes);
+                const ShellPlaces coarse = coarsePlaces(element);
+                const auto values = valuesAt(at, coarse, motions, first);
+                const auto turn = planeToGlobal(pieces[at].axes);
+                ofMembrane[at].at = allGlobally(turn, values[0]);
+                ofBending[at].at = allGlobally(turn, valuesAt(at, middlePlace(element), motions, first)[1]);
+                if (bending.wantsMorePlaces(at)) ofBending[at].more = allGlobally(turn, values[1]);
+                const Eigen::MatrixXd stretched = drawnOut(coarse.corners, values[0]),
+                                      bent = drawnOut(coarse.corners, values[1]);
+                Eigen::MatrixXd all(stretched.rows(), 12 * shapes.cols());
+                for (Eigen::Index corner = 0; corner < all.rows(); ++corner) {
+                    const auto here = planeToGlobal(tilted[at][static_cast<std::size_t>(corner)]);
+                    all.row(corner) =
+                        sideBySide(globally(here, stretched.row(corner)), globally(here, bent.row(corner)));
+                }
+                return all;
+            },
+            [&] {
+                membrane.fit(ofMembrane, workers);
+                bending.fit(ofBending, workers);
+            },
+            [&](std::size_t at, std::size_t corner) {
+                const auto node = static_cast<std::size_t>(mesh_.shells[at].nodes[corner]);
+                const auto which = static_cast<std::size_t>(placeOf[at][corner]);
+                const Eigen::Vector3d& place = mesh_.nodes[node].place;
+                Eigen::RowVectorXd all =
+                    sideBySide(membrane.atCorner(at, corner, place), bending.atCorner(at, corner, place));
+                layDown(all, normals[which], leaning[which]);
+                return all;
+            });
     }
 
     struct Here {
@@ -293,34 +371,46 @@ private:
             const auto count = static_cast<long>(cornersOf(solid.kind));
             corners.emplace_back(-1 - solid.solid, std::vector<int>(solid.nodes.begin(), solid.nodes.begin() + count));
         }
+        if (mesh_.solids.empty()) return;
+        Workers workers(threadsForPieces(mesh_.solids.size()));
+        RecoveredStrains fitted(solidSamples(mesh_, system_), workers);
+        std::vector<RecoveredStrains::Values> ofPieces(mesh_.solids.size());
         std::vector<Eigen::Matrix<double, 6, 6>> elasticity(mesh_.solids.size());
         const auto stressAt = [&](std::size_t at, std::size_t, const auto& row, Eigen::Index mode) {
             return Here{stressOf(Vector6(elasticity[at] * row.template segment<6>(6 * mode).transpose()))};
         };
-        read(CornerStrains(corners), OwnerKind::solid, 6, stressAt,
-             [&](std::size_t at, const auto& shapes, Eigen::Index first) {
-                 const MeshSolid& solid = mesh_.solids[at];
-                 const SolidElement element = solidOf(structure_, mesh_, solid);
-                 elasticity[at] = elasticityOf(element);
-                 const SolidPlaces places = bestPlaces(element);
-                 Eigen::MatrixXd own = strainsAt(element, system_.ownMotion(solid, shapes), places.parameters);
-                 for (Eigen::Index row = 0; loads_ && row < own.rows(); ++row)
-                     if (row % 6 < 3)
-                         own.row(row) -= loads_->solidStrain(solid.solid, Eigen::seqN(first, shapes.cols()));
-                 const auto count = static_cast<Eigen::Index>(places.parameters.size());
-                 Eigen::MatrixXd values(count, 6 * shapes.cols());
-                 for (Eigen::Index place = 0; place < count; ++place)
-                     for (Eigen::Index mode = 0; mode < shapes.cols(); ++mode)
-                         values.block(place, 6 * mode, 1, 6) = own.block(6 * place, mode, 6, 1).transpose();
-                 return drawnOut(places.corners, values);
-             });
+        read(
+            CornerStrains(corners), OwnerKind::solid, 6, stressAt,
+            [&](std::size_t at, const auto& shapes, Eigen::Index first) {
+                const MeshSolid& solid = mesh_.solids[at];
+                const SolidElement& element = system_.solids[at];
+                elasticity[at] = elasticityOf(element);
+                const SolidPlaces places = bestPlaces(element);
+                Eigen::MatrixXd own = strainsAt(element, system_.ownMotion(solid, shapes), places.parameters);
+                for (Eigen::Index row = 0; loads_ && row < own.rows(); ++row)
+                    if (row % 6 < 3)
+                        own.row(row) -= loads_->solidStrain(solid.solid, Eigen::seqN(first, shapes.cols()));
+                const auto count = static_cast<Eigen::Index>(places.parameters.size());
+                Eigen::MatrixXd values(count, 6 * shapes.cols());
+                for (Eigen::Index place = 0; place < count; ++place)
+                    for (Eigen::Index mode = 0; mode < shapes.cols(); ++mode)
+                        values.block(place, 6 * mode, 1, 6) = own.block(6 * place, mode, 6, 1).transpose();
+                ofPieces[at].at = values;
+                return drawnOut(places.corners, values);
+            },
+            [&] { fitted.fit(ofPieces, workers); },
+            [&](std::size_t at, std::size_t corner) {
+                const auto node = static_cast<std::size_t>(mesh_.solids[at].nodes[corner]);
+                return fitted.atCorner(at, corner, mesh_.nodes[node].place);
+            });
     }
 
-    /// The largest by part of what `stressAt` makes of the mean strains, and the field of it: of some modes at a time,
-    /// as the pieces' strains take room. `cornersOf` makes a piece's strains at its corners.
-    template <class StressAt, class StrainsAtCorners>
+    /// The largest by part of what `stressAt` makes of the smoother strains, and the field of it: of some modes at a
+    /// time, as the pieces' strains take room. `cornersOf` makes a piece's own strains at its corners, `fit` the
+    /// smoother field of all, `smoothAt` reads it at a corner.
+    template <class StressAt, class StrainsAtCorners, class Fit, class SmoothAt>
     void read(CornerStrains strains, OwnerKind kind, Eigen::Index each, const StressAt& stressAt,
-              const StrainsAtCorners& cornersOf)
+              const StrainsAtCorners& cornersOf, const Fit& fit, const SmoothAt& smoothAt)
     {
         const bool ofSheet = kind == OwnerKind::sheet;
         const std::size_t pieces = ofSheet ? mesh_.shells.size() : mesh_.solids.size();
@@ -339,7 +429,8 @@ private:
             const Eigen::Index count = std::min(some, modes_ - first);
             const Eigen::MatrixXd shapes = shapes_.middleCols(first, count);
             workers.forEach(pieces, [&](std::size_t at) { strains.put(at, cornersOf(at, shapes, first)); });
-            strains.average();
+            fit();
+            strains.smooth(workers, smoothAt);
             for (Eigen::Index mode = 0; mode < count; ++mode)
                 readMode(strains, kind, stressAt, mode, first + mode, before);
             progress_.fraction(double(first + count) / double(modes_));
@@ -358,24 +449,24 @@ private:
             const int owner = ofSheet ? mesh_.shells[at].sheet : mesh_.solids[at].solid;
             PartStress& part = parts[owner];
             for (std::size_t corner = 0; corner < strains.cornersOf(at); ++corner) {
-                const Here mean = stressAt(at, corner, strains.mean(at, corner), column);
+                const Here here = stressAt(at, corner, strains.smooth(at, corner), column);
                 const Eigen::Index place = strains.placeOf(at, corner);
-                if (take(part.most, mean.stress)) {
+                if (take(part.most, here.stress)) {
                     const int node = strains.places()[static_cast<std::size_t>(place)][1];
                     part.place = mesh_.nodes[static_cast<std::size_t>(node)].place;
-                    part.where = mean.where;
+                    part.where = here.where;
                     mostIn[owner] = at;
                 }
                 if (!keeps_) continue;
                 float& value = reading_.atPlaces(firstPlace + place, mode);
-                value = std::max(value, static_cast<float>(mean.stress.equivalent));
+                value = std::max(value, static_cast<float>(here.stress.equivalent));
             }
         }
         for (const auto& [owner, at] : mostIn)
             for (std::size_t corner = 0; corner < strains.cornersOf(at); ++corner) {
                 const double own = stressAt(at, corner, strains.own(at, corner), column).stress.equivalent,
-                             mean = stressAt(at, corner, strains.mean(at, corner), column).stress.equivalent;
-                parts[owner].jump = std::max(parts[owner].jump, std::abs(own - mean) / parts[owner].most.equivalent);
+                             smooth = stressAt(at, corner, strains.smooth(at, corner), column).stress.equivalent;
+                parts[owner].jump = std::max(parts[owner].jump, std::abs(own - smooth) / parts[owner].most.equivalent);
             }
         for (auto& [owner, part] : parts) {
             part.of = kind;

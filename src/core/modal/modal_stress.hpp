@@ -13,7 +13,7 @@ struct PartStress {
     Stress most;                                     ///< each its own largest, Pa
     Eigen::Vector3d place = Eigen::Vector3d::Zero(); ///< of the largest equivalent one, m
     std::string where;                               ///< of sheet "above" or "below" its middle face
-    /// By how much the most stressed piece differs at its corners from the mean with its neighbours, a share of the
+    /// By how much the most stressed piece by itself differs at its corners from the smoother field, a share of the
     /// most.
     double jump = 0.0;
     SectionForces forces; ///< of a member, each the largest magnitude along it
@@ -36,9 +36,9 @@ struct StressReading {
 };
 
 /// Of every mode of a solution; none of rigid motions and mechanisms. Sheet: of the middle face's strains and
-/// curvatures at top and bottom, of a stack at both faces of every layer. Solids and sheet: strains where they are best
-/// (Barlow 1976), drawn out to the nodes and averaged there over the pieces of one part. Members: the end forces of
-/// their elements, K q - lambda M q, with what is spread along them.
+/// curvatures at top and bottom, of a stack at both faces of every layer. Solids and sheet: the smoother field through
+/// strains where they are best (Barlow 1976), at the nodes, within one face or solid each (recovered_strains.hpp).
+/// Members: the end forces of their elements, K q - lambda M q, with what is spread along them.
 StressReading stressReading(const Solution&, Progress&);
 /// Of static states, whose motions their loads make, and what elements of members carry so (endForces, 12 each x
 /// states): Pa, N, N m as they are, `mode` the number of the state.

@@ -186,6 +186,12 @@ Eigen::MatrixXd RecoveredStrains::at(std::size_t piece, const std::vector<Eigen:
     return sum;
 }
 
+Eigen::RowVectorXd RecoveredStrains::atCorner(std::size_t piece, std::size_t corner, const Eigen::Vector3d& place) const
+{
+    const Patch& patch = patches_[static_cast<std::size_t>(patchOfCorner_[piece][corner])];
+    return termsOf(patch, place).transpose() * patch.factors;
+}
+
 std::array<Eigen::MatrixXd, 3> RecoveredStrains::slopesAt(std::size_t piece, const Eigen::MatrixXd& parts,
                                                           Eigen::Index columns) const
 {

@@ -36,6 +36,9 @@ public:
     Eigen::MatrixXd at(std::size_t piece, const std::vector<Eigen::Vector3d>& places,
                        const Eigen::MatrixXd& parts) const;
 
+    /// The same at one of a piece's corners, of all columns: its own polynomial there.
+    Eigen::RowVectorXd atCorner(std::size_t piece, std::size_t corner, const Eigen::Vector3d& place) const;
+
     /// Of the first columns of a linear field their derivatives by x, y and z there, each places x columns; of sheet
     /// those along it.
     std::array<Eigen::MatrixXd, 3> slopesAt(std::size_t piece, const Eigen::MatrixXd& parts,

@@ -1,6 +1,7 @@
 // What pieces of sheet bring to the error of a mode.
 #include "core/modal/error_energies.hpp"
 #include "core/modal/plane_strains.hpp"
+#include "core/modal/strain_samples.hpp"
 
 #include <map>
 
@@ -8,7 +9,7 @@ namespace undisona {
 
 SheetErrors::SheetErrors(const Structure& structure, const FrameMesh& mesh, const System& system, Workers& workers)
     : structure_(structure), mesh_(mesh), system_(system), workers_(workers), insides_(mesh.shells.size()),
-      membrane_(samples(true), workers), bending_(samples(false), workers)
+      membrane_(sheetSamples(mesh, system, true), workers), bending_(sheetSamples(mesh, system, false), workers)
 {
     workers_.forEach(insides_.size(), [&](std::size_t at) { insides_[at] = insideOf(system_.shells[at].element); });
     findEnds();
@@ -52,7 +53,7 @@ ErrorEnergies SheetErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
         const Eigen::MatrixXd motions = system_.ownMotion(mesh_.shells[at], shell, shapes);
         const ShellPlaces fine = finePlaces(shell.element);
         const auto own = strainsAt(shell.element, insides_[at], motions, fine.parameters);
-        const auto global = globalPlaces(at, fine);
+        const auto global = globalPlaces(mesh_, at, fine);
         const Eigen::MatrixXd smoothMembrane = membrane_.at(at, global, fine.corners),
                               smoothBending = bending_.at(at, global, fine.corners);
         const auto slopes = bending_.slopesAt(at, fine.corners, 6 * modes);
@@ -165,40 +166,6 @@ Eigen::RowVectorXd SheetErrors::layerEnergy(std::size_t at, std::size_t side, Ei
                                      (own.x() * ownN.y() + own.y() * ownN.x()) * moment.row(2);
     const double kept = 1.0 - 1.0 / std::sqrt(1.0 + depth * depth / (12.0 * layer * layer));
     return length * layer * kept / (2.0 * twisting) * twist.cwiseAbs2();
-}
-
-std::vector<Eigen::Vector3d> SheetErrors::globalPlaces(std::size_t at, const ShellPlaces& places) const
-{
-    const auto& shell = mesh_.shells[at];
-    std::vector<Eigen::Vector3d> list;
-    for (Eigen::Index row = 0; row < places.corners.rows(); ++row) {
-        Eigen::Vector3d place = Eigen::Vector3d::Zero();
-        for (std::size_t corner = 0; corner < shell.corners(); ++corner)
-            place += places.corners(row, Eigen::Index(corner)) *
-                     mesh_.nodes[static_cast<std::size_t>(shell.nodes[corner])].place;
-        list.push_back(place);
-    }
-    return list;
-}
-
-std::vector<StrainSamples> SheetErrors::samples(bool membrane) const
-{
-    std::vector<StrainSamples> list(mesh_.shells.size());
-    for (std::size_t at = 0; at < list.size(); ++at) {
-        const MeshShell& shell = mesh_.shells[at];
-        const ShellElement& element = system_.shells[at].element;
-        list[at].region = shell.face;
-        list[at].corners.assign(shell.nodes.begin(), shell.nodes.begin() + long(shell.corners()));
-        list[at].normal = system_.shells[at].axes.col(2);
-        const auto coarse = globalPlaces(at, coarsePlaces(element));
-        if (membrane) {
-            list[at].places = coarse;
-        } else {
-            list[at].places = globalPlaces(at, middlePlace(element));
-            list[at].morePlaces = coarse;
-        }
-    }
-    return list;
 }
 
 } // namespace undisona

@@ -1,5 +1,6 @@
 // What pieces of solids bring to the error of a mode.
 #include "core/modal/error_energies.hpp"
+#include "core/modal/strain_samples.hpp"
 #include "core/shapes/given_faces.hpp"
 
 namespace undisona {
@@ -32,8 +33,9 @@ Eigen::MatrixXd takeRow(const Eigen::MatrixXd& values, Eigen::Index row, Eigen::
 }
 
 SolidErrors::SolidErrors(const Structure& structure, const FrameMesh& mesh, const System& system, Workers& workers)
-    : structure_(structure), mesh_(mesh), system_(system), workers_(workers), strains_(samples(), workers),
-      blind_(mesh.solids.size(), 0), thin_(structure.frame.solids.size(), 0)
+    : structure_(structure), mesh_(mesh), system_(system), workers_(workers),
+      strains_(solidSamples(mesh, system), workers), blind_(mesh.solids.size(), 0),
+      thin_(structure.frame.solids.size(), 0)
 {
     findBlind();
 }
@@ -123,20 +125,6 @@ ErrorEnergies SolidErrors::of(const Eigen::MatrixXd& shapes, const Eigen::Vector
         if (thin_[static_cast<std::size_t>(mesh_.solids[at].solid)]) thin += stored[at];
     }
     return {errors, gross.colwise().sum(), blind, all, thin};
-}
-
-std::vector<StrainSamples> SolidErrors::samples() const
-{
-    std::vector<StrainSamples> list(mesh_.solids.size());
-    for (std::size_t at = 0; at < list.size(); ++at) {
-        const MeshSolid& solid = mesh_.solids[at];
-        list[at].region = solid.solid;
-        list[at].corners.assign(solid.nodes.begin(), solid.nodes.begin() + long(cornersOf(solid.kind)));
-        const bool linear = solid.kind == SolidKind::brick8 || solid.kind == SolidKind::wedge6;
-        list[at].order = linear ? 1 : solid.kind == SolidKind::tetrahedron10 ? 2 : (3);
-        list[at].places = bestPlaces(system_.solids[at]).places;
-    }
-    return list;
 }
 
 } // namespace undisona
