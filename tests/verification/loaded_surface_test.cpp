@@ -15,9 +15,12 @@ double stiffnessOf(double thickness)
 
 /// Where a stress is steep the pieces that the program chooses do not reach its peak by themselves; the field through
 /// them does, and what they miss is told.
-void expectPeak(const PartStress& part, double peak, double share)
+void expectPeak(const PartStress& part, double peak, double above, double below)
 {
-    EXPECT_NEAR(part.most.greatest / peak, 1.0, share);
+    const double missing = 1.0 - part.most.greatest / peak;
+    EXPECT_GT(missing, -above);
+    EXPECT_LT(missing, below);
+    EXPECT_LT(missing, part.jump + 0.01) << "and what is missing is told";
     EXPECT_GT(part.jump, 0.05);
     EXPECT_LT(part.jump, 0.3);
 }
@@ -36,7 +39,7 @@ TEST(LoadedSurface, ClampedPlatesBendAsTheTablesSay)
     const auto round = loadedRest(disc, 0).states[0];
     EXPECT_NEAR(round.moves / (pressure * std::pow(radius, 4) / (64 * stiffnessOf(thickness))), 1.0, 0.01);
     const auto& rim = partNamed(round, "Disc");
-    expectPeak(rim, 0.75 * pressure * radius * radius / (thickness * thickness), 0.03);
+    expectPeak(rim, 0.75 * pressure * radius * radius / (thickness * thickness), 0.03, 0.03);
     EXPECT_NEAR(rim.place.norm() / radius, 1.0, 0.01) << "at its rim";
     EXPECT_LT(round.unbalanced, 1e-8);
 
@@ -48,7 +51,7 @@ TEST(LoadedSurface, ClampedPlatesBendAsTheTablesSay)
         .say("pressure", {{"pressure", "0.02 MPa"}, {"where", "Plate"}});
     const auto square = loadedRest(plate, 0).states[0];
     EXPECT_NEAR(square.moves / (0.001265 * pressure * std::pow(side, 4) / stiffnessOf(thickness)), 1.0, 0.01);
-    expectPeak(partNamed(square, "Plate"), 6 * 0.0513 * pressure * side * side / (thickness * thickness), 0.09);
+    expectPeak(partNamed(square, "Plate"), 6 * 0.0513 * pressure * side * side / (thickness * thickness), 0.02, 0.09);
 }
 
 TEST(LoadedSurface, AThickTubeIsStressedAsLameSays)

@@ -50,7 +50,7 @@ void PartStressTable::fill(const std::vector<PartStress>& parts, double factor, 
                           ? none
                           : ReadingTable::Cell{QString("%1 %").arg(100.0 * part.jump, 0, 'f', 0), part.jump,
                                                part.jump > 0.2 ? Theme::now().amber : QColor(), false, true,
-                                               tr("by how much the element there differs from its neighbours: where "
+                                               tr("by how much the element there differs from the field fitted through its neighbours: where "
                                                   "much, the mesh is coarse or the place a sharp corner")});
         if (part.of == OwnerKind::member) {
             row.push_back(figure(swings ? std::abs(part.forces.axial) : part.forces.axial, QuantityKind::force,

@@ -75,7 +75,6 @@ public:
     std::size_t corners() const { return corners_; }                          ///< of all pieces
     std::size_t cornersOf(std::size_t piece) const { return rows_[piece].size(); }
     Eigen::Index placeOf(std::size_t piece, std::size_t corner) const { return rows_[piece][corner]; }
-    const std::vector<std::vector<Eigen::Index>>& rows() const { return rows_; } ///< by piece and corner its place
 
     /// Corners x columns; of different pieces by any thread.
     void put(std::size_t piece, Eigen::MatrixXd strains) { own_[piece] = std::move(strains); }
@@ -218,19 +217,18 @@ private:
 
     void sheets()
     {
+        const std::vector<ShellEquations>& pieces = system_.shells;
+        if (pieces.empty()) return;
         std::vector<std::pair<int, std::vector<int>>> corners;
         for (const auto& shell : mesh_.shells)
             corners.emplace_back(
                 shell.face,
                 std::vector<int>(shell.nodes.begin(), shell.nodes.begin() + static_cast<long>(shell.corners())));
-        const std::vector<ShellEquations>& pieces = system_.shells;
-        if (pieces.empty()) return;
         Workers workers(threadsForPieces(pieces.size()));
         RecoveredStrains membrane(sheetSamples(mesh_, system_, true), workers),
             bending(sheetSamples(mesh_, system_, false), workers);
         std::vector<RecoveredStrains::Values> ofMembrane(pieces.size()), ofBending(pieces.size());
         CornerStrains strains(corners);
-        const auto placeOf = strains.rows();
         std::vector<Eigen::Vector3d> normals(strains.places().size(), Eigen::Vector3d::Zero());
         for (std::size_t at = 0; at < pieces.size(); ++at)
             for (std::size_t corner = 0; corner < strains.cornersOf(at); ++corner)
@@ -256,73 +254,66 @@ private:
                         .toRotationMatrix() *
                     pieces[at].axes);
         const auto stressAt = [&](std::size_t at, std::size_t corner, const auto& row, Eigen::Index mode) {
-            return ofSheet(pieces[at], tilted[at][corner], mesh_.shells[at].sheet, corner,
-                           row.template segment<12>(12 * mode).transpose());
+            const Vector6 membrane = row.template segment<6>(6 * mode).transpose(),
+                          curvature = row.template segment<6>(row.size() / 2 + 6 * mode).transpose();
+            return ofSheet(pieces[at], tilted[at][corner], mesh_.shells[at].sheet, corner, membrane, curvature);
         };
-        // Membrane strains and curvatures at a piece's places, each places x 3 modes in its plane.
-        const auto valuesAt = [&](std::size_t at, const ShellPlaces& places, const Eigen::MatrixXd& motions,
-                                  Eigen::Index first) {
-            const ShellElement& element = pieces[at].element;
-            const int sheet = mesh_.shells[at].sheet;
-            const Eigen::Index modes = motions.cols();
-            const auto own = strainsAt(element, insideOf(element), motions, places.parameters);
-            std::array<Eigen::MatrixXd, 2> values;
-            values.fill(Eigen::MatrixXd(static_cast<Eigen::Index>(own.size()), 3 * modes));
+        std::vector<ShellInside> insides(pieces.size());
+        workers.forEach(pieces.size(), [&](std::size_t at) { insides[at] = insideOf(pieces[at].element); });
+        const auto strainsOf = [&](std::size_t at, const ShellPlaces& places, const Eigen::MatrixXd& motions) {
+            return strainsAt(pieces[at].element, insides[at], motions, places.parameters);
+        };
+        // A mode's three strains of a place beside the next mode's, places x 3 modes, less what loads strain freely.
+        const auto stretched = [&](int sheet, const std::vector<ShellStrains>& own, Eigen::Index first) {
+            const Eigen::Index modes = own[0].membrane.cols();
+            Eigen::MatrixXd rows(Eigen::Index(own.size()), 3 * modes);
             for (std::size_t place = 0; place < own.size(); ++place) {
-                ShellStrains elastic = own[place];
-                if (loads_) {
-                    const auto some = Eigen::seqN(first, modes);
-                    elastic.membrane.topRows<2>().rowwise() -= loads_->sheetStrain(sheet, some);
-                    elastic.curvature.topRows<2>().rowwise() -=
-                        loads_->sheetBend(sheet, some) / places.thickness[place];
-                }
-                for (Eigen::Index mode = 0; mode < modes; ++mode) {
-                    const auto row = static_cast<Eigen::Index>(place);
-                    values[0].block<1, 3>(row, 3 * mode) = elastic.membrane.col(mode).transpose();
-                    values[1].block<1, 3>(row, 3 * mode) = elastic.curvature.col(mode).transpose();
-                }
+                auto strain = own[place].membrane;
+                if (loads_) strain.topRows<2>().rowwise() -= loads_->sheetStrain(sheet, Eigen::seqN(first, modes));
+                rows.row(Eigen::Index(place)) = strain.reshaped().transpose();
             }
-            return values;
+            return rows;
         };
-        // Each three of them told in global axes.
-        const auto globally = [](const Eigen::Matrix<double, 6, 3>& turn, const auto& row) {
-            Eigen::RowVectorXd all(2 * row.size());
-            for (Eigen::Index part = 0; part < row.size() / 3; ++part)
-                all.segment<6>(6 * part) = (turn * row.template segment<3>(3 * part).transpose()).transpose();
-            return all;
-        };
-        const auto allGlobally = [&](const Eigen::Matrix<double, 6, 3>& turn, const Eigen::MatrixXd& values) {
-            Eigen::MatrixXd all(values.rows(), 2 * values.cols());
-            for (Eigen::Index row = 0; row < values.rows(); ++row)
-                all.row(row) = globally(turn, values.row(row));
-            return all;
-        };
-        const auto sideBySide = [](const auto& one, const auto& other) { // six and six of each mode
-            Eigen::RowVectorXd all(one.size() + other.size());
-            for (Eigen::Index part = 0; part < one.size() / 6; ++part) {
-                all.segment<6>(12 * part) = one.template segment<6>(6 * part);
-                all.segment<6>(12 * part + 6) = other.template segment<6>(6 * part);
+        const auto bent = [&](int sheet, const std::vector<ShellStrains>& own, const ShellPlaces& places,
+                              Eigen::Index first) {
+            const Eigen::Index modes = own[0].curvature.cols();
+            Eigen::MatrixXd rows(Eigen::Index(own.size()), 3 * modes);
+            for (std::size_t place = 0; place < own.size(); ++place) {
+                auto strain = own[place].curvature;
+                if (loads_)
+                    strain.topRows<2>().rowwise() -=
+                        loads_->sheetBend(sheet, Eigen::seqN(first, modes)) / places.thickness[place];
+                rows.row(Eigen::Index(place)) = strain.reshaped().transpose();
             }
+            return rows;
+        };
+        // Each three of them as six in global axes.
+        const auto globally = [](const Eigen::Matrix<double, 6, 3>& turn, const auto& rows) {
+            Eigen::MatrixXd all(rows.rows(), 2 * rows.cols());
+            for (Eigen::Index part = 0; part < rows.cols() / 3; ++part)
+                all.middleCols<6>(6 * part) = rows.template middleCols<3>(3 * part) * turn.transpose();
             return all;
         };
         read(
-            std::move(strains), OwnerKind::sheet, 12, stressAt,
+            strains, OwnerKind::sheet, 12, workers, stressAt,
             [&](std::size_t at, const auto& shapes, Eigen::Index first) {
-                const ShellElement& element = pieces[at].element;
-                const Eigen::MatrixXd motions = system_.ownMotion(mesh_.shells[at], pieces[at], shapes);
-                const ShellPlaces coarse = coarsePlaces(element);
-                const auto values = valuesAt(at, coarse, motions, first);
+                const MeshShell& shell = mesh_.shells[at];
+                const Eigen::MatrixXd motions = system_.ownMotion(shell, pieces[at], shapes);
+                const ShellPlaces coarse = coarsePlaces(pieces[at].element), middle = middlePlace(pieces[at].element);
+                const auto own = strainsOf(at, coarse, motions);
+                const Eigen::MatrixXd membranes = stretched(shell.sheet, own, first),
+                                      curvatures = bent(shell.sheet, own, coarse, first);
                 const auto turn = planeToGlobal(pieces[at].axes);
-                ofMembrane[at].at = allGlobally(turn, values[0]);
-                ofBending[at].at = allGlobally(turn, valuesAt(at, middlePlace(element), motions, first)[1]);
-                if (bending.wantsMorePlaces(at)) ofBending[at].more = allGlobally(turn, values[1]);
-                const Eigen::MatrixXd stretched = drawnOut(coarse.corners, values[0]),
-                                      bent = drawnOut(coarse.corners, values[1]);
-                Eigen::MatrixXd all(stretched.rows(), 12 * shapes.cols());
+                ofMembrane[at].at = globally(turn, membranes);
+                ofBending[at].at = globally(turn, bent(shell.sheet, strainsOf(at, middle, motions), middle, first));
+                if (bending.wantsMorePlaces(at)) ofBending[at].more = globally(turn, curvatures);
+                const Eigen::MatrixXd membranesOut = drawnOut(coarse.corners, membranes),
+                                      curvaturesOut = drawnOut(coarse.corners, curvatures);
+                Eigen::MatrixXd all(membranesOut.rows(), 12 * shapes.cols());
                 for (Eigen::Index corner = 0; corner < all.rows(); ++corner) {
                     const auto here = planeToGlobal(tilted[at][static_cast<std::size_t>(corner)]);
-                    all.row(corner) =
-                        sideBySide(globally(here, stretched.row(corner)), globally(here, bent.row(corner)));
+                    all.row(corner) << globally(here, membranesOut.row(corner)),
+                        globally(here, curvaturesOut.row(corner));
                 }
                 return all;
             },
@@ -332,10 +323,11 @@ private:
             },
             [&](std::size_t at, std::size_t corner) {
                 const auto node = static_cast<std::size_t>(mesh_.shells[at].nodes[corner]);
-                const auto which = static_cast<std::size_t>(placeOf[at][corner]);
+                const auto which = static_cast<std::size_t>(strains.placeOf(at, corner));
                 const Eigen::Vector3d& place = mesh_.nodes[node].place;
-                Eigen::RowVectorXd all =
-                    sideBySide(membrane.atCorner(at, corner, place), bending.atCorner(at, corner, place));
+                const Eigen::RowVectorXd membranes = membrane.atCorner(at, corner, place);
+                Eigen::RowVectorXd all(2 * membranes.size());
+                all << membranes, bending.atCorner(at, corner, place);
                 layDown(all, normals[which], leaning[which]);
                 return all;
             });
@@ -348,10 +340,10 @@ private:
 
     /// At both faces of each layer; the strain is told in axes that are tilted as the piece's own are.
     Here ofSheet(const ShellEquations& piece, const Eigen::Matrix3d& axes, int sheet, std::size_t corner,
-                 const Eigen::Matrix<double, 12, 1>& strain) const
+                 const Vector6& stretching, const Vector6& bending) const
     {
         const auto turn = globalToPlane(axes);
-        const Eigen::Vector3d membrane = turn * strain.head<6>(), curvature = turn * strain.tail<6>();
+        const Eigen::Vector3d membrane = turn * stretching, curvature = turn * bending;
         const double thickness = piece.element.thickness[corner];
         const auto layers = layersOf(structure_, piece, sheet);
         Here most;
@@ -366,12 +358,13 @@ private:
 
     void solids()
     {
+        if (mesh_.solids.empty()) return;
         std::vector<std::pair<int, std::vector<int>>> corners;
         for (const auto& solid : mesh_.solids) {
             const auto count = static_cast<long>(cornersOf(solid.kind));
             corners.emplace_back(-1 - solid.solid, std::vector<int>(solid.nodes.begin(), solid.nodes.begin() + count));
         }
-        if (mesh_.solids.empty()) return;
+        CornerStrains strains(corners);
         Workers workers(threadsForPieces(mesh_.solids.size()));
         RecoveredStrains fitted(solidSamples(mesh_, system_), workers);
         std::vector<RecoveredStrains::Values> ofPieces(mesh_.solids.size());
@@ -380,7 +373,7 @@ private:
             return Here{stressOf(Vector6(elasticity[at] * row.template segment<6>(6 * mode).transpose()))};
         };
         read(
-            CornerStrains(corners), OwnerKind::solid, 6, stressAt,
+            strains, OwnerKind::solid, 6, workers, stressAt,
             [&](std::size_t at, const auto& shapes, Eigen::Index first) {
                 const MeshSolid& solid = mesh_.solids[at];
                 const SolidElement& element = system_.solids[at];
@@ -409,12 +402,11 @@ private:
     /// time, as the pieces' strains take room. `cornersOf` makes a piece's own strains at its corners, `fit` the
     /// smoother field of all, `smoothAt` reads it at a corner.
     template <class StressAt, class StrainsAtCorners, class Fit, class SmoothAt>
-    void read(CornerStrains strains, OwnerKind kind, Eigen::Index each, const StressAt& stressAt,
+    void read(CornerStrains& strains, OwnerKind kind, Eigen::Index each, Workers& workers, const StressAt& stressAt,
               const StrainsAtCorners& cornersOf, const Fit& fit, const SmoothAt& smoothAt)
     {
         const bool ofSheet = kind == OwnerKind::sheet;
         const std::size_t pieces = ofSheet ? mesh_.shells.size() : mesh_.solids.size();
-        if (pieces == 0) return;
         const Eigen::Index before = reading_.atPlaces.rows();
         if (keeps_) {
             reading_.places.insert(reading_.places.end(), strains.places().begin(), strains.places().end());
@@ -424,7 +416,6 @@ private:
         constexpr double room = 4e8; // bytes
         const auto some = static_cast<Eigen::Index>(
             std::clamp(room / (8.0 * double(each) * double(strains.corners())), 1.0, double(modes_)));
-        Workers workers(threadsForPieces(pieces));
         for (Eigen::Index first = 0; first < modes_ && !progress_.stopped(); first += some) {
             const Eigen::Index count = std::min(some, modes_ - first);
             const Eigen::MatrixXd shapes = shapes_.middleCols(first, count);
