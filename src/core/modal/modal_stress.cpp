@@ -254,9 +254,9 @@ private:
                         .toRotationMatrix() *
                     pieces[at].axes);
         const auto stressAt = [&](std::size_t at, std::size_t corner, const auto& row, Eigen::Index mode) {
-            const Vector6 membrane = row.template segment<6>(6 * mode).transpose(),
-                          curvature = row.template segment<6>(row.size() / 2 + 6 * mode).transpose();
-            return ofSheet(pieces[at], tilted[at][corner], mesh_.shells[at].sheet, corner, membrane, curvature);
+            const Vector6 along = row.template segment<6>(6 * mode).transpose(),
+                          curved = row.template segment<6>(row.size() / 2 + 6 * mode).transpose();
+            return ofSheet(pieces[at], tilted[at][corner], mesh_.shells[at].sheet, corner, along, curved);
         };
         std::vector<ShellInside> insides(pieces.size());
         workers.forEach(pieces.size(), [&](std::size_t at) { insides[at] = insideOf(pieces[at].element); });
