@@ -120,6 +120,72 @@ TEST(OneSided, ARopePullsAStrutPushesAndTheModesHaveWhatBears)
     expectSame(slackened.frequencies(), arm().frequencies(), 1e-9);
 }
 
+TEST(OneSided, FrictionHoldsAtRestUntilItSlidesAndThenTakesItsShareOff)
+{
+    // A mass on the ground between two springs sideways: 0.3 of its weight is held before they are.
+    const double weight = 50 * standardGravity, most = 0.3 * weight, kx = 2000.0, ky = 3000.0;
+    SaidModel block;
+    block.say("points", {{"rows", "block|0 m|0 m|0 m"}})
+        .say("mass", {{"mass", "50 kg"}, {"points", "block"}})
+        .say("ground-spring", {{"points", "block"}, {"kx", "2 N/mm"}, {"ky", "3 N/mm"}, {"kz", "1 N/mm"}})
+        .say("rests-on", {{"points", "block"}, {"direction", "0, 0, 1"}, {"friction", "0.3"}, {"grip", "5 N/mm"}})
+        .say("own-weight")
+        .say("lowest", {{"count", "2"}});
+    const auto pushed = [&](double force, const char* direction, const char* state) {
+        block.say(
+            "force",
+            {{"load", fmt::format("{} N", force)}, {"direction", direction}, {"where", "block"}, {"state", state}});
+    };
+    pushed(0.9 * most, "1, 0, 0", "held");
+    pushed(2.5 * most, "1, 0, 0", "along x");
+    pushed(2.5 * most, "3, 4, 0", "aslant");
+    pushed(1.1 * weight, "0, 0, 1", "lifted");
+    const Rest found = loadedRest(block, 0);
+    ASSERT_EQ(found.states.size(), 4u);
+    const auto of = [&](std::size_t state) { return found.states[state].contacts.at(0); };
+    EXPECT_FALSE(of(0).slides);
+    EXPECT_NEAR(of(0).sideways.x() / (-0.9 * most), 1.0, 1e-9);
+    EXPECT_LT(found.states[0].moves, 1e-9 * most / kx);
+    EXPECT_NEAR(carriedAt(found.states[0], "block").force.x() / (-0.9 * most), 1.0, 1e-6) << "springs have nothing";
+    EXPECT_TRUE(of(1).slides);
+    EXPECT_NEAR(of(1).sideways.x() / -most, 1.0, 1e-9);
+    EXPECT_NEAR(found.states[1].moves / (1.5 * most / kx), 1.0, 1e-9);
+    // Aslant it slides the way that forces are in balance: the springs' and friction's, which is against the way.
+    const Eigen::Vector3d slid = found.states[2].moved, push = 2.5 * most * Eigen::Vector3d(0.6, 0.8, 0);
+    EXPECT_TRUE(of(2).slides);
+    EXPECT_LT((push - Eigen::Vector3d(kx * slid.x(), ky * slid.y(), 0) - most * slid.normalized()).norm(), 1e-5 * most);
+    EXPECT_FALSE(of(3).bears || of(3).slides);
+    EXPECT_NEAR(of(3).sideways.norm(), 0.0, 1e-9);
+    for (const auto& state : found.states)
+        EXPECT_LT(state.unbalanced, 1e-8) << state.name;
+    EXPECT_EQ(contactRemark(of(1)), ", sliding");
+
+    // Modes: with the grip where it holds, with the springs alone where it slides.
+    SaidModel held = block, sliding = block;
+    const double alone = std::sqrt(kx / 50) / (2 * pi), gripped = std::sqrt((kx + 5000) / 50) / (2 * pi);
+    EXPECT_NEAR(about(held, "held").frequencies()[0] / gripped, 1.0, 1e-6);
+    EXPECT_NEAR(about(sliding, "along x").frequencies()[0] / alone, 1.0, 1e-6);
+
+    // On a slope it stays as far as the tangent of the friction, and has no place of rest beyond.
+    const auto onSlope = [](double degrees) {
+        SaidModel said;
+        const double angle = degrees * pi / 180.0;
+        said.say("points", {{"rows", "block|0 m|0 m|0 m"}})
+            .say("mass", {{"mass", "50 kg"}, {"points", "block"}})
+            .say("rests-on", {{"points", "block"},
+                              {"direction", fmt::format("{}, 0, {}", std::sin(angle), std::cos(angle))},
+                              {"friction", "0.3"}})
+            .say("own-weight");
+        return restOfModel(said.model(), 0);
+    };
+    const auto stays = onSlope(16.6);
+    ASSERT_TRUE(stays) << stays.findings()[0].what;
+    EXPECT_NEAR(stays->found.states[0].contacts[0].sideways.norm() / (weight * std::sin(16.6 * pi / 180)), 1.0, 1e-9);
+    const auto leaves = onSlope(16.8); // the arc tangent of 0.3 is 16.70 degrees
+    ASSERT_FALSE(leaves);
+    EXPECT_THAT(leaves.findings()[0].what, HasSubstr("no place of rest: what lifts off or slides"));
+}
+
 TEST(OneSided, FrictionHoldsSidewaysAsItIsSaidWhereItBearsAndNotAtAllWhereItLiftsOff)
 {
     SaidModel resting = arm();
@@ -127,17 +193,19 @@ TEST(OneSided, FrictionHoldsSidewaysAsItIsSaidWhereItBearsAndNotAtAllWhereItLift
         .say("own-weight", {{"state", "down"}})
         .say("own-weight", {{"state", "up"}, {"direction", "0, 0, 1"}});
     SaidModel held = arm();
-    held.say("ground-spring", {{"points", "tip"}, {"kx", "2 N/mm"}, {"ky", "2 N/mm"}, {"kz", "4 N/mm"}});
-    SaidModel down = resting, up = resting;
-    expectSame(about(down, "down").frequencies(), held.frequencies(), 1e-6);
-    expectSame(about(up, "up").frequencies(), arm().frequencies(), 1e-6);
+    held.say("ground-spring", {{"points", "tip"}, {"kx", "2 N/mm"}, {"ky", "2 N/mm"}, {"kz", "4 N/mm"}})
+        .say("own-weight", {{"state", "down"}});
+    SaidModel down = resting, up = resting, loose = arm();
+    loose.say("own-weight", {{"state", "up"}, {"direction", "0, 0, 1"}});
+    expectSame(about(down, "down").frequencies(), about(held, "down").frequencies(), 1e-6);
+    expectSame(about(up, "up").frequencies(), about(loose, "up").frequencies(), 1e-6);
     // Without friction it slides.
     SaidModel sliding = arm();
     sliding.say("rests-on", {{"points", "tip"}, {"direction", "0, 0, 1"}, {"stiffness", "4 N/mm"}})
         .say("own-weight", {{"state", "down"}});
     SaidModel across = arm();
-    across.say("ground-spring", {{"points", "tip"}, {"kz", "4 N/mm"}});
-    expectSame(about(sliding, "down").frequencies(), across.frequencies(), 1e-6);
+    across.say("ground-spring", {{"points", "tip"}, {"kz", "4 N/mm"}}).say("own-weight", {{"state", "down"}});
+    expectSame(about(sliding, "down").frequencies(), about(across, "down").frequencies(), 1e-6);
 }
 
 TEST(OneSided, AStopBetweenTwoArmsPassesWhatIsLeftOnceItsGapIsClosed)

@@ -1,4 +1,5 @@
 // Static states: what supports carry, stresses, buckling and modes about a state, against closed forms.
+#include "core/io/rest_table.hpp"
 #include "core/units/unit.hpp"
 #include "tests/verification/resting.hpp"
 
@@ -6,6 +7,7 @@
 
 using namespace undisona;
 using testing::HasSubstr;
+using testing::Not;
 
 namespace {
 
@@ -261,6 +263,89 @@ TEST(StaticState, WarmthAndPressureStrainByTheirLaws)
     const auto& pressed = loadedRest(pipe, 0).states[0];
     EXPECT_NEAR(pressed.parts[0].most.equivalent / (2e5 * 0.2 / 0.004), 1.0, 0.02);
     EXPECT_LT(pressed.force.norm(), 1e-6 * 2e5 * 0.4 * 0.5) << "it pushes all ways alike";
+}
+
+TEST(StaticState, AWarmPartKeepsWhatIsSaidOfItsStiffness)
+{
+    // Cantilevers that do nothing but soften: what they sink by goes with 1 / share, their frequencies with its root.
+    const auto warmed = [](SaidModel& said, const char* held) -> SaidModel& {
+        return said
+            .say("own-material", {{"name", "m"},
+                                  {"modulus", "200 GPa"},
+                                  {"poisson", "0.3"},
+                                  {"density", "8000 kg/m3"},
+                                  {"expansion", "1e-12 1/K"}}) // next to nothing
+            .say("softening", {{"material", "m"}, {"share", "60 %"}, {"by", "400 K"}})
+            .say("softening", {{"material", "m"}, {"share", "90 %"}, {"by", "200 K"}})
+            .say("hold", {{"where", held}, {"directions", "all"}})
+            .say("own-weight")
+            .say("warming", {{"where", "everything"}, {"by", "300 K"}, {"state", "hot"}})
+            .say("warming", {{"where", "everything"}, {"by", "100 K"}, {"state", "warm"}})
+            .say("warming", {{"where", "everything"}, {"by", "-50 K"}, {"state", "cold"}})
+            .say("lowest", {{"count", "2"}});
+    };
+    SaidModel beam = straightBeam(1, 0.02, 0.03, 4), sheet = steel(), body = steel();
+    warmed(beam, "Beam.0");
+    sheet.say("plate", {{"name", "P"}, {"length", "1 m"}, {"width", "0.2 m"}, {"thickness", "6 mm"}});
+    warmed(sheet, "edges at x = 0 m of P");
+    body.say("solid-box", {{"name", "P"}, {"x", "1 m"}, {"y", "0.05 m"}, {"z", "0.04 m"}, {"size", "0.05 m"}});
+    warmed(body, "faces at x = 0 m of P");
+    for (const SaidModel& said : {beam, sheet, body}) {
+        const Rest rest = loadedRest(said, 1);
+        ASSERT_EQ(rest.states.size(), 3u);
+        EXPECT_EQ(rest.states[0].name, "hot");
+        EXPECT_EQ(rest.motions.cols(), 3);
+        const auto sinks = [&](std::size_t state) { return rest.states[state].moved.z(); };
+        EXPECT_NEAR(sinks(0) / sinks(2), 1 / 0.75, 1e-6);
+        EXPECT_NEAR(sinks(1) / sinks(2), 1 / 0.95, 1e-6);
+        SaidModel cold = said, hot = said, without = said;
+        const auto still = without.frequencies();
+        const auto of = [&](SaidModel& own, const char* state) {
+            return about(own, state).frequencies()[0] / still[0];
+        };
+        EXPECT_NEAR(of(hot, "hot"), std::sqrt(0.75), 1e-3);
+        EXPECT_NEAR(of(cold, "cold"), 1.0, 1e-3);
+    }
+    // Of the state that modes are about all others are as they are by themselves.
+    SaidModel aboutHot = beam;
+    const Rest other = loadedRest(about(aboutHot, "hot"), 0), own = loadedRest(beam, 0);
+    for (std::size_t state = 0; state < 3; ++state)
+        EXPECT_NEAR(other.states[state].moves / own.states[state].moves, 1.0, 1e-9) << state;
+    // Hotter than anything that is said.
+    SaidModel beyond = beam;
+    beyond.say("warming", {{"where", "everything"}, {"by", "500 K"}, {"state", "fire"}});
+    EXPECT_THAT(beyond.problems(),
+                HasSubstr("m is 500 K warmer in a static state, and its stiffness is not stated so far"));
+    EXPECT_EQ(beam.problems(), "");
+    SaidModel none = beam;
+    none.say("softening", {{"material", "m"}, {"share", "90 %"}, {"by", "0 K"}});
+    EXPECT_THAT(none.problems(), HasSubstr("no warmer one"));
+}
+
+TEST(StaticState, StressIsTakenByWhatTheMaterialBears)
+{
+    SaidModel beam = straightBeam(2, 0.1, 0.06, 4);
+    beam.say("strength", {{"material", "m"}, {"strength", "200 MPa"}})
+        .say("hold", {{"where", "Beam.0"}, {"directions", "all"}})
+        .say("force", {{"load", "15 kN"}, {"direction", "0, 0, -1"}, {"where", "Beam.1"}, {"state", "hard"}})
+        .say("force", {{"load", "3 kN"}, {"direction", "0, 0, -1"}, {"where", "Beam.1"}, {"state", "light"}});
+    const Rest found = loadedRest(beam, 0);
+    const auto& hard = partNamed(found.states[0], "Beam");
+    EXPECT_NEAR(hard.share(), 30e3 / (0.06 * 0.01 / 6) / 200e6, 1e-6) << "M / W by what it bears";
+    EXPECT_THAT(restWords(found.states[0], DisplayUnits()),
+                HasSubstr("Beam: 150 % of what its material bears, which is too much"));
+    EXPECT_THAT(restTable(beam.model(), found.states[1], DisplayUnits()), HasSubstr("   30 %"));
+    // A wire drawn tighter than it bears is said before anything is solved.
+    SaidModel wire = straightBeam(2, 0.01, 0.01, 4);
+    wire.say("strength", {{"material", "m"}, {"strength", "200 MPa"}})
+        .say("pretension", {{"force", "15 kN"}, {"members", "Beam"}, {"state", "a"}})
+        .say("pretension", {{"force", "25 kN"}, {"members", "Beam"}, {"state", "b"}});
+    EXPECT_THAT(wire.problems(),
+                HasSubstr("Beam has a stress of 250 MPa by its pretension alone, and m bears 200 MPa"));
+    EXPECT_THAT(wire.problems(), Not(HasSubstr("150 MPa")));
+    SaidModel unknown = beam;
+    unknown.say("strength", {{"material", "butter"}, {"strength", "1 MPa"}});
+    EXPECT_THAT(unknown.problems(), HasSubstr("there is no material \"butter\""));
 }
 
 TEST(StaticState, ASpinningBladeIsStifferAcrossItsDiscThanInIt)

@@ -21,9 +21,14 @@ void PartStressTable::fill(const std::vector<PartStress>& parts, double factor, 
 {
     rows_.clear();
     const auto unit = [&](QuantityKind kind) { return QString::fromStdString(units.unit(kind)); };
-    setHeads({tr("part"), unit(QuantityKind::stress), tr("greatest"), tr("least"), tr("jump"),
-              tr("axial, %1").arg(unit(QuantityKind::force)), tr("shear"),
-              tr("bending, %1").arg(unit(QuantityKind::moment)), tr("twist")});
+    const bool isStated = std::any_of(parts.begin(), parts.end(), [](const auto& part) { return part.bears > 0.0; });
+    QStringList heads{tr("part"),     unit(QuantityKind::stress),
+                      tr("greatest"), tr("least"),
+                      tr("jump"),     tr("axial, %1").arg(unit(QuantityKind::force)),
+                      tr("shear"),    tr("bending, %1").arg(unit(QuantityKind::moment)),
+                      tr("twist")};
+    if (isStated) heads.insert(2, tr("of strength"));
+    setHeads(heads);
     const auto figure = [&](double own, QuantityKind kind, const QString& tip = {}) {
         ReadingTable::Cell cell = ReadingTable::number(units.value(factor * own, kind), 3);
         cell.tip = tip;
@@ -45,13 +50,26 @@ void PartStressTable::fill(const std::vector<PartStress>& parts, double factor, 
                           : std::abs(own) < 1e-3 * part.most.equivalent // rounding
                               ? ReadingTable::Cell{"0", 0.0, {}, false, true, where}
                               : figure(own, QuantityKind::stress, where));
+        if (ReadingTable::Cell share = none; isStated) {
+            if (part.bears > 0.0 && part.known)
+                share = {QString("%1 %").arg(100.0 * part.share(), 0, 'g', 3),
+                         part.share(),
+                         part.share() > 1.0 ? Theme::now().red : QColor(),
+                         false,
+                         true,
+                         tr("of the %1 that its material bears")
+                             .arg(QString::fromStdString(units.text(part.bears, QuantityKind::stress, 4)))};
+            row.insert(row.begin() + 2, share);
+        }
         if (!part.known) row[1].tip = tr("the fibres of a section given by its figures are not known");
-        row.push_back(part.of == OwnerKind::member || !part.known
-                          ? none
-                          : ReadingTable::Cell{QString("%1 %").arg(100.0 * part.jump, 0, 'f', 0), part.jump,
-                                               part.jump > 0.2 ? Theme::now().amber : QColor(), false, true,
-                                               tr("by how much the element there differs from the field fitted through its neighbours: where "
-                                                  "much, the mesh is coarse or the place a sharp corner")});
+        row.push_back(
+            part.of == OwnerKind::member || !part.known
+                ? none
+                : ReadingTable::Cell{
+                      QString("%1 %").arg(100.0 * part.jump, 0, 'f', 0), part.jump,
+                      part.jump > 0.2 ? Theme::now().amber : QColor(), false, true,
+                      tr("by how much the element there differs from the field fitted through its neighbours: where "
+                         "much, the mesh is coarse or the place a sharp corner")});
         if (part.of == OwnerKind::member) {
             row.push_back(figure(swings ? std::abs(part.forces.axial) : part.forces.axial, QuantityKind::force,
                                  swings                    ? QString()
@@ -72,7 +90,7 @@ void PartStressTable::fill(const std::vector<PartStress>& parts, double factor, 
     setColumnWidth(1, std::max(columnWidth(1), 56));
     const bool members =
         std::any_of(rows_.begin(), rows_.end(), [](const PartStress& part) { return part.of == OwnerKind::member; });
-    for (int column = 5; column < columnCount(); ++column)
+    for (int column = isStated ? 6 : 5; column < columnCount(); ++column)
         setColumnHidden(column, !members);
 }
 

@@ -272,6 +272,15 @@ void RestPage::fillWords(const RestState& own)
                                              .arg(own.contacts.size())
                                              .arg(own.passes == 1 ? tr("1 pass") : tr("%1 passes").arg(own.passes)));
     }
+    if (const PartStress* most = nearestToStrength(own)) {
+        const bool tooMuch = most->share() > 1.0;
+        text += QString("<div style='color:%1'>%2</div>")
+                    .arg((tooMuch ? theme.red : theme.quiet).name(),
+                         (tooMuch ? tr("✕ %1 has %2 % of what its material bears")
+                                  : tr("%1 has %2 % of what its material bears"))
+                             .arg(QString::fromStdString(most->name).toHtmlEscaped())
+                             .arg(100.0 * most->share(), 0, 'g', 3));
+    }
     const bool balanced = own.unbalanced < 1e-6;
     if (!balanced)
         text += QString("<div style='color:%1'>%2</div>")
@@ -322,7 +331,8 @@ void RestPage::fillSupports(const RestState& own)
         const QColor colour = contact.bears && remark.isEmpty() ? QColor() : Theme::now().amber;
         std::vector<ReadingTable::Cell> row{{name, {}, colour, false, false, name}};
         for (int axis = 0; axis < 3; ++axis)
-            row.push_back(cell(contact.force * contact.pushes[axis], QuantityKind::force, most));
+            row.push_back(
+                cell(contact.force * contact.pushes[axis] + contact.sideways[axis], QuantityKind::force, most));
         row.insert(row.end(), 3, {"·", 0.0, Theme::now().quiet, false, true, {}});
         rows.push_back(std::move(row));
         keys.push_back(static_cast<int>(sentences_.size()));

@@ -52,9 +52,9 @@ std::string bearingLine(const Structure& structure)
         return fmt::format("{} as in the state \"{}\"", all,
                            structure.staticStates[static_cast<std::size_t>(structure.aboutState)].name);
     std::vector<std::string> open;
-    const auto bears = bearingUnasked(structure);
-    for (std::size_t at = 0; at < bears.size(); ++at)
-        if (!bears[at]) {
+    const auto contacts = contactsUnasked(structure);
+    for (std::size_t at = 0; at < contacts.size(); ++at)
+        if (!contacts[at].bears) {
             const auto point = static_cast<std::size_t>(structure.contacts[at].point);
             open.push_back(structure.frame.points[point].name);
         }

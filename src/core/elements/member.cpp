@@ -129,17 +129,12 @@ Eigen::Matrix<double, 6, 12> interpolation(const MemberElement& member, double x
     return back * n * toShearCentre(member);
 }
 
-Eigen::Matrix<double, 3, 12> interpolationSlopes(const MemberElement& member, double x)
+Eigen::Matrix<double, 6, 12> interpolationSlopes(const MemberElement& member, double x)
 {
     // By differences over five places, which are exact for a cubic.
     constexpr double step = 0.5;
-    const auto at = [&](double share) -> Eigen::Matrix<double, 3, 12> {
-        const auto n = interpolation(member, share);
-        Eigen::Matrix<double, 3, 12> rows;
-        rows << n.row(1), n.row(2), n.row(3);
-        return rows;
-    };
-    const Eigen::Matrix<double, 3, 12> near = at(x + step) - at(x - step), far = at(x + 2 * step) - at(x - 2 * step);
+    const auto at = [&](double share) { return interpolation(member, share); };
+    const Eigen::Matrix<double, 6, 12> near = at(x + step) - at(x - step), far = at(x + 2 * step) - at(x - 2 * step);
     return (8.0 * near - far) / (12.0 * step * member.length);
 }
 

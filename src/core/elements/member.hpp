@@ -53,8 +53,8 @@ Matrix12 lumpedMass(const MemberElement&);
 /// Motion of the centroid (ux u1 u2 rx r1 r2) at the share 0...1 of the length, for unit unknowns.
 Eigen::Matrix<double, 6, 12> interpolation(const MemberElement&, double share);
 
-/// Slopes along the length at that share, for unit unknowns: of the centroid along axis 1 and 2, and of the twist.
-Eigen::Matrix<double, 3, 12> interpolationSlopes(const MemberElement&, double share);
+/// Slopes along the length of that motion, for unit unknowns; 1, 1/m.
+Eigen::Matrix<double, 6, 12> interpolationSlopes(const MemberElement&, double share);
 
 /// The integral of N' D N over the length, with D (3x3, principal axes) per length: added mass or a bed.
 Matrix12 alongLength(const MemberElement&, const Eigen::Matrix3d& perLength);

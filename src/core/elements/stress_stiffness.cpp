@@ -5,20 +5,42 @@
 
 namespace undisona {
 
-Matrix12 stressStiffness(const MemberElement& member, double from, double to)
+Matrix12 stressStiffness(const MemberElement& member, const std::array<Eigen::Matrix<double, 6, 1>, 2>& forces)
 {
+    // The second variation of the work of axial stress and shear stress on Green's strains of r = x + u + R(t) s, with
+    // s the place in the section; terms of the size of strains beside one are left out.
     // Three places are enough for the fourth powers of cubic interpolations' slopes times a linear force.
     constexpr std::array<std::array<double, 2>, 3> rule{
         {{0.11270166537925831, 5.0 / 18.0}, {0.5, 8.0 / 18.0}, {0.88729833462074169, 5.0 / 18.0}}};
     const double radiusSquared = member.rod ? 0.0 : (member.bending[0] + member.bending[1]) / member.axial;
-    Matrix12 sum = Matrix12::Zero();
+    const Eigen::Matrix<double, 6, 1> change = forces[1] - forces[0];
+    Matrix12 half = Matrix12::Zero(); // its symmetric part is half of the sum
     for (const auto& [share, weight] : rule) {
-        const auto slopes = interpolationSlopes(member, share);
-        const double force = (1.0 - share) * from + share * to;
-        sum += weight * member.length * force *
-               (slopes.transpose() * Eigen::Vector3d(1.0, 1.0, radiusSquared).asDiagonal() * slopes);
+        const auto motion = interpolation(member, share), slopes = interpolationSlopes(member, share);
+        Eigen::Matrix<double, 6, 1> f = (1.0 - share) * forces[0] + share * forces[1];
+        const double bow = share * (1.0 - share) * member.length / 2.0; // M1' = V2, M2' = -V1
+        f[4] -= bow * change[2];
+        f[5] += bow * change[1];
+        f *= weight * member.length;
+        const auto slope1 = slopes.row(1), slope2 = slopes.row(2), rate = slopes.row(3);
+        half += 0.5 * f[0] *
+                (slope1.transpose() * slope1 + slope2.transpose() * slope2 + radiusSquared * rate.transpose() * rate);
+        if (member.rod) continue;
+        const auto twist = motion.row(3), turn1 = motion.row(4), turn2 = motion.row(5);
+        const auto stretch = slopes.row(0), bend1 = slopes.row(4), bend2 = slopes.row(5);
+        half += rate.transpose() * (0.5 * (f[4] * turn2 - f[5] * turn1) - f[4] * slope1 - f[5] * slope2) +
+                twist.transpose() * (0.5 * (f[4] * bend2 - f[5] * bend1 + f[1] * turn1 + f[2] * turn2) + f[1] * slope2 -
+                                     f[2] * slope1) +
+                stretch.transpose() * (f[4] * bend1 + f[5] * bend2 + f[2] * turn1 - f[1] * turn2) +
+                0.5 * f[3] * (turn2.transpose() * bend1 - turn1.transpose() * bend2);
     }
-    return sum;
+    return half + half.transpose();
+}
+
+Eigen::Matrix3d armStiffness(const Eigen::Vector3d& arm, const Eigen::Vector3d& force)
+{
+    const Eigen::Matrix3d both = force * arm.transpose();
+    return force.dot(arm) * Eigen::Matrix3d::Identity() - (both + both.transpose()) / 2.0;
 }
 
 Eigen::MatrixXd stressStiffness(const ShellElement& element, const Eigen::Matrix<double, 3, Eigen::Dynamic>& forces)

@@ -34,6 +34,13 @@ std::pair<double, double> nearest(const RestState& state)
 
 } // namespace
 
+const PartStress* nearestToStrength(const RestState& state)
+{
+    const auto most = std::max_element(state.parts.begin(), state.parts.end(),
+                                       [](const auto& a, const auto& b) { return a.share() < b.share(); });
+    return most == state.parts.end() || !(most->bears > 0.0) ? nullptr : &*most;
+}
+
 std::string carrierName(const Model& model, const CarriedLoad& load)
 {
     if (!load.point.empty()) return load.point;
@@ -50,7 +57,7 @@ std::string contactName(const RestContact& contact)
 
 std::string contactRemark(const RestContact& contact)
 {
-    if (!contact.stated) return "";
+    if (!contact.stated) return contact.slides ? ", sliding" : "";
     if (contact.bears && contact.force < 0.0) return ", as said: it would open";
     if (!contact.bears && contact.gap < 0.0) return ", as said: it would bear";
     return ", as said";
@@ -80,6 +87,9 @@ std::string restWords(const RestState& state, const DisplayUnits& units)
                  : fmt::format("supports carry what differs from the loads by {:.2g} %: stiffnesses "
                                "lie far apart\n",
                                100.0 * state.unbalanced);
+    if (const PartStress* most = nearestToStrength(state))
+        words += fmt::format("{}: {:.3g} % of what its material bears{}\n", most->name, 100.0 * most->share(),
+                             most->share() > 1.0 ? ", which is too much" : "");
     return words;
 }
 
@@ -115,7 +125,10 @@ std::string restTable(const Model& model, const RestState& state, const DisplayU
                            state.passes, state.passes == 1 ? "" : "es");
     for (const auto& contact : state.contacts)
         out += fmt::format("{:<{}} {:>8} {:>11.4g} {:>11.4g}{}\n", contactName(contact), width,
-                           contact.bears ? "bears" : "open", units.value(contact.force, QuantityKind::force),
+                           contact.slides  ? "slides"
+                           : contact.bears ? "bears"
+                                           : "open",
+                           units.value(contact.force, QuantityKind::force),
                            units.value(contact.gap, QuantityKind::length), contactRemark(contact));
     return out + partTable(state.parts, 1.0, units);
 }

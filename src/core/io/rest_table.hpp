@@ -15,8 +15,10 @@ std::string restCsv(const Model&, const RestState&);
 std::string carrierName(const Model&, const CarriedLoad&);
 /// "A.3", or "A.3 against B.0" of what bears between points.
 std::string contactName(const RestContact&);
-/// ", as said", with what the loads would have otherwise; nothing where they have it so.
+/// ", as said", with what the loads would have otherwise; ", sliding"; nothing where they have it so.
 std::string contactRemark(const RestContact&);
+/// The part whose stress is the largest share of what its material bears; null where that is stated of none.
+const PartStress* nearestToStrength(const RestState&);
 /// All states; what supports carry, parts and members in full, no fields.
 std::string restJson(const std::vector<RestState>&);
 

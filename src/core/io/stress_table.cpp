@@ -56,19 +56,22 @@ std::string partTable(const std::vector<PartStress>& parts, double factor, const
         return fmt::format("{:>11.4g}", units.value(factor * si, kind));
     };
     const std::string unit = units.unit(QuantityKind::stress);
-    out += fmt::format("\n{:<{}} {:>11} {:>11} {:>11} {:>7}  {}\n", "part", width, "equivalent", "greatest", "least",
-                       "jump", unit + "; at");
+    const bool isStated = std::any_of(parts.begin(), parts.end(), [](const auto& part) { return part.bears > 0.0; });
+    const auto share = [&](const std::string& text) { return isStated ? fmt::format(" {:>8}", text) : std::string(); };
+    out += fmt::format("\n{:<{}} {:>11} {:>11} {:>11} {:>7}{}  {}\n", "part", width, "equivalent", "greatest", "least",
+                       "jump", share("share"), unit + "; at");
     for (const auto& part : parts) {
         if (!part.known) {
-            out += fmt::format("{:<{}} {:>11} {:>11} {:>11} {:>7}  its fibres are not known\n", part.name, width, ".",
-                               ".", ".", ".");
+            out += fmt::format("{:<{}} {:>11} {:>11} {:>11} {:>7}{}  its fibres are not known\n", part.name, width, ".",
+                               ".", ".", ".", share("."));
             continue;
         }
         if (!(part.most.equivalent > 0.0)) continue;
         out += fmt::format(
-            "{:<{}} {} {} {} {:>7}  {}{}\n", part.name, width, figure(part.most.equivalent, QuantityKind::stress),
+            "{:<{}} {} {} {} {:>7}{}  {}{}\n", part.name, width, figure(part.most.equivalent, QuantityKind::stress),
             figure(part.most.greatest, QuantityKind::stress), figure(part.most.least, QuantityKind::stress),
-            part.of == OwnerKind::member ? "." : fmt::format("{:.0f} %", 100.0 * part.jump), placeIn(units, part.place),
+            part.of == OwnerKind::member ? "." : fmt::format("{:.0f} %", 100.0 * part.jump),
+            share(part.bears > 0.0 ? fmt::format("{:.3g} %", 100.0 * part.share()) : "."), placeIn(units, part.place),
             part.where.empty() ? "" : ", " + part.where);
     }
     bool first = true;
@@ -100,7 +103,7 @@ std::string stressTable(const Solution& solution, const ModalStress& stress, con
 std::string partCsv(const std::vector<PartStress>& parts, double factor)
 {
     std::string out = "part,of,equivalent_pa,greatest_pa,least_pa,jump,x_m,y_m,z_m,where,axial_n,shear_1_n,shear_2_n,"
-                      "twisting_nm,bending_1_nm,bending_2_nm\r\n";
+                      "twisting_nm,bending_1_nm,bending_2_nm,bears_pa\r\n";
     for (const auto& part : parts) {
         out += fmt::format("{},{}", csvText(part.name), wordOf(part.of));
         for (const double figure : {part.most.equivalent, part.most.greatest, part.most.least})
@@ -109,7 +112,7 @@ std::string partCsv(const std::vector<PartStress>& parts, double factor)
                            shortest(part.place.z()), part.where);
         for (const double figure : carried(part.forces, factor))
             out += "," + (part.of == OwnerKind::member ? shortest(figure) : std::string());
-        out += "\r\n";
+        out += "," + (part.bears > 0.0 ? shortest(part.bears) : std::string()) + "\r\n";
     }
     return out;
 }

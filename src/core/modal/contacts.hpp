@@ -7,8 +7,10 @@ namespace undisona {
 /// How one of Structure::contacts is in a state.
 struct ContactState {
     bool bears = false;
-    double force = 0.0; ///< with which it pushes, N
-    double gap = 0.0;   ///< that is left, m; 0 where it bears
+    double force = 0.0;                                 ///< with which it pushes, N
+    double gap = 0.0;                                   ///< that is left, m; 0 where it bears
+    Eigen::Vector3d sideways = Eigen::Vector3d::Zero(); ///< what friction holds its point with, N
+    bool slides = false;                                ///< all that friction holds is not enough
 };
 
 /// States in which supports bear or do not, as their loads have it.
@@ -18,25 +20,24 @@ struct RestingStates {
     std::vector<int> passes{};                         ///< by state: how often the supports were looked through
 };
 
-/// Where forces bring a structure to rest whose contacts push where they bear. The equations are those without any
-/// contact. All is condensed onto the contacts, so that one factor serves however often they open and close. Findings
-/// where one opens and closes for ever, nothing holds what is pushed, or nothing that bears is pressed.
+/// Where forces bring a structure to rest whose contacts push where they bear, and hold sideways by friction until they
+/// slide (Coulomb), for loads that come on at once. The equations are those without any contact. All is condensed onto
+/// the contacts, so that one factor serves however often they open and close. Findings where one opens and closes for
+/// ever, nothing holds what is pushed, or nothing that bears is pressed.
 Result<RestingStates> restingStates(const Structure&, const System&, const Eigen::MatrixXd& forces,
                                     const std::vector<std::string>& names, Progress&);
 
 /// The forces of contacts on the unknowns of equations of the same nodes, which may have others.
 Eigen::VectorXd contactForces(const Structure&, const System&, const std::vector<ContactState>&);
 
-/// Whether each bears in a state.
-std::vector<bool> bearing(const std::vector<ContactState>&);
 /// What those that bear carry in a state.
 std::vector<CarriedLoad> carriedByContacts(const Structure&, const std::vector<ContactState>&);
 
-/// Whether each bears in modes that are about no state: where there is no gap.
-std::vector<bool> bearingUnasked(const Structure&);
+/// How they are in modes that are about no state: each bears where there is no gap.
+std::vector<ContactState> contactsUnasked(const Structure&);
 
-/// Adds the stiffness of those that bear. What nothing makes give way is as good as rigid: 1e5 times as stiff as what
-/// it pushes.
-void addContacts(System&, const Structure&, const std::vector<bool>& bears);
+/// Adds the stiffness of those that bear, and their grip where they do not slide. What nothing makes give way is as
+/// good as rigid: 1e5 times as stiff as what it pushes.
+void addContacts(System&, const Structure&, const std::vector<ContactState>&);
 
 } // namespace undisona

@@ -69,8 +69,8 @@ Eigen::MatrixXd memberErrors(const Structure& structure, const FrameMesh& mesh, 
             error += scale * energy.twisting * lambda * inertia / element.element.twisting * h * h / 24.0;
             double pulled = 0.0; // by what the state adds, in halves to either direction
             if (system.state) {
-                const auto [from, to] = system.state->members[at];
-                pulled = own.col(mode).dot(stressStiffness(element.element, from, to) * own.col(mode)) / 4.0;
+                const Matrix12 ofState = stressStiffness(element.element, system.state->members[at]);
+                pulled = own.col(mode).dot(ofState * own.col(mode)) / 4.0;
             }
             for (std::size_t along = 0; along < 2; ++along) {
                 const double b2 = system.state ? std::sqrt(waves[along](member, mode))

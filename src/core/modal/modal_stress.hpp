@@ -18,6 +18,9 @@ struct PartStress {
     double jump = 0.0;
     SectionForces forces; ///< of a member, each the largest magnitude along it
     bool known = true;    ///< false where nothing is known of the section's fibres
+    double bears = 0.0;   ///< the equivalent stress that its material bears, of static states, Pa; 0: not stated
+
+    double share() const { return bears > 0.0 ? most.equivalent / bears : 0.0; } ///< of that
 };
 
 /// Stress of one mode of unit modal mass, so that it goes with the motion: Pa, N, N m each per m sqrt(kg).

@@ -1,6 +1,7 @@
 #include "core/modal/rest.hpp"
 
 #include "core/modal/static_state.hpp"
+#include "core/statement/warmed.hpp"
 
 #include <fmt/format.h>
 
@@ -54,7 +55,8 @@ void tellSupports(const Structure& structure, const SupportForces& supports, con
         state.contacts.push_back(
             {point.name, contact.sentence,
              contact.other < 0 ? "" : structure.frame.points[static_cast<std::size_t>(contact.other)].name,
-             contact.pushes, contacts[at].bears, contacts[at].force, contacts[at].gap, stated});
+             contact.pushes, contacts[at].bears, contacts[at].force, contacts[at].gap, stated, contacts[at].sideways,
+             contacts[at].slides});
     }
     for (auto& load : carriedByContacts(structure, contacts)) {
         const auto known = std::find_if(state.carried.begin(), state.carried.end(), [&](const CarriedLoad& own) {
@@ -79,14 +81,24 @@ void tellSupports(const Structure& structure, const SupportForces& supports, con
         state.unbalanced = std::max(state.unbalanced, turning.norm() / all);
 }
 
-} // namespace
-
-Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long factors, Progress& progress)
+Finding stopped()
 {
-    if (structure.staticStates.empty())
-        return errorAt({}, "no load is stated, so there is no static state",
-                       "Add a sentence to the group Loads, such as \"Own weight\".");
-    const auto stopped = [] { return warningAt({}, "stopped before the structure had come to rest"); };
+    return warningAt({}, "stopped before the structure had come to rest");
+}
+
+/// What the material of a part bears, Pa; 0: not stated.
+double strengthOf(const Structure& structure, const PartStress& part)
+{
+    const auto at = static_cast<std::size_t>(part.owner);
+    const MadeOf& made = part.of == OwnerKind::member  ? static_cast<const MadeOf&>(structure.members[at])
+                         : part.of == OwnerKind::sheet ? static_cast<const MadeOf&>(structure.sheets[at])
+                                                       : static_cast<const MadeOf&>(structure.solids[at]);
+    return made.material->strength;
+}
+
+/// Of states in which everything is as stiff as in the structure that is given.
+Result<Rest> restAsStiff(const Structure& structure, const FrameMesh& mesh, long factors, Progress& progress)
+{
     const System system = assemble(structure, mesh, progress);
     if (hasError(system.motions.problems)) return system.motions.problems;
     if (progress.stopped()) return stopped();
@@ -161,6 +173,9 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
         rest.endForces.middleRows(element, 6) *= -1.0f;
     for (std::size_t at = 0; at < rest.states.size() && at < rest.fields.modes.size(); ++at)
         rest.states[at].parts = std::move(rest.fields.modes[at].parts);
+    for (auto& state : rest.states)
+        for (auto& part : state.parts)
+            part.bears = strengthOf(structure, part);
     rest.fields.modes.clear();
 
     rest.buckled.resize(system.size(), 0);
@@ -170,7 +185,7 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
         const auto column = static_cast<Eigen::Index>(at);
         const auto held = [&](const System& own) { // as it bears in the state
             System copy = own;
-            addContacts(copy, structure, bearing(contacts[at]));
+            addContacts(copy, structure, contacts[at]);
             return copy;
         };
         std::optional<System> own; // where some bear
@@ -201,6 +216,79 @@ Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long fact
     }
     if (progress.stopped()) return stopped();
     return rest;
+}
+
+/// One state of some that were found together, for all of them in their order.
+struct OneState {
+    const Rest* from;
+    Eigen::Index at, firstBuckled;
+};
+
+Rest inOrder(const std::vector<OneState>& states)
+{
+    const Rest& any = *states.front().from;
+    const auto count = static_cast<Eigen::Index>(states.size());
+    Rest all;
+    all.unknowns = any.unknowns;
+    all.endShares = any.endShares;
+    all.fields.places = any.fields.places;
+    all.motions.resize(any.motions.rows(), count);
+    all.fields.atPlaces.resize(any.fields.atPlaces.rows(), count);
+    all.fields.atEnds.resize(any.fields.atEnds.rows(), count);
+    all.endForces.resize(any.endForces.rows(), count);
+    all.buckled.resize(any.buckled.rows(), 0);
+    for (Eigen::Index column = 0; column < count; ++column) {
+        const auto& [from, at, firstBuckled] = states[static_cast<std::size_t>(column)];
+        const auto take = [column, at = at](auto& to, const auto& own) {
+            if (own.size() > 0) to.col(column) = own.col(at);
+        };
+        take(all.motions, from->motions);
+        take(all.fields.atPlaces, from->fields.atPlaces);
+        take(all.fields.atEnds, from->fields.atEnds);
+        take(all.endForces, from->endForces);
+        all.states.push_back(from->states[static_cast<std::size_t>(at)]);
+        const Eigen::Index before = all.buckled.cols(), more = Eigen::Index(all.states.back().buckles.size());
+        all.buckled.conservativeResize(Eigen::NoChange, before + more);
+        all.buckled.rightCols(more) = from->buckled.middleCols(firstBuckled, more);
+    }
+    return all;
+}
+
+} // namespace
+
+Result<Rest> restOf(const Structure& structure, const FrameMesh& mesh, long factors, Progress& progress)
+{
+    if (structure.staticStates.empty())
+        return errorAt({}, "no load is stated, so there is no static state",
+                       "Add a sentence to the group Loads, such as \"Own weight\".");
+    // Those in which nothing is softer together, then each of the others.
+    std::vector<std::vector<std::size_t>> groups(1);
+    for (std::size_t state = 0; state < structure.staticStates.size(); ++state)
+        if (softens(structure, static_cast<Eigen::Index>(state)))
+            groups.push_back({state});
+        else
+            groups.front().push_back(state);
+    if (groups.size() == 1 && structure.aboutState < 0) return restAsStiff(structure, mesh, factors, progress);
+    std::vector<OneState> states(structure.staticStates.size());
+    std::vector<Rest> found;
+    found.reserve(groups.size());
+    for (const auto& group : groups) {
+        if (group.empty()) continue;
+        Structure own = structure;
+        own.staticStates.clear();
+        for (const std::size_t state : group)
+            own.staticStates.push_back(structure.staticStates[state]);
+        warm(own, 0);
+        auto rest = restAsStiff(own, mesh, factors, progress);
+        if (!rest) return rest.findings();
+        found.push_back(std::move(*rest));
+        Eigen::Index buckled = 0;
+        for (std::size_t at = 0; at < group.size(); ++at) {
+            states[group[at]] = {&found.back(), static_cast<Eigen::Index>(at), buckled};
+            buckled += static_cast<Eigen::Index>(found.back().states[at].buckles.size());
+        }
+    }
+    return inOrder(states);
 }
 
 } // namespace undisona

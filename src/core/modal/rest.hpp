@@ -13,6 +13,8 @@ struct RestContact {
     double force = 0.0;  ///< with which it pushes, N
     double gap = 0.0;    ///< that is left, m
     bool stated = false; ///< whatever the loads: then it may pull, or lie in what it does not bear on
+    Eigen::Vector3d sideways = Eigen::Vector3d::Zero(); ///< with which friction holds the point, N
+    bool slides = false;                                ///< all that friction holds is not enough
 };
 
 /// A static state: where the structure comes to rest under its loads, with small deflections from the shape that is
@@ -44,7 +46,8 @@ struct Rest {
     std::int64_t unknowns = 0;
 };
 
-/// Solves K u = f for all of them by one factor. `factors`: how many buckling factors are wanted of each, 0: none; of a
+/// Solves K u = f for all of them by one factor, and by one more for each state whose warmth makes parts softer.
+/// `factors`: how many buckling factors are wanted of each, 0: none; of a
 /// structure that is not held none is found. Findings where nothing is loaded, nothing holds what is pushed.
 Result<Rest> restOf(const Structure&, const FrameMesh&, long factors, Progress&);
 

@@ -56,7 +56,7 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
         const auto rested = restingStates(structure, system, weightOn(system), {"own weight"}, progress);
         if (!rested) return rested.findings();
         contacts = rested->contacts.front();
-        addContacts(system, structure, bearing(contacts));
+        addContacts(system, structure, contacts);
     }
     const auto stopped = [&] { return warningAt({}, "stopped before the structure had come to rest"); };
     if (progress.stopped()) return stopped();

@@ -45,7 +45,7 @@ void giveState(System& system, const Structure& structure, const FrameMesh& mesh
     Prestress held = prestressOf(rests, mesh, slow, loads, which, motion);
     held.pressing = state.factors;
     contacts.resize(structure.contacts.size()); // supports that are shifted hold as they did
-    addContacts(system, structure, bearing(contacts));
+    addContacts(system, structure, contacts);
     stiffenBy(system, structure, mesh, std::move(held));
     // Motions that release energy, but for those that only rounding makes so.
     const auto factor =
@@ -81,7 +81,7 @@ Result<TightState> tightState(const Structure& structure, const FrameMesh& mesh,
     const StaticLoads pulls = staticLoadsOf(structure, mesh, plain, Load::Kind::pretension);
     auto u = solved(plain, pulls);
     if (!u) return u.findings();
-    Prestress held = prestressOf(structure, mesh, plain, pulls, state, u->motions.col(0));
+    Prestress held = prestressOf(structure, mesh, plain, pulls, state, u->motions.col(0)).pullsAlone();
     constexpr int mostRounds = 12;
     constexpr double within = 1e-4; // of the largest pull
     for (int round = 0; round < mostRounds; ++round) {
@@ -89,12 +89,12 @@ Result<TightState> tightState(const Structure& structure, const FrameMesh& mesh,
         stiffenBy(tight.system, structure, mesh, held);
         u = solved(tight.system, loads);
         if (!u) return u.findings();
-        Prestress next = prestressOf(structure, mesh, plain, loads, state, u->motions.col(0));
+        Prestress next = prestressOf(structure, mesh, plain, loads, state, u->motions.col(0)).pullsAlone();
         double largest = 0.0, change = 0.0;
         for (std::size_t at = 0; at < next.members.size(); ++at)
             for (std::size_t end = 0; end < 2; ++end) {
-                largest = std::max(largest, std::abs(next.members[at][end]));
-                change = std::max(change, std::abs(next.members[at][end] - held.members[at][end]));
+                largest = std::max(largest, std::abs(next.members[at][end][0]));
+                change = std::max(change, std::abs(next.members[at][end][0] - held.members[at][end][0]));
             }
         tight.motion = u->motions.col(0);
         tight.contacts = std::move(u->contacts.front());
@@ -116,7 +116,7 @@ System systemOf(const Structure& structure, const FrameMesh& mesh, Progress& pro
     if (structure.aboutState >= 0 && !hasError(system.motions.problems) && system.size() > 0 && !progress.stopped())
         giveState(system, structure, mesh, progress);
     else
-        addContacts(system, structure, bearingUnasked(structure));
+        addContacts(system, structure, contactsUnasked(structure));
     return system;
 }
 

@@ -51,6 +51,12 @@ Field gripSideways()
         quantityField("grip", "the stiffness of friction sideways while it bears", K::stiffness, "1 kN/mm")));
 }
 
+Field frictionAtRest()
+{
+    return optionalField(positiveField(quantityField(
+        "friction", "the force sideways that it holds at rest by one that it pushes with", K::number, "0.3")));
+}
+
 /// A frame of its own for a support, a spring or a body.
 void addFrame(SentenceKind& kind)
 {
@@ -257,13 +263,13 @@ void addJointKinds(std::vector<SentenceKind>& all)
          Group::joints,
          "a rope, a strut or a stop between two points",
          "{from} and {to} {way}[, along {direction}][, after {gap}][, as stiff as {stiffness}]"
-         "[, gripped sideways by {grip} in vibration]",
+         "[, gripped sideways by {grip} in vibration][, with friction of {friction} at rest]",
          {whereField("from", Target::point, "its first point", "a"),
           whereField("to", Target::point, "its second point", "b"),
           choiceField("way", "what passes between them", {"only pull each other", "only push each other"}),
           optionalField(vectorField("direction", "the way from the second point to the first, if not straight there",
                                     K::number, "0, 0, 1")),
-          gapBefore("the slack or the gap before it bears"), ownStiffness(), gripSideways()},
+          gapBefore("the slack or the gap before it bears"), ownStiffness(), gripSideways(), frictionAtRest()},
          "A rope or a chain pulls, a strut that is not fastened, a stop or a buffer pushes, and neither does the "
          "other. In a static state it bears or it does not, as its loads have it; modes about that state have it so. "
          "Modes about none take it as bearing, unless there is a gap."});
@@ -313,14 +319,15 @@ void addSupportKinds(std::vector<SentenceKind>& all)
         Group::supports,
         "a support that only pushes",
         "{points} bear on what pushes along {direction}[, {sides}][, after a gap of {gap}][, as stiff as {stiffness}]"
-        "[, gripped sideways by {grip} in vibration]",
+        "[, gripped sideways by {grip} in vibration][, with friction of {friction} at rest]",
         {whereField("points", Target::point, "the points", "points at z = 0 m"),
          vectorField("direction", "the way in which it pushes the structure", K::number, "0, 0, 1"),
          optionalField(choiceField("sides", "from how many sides", {"from one side", "from both sides"})),
-         gapBefore("the gap before it bears"), ownStiffness(), gripSideways()},
+         gapBefore("the gap before it bears"), ownStiffness(), gripSideways(), frictionAtRest()},
         "A pipe on its hanger, a foot that may lift, a guide with a gap, a stop. In a static state it bears or it does "
         "not, as its loads have it; modes about that state have it so. Modes about none take it as bearing, unless "
-        "there is a gap. The opposite direction makes a support that only pulls."};
+        "there is a gap. With friction it holds sideways at rest until that slides; what slides has no grip in modes "
+        "about the state. The opposite direction makes a support that only pulls."};
     addLabel(rests);
     all.push_back(rests);
 

@@ -327,6 +327,28 @@ void addMaterialKinds(std::vector<SentenceKind>& all)
          "Area and second moments about its centroid's principal axes. Without shear areas it is "
          "stiff in shear."});
 
+    all.push_back(
+        {"strength",
+         Group::material,
+         "what a material bears",
+         "{material} bears {strength}",
+         {textField("material", FieldType::material, "the material", "structural steel"),
+          positiveField(quantityField("strength", "the equivalent stress that it bears", K::stress, "235 MPa"))},
+         "A yield point, a fatigue limit, what a code allows. Rest tells the stress of each part as a share of it, and "
+         "what is drawn tighter than that is said. It has no part in modes.",
+         {Touch::load}});
+
+    all.push_back({"softening",
+                   Group::material,
+                   "stiffness of a warm material",
+                   "{material} keeps {share} of its stiffness where it is {by} warmer",
+                   {textField("material", FieldType::material, "the material", "structural steel"),
+                    positiveField(quantityField("share", "the share of its moduli", K::share, "90 %")),
+                    quantityField("by", "how much warmer than its figures are stated for", K::warming, "200 K")},
+                   "A sentence for each temperature that is known; it is linear between them, and all of it where "
+                   "nothing is warmer. Static states that warm a part have it so, and modes about them.",
+                   {Touch::load}});
+
     all.push_back({"material-mass",
                    Group::material,
                    "how much of the material mass counts",

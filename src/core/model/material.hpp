@@ -29,6 +29,9 @@ struct Material {
     std::optional<Grain> grain{};
     double expansion = 0.0;                           ///< by temperature, 1/K; 0: not known
     std::shared_ptr<const std::vector<Ply>> layers{}; ///< from below up; null for what is one through its thickness
+    double strength = 0.0;                            ///< the equivalent stress that it bears, Pa; 0: not stated
+    /// The share of its stiffness that it keeps where it is so much warmer than its figures are stated for, K.
+    std::vector<std::pair<double, double>> keeps{};
 
     /// Whether it is not alike in all directions, so that the grain's or the stack's must be known.
     bool hasDirection() const { return grain || layers; }

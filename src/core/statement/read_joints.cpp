@@ -209,8 +209,14 @@ private:
                        : complain("both points lie in one place", "Give the direction along which they push or pull.");
         const auto said = [&](const char* key) { return sentence_->has(key) ? sentence_->number(key) : 0.0; };
         const double sign = sentence_->text("way") == "only push each other" ? 1.0 : -1.0;
-        structure_.contacts.push_back({between->from, sign * way.normalized(), said("gap"), said("stiffness"),
-                                       said("grip"), sentence_->id, between->to});
+        structure_.contacts.push_back({.point = between->from,
+                                       .pushes = sign * way.normalized(),
+                                       .gap = said("gap"),
+                                       .stiffness = said("stiffness"),
+                                       .grip = said("grip"),
+                                       .sentence = sentence_->id,
+                                       .other = between->to,
+                                       .friction = said("friction")});
     }
 
     /// All that a mount does: a symmetric table that no motion finds negative.

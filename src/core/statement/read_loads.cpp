@@ -4,6 +4,7 @@
 #include "core/base/number_text.hpp"
 #include "core/model/states.hpp"
 #include "core/statement/statement_reader.hpp"
+#include "core/statement/warmed.hpp"
 #include "core/units/unit.hpp"
 
 #include <fmt/format.h>
@@ -32,6 +33,7 @@ public:
         makeStates();
         readEach(*this, model, Group::loads, {{"combined-state", &LoadReader::combined}});
         readEach(*this, model, Group::loads, {{"bears-as-said", &LoadReader::bears}});
+        checkWarmth();
         readEach(*this, model, Group::ask, {{"about-state", &LoadReader::about}});
     }
 
@@ -78,8 +80,22 @@ private:
 
     void pretension()
     {
-        for (const int member : where("members").members)
-            add({Load::Kind::pretension, Target::member, member, Eigen::Vector3d::Zero(), sentence_->number("force")});
+        const double force = sentence_->number("force");
+        std::set<std::string> tooTight; // one of each material
+        for (const int member : where("members").members) {
+            add({Load::Kind::pretension, Target::member, member, Eigen::Vector3d::Zero(), force});
+            const FrameMember& shape = structure_.frame.members[static_cast<std::size_t>(member)];
+            const auto& material = structure_.members[static_cast<std::size_t>(member)].material;
+            if (!material || !shape.section || !(material->strength > 0.0)) continue;
+            const double stress = std::abs(force) / shape.section->area;
+            if (stress <= material->strength || !tooTight.insert(material->name).second) continue;
+            findings_.push_back(
+                warningAt(sentence_->id,
+                          fmt::format("{} has a stress of {:.4g} MPa by its pretension alone, and {} bears {:.4g} MPa",
+                                      shape.name, 1e-6 * stress, material->name, 1e-6 * material->strength),
+                          fmt::format("Draw it by no more than {:.3g} kN, or take a larger section.",
+                                      1e-3 * material->strength * shape.section->area)));
+        }
     }
 
     void warming()
@@ -253,6 +269,37 @@ private:
         if (structure_.aboutState >= 0)
             return complain("modes are asked for about two static states", "Keep one of the two sentences on.");
         structure_.aboutState = stateNamed(sentence_->text("state"));
+        warm(structure_, structure_.aboutState);
+    }
+
+    /// Warmer than what is said of a material goes.
+    void checkWarmth()
+    {
+        std::map<std::string, double> beyond;
+        const auto look = [&](const auto& parts, const std::vector<double>& by) {
+            for (std::size_t at = 0; at < parts.size(); ++at) {
+                const auto& material = parts[at].material;
+                if (!material || material->keeps.empty()) continue;
+                const auto [least, most] = std::minmax_element(material->keeps.begin(), material->keeps.end());
+                double& own = beyond[material->name];
+                if (by[at] > std::max(most->first, 0.0) || (by[at] < least->first && least->first < 0.0))
+                    own = std::abs(by[at]) > std::abs(own) ? by[at] : own;
+            }
+        };
+        for (std::size_t state = 0; state < structure_.staticStates.size(); ++state) {
+            const Warmth warmth = warmthIn(structure_, static_cast<Eigen::Index>(state));
+            look(structure_.members, warmth.members);
+            look(structure_.sheets, warmth.sheets);
+            look(structure_.solids, warmth.solids);
+        }
+        for (const auto& [name, by] : beyond)
+            if (by != 0.0)
+                findings_.push_back(warningAt(
+                    {},
+                    fmt::format("{} is {:.4g} K {} in a static state, and its stiffness is not stated so far: it is "
+                                "taken as at the last that is",
+                                name, std::abs(by), by > 0.0 ? "warmer" : "colder"),
+                    "Add a sentence that says what it keeps there."));
     }
 
     std::vector<std::string> names_;                 ///< of states, as loads name them

@@ -20,6 +20,8 @@ public:
                  {{"own-material", &MaterialReader::ownMaterial},
                   {"orthotropic", &MaterialReader::orthotropic},
                   {"material-mass", &MaterialReader::massFactor}});
+        readEach(*this, model, Group::material,
+                 {{"strength", &MaterialReader::strength}, {"softening", &MaterialReader::softening}});
         readEach(*this, model, Group::material, {{"layers", &MaterialReader::stack}});
         readEach(*this, model, Group::material, {{"material", &MaterialReader::madeOf}});
         readEach(*this, model, Group::material, {{"grain", &MaterialReader::grain}});
@@ -47,6 +49,34 @@ private:
     void orthotropic()
     {
         structure_.ownMaterials[sentence_->text("name")] = std::make_shared<const Material>(withGrain(*sentence_));
+    }
+
+    /// Of the material that a sentence names, in place of what it was.
+    template <class Say>
+    void sayMore(const Say& say)
+    {
+        const auto material = materialNamed(sentence_->text("material"));
+        if (!material) return;
+        Material more = *material;
+        say(more);
+        structure_.ownMaterials[material->name] = std::make_shared<const Material>(std::move(more));
+    }
+
+    void strength()
+    {
+        sayMore([&](Material& material) { material.strength = sentence_->number("strength"); });
+    }
+
+    void softening()
+    {
+        const double warmer = sentence_->number("by"), share = sentence_->number("share");
+        if (warmer == 0.0)
+            return complain("the figures of a material are those of no warmer one", "Say how much warmer it is.");
+        sayMore([&](Material& material) {
+            const auto isSame = [&](const auto& known) { return known.first == warmer; };
+            std::erase_if(material.keeps, isSame); // the last that is said holds
+            material.keeps.emplace_back(warmer, share);
+        });
     }
 
     void stack()

@@ -66,8 +66,13 @@ private:
         for (const int point : points("points"))
             for (const double sign : {1.0, -1.0})
                 if (sign > 0.0 || both)
-                    structure_.contacts.push_back(
-                        {point, sign * way.normalized(), said("gap"), said("stiffness"), said("grip"), sentence_->id});
+                    structure_.contacts.push_back({.point = point,
+                                                   .pushes = sign * way.normalized(),
+                                                   .gap = said("gap"),
+                                                   .stiffness = said("stiffness"),
+                                                   .grip = said("grip"),
+                                                   .sentence = sentence_->id,
+                                                   .friction = said("friction")});
     }
 
     void hold(std::string_view key, bool mayBeRigid)

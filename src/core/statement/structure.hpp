@@ -15,6 +15,8 @@ namespace undisona {
 struct MadeOf {
     std::shared_ptr<const Material> material;
     double massFactor = 1.0; ///< by which its mass counts
+    /// As it was put together, where `material` is that of a static state in which it is warmer; else null.
+    std::shared_ptr<const Material> cold{};
 
     double density() const { return massFactor * material->density; } ///< kg/m3, as it counts
 };
@@ -88,6 +90,8 @@ struct Contact {
     int other = -1;               ///< the point that is pushed back; -1: the ground
     std::optional<bool> stated{}; ///< whether it bears, whatever the loads, where no state says otherwise
     bool shifts = false;          ///< a support that holds both ways, and goes where states shift it (AtRest)
+    /// Force sideways that it holds at rest for one that it pushes with; beyond that it slides. 0: none.
+    double friction = 0.0;
 };
 
 /// What moves with a point as a rigid body would, in all directions or in some, global ones.

@@ -18,8 +18,8 @@ inline auto fields(RestOrder& of)
 
 inline auto fields(RestContact& of)
 {
-    return named("point sentence against pushes bears force gap stated", of.point, of.sentence, of.against, of.pushes,
-                 of.bears, of.force, of.gap, of.stated);
+    return named("point sentence against pushes bears force gap stated sideways slides", of.point, of.sentence,
+                 of.against, of.pushes, of.bears, of.force, of.gap, of.stated, of.sideways, of.slides);
 }
 inline auto fields(RestState& of)
 {

@@ -14,8 +14,8 @@ inline auto fields(SectionForces& of)
 }
 inline auto fields(PartStress& of)
 {
-    return named("of owner name sentence most place where jump forces known", of.of, of.owner, of.name, of.sentence,
-                 of.most, of.place, of.where, of.jump, of.forces, of.known);
+    return named("of owner name sentence most place where jump forces known bears", of.of, of.owner, of.name,
+                 of.sentence, of.most, of.place, of.where, of.jump, of.forces, of.known, of.bears);
 }
 inline auto fields(ModalStress& of)
 {

@@ -37,6 +37,31 @@ void addSpunMasses(const Structure& structure, const FrameMesh& mesh, const Syst
     }
 }
 
+/// What the rotation of a node costs, as a part.
+void addArm(const System& system, int node, const Eigen::Matrix3d& stiffness, Part part, std::vector<Part>& parts)
+{
+    const NodeMotion& motion = system.motions.nodes[static_cast<std::size_t>(node)];
+    if (stiffness.isZero(0.0) || motion.unknowns.empty()) return;
+    const Eigen::MatrixXd turns = motion.basis.bottomRows<3>();
+    part.unknowns = motion.unknowns;
+    part.stiffness = turns.transpose() * stiffness * turns;
+    parts.push_back(std::move(part));
+}
+
+/// What a member pulls at that is fixed beside its nodes.
+void addArms(const Structure& structure, const FrameMesh& mesh, const System& system, std::size_t at,
+             const std::array<Vector6, 2>& forces, std::vector<Part>& parts)
+{
+    const MeshElement& element = mesh.elements[at];
+    for (std::size_t end = 0; end < 2; ++end) {
+        const Eigen::Vector3d onNode = (end == 0 ? 1.0 : -1.0) * (system.elements[at].axes * forces[end].head<3>());
+        addArm(system, element.nodes[end], armStiffness(element.arms[end], onNode),
+               {PartKind::tension, structure.frame.members[static_cast<std::size_t>(element.member)].sentence,
+                OwnerKind::member, element.member},
+               parts);
+    }
+}
+
 /// Its matrix is made again when it is wanted where its nodes shift freely, which is the usual case.
 Part solidTension(const Structure& structure, const FrameMesh& mesh, const System& system, std::size_t at,
                   const Prestress& state)
@@ -83,8 +108,7 @@ Vector12 endForces(const System& system, const StaticLoads& loads, std::size_t e
         const Vector12 motion = own.toOwn * u(own.unknowns);
         forces = stiffness(own.element) * motion;
         if (system.state) { // what pulls turns with the member
-            const auto [from, to] = system.state->members[element];
-            forces += stressStiffness(own.element, from, to) * motion;
+            forces += stressStiffness(own.element, system.state->members[element]) * motion;
         }
     }
     if (loads.onElement[element].size() > 0) forces -= loads.onElement[element].col(state);
@@ -98,9 +122,19 @@ Prestress prestressOf(const Structure& structure, const FrameMesh& mesh, const S
     const auto& factors = structure.staticStates[static_cast<std::size_t>(state)].factors;
     for (std::size_t at = 0; at < structure.loads.size(); ++at)
         if (structure.loads[at].kind == Load::Kind::spin) forces.spin += factors[at] * spinTensor(structure.loads[at]);
+    for (const auto& mass : structure.pointMasses) {
+        const Eigen::Vector3d centre = structure.frame.points[static_cast<std::size_t>(mass.point)].place + mass.centre;
+        Eigen::Vector3d& pull = forces.masses.emplace_back(Eigen::Vector3d::Zero());
+        for (std::size_t at = 0; at < structure.loads.size(); ++at) {
+            const Load& load = structure.loads[at];
+            if (load.kind == Load::Kind::weight) pull += factors[at] * mass.mass * load.vector;
+            if (load.kind == Load::Kind::spin)
+                pull += factors[at] * mass.mass * (spinTensor(load) * (centre - load.place));
+        }
+    }
     for (std::size_t at = 0; at < system.elements.size(); ++at) {
         const Vector12 ends = endForces(system, loads, at, state, u);
-        forces.members.push_back({-ends[0], ends[6]});
+        forces.members.push_back({-ends.head<6>(), ends.tail<6>()});
     }
     useBlasThreads(1); // its threads would spin beside ours
     forces.shells.resize(system.shells.size());
@@ -137,16 +171,27 @@ Prestress prestressOf(const Structure& structure, const FrameMesh& mesh, const S
     return forces;
 }
 
+Prestress Prestress::pullsAlone() const
+{
+    Prestress pulls = *this;
+    for (auto& ends : pulls.members)
+        for (Vector6& end : ends)
+            end.tail<5>().setZero();
+    pulls.masses.clear();
+    return pulls;
+}
+
 std::vector<Part> tensionParts(const Structure& structure, const FrameMesh& mesh, const System& system,
                                const Prestress& state)
 {
     std::vector<Part> parts;
     const bool spins = !state.spin.isZero(0.0);
     for (std::size_t at = 0; at < state.members.size(); ++at) {
-        const auto [from, to] = state.members[at];
         const ElementEquations& own = system.elements[at];
-        if (own.unknowns.empty() || (from == 0.0 && to == 0.0 && !spins)) continue;
-        Matrix12 added = stressStiffness(own.element, from, to);
+        const bool isLoaded = !state.members[at][0].isZero(0.0) || !state.members[at][1].isZero(0.0);
+        if (isLoaded) addArms(structure, mesh, system, at, state.members[at], parts);
+        if (own.unknowns.empty() || (!isLoaded && !spins)) continue;
+        Matrix12 added = stressStiffness(own.element, state.members[at]);
         if (spins) {
             MemberElement spun = own.element;
             spun.acts = own.axes.transpose() * state.spin * own.axes;
@@ -189,6 +234,11 @@ std::vector<Part> tensionParts(const Structure& structure, const FrameMesh& mesh
         for (auto& part : pressureParts(structure, mesh, system, state.pressing))
             parts.push_back(std::move(part));
     if (spins) addSpunMasses(structure, mesh, system, state.spin, parts);
+    for (std::size_t at = 0; at < state.masses.size(); ++at) {
+        const PointMass& mass = structure.pointMasses[at];
+        addArm(system, mass.point, armStiffness(mass.centre, state.masses[at]),
+               {PartKind::tension, mass.sentence, OwnerKind::point, mass.point}, parts);
+    }
     return parts;
 }
 

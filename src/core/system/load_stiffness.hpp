@@ -5,12 +5,17 @@ namespace undisona {
 
 /// The forces that a state holds a structure with, by the pieces of its mesh.
 struct Prestress {
-    std::vector<std::array<double, 2>> members;                   ///< pull at both ends, N
+    /// On the faces towards the second end, at both ends: N V1 V2 T M1 M2; N, N m.
+    std::vector<std::array<Vector6, 2>> members;
     std::vector<Eigen::Matrix<double, 3, Eigen::Dynamic>> shells; ///< xx yy xy at the fine places, N/m
     Eigen::Matrix3d spin = Eigen::Matrix3d::Zero();               ///< force by mass and distance of what spins, 1/s2
     std::vector<Eigen::Matrix<double, 6, Eigen::Dynamic>> solids; ///< xx yy zz xy yz zx at the fine places, Pa
     /// How many times each load acts, of pressure that turns with what it presses on; empty: none does.
     std::vector<double> pressing;
+    std::vector<Eigen::Vector3d> masses; ///< by which point masses are pulled at their centres, N
+
+    /// Without shear, bending and twisting of members, and without what turns with an arm.
+    Prestress pullsAlone() const;
 };
 
 /// Of one state, by the motion that its loads make (K u = forces).
