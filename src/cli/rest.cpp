@@ -50,6 +50,7 @@ CLI::App* addRestCommand(CLI::App& app, RestOptions& options)
                                             "carry, how far it moves, section forces and stresses");
     rest->add_option("model", options.model, "model file")->required();
     rest->add_option("--state", options.state, "one static state by name; every one otherwise");
+    rest->add_option("--at", options.at, "a point whose displacement and stress are said; again for others");
     addAnswerOptions(*rest, options, {"table", "csv", "json", "vtu"});
     return rest;
 }
@@ -74,6 +75,16 @@ int runRest(const RestOptions& options)
     const auto answer = answerOf(*loaded, options, drawn ? factors : 0, code);
     if (!answer) return code;
     const auto states = statesOf(*answer, options);
+    RestPlaces places;
+    if (!options.at.empty()) {
+        if (options.format != "table" && options.format != "json") return refuse("--at belongs to a table or to JSON");
+        auto found = restPlaces(loaded->model, *answer, options.at);
+        if (!found) {
+            report(found.findings());
+            return modelError;
+        }
+        places = std::move(*found);
+    }
     if (options.format == "csv" && states.size() > 1) return refuse("CSV holds one state; say which by --state");
     std::string text;
     if (drawn) {
@@ -84,12 +95,13 @@ int runRest(const RestOptions& options)
         }
         text = std::move(*vtu);
     } else if (options.format == "json")
-        text = restJson(states);
+        text = restJson(states, places);
     else if (options.format == "csv")
         text = restCsv(loaded->model, states.front());
     else
         for (const auto& state : states)
-            text += (text.empty() ? "" : "\n") + restTable(loaded->model, state, loaded->units);
+            text += (text.empty() ? "" : "\n") + restTable(loaded->model, state, loaded->units) +
+                    placesTable(places, state.name, loaded->units);
     return writeOut(text, options.out, loaded->inputs);
 }
 

@@ -8,6 +8,7 @@ namespace undisona {
 /// The options of `rest` and `buckling`, as typed.
 struct RestOptions {
     std::string model, take, state, format = "table", out;
+    std::vector<std::string> at; ///< points
     long count = 4;
 };
 

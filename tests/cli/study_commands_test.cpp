@@ -217,6 +217,19 @@ TEST(CommandLine, StaticStatesAsTableJsonAndVtu)
     EXPECT_EQ(table.out.find("state summer"), std::string::npos);
     const auto json = nlohmann::json::parse(run("rest " + wire + " --format json").out);
     EXPECT_EQ(run("rest " + wire + " --state spring").code, 2);
+    const auto placed = nlohmann::json::parse(run("rest " + wire + " --at red --at a --format json").out);
+    for (const auto& state : placed["states"]) {
+        ASSERT_EQ(state["at_points"].size(), 2u);
+        const std::array<double, 3> lamp = state["at_points"][0]["moves_m"], foot = state["at_points"][1]["moves_m"];
+        EXPECT_LT(lamp[2], -1e-3) << "the lamp hangs down";
+        EXPECT_LE(std::hypot(lamp[0], lamp[1], lamp[2]), state["moves"].get<double>() * (1 + 1e-9));
+        EXPECT_EQ(std::hypot(foot[0], foot[1], foot[2]), 0.0);
+        EXPECT_GT(state["at_points"][1]["equivalent_pa"].get<double>(), 1e6);
+    }
+    EXPECT_NE(run("rest " + wire + " --at red").out.find("\nat point"), std::string::npos);
+    EXPECT_NE(run("rest " + wire + " --at nowhere").err.find("there is no point called \"nowhere\""),
+              std::string::npos);
+    EXPECT_EQ(run("rest " + wire + " --at red --format csv --state winter").code, 2);
     const auto path = scratch() / "states.vtu";
     const Ran drawn = run("rest " + wire + " --format vtu --out " + path.string());
     ASSERT_EQ(drawn.code, 0) << drawn.err;

@@ -1,6 +1,8 @@
 // Loads said, the state they make read and seen, and the modes about it.
 #include "app/readings/part_stress_table.hpp"
 #include "app/readings/readings_view.hpp"
+#include "app/session/theme.hpp"
+#include "core/base/number_text.hpp"
 #include "tests/gui/table_cell.hpp"
 #include "tests/gui/window_driver.hpp"
 #include "tests/said_model.hpp"
@@ -108,4 +110,74 @@ TEST(Rest, WhatLiftsOffIsSaidAndWithoutLoadsItSaysWhatIsMissing)
     driver.solved();
     EXPECT_FALSE(table->isVisible());
     EXPECT_EQ(driver.session().restShown(), nullptr);
+}
+
+TEST(Rest, WhatSlidesWhatIsTooWeakAndWhatAPlaceBearsAreRead)
+{
+    WindowDriver driver;
+    SaidModel arm = steel();
+    arm.say("strength", {{"material", "m"}, {"strength", "80 MPa"}})
+        .say("points", {{"rows", "a|0 m|0 m|0 m\nm|1.5 m|0 m|0 m\nb|3 m|0 m|0 m"}})
+        .say("members", {{"name", "Pipe"}, {"rows", "one|a|m\ntwo|m|b"}, {"section", "tube 60.3x4 mm"}})
+        .say("hold", {{"where", "a"}, {"directions", "all"}})
+        .say("rests-on", {{"points", "b"}, {"direction", "0, 0, 1"}, {"friction", "0.3"}})
+        .say("force", {{"load", "1 kN"}, {"direction", "0, 0, -1"}, {"where", "m"}, {"state", "pushed"}})
+        .say("force", {{"load", "2 kN"}, {"direction", "0, 1, 0"}, {"where", "m"}, {"state", "pushed"}})
+        .say("force", {{"load", "1 kN"}, {"direction", "0, 0, -1"}, {"where", "m"}, {"state", "calm"}});
+    Document document;
+    document.model = arm.model();
+    driver.session().start(document, {});
+    driver.solved();
+    driver.press("r", {"Control_L", "Shift_L"});
+    auto* table = driver.window().findChild<ReadingTable*>("restSupports");
+    driver.until([&] { return table->isVisible() && table->rowCount() == 3; }, "two that carry, one that slides");
+    const RestState& pushed = (*driver.session().rest())->found.states[0];
+    const double held = pushed.contacts[0].sideways.norm();
+    EXPECT_NEAR(held / (0.3 * pushed.contacts[0].force), 1.0, 1e-9);
+    EXPECT_EQ(table->item(2, 0)->text(), "b, sliding");
+    EXPECT_NEAR(std::abs(table->item(2, 2)->data(Qt::UserRole + 1).toDouble()) / held, 1.0, 1e-3) << "across it, N";
+    auto* words = driver.window().findChild<QLabel*>("restWords");
+    EXPECT_TRUE(words->text().contains("% of what its material bears")) << words->text().toStdString();
+    EXPECT_TRUE(words->text().contains("✕ one has 371 %")) << words->text().toStdString();
+    driver.click("Stress");
+    driver.calm();
+    auto* stresses = driver.window().findChild<PartStressTable*>("restStresses");
+    ASSERT_TRUE(stresses->horizontalHeaderItem(2)->text().startsWith("of strength"));
+    EXPECT_NEAR(stresses->item(0, 2)->data(Qt::UserRole + 1).toDouble(), pushed.parts[0].most.equivalent / 80e6, 1e-9);
+    EXPECT_EQ(stresses->item(0, 2)->foreground().color(), Theme::now().red);
+
+    // A place that is kept tells how far it goes and what it bears, in each state.
+    auto& canvas = driver.window().scene().canvas();
+    const int middle = driver.session().structure().frame.pointNamed("m");
+    const Eigen::Vector3d pixel = canvas.pixelOf(middle);
+    driver.moveTo(canvas.mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))));
+    driver.press("v", {"Control_L", "Alt_L"});
+    ASSERT_EQ(driver.session().valuePlaces().size(), 1u);
+    driver.click("At places");
+    driver.calm();
+    auto* values = driver.window().findChild<ReadingTable*>("restValuesTable");
+    ASSERT_TRUE(values->isVisible() && values->rowCount() == 1);
+    const auto look = [&](std::size_t state) {
+        const Rest& rest = (*driver.session().rest())->found;
+        const auto& shapes = *driver.session().restShown()->shapes;
+        const double moves = shapes.motion(middle, state).head<3>().norm();
+        const auto stress = equivalentAtNodes(shapes.mesh, rest.fields, static_cast<Eigen::Index>(state));
+        const DisplayUnits units = driver.session().units();
+        EXPECT_EQ(values->item(0, 0)->text(), "m");
+        EXPECT_EQ(values->item(0, 1)->text().toStdString(), rounded(units.value(moves, QuantityKind::length), 4));
+        EXPECT_EQ(values->item(0, 5)->text().toStdString(),
+                  rounded(units.value(stress[middle], QuantityKind::stress), 4));
+        return moves;
+    };
+    const double hard = look(0);
+    auto* states = driver.window().findChild<QComboBox*>("restState");
+    states->setFocus();
+    driver.press("Down");
+    driver.until([&] { return driver.item("State calm").has_value(); }, "the other state in the scene");
+    driver.calm();
+    EXPECT_LT(look(1), 0.8 * hard);
+    EXPECT_FALSE(words->text().contains("✕"));
+    driver.click(cell(values, 0, 0));
+    driver.click("Let it go");
+    EXPECT_TRUE(driver.session().valuePlaces().empty());
 }

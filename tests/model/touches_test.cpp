@@ -118,7 +118,8 @@ TEST(Touches, EveryKindHasAPartInSomething)
         EXPECT_FALSE(kind.touches.empty()) << kind.key;
         EXPECT_EQ(kind.leavesModes(), (kind.group == Group::loads && kind.key != "bears-as-said") ||
                                           kind.group == Group::excitation || kind.key == "hand-check" ||
-                                          kind.key == "weighed" || kind.key == "state" || kind.key == "call-mode")
+                                          kind.key == "weighed" || kind.key == "state" || kind.key == "call-mode" ||
+                                          kind.key == "strength" || kind.key == "softening")
             << kind.key;
         EXPECT_FALSE(kind.has(Touch::shape) && kind.group != Group::shape) << kind.key;
     }

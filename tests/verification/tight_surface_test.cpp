@@ -121,6 +121,75 @@ TEST(TightSurface, ASpinningDiscIsHeldFlatByItsSpinAlone)
         EXPECT_NEAR(found[at] / wanted[at], 1.0, 0.01) << at;
 }
 
+TEST(TightSurface, ASpinningRingSoundsByItsWavesSeenByOneWhoSpinsWithIt)
+{
+    // w2 = w02 + W2 n2 (n2 - 3) / (n2 + 1) without Coriolis' forces: the mean of the squares that Bryan 1890 and
+    // Carrier 1945 have with them, less what those add.
+    constexpr double radius = 0.2, thickness = 2e-3, length = 0.05, speed = 300.0; // 1/s
+    SaidModel ring = tube(radius, thickness, length);
+    ring.say("hold", {{"where", "Tube"}, {"directions", "z"}})
+        .say("hold", {{"where", "Tube"}, {"directions", "rx ry"}})
+        .say("points", {{"rows", "axis|0 m|0 m|0.025 m"}})
+        .say("mean", {{"point", "axis"}, {"of", "Tube"}}) // waves have none, and it does not fly off
+        .say("hold", {{"where", "axis"}, {"directions", "x y rz"}})
+        .say("spin", {{"speed", fmt::format("{} Hz", speed / (2 * pi))}, {"state", "pulled"}})
+        .say("lowest", {{"count", "6"}});
+    const double stiff = E * std::pow(thickness, 3) / (12 * (1 - nu * nu)), mass = rho * thickness;
+    const auto wave = [&](double n, double spin) {
+        const double n2 = n * n;
+        return std::sqrt(n2 * (n2 - 1) * (n2 - 1) * stiff / (std::pow(radius, 4) * mass * (n2 + 1)) +
+                         spin * spin * n2 * (n2 - 3) / (n2 + 1)) /
+               (2 * pi);
+    };
+    const auto plain = ring.frequencies();
+    const auto found = about(ring).frequencies();
+    ASSERT_EQ(found.size(), 6u);
+    for (std::size_t pair = 0; pair < 3; ++pair) {
+        EXPECT_NEAR(plain[2 * pair] / wave(double(pair) + 2, 0.0), 1.0, 0.015) << pair;
+        EXPECT_NEAR(found[2 * pair] / wave(double(pair) + 2, speed), 1.0, 0.01) << pair;
+    }
+}
+
+TEST(TightSurface, AClosedTubeSoundsHigherByItsPullAlongAndByItsPressure)
+{
+    // Ends that stay round: along it w2 grows by N (m pi / L)2 / m, and round it by p (n2 - 1) / (m R (1 + 1/n2 +
+    // l2/n4)), l = m pi R / L, of motions that stretch nothing round (Fung, Sechler and Kaplan 1957).
+    constexpr double radius = 0.2, thickness = 3e-3, length = 0.8, pressure = 2e6;
+    SaidModel closed = tube(radius, thickness, length);
+    const auto ends = [](const char* load, const char* state) {
+        return std::pair{
+            Words{{"load", load}, {"direction", "0, 0, 1"}, {"where", "edges at z = 0.8 m"}, {"state", state}},
+            Words{{"load", load}, {"direction", "0, 0, -1"}, {"where", "edges at z = 0 m"}, {"state", state}}};
+    };
+    const auto along = ends("600 kN/m", "pulled along"), capped = ends("200 kN/m", "closed"); // p R / 2
+    closed.say("hold", {{"where", "edges at z = 0 m, edges at z = 0.8 m"}, {"directions", "x y"}})
+        .say("force", along.first)
+        .say("force", along.second)
+        .say("force", capped.first)
+        .say("force", capped.second)
+        .say("pressure", {{"pressure", "20 bar"}, {"where", "Tube"}, {"side", "below"}, {"state", "closed"}})
+        .say("lowest", {{"count", "6"}});
+    const auto squared = [](const std::shared_ptr<const Solution>& solution, int waves) { // of one half-wave, (rad/s)2
+        const std::string name = fmt::format("{} waves round, 1 half-wave", waves);
+        for (const auto& mode : solution->modes)
+            if (mode.name.find(name) != std::string::npos) return std::pow(2 * pi * mode.frequency, 2);
+        ADD_FAILURE() << "no mode has " << name;
+        return 0.0;
+    };
+    SaidModel pulled = closed;
+    about(pulled, "pulled along");
+    SaidModel blown = closed;
+    about(blown, "closed");
+    const auto still = closed.solvedUnjudged(), alongAlone = pulled.solvedUnjudged(), both = blown.solvedUnjudged();
+    const double mass = rho * thickness, k = pi / length, l2 = std::pow(k * radius, 2);
+    for (const int waves : {3, 4}) {
+        const double n2 = waves * waves, plain = squared(still, waves);
+        EXPECT_NEAR((squared(alongAlone, waves) - plain) / (6e5 * k * k / mass), 1.0, 0.02) << waves;
+        const double round = pressure * (n2 - 1) / (mass * radius * (1 + 1 / n2 + l2 / (n2 * n2)));
+        EXPECT_NEAR((squared(both, waves) - plain) / (round + 2e5 * k * k / mass), 1.0, 0.02) << waves;
+    }
+}
+
 TEST(TightSurface, APortalNearSwayingSlowsDownToNothing)
 {
     // Fixed columns under a girder as good as rigid: pi2 E I / L2 each; f2 falls with the load.

@@ -40,7 +40,7 @@ EnergyPage::EnergyPage(Session& session, QWidget* parent) : PartedPage(session, 
     table_->cutShort(0, 110);
     table_->setTextElideMode(Qt::ElideMiddle); // of "Floats.2.Box.bottom" both ends tell
     stress_ = new StressView(session, this);
-    values_ = new ValuesView(session, this);
+    values_ = new ValuesView(session, "values", this);
     connect(stress_, &StressView::paintWanted, this, &EnergyPage::stressWanted);
     makeParts("energyParts",
               {{tr("Energy"), stacked({{words_, 0}, {table_, 1}})}, {tr("Stress"), stress_}, {tr("Values"), values_}});

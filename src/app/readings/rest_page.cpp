@@ -2,6 +2,7 @@
 
 #include "app/readings/part_stress_table.hpp"
 #include "app/readings/plot.hpp"
+#include "app/readings/values_view.hpp"
 #include "core/io/rest_table.hpp"
 
 #include <QComboBox>
@@ -81,7 +82,11 @@ RestPage::RestPage(Session& session, QWidget* parent) : PartedPage(session, pare
     inAlong->addLayout(ofMember);
     inAlong->addWidget(diagram_, 1);
     inAlong->addWidget(diagramWords_);
-    makeParts("restParts", {{tr("Supports"), supports_}, {tr("Stress"), stresses_}, {tr("Along a member"), along}});
+    values_ = new ValuesView(session, "restValues", this);
+    makeParts("restParts", {{tr("Supports"), supports_},
+                            {tr("Stress"), stresses_},
+                            {tr("Along a member"), along},
+                            {tr("At places"), values_}});
 
     connect(about_, &QPushButton::clicked, this, &RestPage::askAboutIt);
     connect(find_, &QPushButton::clicked, this, [this] { session_.findingRest() ? session_.stop() : find(); });
@@ -179,6 +184,7 @@ void RestPage::fill()
     supports_->setVisible(rest && shownPart() == 0);
     stresses_->setVisible(rest && shownPart() == 1);
     members_->parentWidget()->setVisible(rest && shownPart() == 2);
+    values_->setVisible(rest && shownPart() == 3);
     if (rest) {
         const bool asked = isAskedAbout(states_->currentText().toStdString());
         about_->setText(asked ? tr("The modes are about it") : tr("Modes about it"));
@@ -188,6 +194,7 @@ void RestPage::fill()
         if (shownPart() == 0) fillSupports(own);
         if (shownPart() == 1) stresses_->fill(own.parts, 1.0, false, session_.units());
         if (shownPart() == 2) fillDiagram(**known);
+        if (shownPart() == 3) values_->fill();
         return;
     }
     const QString quiet = QString("<span style='color:%1'>%2</span>");

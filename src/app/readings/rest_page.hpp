@@ -7,6 +7,7 @@ class QPushButton;
 namespace undisona {
 
 class PartStressTable;
+class ValuesView;
 class Plot;
 
 /// Where the structure comes to rest under its loads: what supports carry, stresses and section forces, how states
@@ -40,6 +41,7 @@ private:
     PartStressTable* stresses_;
     Plot* diagram_;
     QLabel* diagramWords_;
+    ValuesView* values_;
     std::vector<std::string> sentences_; ///< by row of the supports' table
     std::vector<int> listed_;            ///< members, by place in their box
     bool sought_ = false;                ///< what is found goes into view

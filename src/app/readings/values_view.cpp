@@ -6,17 +6,16 @@
 
 namespace undisona {
 
-ValuesView::ValuesView(Session& session, QWidget* parent) : QWidget(parent), session_(session)
+ValuesView::ValuesView(Session& session, const QString& name, QWidget* parent) : QWidget(parent), session_(session)
 {
-    words_ = richLabel("valuesWords", this);
+    words_ = richLabel(qPrintable(name + "Words"), this);
     table_ = new ReadingTable(this);
-    table_->setObjectName("valuesTable");
+    table_->setObjectName(name + "Table");
     table_->setAccessibleName(tr("values at places"));
-    table_->setHeads({tr("place"), tr("size"), "x", "y", "z", tr("as large as said")});
     table_->foldLastColumns();
     table_->cutShort(0, 110);
     drop_ = new QPushButton(tr("Let it go"), this);
-    drop_->setObjectName("dropValue");
+    drop_->setObjectName(name + "Drop");
     auto* row = new QHBoxLayout;
     row->setContentsMargins(12, 4, 8, 6);
     row->addWidget(drop_);
@@ -33,7 +32,7 @@ ValuesView::ValuesView(Session& session, QWidget* parent) : QWidget(parent), ses
         if (chosen_ >= 0) session_.dropValuePlace(static_cast<std::size_t>(chosen_));
     });
     connect(table_, &ReadingTable::told, &session_, &Session::told);
-    for (const auto signal : {&Session::valuesMoved, &Session::stressesMoved})
+    for (const auto signal : {&Session::valuesMoved, &Session::stressesMoved, &Session::restMoved})
         connect(&session_, signal, this, [this] {
             if (isVisible()) fill();
         });
@@ -41,6 +40,8 @@ ValuesView::ValuesView(Session& session, QWidget* parent) : QWidget(parent), ses
 
 void ValuesView::fill()
 {
+    if (const auto* rest = session_.restShown(); rest && rest->factor == 0.0) return fillState();
+    table_->setHeads({tr("place"), tr("size"), "x", "y", "z", tr("as large as said"), tr("stress")});
     const auto& places = session_.valuePlaces();
     const auto& values = session_.modeValues();
     const Mode* mode = session_.mode();
@@ -70,12 +71,57 @@ void ValuesView::fill()
                         false,
                         true,
                         {}});
+        const double stress = known && !session_.restShown() ? values[at].stress * (*scale)->factor : 0.0;
+        line.push_back({stress > 0.0
+                            ? QString::fromStdString(amplitudeText(stress, QuantityKind::stress, session_.units()))
+                            : QString("–"),
+                        stress,
+                        {},
+                        false,
+                        true,
+                        {}});
         cells.push_back(std::move(line));
         keys.push_back(static_cast<int>(at));
     }
-    table_->setVisible(!values.empty());
-    drop_->setVisible(!values.empty());
-    chosen_ = std::min(chosen_, static_cast<int>(values.size()) - 1);
+    put(cells, keys);
+}
+
+void ValuesView::fillState()
+{
+    const DisplayUnits units = session_.units();
+    table_->setHeads({tr("place"), QString::fromStdString(units.unit(QuantityKind::length)), "x", "y", "z",
+                      QString::fromStdString(units.unit(QuantityKind::stress))});
+    const auto& places = session_.valuePlaces();
+    const auto& values = session_.modeValues();
+    const QString name = QString::fromStdString(session_.restShown()->state.name).toHtmlEscaped();
+    words_->setText(
+        values.empty() ? tr("With the cursor on a place in the scene Ctrl+Alt+V keeps in view how far it moves and the "
+                            "stress there; once more lets it go.")
+                       : tr("<b>State %1</b>: how far each place moves, and the largest equivalent stress of what "
+                            "stands there.")
+                             .arg(name));
+    std::vector<std::vector<ReadingTable::Cell>> cells;
+    std::vector<int> keys;
+    for (std::size_t at = 0; at < values.size(); ++at) {
+        const auto length = [&](double si) { return ReadingTable::number(units.value(si, QuantityKind::length), 4); };
+        std::vector<ReadingTable::Cell> line{{places[at].name, {}, {}, false, false, {}}};
+        line.push_back(length(values[at].moves.head<3>().norm()));
+        for (int along = 0; along < 3; ++along)
+            line.push_back(length(values[at].moves[along]));
+        line.push_back(values[at].stress > 0.0
+                           ? ReadingTable::number(units.value(values[at].stress, QuantityKind::stress), 4)
+                           : ReadingTable::Cell{"–", 0.0, {}, false, true, {}});
+        cells.push_back(std::move(line));
+        keys.push_back(static_cast<int>(at));
+    }
+    put(cells, keys);
+}
+
+void ValuesView::put(const std::vector<std::vector<ReadingTable::Cell>>& cells, const std::vector<int>& keys)
+{
+    table_->setVisible(!cells.empty());
+    drop_->setVisible(!cells.empty());
+    chosen_ = std::min(chosen_, static_cast<int>(cells.size()) - 1);
     table_->setRows(cells, keys);
 }
 

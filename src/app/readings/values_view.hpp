@@ -5,14 +5,18 @@ class QPushButton;
 
 namespace undisona {
 
-/// How much the places that are kept in view move in the mode that is shown.
+/// How much the places that are kept in view move in the mode or the static state that is shown, and the stress there.
 class ValuesView : public QWidget {
     Q_OBJECT
 public:
-    ValuesView(Session&, QWidget* parent);
+    /// `name` begins those of what is in it.
+    ValuesView(Session&, const QString& name, QWidget* parent);
     void fill();
 
 private:
+    void fillState();
+    void put(const std::vector<std::vector<ReadingTable::Cell>>&, const std::vector<int>& keys);
+
     Session& session_;
     QLabel* words_;
     ReadingTable* table_;

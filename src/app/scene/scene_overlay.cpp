@@ -162,7 +162,12 @@ QString SceneOverlay::valueAt(int point) const
         const auto along = [&](int axis) {
             return QString::fromStdString(amplitudeText(motion[axis], QuantityKind::length, session_.units()));
         };
-        return tr("moves x %1, y %2, z %3").arg(along(0), along(1), along(2));
+        QString text = tr("moves x %1, y %2, z %3").arg(along(0), along(1), along(2));
+        if (!rest->stresses || point >= static_cast<int>(solution->mesh.nodes.size())) return text;
+        const double stress = equivalentAtNodes(solution->mesh, *rest->stresses, canvas_.modeShown() - 1)[point];
+        if (stress > 0.0)
+            text += "; " + QString::fromStdString(amplitudeText(stress, QuantityKind::stress, session_.units()));
+        return text;
     }
     double most = 1e-300;
     for (std::size_t at = 0; at < solution->structure->frame.points.size(); ++at)
@@ -218,15 +223,24 @@ std::vector<SceneOverlay::Mark> SceneOverlay::marks() const
             reach = std::max(reach, std::hypot(corner.x() - middle.x(), corner.y() - middle.y()) + 3.0);
         marks.push_back({middle, reach, false, {}, {}, false});
     }
-    if (solution && solution == session_.shown().solution.get() && canvas_.modeShown() == session_.shownMode()) {
+    if (const auto [seen, number] = session_.inView();
+        solution && solution == seen.get() && canvas_.modeShown() == number) {
         const auto& places = session_.valuePlaces();
         const auto& values = session_.modeValues();
         for (std::size_t at = 0; at < values.size(); ++at) {
             const Eigen::Vector3d pixel = canvas_.nodePixel(values[at].node);
             if (pixel.z() <= 0.0) continue;
             marks.push_back({{pixel.x(), pixel.y()}, 4.0, true, {}, {}, false});
-            label({pixel.x(), pixel.y()},
-                  tr("%1  %2").arg(places[at].name).arg(values[at].share.head<3>().norm(), 0, 'f', 2), false);
+            const auto* rest = session_.restShown();
+            const bool still = rest && rest->factor == 0.0; // with figures of its own
+            QString text = places[at].name + "  " +
+                           (still ? QString::fromStdString(amplitudeText(values[at].moves.head<3>().norm(),
+                                                                         QuantityKind::length, session_.units()))
+                                  : QString::number(values[at].share.head<3>().norm(), 'f', 2));
+            if (still && values[at].stress > 0.0)
+                text += ", " + QString::fromStdString(
+                                   amplitudeText(values[at].stress, QuantityKind::stress, session_.units()));
+            label({pixel.x(), pixel.y()}, text, false);
         }
     }
     const int hovered = canvas_.dragged() ? -1 : canvas_.hoveredPoint(), member = canvas_.hoveredMember(),

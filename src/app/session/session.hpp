@@ -173,12 +173,16 @@ public:
     const std::vector<ValuePlace>& valuePlaces() const { return valuePlaces_; }
     void toggleValuePlace(const ValuePlace&); ///< keeps it, or lets it go where it is kept
     void dropValuePlace(std::size_t);
-    /// The motion of the node that is nearest to each, over the largest translation of any, in the mode in view.
+    /// Of the node that is nearest to each, in the mode or the static state in view.
     struct ModeValue {
         int node = -1;
-        Vector6 share = Vector6::Zero(); ///< of translations; turns per that translation, rad/m
+        Vector6 moves = Vector6::Zero(); ///< as its shape has it: in a static state m and rad
+        Vector6 share = Vector6::Zero(); ///< over the largest translation of any; turns rad/m
+        double stress = 0.0; ///< the largest equivalent one there, as the reading of its stresses has it; 0: not known
     };
     const std::vector<ModeValue>& modeValues() const; ///< beside the places; empty without a mode
+    /// What the scene shows: a mode's number in a solution, or a static state's or a buckling shape's.
+    std::pair<std::shared_ptr<const Solution>, int> inView() const;
     std::optional<Result<ScaledMode>> scaledMode() const;
     void followTolerances(const ToleranceOrder&);
     bool tolerating() const;
@@ -350,7 +354,8 @@ private:
     ModalScale modalScale_;
     std::vector<ValuePlace> valuePlaces_;
     mutable std::vector<ModeValue> modeValues_;
-    mutable std::tuple<std::shared_ptr<const Solution>, int, std::size_t> valuesOf_{nullptr, 0, 0};
+    mutable std::tuple<std::shared_ptr<const Solution>, int, std::size_t, std::shared_ptr<const StressReading>>
+        valuesOf_{nullptr, 0, 0, nullptr};
     mutable std::pair<std::shared_ptr<const Solution>, std::shared_ptr<const StressReading>> stresses_; ///< the last
     std::string selected_;
     Spotlight spotlight_;

@@ -32,15 +32,22 @@ void Session::dropValuePlace(std::size_t which)
     if (which < valuePlaces_.size()) toggleValuePlace(ValuePlace(valuePlaces_[which]));
 }
 
+std::pair<std::shared_ptr<const Solution>, int> Session::inView() const
+{
+    if (restShown_) return {restShown_->shapes, restShown_->number};
+    return {shown().solution, shownMode_};
+}
+
 const std::vector<Session::ModeValue>& Session::modeValues() const
 {
-    const auto& solution = shown().solution;
-    const std::tuple wanted{solution, shownMode_, valuePlaces_.size()};
+    const auto [solution, number] = inView();
+    const auto stresses = stressesOf(solution);
+    const std::tuple wanted{solution, number, valuePlaces_.size(), stresses};
     if (valuesOf_ == wanted) return modeValues_;
     valuesOf_ = wanted;
     modeValues_.clear();
-    if (!solution || shownMode_ < 1 || valuePlaces_.empty()) return modeValues_;
-    const auto mode = static_cast<std::size_t>(shownMode_ - 1);
+    if (!solution || number < 1 || valuePlaces_.empty()) return modeValues_;
+    const auto mode = static_cast<std::size_t>(number - 1);
     const auto& nodes = solution->mesh.nodes;
     std::vector<double> nearest(valuePlaces_.size(), 1e300);
     modeValues_.resize(valuePlaces_.size());
@@ -53,8 +60,13 @@ const std::vector<Session::ModeValue>& Session::modeValues() const
                 modeValues_[at].node = static_cast<int>(node);
             }
     }
-    for (auto& value : modeValues_)
-        value.share = solution->motion(value.node, mode) / most;
+    const Eigen::VectorXd stress =
+        stresses ? equivalentAtNodes(solution->mesh, *stresses, static_cast<Eigen::Index>(mode)) : Eigen::VectorXd();
+    for (auto& value : modeValues_) {
+        value.moves = solution->motion(value.node, mode);
+        value.share = value.moves / most;
+        if (stress.size() > 0) value.stress = stress[value.node];
+    }
     return modeValues_;
 }
 

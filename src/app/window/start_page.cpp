@@ -28,6 +28,8 @@ const std::vector<Example>& examples()
         {"hung-line", "Discharge line on hangers",
          "hangers that let go, a guide with a gap: full and empty, cold and hot below each other"},
         {"lamp-wire", "Lamp wire", "a wire that sounds by its pull, between two posts, in summer and winter"},
+        {"water-tower", "Rain-water tower",
+         "a full bowl on slanting columns, about a calm; what wind does to columns and feet, by Ritz vectors"},
         {"vent-housing", "Ventilator housing",
          "thin sheet with openings; as built its lid meets the ventilator, a rib clears it"},
         {"mooring-fender", "Mooring fender",

@@ -146,9 +146,60 @@ std::string restCsv(const Model& model, const RestState& state)
     return out + "\r\n" + partCsv(state.parts, 1.0);
 }
 
-std::string restJson(const std::vector<RestState>& states)
+Result<RestPlaces> restPlaces(const Model& model, const RestAnswer& answer, const std::vector<std::string>& points)
 {
-    return Json{{"states", jsonOf(states)}}.dump(2) + "\n";
+    const auto shapes = restAsShapes(model, answer, false);
+    if (!shapes) return shapes.findings();
+    const Solution& solution = **shapes;
+    RestPlaces places;
+    for (std::size_t state = 0; state < answer.found.states.size(); ++state) {
+        const Eigen::VectorXd stress =
+            equivalentAtNodes(solution.mesh, answer.found.fields, static_cast<Eigen::Index>(state));
+        auto& own = places[answer.found.states[state].name];
+        for (const auto& point : points) {
+            const int at = solution.structure->frame.pointNamed(point);
+            if (at < 0)
+                return errorAt({}, fmt::format("there is no point called \"{}\"", point), "Name a point of the model.");
+            own.push_back({point, solution.mesh.nodes[static_cast<std::size_t>(at)].place, solution.motion(at, state),
+                           stress[at]});
+        }
+    }
+    return places;
+}
+
+std::string placesTable(const RestPlaces& places, const std::string& state, const DisplayUnits& units)
+{
+    const auto own = places.find(state);
+    if (own == places.end()) return "";
+    std::size_t width = 8;
+    for (const auto& place : own->second)
+        width = std::max(width, place.point.size());
+    std::string out = fmt::format("\n{:<{}} {:>11} {:>11} {:>11} {:>11} {:>11} {:>11} {:>11}  {}, rad, {}\n",
+                                  "at point", width, "x", "y", "z", "about x", "about y", "about z", "equivalent",
+                                  units.unit(QuantityKind::length), units.unit(QuantityKind::stress));
+    for (const auto& place : own->second) {
+        out += fmt::format("{:<{}}", place.point, width);
+        for (int axis = 0; axis < 6; ++axis)
+            out += fmt::format(" {:>11.4g}",
+                               axis < 3 ? units.value(place.moves[axis], QuantityKind::length) : place.moves[axis]);
+        out += place.stress > 0.0 ? fmt::format(" {:>11.4g}\n", units.value(place.stress, QuantityKind::stress))
+                                  : fmt::format(" {:>11}\n", ".");
+    }
+    return out;
+}
+
+std::string restJson(const std::vector<RestState>& states, const RestPlaces& places)
+{
+    Json list = jsonOf(states);
+    for (std::size_t state = 0; state < states.size(); ++state)
+        if (const auto own = places.find(states[state].name); own != places.end())
+            for (const auto& place : own->second)
+                list[state]["at_points"].push_back({{"point", place.point},
+                                                    {"place_m", {place.place.x(), place.place.y(), place.place.z()}},
+                                                    {"moves_m", {place.moves[0], place.moves[1], place.moves[2]}},
+                                                    {"turns_rad", {place.moves[3], place.moves[4], place.moves[5]}},
+                                                    {"equivalent_pa", place.stress}});
+    return Json{{"states", list}}.dump(2) + "\n";
 }
 
 std::string bucklingTable(const std::vector<RestState>& states)

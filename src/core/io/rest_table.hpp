@@ -5,6 +5,8 @@
 
 namespace undisona {
 
+struct RestAnswer;
+
 /// A static state: what its loads come to, what each support carries, how far it moves, by which factors it buckles.
 std::string restWords(const RestState&, const DisplayUnits&);
 /// The same with its supports, parts and members as tables.
@@ -19,8 +21,20 @@ std::string contactName(const RestContact&);
 std::string contactRemark(const RestContact&);
 /// The part whose stress is the largest share of what its material bears; null where that is stated of none.
 const PartStress* nearestToStrength(const RestState&);
-/// All states; what supports carry, parts and members in full, no fields.
-std::string restJson(const std::vector<RestState>&);
+/// How points move in each state, by its name, and the largest equivalent stress of what stands there.
+struct RestPlace {
+    std::string point;
+    Eigen::Vector3d place;             ///< m
+    Eigen::Matrix<double, 6, 1> moves; ///< m, rad
+    double stress;                     ///< Pa; 0 where nothing there has one
+};
+using RestPlaces = std::map<std::string, std::vector<RestPlace>>;
+/// Findings where the model has no such point.
+Result<RestPlaces> restPlaces(const Model&, const RestAnswer&, const std::vector<std::string>& points);
+/// Nothing where there are none of that state.
+std::string placesTable(const RestPlaces&, const std::string& state, const DisplayUnits&);
+/// All states; what supports carry, parts and members in full, places as they are asked for, no fields.
+std::string restJson(const std::vector<RestState>&, const RestPlaces& = {});
 
 /// By which factors states buckle: a line a factor.
 std::string bucklingTable(const std::vector<RestState>&);

@@ -8,24 +8,6 @@ namespace undisona {
 
 namespace {
 
-/// The largest equivalent stress of what stands at each node, in one state.
-Eigen::MatrixXd stressAtNodes(const FrameMesh& mesh, const StressReading& fields, Eigen::Index state)
-{
-    Eigen::MatrixXd stress = Eigen::MatrixXd::Zero(1, static_cast<Eigen::Index>(mesh.nodes.size()));
-    const auto take = [&](int node, double value) {
-        if (node >= 0) stress(0, node) = std::max(stress(0, node), value);
-    };
-    if (state < fields.atPlaces.cols())
-        for (std::size_t at = 0; at < fields.places.size(); ++at)
-            take(fields.places[at][1], double(fields.atPlaces(static_cast<Eigen::Index>(at), state)));
-    if (state < fields.atEnds.cols())
-        for (std::size_t at = 0; at < mesh.elements.size(); ++at)
-            for (int end = 0; end < 2; ++end)
-                take(mesh.elements[at].nodes[static_cast<std::size_t>(end)],
-                     double(fields.atEnds(2 * static_cast<Eigen::Index>(at) + end, state)));
-    return stress;
-}
-
 Eigen::MatrixXd shiftsOf(const Solution& shapes, std::size_t which)
 {
     Eigen::MatrixXd shifts(3, static_cast<Eigen::Index>(shapes.mesh.nodes.size()));
@@ -45,8 +27,9 @@ Result<std::string> restVtu(const Model& model, const RestAnswer& answer, const 
     for (std::size_t at = 0; at < states.size(); ++at) {
         if (!only.empty() && states[at].name != only) continue;
         fields.push_back({states[at].name + " displacement", shiftsOf(**shapes, at)});
-        fields.push_back({states[at].name + " equivalent stress",
-                          stressAtNodes((*shapes)->mesh, answer.found.fields, static_cast<Eigen::Index>(at))});
+        fields.push_back(
+            {states[at].name + " equivalent stress",
+             equivalentAtNodes((*shapes)->mesh, answer.found.fields, static_cast<Eigen::Index>(at)).transpose()});
     }
     if (answer.found.buckled.cols() > 0) {
         const auto buckled = restAsShapes(model, answer, true);

@@ -507,6 +507,31 @@ StressReading stressReading(const Structure& structure, const FrameMesh& mesh, c
     return reader.read();
 }
 
+Eigen::VectorXd equivalentAtNodes(const FrameMesh& mesh, const StressReading& fields, Eigen::Index mode)
+{
+    Eigen::VectorXd stress = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(mesh.nodes.size()));
+    const auto take = [&](int node, double value) {
+        if (node >= 0) stress[node] = std::max(stress[node], value);
+    };
+    if (mode < fields.atPlaces.cols())
+        for (std::size_t at = 0; at < fields.places.size(); ++at)
+            take(fields.places[at][1], double(fields.atPlaces(static_cast<Eigen::Index>(at), mode)));
+    for (const auto& solid : mesh.solids) { // between their corners
+        const auto sides = sidesOf(solid.kind);
+        const std::size_t corners = cornersOf(solid.kind);
+        for (std::size_t side = 0; side < sides.size() && solid.count() > corners; ++side)
+            take(solid.nodes[corners + side], (stress[solid.nodes[static_cast<std::size_t>(sides[side][0])]] +
+                                               stress[solid.nodes[static_cast<std::size_t>(sides[side][1])]]) /
+                                                  2.0);
+    }
+    if (mode < fields.atEnds.cols())
+        for (std::size_t at = 0; at < mesh.elements.size(); ++at)
+            for (int end = 0; end < 2; ++end)
+                take(mesh.elements[at].nodes[static_cast<std::size_t>(end)],
+                     double(fields.atEnds(2 * static_cast<Eigen::Index>(at) + end, mode)));
+    return stress;
+}
+
 Result<ScaledMode> scaled(const Solution& solution, const ModalStress& stress, const ModalScale& scale)
 {
     const auto index = static_cast<std::size_t>(stress.mode - 1);

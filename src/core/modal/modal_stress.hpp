@@ -48,6 +48,10 @@ StressReading stressReading(const Solution&, Progress&);
 StressReading stressReading(const Structure&, const FrameMesh&, const System&, const StaticLoads&,
                             const Eigen::MatrixXd& motions, const Eigen::MatrixXd& ends, Progress&);
 
+/// The largest equivalent stress of what stands at each node, of one mode or state as the reading has it; 0 where it
+/// has none.
+Eigen::VectorXd equivalentAtNodes(const FrameMesh&, const StressReading&, Eigen::Index mode);
+
 /// How strongly a mode moves: one figure of it, all others go with it.
 struct ModalScale {
     enum class By { displacement, velocity, acceleration, energy, stress } by = By::displacement;

@@ -258,21 +258,23 @@ void addJointKinds(std::vector<SentenceKind>& all)
          "its grip and the cones that it presses together. Tie each point rigidly to the rim of its hole, or "
          "let it follow its mean."});
 
-    all.push_back(
-        {"one-sided",
-         Group::joints,
-         "a rope, a strut or a stop between two points",
-         "{from} and {to} {way}[, along {direction}][, after {gap}][, as stiff as {stiffness}]"
-         "[, gripped sideways by {grip} in vibration][, with friction of {friction} at rest]",
-         {whereField("from", Target::point, "its first point", "a"),
-          whereField("to", Target::point, "its second point", "b"),
-          choiceField("way", "what passes between them", {"only pull each other", "only push each other"}),
-          optionalField(vectorField("direction", "the way from the second point to the first, if not straight there",
-                                    K::number, "0, 0, 1")),
-          gapBefore("the slack or the gap before it bears"), ownStiffness(), gripSideways(), frictionAtRest()},
-         "A rope or a chain pulls, a strut that is not fastened, a stop or a buffer pushes, and neither does the "
-         "other. In a static state it bears or it does not, as its loads have it; modes about that state have it so. "
-         "Modes about none take it as bearing, unless there is a gap."});
+    SentenceKind oneSided{
+        "one-sided",
+        Group::joints,
+        "a rope, a strut or a stop between two points",
+        "{from} and {to} {way}[, along {direction}][, after {gap}][, as stiff as {stiffness}]"
+        "[, gripped sideways by {grip} in vibration][, with friction of {friction} at rest]",
+        {whereField("from", Target::point, "its first point", "a"),
+         whereField("to", Target::point, "its second point", "b"),
+         choiceField("way", "what passes between them", {"only pull each other", "only push each other"}),
+         optionalField(vectorField("direction", "the way from the second point to the first, if not straight there",
+                                   K::number, "0, 0, 1")),
+         gapBefore("the slack or the gap before it bears"), ownStiffness(), gripSideways(), frictionAtRest()},
+        "A rope or a chain pulls, a strut that is not fastened, a stop or a buffer pushes, and neither does the "
+        "other. In a static state it bears or it does not, as its loads have it; modes about that state have it so. "
+        "Modes about none take it as bearing, unless there is a gap."};
+    addLabel(oneSided);
+    all.push_back(oneSided);
 }
 
 void addSupportKinds(std::vector<SentenceKind>& all)

@@ -49,6 +49,15 @@ bool tellsState(const Sentence& sentence)
 
 } // namespace
 
+std::vector<SentencePtr> canBeLeftOut(const Model& model)
+{
+    std::vector<SentencePtr> all;
+    for (const Group group : {Group::addedMass, Group::supports, Group::joints})
+        for (const auto& sentence : model.group(group))
+            if (group != Group::joints || sentence->kind->field("label")) all.push_back(sentence);
+    return all;
+}
+
 std::vector<State> statesOf(const Model& model)
 {
     std::vector<State> states;
@@ -109,14 +118,12 @@ Findings stateFindings(const Model& model)
                         known += (known.empty() ? "" : ", ") + sentence->text(key);
             return known;
         };
-        std::vector<SentencePtr> movable = model.group(Group::addedMass);
-        const auto& supports = model.group(Group::supports);
-        movable.insert(movable.end(), supports.begin(), supports.end());
+        const auto movable = canBeLeftOut(model);
         for (const auto& name : namesIn(*told, "without"))
             if (std::none_of(movable.begin(), movable.end(), [&](const auto& one) {
                     return one->id == name || (one->has("label") && one->text("label") == name);
                 }))
-                say(name, "no added mass and no support", knownOf(movable, true));
+                say(name, "no added mass, support or rope", knownOf(movable, true));
         const auto all = model.sentences();
         if (namesIn(*told, "without").empty() && namesIn(*told, "with").empty() && !told->has("about")) {
             const std::string known = knownOf(movable, true);

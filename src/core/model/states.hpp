@@ -18,6 +18,9 @@ inline constexpr const char* unnamedState = "loaded";
 /// that are off put on, the static state that its modes are about. Those whose names are wrong are there too; findings tell of them.
 std::vector<State> statesOf(const Model&);
 
+/// What may be left out by its label or its name: added masses, supports, and joints that have labels.
+std::vector<SentencePtr> canBeLeftOut(const Model&);
+
 /// Names in them that nothing has, states that change nothing, two of one name.
 Findings stateFindings(const Model&);
 

@@ -19,17 +19,16 @@ std::set<std::string> leftOut(const Model& model, Findings& findings)
             const std::string name(trimmed(piece));
             bool found = false;
             std::string known;
-            for (const Group group : {Group::addedMass, Group::supports})
-                for (const auto& sentence : model.group(group)) {
-                    const std::string label = sentence->has("label") ? sentence->text("label") : std::string();
-                    if (!label.empty()) known += (known.empty() ? "" : ", ") + label;
-                    if (name != label && name != sentence->id) continue;
-                    out.insert(sentence->id);
-                    found = true;
-                }
+            for (const auto& sentence : canBeLeftOut(model)) {
+                const std::string label = sentence->has("label") ? sentence->text("label") : std::string();
+                if (!label.empty()) known += (known.empty() ? "" : ", ") + label;
+                if (name != label && name != sentence->id) continue;
+                out.insert(sentence->id);
+                found = true;
+            }
             if (!found)
                 findings.push_back(errorAt(asking->id,
-                                           fmt::format("no added mass and no support is called \"{}\"", name),
+                                           fmt::format("no added mass, support or rope is called \"{}\"", name),
                                            known.empty() ? "Give it a label first: choose its + and then what it is."
                                                          : "There are: " + known + "."));
         }

@@ -1,6 +1,8 @@
 #include "core/system/static_loads.hpp"
 
 #include "core/elements/surface_piece.hpp"
+#include "core/numerics/blas_threads.hpp"
+#include "core/numerics/workers.hpp"
 #include "core/system/own_motions.hpp"
 #include "core/system/spread.hpp"
 
@@ -89,6 +91,16 @@ private:
     /// A vector at each place, m/s2 or m.
     using Field = std::function<Eigen::Vector3d(const Eigen::Vector3d& place)>;
 
+    /// What is made of each of so many pieces, by several threads.
+    template <class Make>
+    static auto ofEach(std::size_t pieces, const Make& make)
+    {
+        useBlasThreads(1); // its threads would spin beside ours
+        std::vector<decltype(make(std::size_t{}))> all(pieces);
+        Workers(threadsForPieces(pieces)).forEach(pieces, [&](std::size_t at) { all[at] = make(at); });
+        return all;
+    }
+
     /// What the mass of members and sheet makes of a field; `acts` limits and weighs its directions, global ones.
     void onMembersAndSheet(const Field& field, const std::optional<Eigen::Matrix3d>& acts)
     {
@@ -101,21 +113,25 @@ private:
             element.acts = in(system_.elements[at].axes);
             onMember(at, consistentMass(element) * ofMember(at, field));
         }
-        for (std::size_t at = 0; at < mesh_.shells.size(); ++at) {
+        const auto forces = ofEach(mesh_.shells.size(), [&](std::size_t at) -> Eigen::VectorXd {
             ShellElement element = system_.shells[at].element;
             element.acts = in(system_.shells[at].axes);
-            onShell(at, consistentMass(element) * ofShell(at, field));
-        }
+            return consistentMass(element) * ofShell(at, field);
+        });
+        for (std::size_t at = 0; at < forces.size(); ++at)
+            onShell(at, forces[at]);
     }
 
     /// Gravity, m/s2, on all mass, whichever way it acts in the modes.
     void pull(const Eigen::Vector3d& gravity)
     {
         onMembersAndSheet(evenly(gravity), std::nullopt);
-        for (std::size_t at = 0; at < mesh_.solids.size(); ++at) {
+        const auto ofSolids = ofEach(mesh_.solids.size(), [&](std::size_t at) -> Eigen::MatrixXd {
             const SolidElement& element = system_.solids[at];
-            onNodes(mesh_.solids[at], element.density * nodeVolumes(element) * gravity.transpose());
-        }
+            return element.density * nodeVolumes(element) * gravity.transpose();
+        });
+        for (std::size_t at = 0; at < ofSolids.size(); ++at)
+            onNodes(mesh_.solids[at], ofSolids[at]);
         for (const auto& attached : structure_.attachments)
             if (attached.effect == Attachment::Effect::mass)
                 spreadOver(attached.over, attached.at, attached.perExtent() * gravity);
@@ -272,8 +288,13 @@ private:
     }
     void inShell(std::size_t at, const Eigen::VectorXd& own)
     {
-        const OwnMotions motions = ownMotions(system_.motions, system_.shells[at]);
-        onUnknowns(motions.unknowns, motions.toOwn.transpose() * own);
+        const Eigen::MatrixXd toOwn = system_.shells[at].toOwn(); // a block for each corner
+        for (std::size_t corner = 0; corner < mesh_.shells[at].corners(); ++corner) {
+            const NodeMotion& motion = system_.motions.nodes[static_cast<std::size_t>(mesh_.shells[at].nodes[corner])];
+            const auto row = 6 * Eigen::Index(corner);
+            const Vector6 load = toOwn.block<6, 6>(row, row).transpose() * own.segment<6>(row);
+            onUnknowns(motion.unknowns, motion.basis.transpose() * load);
+        }
     }
 
     void pressSheet(int sheet, double pressure)
