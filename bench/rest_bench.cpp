@@ -99,7 +99,8 @@ void hangers()
     const StaticLoads loads = staticLoadsOf(own.structure, own.mesh, own.system);
     std::optional<RestingStates> found;
     const double rested = secondsOf([&] {
-        if (auto states = restingStates(own.structure, own.system, loads.forces, {"loaded"}, progress)) found = *states;
+        if (auto states = restingStates(own.structure, own.mesh, own.system, loads.forces, {"loaded"}, progress))
+            found = *states;
     });
     const auto& contacts = found->contacts.front();
     fmt::print("a pipe of {} unknowns on forty hangers: {} lift off, settled in {} passes, {:.1f} factorisations in "

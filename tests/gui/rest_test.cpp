@@ -181,3 +181,40 @@ TEST(Rest, WhatSlidesWhatIsTooWeakAndWhatAPlaceBearsAreRead)
     driver.click("Let it go");
     EXPECT_TRUE(driver.session().valuePlaces().empty());
 }
+
+TEST(Rest, ABasePlateBearsHereAndLiftsThere)
+{
+    WindowDriver driver;
+    SaidModel block = steel();
+    block
+        .say("solid-box",
+             {{"name", "Base"}, {"at", "0, 0, 0 m"}, {"x", "0.4 m"}, {"y", "0.1 m"}, {"z", "0.4 m"}, {"size", "0.1 m"}})
+        .say("hold", {{"where", "faces at z = 0 m of Base"}, {"directions", "x y"}})
+        .say("rests-on", {{"points", "faces at z = 0 m of Base"}, {"direction", "0, 0, 1"}, {"stiffness", "1 N/mm3"}})
+        .say("own-weight")
+        .say("force", {{"load", "430 N"}, {"direction", "1, 0, 0"}, {"where", "faces at z = 0.4 m of Base"}});
+    Document document;
+    document.model = block.model();
+    driver.session().start(document, {});
+    driver.solved();
+    driver.press("r", {"Control_L", "Shift_L"});
+    auto* table = driver.window().findChild<ReadingTable*>("restSupports");
+    driver.until([&] { return table->isVisible() && table->rowCount() >= 2; }, "what the ground carries");
+    const RestContact& bed = (*driver.session().rest())->found.states[0].contacts.at(0);
+    EXPECT_GT(bed.bearing, 0);
+    EXPECT_LT(bed.bearing, bed.places);
+    const QString last = table->item(table->rowCount() - 1, 0)->text();
+    EXPECT_TRUE(last.startsWith(
+        QString("faces at z = 0 m of Base, %1 of %2 places bear, open by up to ").arg(bed.bearing).arg(bed.places)))
+        << last.toStdString();
+    // Pressed on everywhere there is no such line.
+    SaidModel calm(driver.session().model());
+    for (const auto& sentence : block.model().group(Group::loads))
+        if (sentence->kind->key == "force") calm = SaidModel(calm.model().removed(sentence->id));
+    driver.session().changeModel("no wind", calm.model());
+    driver.solved();
+    driver.press("r", {"Control_L", "Shift_L"});
+    driver.until([&] { return table->isVisible() && table->rowCount() > 0; }, "the calm state");
+    for (int row = 0; row < table->rowCount(); ++row)
+        EXPECT_FALSE(table->item(row, 0)->text().contains(" places bear")) << row;
+}

@@ -60,6 +60,15 @@ const RestContact& contactWith(const RestState& state, const std::string& agains
     return none;
 }
 
+/// How far a point moves up in the first state, m.
+double upAt(const SaidModel& said, const std::string& point)
+{
+    const auto answer = restOfModel(said.model(), 0);
+    if (!answer) return 0.0;
+    const auto places = restPlaces(said.model(), *answer, {point});
+    return places ? places->begin()->second.at(0).moves.z() : 0.0;
+}
+
 void expectSame(const std::vector<double>& own, const std::vector<double>& other, double within)
 {
     ASSERT_EQ(own.size(), other.size());
@@ -184,6 +193,103 @@ TEST(OneSided, FrictionHoldsAtRestUntilItSlidesAndThenTakesItsShareOff)
     const auto leaves = onSlope(16.8); // the arc tangent of 0.3 is 16.70 degrees
     ASSERT_FALSE(leaves);
     EXPECT_THAT(leaves.findings()[0].what, HasSubstr("no place of rest: what lifts off or slides"));
+}
+
+TEST(OneSided, ABlockOnABedThatOnlyPushesLiftsOnOneSideAsFarAsItsKernSays)
+{
+    // The resultant at e beside the middle bears on 3 (b / 2 - e) of the width where e is more than a sixth of it; the
+    // block falls where e is more than a half.
+    constexpr double width = 0.4, height = 0.5, weight = 0.4 * 0.1 * 0.5 * rho * standardGravity;
+    const auto pushed = [&](double share, const char* stiffness) { // of what tips it over
+        SaidModel said = steel();
+        said.say("solid-box", {{"name", "Block"},
+                               {"at", "0, 0, 0 m"},
+                               {"x", "0.4 m"},
+                               {"y", "0.1 m"},
+                               {"z", "0.5 m"},
+                               {"size", "0.025 m"}})
+            .say("hold", {{"where", "faces at z = 0 m of Block"}, {"directions", "x y"}})
+            .say("rests-on",
+                 {{"points", "faces at z = 0 m of Block"}, {"direction", "0, 0, 1"}, {"stiffness", stiffness}})
+            .say("own-weight")
+            .say("force", {{"load", fmt::format("{} N", share * weight * width / 2 / height)},
+                           {"direction", "1, 0, 0"},
+                           {"where", "faces at z = 0.5 m of Block"}});
+        return said;
+    };
+    for (const double share : {0.2, 0.6, 0.8}) {
+        const auto state = loadedRest(pushed(share, "1 N/mm3"), 0).states[0];
+        const RestContact& bed = state.contacts.at(0);
+        EXPECT_NEAR(bed.force / weight, 1.0, 1e-6);
+        const double bears = std::min(1.0, 3 * (0.5 - share / 2));
+        EXPECT_NEAR(double(bed.bearing) / double(bed.places), bears, 0.07) << share << ": a row of sixteen";
+        const CarriedLoad carried = carriedAt(state, "faces at z = 0 m of Block");
+        EXPECT_NEAR(carried.moment.y() / (-share * weight * width / 2), 1.0, 1e-5) << "by its lever";
+        EXPECT_LT(state.unbalanced, 1e-6);
+    }
+    const auto fallen = restOfModel(pushed(1.05, "1 N/mm3").model(), 0);
+    ASSERT_FALSE(fallen);
+    EXPECT_THAT(fallen.findings()[0].what, HasSubstr("no place of rest"));
+    // On ground that does not give way: pressed evenly no piece of it pulls, whatever interpolation it has.
+    SaidModel rigid = pushed(0.0, "1 N/mm3");
+    for (const auto& sentence : rigid.model().group(Group::supports))
+        if (sentence->kind->key == "rests-on") {
+            Sentence hard = *sentence;
+            hard.values.erase("stiffness");
+            rigid = SaidModel(rigid.model().replaced(std::move(hard)));
+        }
+    const auto& firm = loadedRest(rigid, 0).states[0].contacts.at(0);
+    EXPECT_EQ(firm.bearing, firm.places);
+    EXPECT_NEAR(firm.force / weight, 1.0, 1e-6);
+    EXPECT_THAT(pushed(0.5, "1 kN/mm2").problems(), HasSubstr("means a face, and members or edges are meant here"));
+    SaidModel rough = pushed(0.5, "1 N/mm3");
+    rough.say("rests-on", {{"points", "faces at x = 0 m of Block"}, {"direction", "1, 0, 0"}, {"friction", "0.3"}});
+    EXPECT_THAT(rough.problems(), HasSubstr("friction at rest is settled at points alone"));
+}
+
+TEST(OneSided, ALongBeamOnABedThatOnlyPushesLiftsWhereThatIsSaid)
+{
+    // Without weight, under a force: it bears on pi / b of its length, b4 = k / 4 E I, and sinks by
+    // P coth(pi / 2) / (8 E I b3) (Weitsman 1970).
+    constexpr double force = 1000.0, b = pi / 2;
+    const double bending = E * rectangleSection(0.06, 0.04).iy, bed = 4 * bending * std::pow(b, 4);
+    const auto held = [] {
+        SaidModel said = steel();
+        said.say("run", {{"name", "Beam"},
+                         {"from", "0, 0, 0 m"},
+                         {"to", "8, 0, 0 m"},
+                         {"parts", "2"},
+                         {"section", "rectangle 60x40 mm"}})
+            .say("fineness", {{"elements", "80"}})
+            .say("hold", {{"where", "Beam"}, {"directions", "y rx rz"}})
+            .say("hold", {{"where", "Beam.0"}, {"directions", "x"}})
+            .say("lowest", {{"count", "4"}});
+        return said;
+    };
+    SaidModel beam = held(), bedded = held();
+    beam.say("rests-on", {{"points", "Beam"}, {"direction", "0, 0, 1"}, {"stiffness", fmt::format("{} N/m2", bed)}});
+    SaidModel pressed = beam;
+    pressed.say("force", {{"load", fmt::format("{} N", force)}, {"direction", "0, 0, -1"}, {"where", "Beam.1"}});
+    const auto state = loadedRest(pressed, 0).states[0];
+    long places = 0, bearing = 0;
+    for (const auto& half : state.contacts) {
+        places += half.places;
+        bearing += half.bearing;
+    }
+    EXPECT_EQ(places, 160);
+    EXPECT_NEAR(double(bearing), 160 * (pi / b) / 8.0, 2.0);
+    const double sinks = force / std::tanh(pi / 2) / (8 * bending * b * b * b);
+    EXPECT_NEAR(-upAt(pressed, "Beam.1") / sinks, 1.0, 0.01);
+    // Modes about a state that presses it on everywhere, and about none, are those on an elastic bed.
+    bedded.say("bed", {{"where", "Beam"}, {"stiffness", fmt::format("{} N/m2", bed)}, {"directions", "z"}});
+    SaidModel lying = beam;
+    lying.say("own-weight", {{"state", "lying"}});
+    expectSame(beam.frequencies(), bedded.frequencies(), 1e-3);
+    expectSame(about(lying, "lying").frequencies(), bedded.frequencies(), 1e-3);
+    // What is said to be open is so.
+    SaidModel open = lying;
+    open.say("bears-as-said", {{"points", "Beam"}, {"how", "is open"}});
+    EXPECT_TRUE(restOfModel(open.model(), 0).findings()[0].what.find("no place of rest") != std::string::npos);
 }
 
 TEST(OneSided, FrictionHoldsSidewaysAsItIsSaidWhereItBearsAndNotAtAllWhereItLiftsOff)

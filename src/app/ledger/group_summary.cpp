@@ -55,7 +55,9 @@ GroupSummary summaryOf(const Session& session, Group group)
                 directions += hold.rigid[at] || hold.elastic[at] > 0.0;
         }
         for (const auto& contact : structure.contacts)
-            directions += of[static_cast<std::size_t>(Target::point)].insert(contact.point).second;
+            directions += contact.over
+                              ? of[static_cast<std::size_t>(contact.over->first)].insert(contact.over->second).second
+                              : of[static_cast<std::size_t>(Target::point)].insert(contact.point).second;
         const bool bedded =
             std::any_of(structure.attachments.begin(), structure.attachments.end(),
                         [](const Attachment& own) { return own.effect == Attachment::Effect::stiffness; });

@@ -330,7 +330,11 @@ void RestPage::fillSupports(const RestState& own)
     for (const auto& contact : own.contacts) {
         const QString remark = QString::fromStdString(contactRemark(contact));
         QString name = QString::fromStdString(contactName(contact));
-        if (contact.bears && contact.against.empty() && remark.isEmpty()) continue; // among those that carry
+        const bool partly = contact.bears && contact.bearing < contact.places;
+        if (contact.bears && !partly && contact.against.empty() && remark.isEmpty()) continue; // among those that carry
+        if (partly)
+            name = tr("%1 bear, open by up to %2")
+                       .arg(name, QString::fromStdString(amplitudeText(contact.gap, QuantityKind::length, units)));
         if (!contact.bears)
             name = tr("%1, open by %2")
                        .arg(name, QString::fromStdString(amplitudeText(contact.gap, QuantityKind::length, units)));

@@ -167,6 +167,17 @@ void SceneCanvas::rebuildSymbols()
     auto& p = *pipeline_;
     const FrameMesh& mesh = *mesh_;
     auto symbols = symbolsOf(*structure_, mesh, symbolSize());
+    if (const auto* rest = restSeen(); rest && rest->factor == 0.0) // what is open fades, what slides stands out
+        for (auto& symbol : symbols)
+            for (const auto& contact : rest->state.contacts) {
+                const auto node = static_cast<std::size_t>(symbol.node);
+                if (symbol.sentence != contact.sentence ||
+                    (node < structure_->frame.points.size() && structure_->frame.points[node].name != contact.point))
+                    continue;
+                if (!contact.bears) symbol.colour = Theme::now().hairline;
+                if (contact.slides || (contact.bears && contact.bearing < contact.places))
+                    symbol.colour = Theme::now().amber;
+            }
     if (const Structure* draft = draftHere()) { // in place of what the sentence says by now
         std::erase_if(symbols, [&](const Symbol& one) { return one.sentence == session_.draft()->sentence.id; });
         for (auto& symbol : symbolsOf(*draft, mesh, symbolSize())) {

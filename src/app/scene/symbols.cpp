@@ -407,18 +407,25 @@ std::vector<Symbol> symbolsOf(const Structure& structure, const FrameMesh& mesh,
                     addHold(hold, node, axesAt(structure, mesh, hold, node).value_or(hold.axes), size / 2.0, theme,
                             symbols);
     const auto placeOf = [&](int point) { return structure.frame.points[static_cast<std::size_t>(point)].place; };
-    for (const auto& contact : structure.contacts) { // a pad that does not touch: it may let go
-        Symbol symbol{contact.point, {}, {}, {}, theme.accent, contact.sentence};
+    const auto pad = [&](const Contact& contact, int node, double large) { // that does not touch: it may let go
+        Symbol symbol{node, {}, {}, {}, theme.accent, contact.sentence};
         SymbolBuilder builder(symbol);
-        if (contact.other >= 0) {
-            builder.oneSided(placeOf(contact.other) - placeOf(contact.point), contact.pushes, size);
-            symbols.push_back(std::move(symbol));
-            continue;
-        }
         const Eigen::Vector3d side = contact.pushes.unitOrthogonal();
-        builder.slab(contact.pushes, side, 0.45 * size, -0.22 * size, -0.4 * size);
-        builder.line(builder.vertex(-0.4 * size * contact.pushes), builder.vertex(-0.9 * size * contact.pushes));
+        builder.slab(contact.pushes, side, 0.45 * large, -0.22 * large, -0.4 * large);
+        builder.line(builder.vertex(-0.4 * large * contact.pushes), builder.vertex(-0.9 * large * contact.pushes));
         symbols.push_back(std::move(symbol));
+    };
+    for (const auto& contact : structure.contacts) {
+        if (contact.over) {
+            for (const int node : someNodesOf(mesh, contact.over->first, contact.over->second, 2.5 * size))
+                pad(contact, node, size / 2.0);
+        } else if (contact.other < 0) {
+            pad(contact, contact.point, size);
+        } else {
+            Symbol symbol{contact.point, {}, {}, {}, theme.accent, contact.sentence};
+            SymbolBuilder(symbol).oneSided(placeOf(contact.other) - placeOf(contact.point), contact.pushes, size);
+            symbols.push_back(std::move(symbol));
+        }
     }
     double heaviest = 0.0;
     for (const auto& mass : structure.pointMasses)

@@ -52,12 +52,9 @@ std::string bearingLine(const Structure& structure)
         return fmt::format("{} as in the state \"{}\"", all,
                            structure.staticStates[static_cast<std::size_t>(structure.aboutState)].name);
     std::vector<std::string> open;
-    const auto contacts = contactsUnasked(structure);
-    for (std::size_t at = 0; at < contacts.size(); ++at)
-        if (!contacts[at].bears) {
-            const auto point = static_cast<std::size_t>(structure.contacts[at].point);
-            open.push_back(structure.frame.points[point].name);
-        }
+    const auto bear = bearUnasked(structure);
+    for (std::size_t at = 0; at < bear.size(); ++at)
+        if (!bear[at]) open.push_back(structure.contacts[at].name);
     if (open.empty()) return all + ", which all bear";
     return fmt::format("{}, of which {} open in the modes: {}", all,
                        open.size() == 1 ? "1 is" : fmt::format("{} are", open.size()), someOf(open));

@@ -102,6 +102,8 @@ public:
         for (const auto& contact : structure.contacts)
             if (contact.other >= 0)
                 sets_.join(contact.point, contact.other);
+            else if (contact.over)
+                hold_(contact.over->first, contact.over->second);
             else
                 hold_(Target::point, contact.point);
         for (const auto& own : structure.attachments)

@@ -88,7 +88,7 @@ void hangOnNothing(const Structure& structure, Findings& findings)
         for (const auto& hold : *holds)
             if (hold.point() >= 0) ++used[static_cast<std::size_t>(hold.point())];
     for (const auto& contact : structure.contacts)
-        if (contact.other < 0) ++used[static_cast<std::size_t>(contact.point)];
+        if (contact.other < 0 && contact.point >= 0) ++used[static_cast<std::size_t>(contact.point)];
     for (const auto& contact : structure.contacts)
         for (const int point : {contact.point, contact.other})
             if (contact.other >= 0 && used[static_cast<std::size_t>(point)] == 0)

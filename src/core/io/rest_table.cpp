@@ -52,6 +52,8 @@ std::string carrierName(const Model& model, const CarriedLoad& load)
 
 std::string contactName(const RestContact& contact)
 {
+    if (contact.places > 1 && contact.bears)
+        return fmt::format("{}, {} of {} places", contact.point, contact.bearing, contact.places);
     return contact.against.empty() ? contact.point : contact.point + " against " + contact.against;
 }
 

@@ -1,39 +1,14 @@
 #include "core/modal/contacts.hpp"
 
+#include "core/modal/contact_places.hpp"
 #include "core/modal/pencil_of.hpp"
+#include "core/system/own_motions.hpp"
 
 #include <fmt/format.h>
 
 namespace undisona {
 
 namespace {
-
-/// How a point moves beside what pushes it, on the unknowns of both.
-struct RelativeMotion {
-    std::vector<int> unknowns; ///< each once
-    Eigen::Matrix3Xd basis;
-};
-
-RelativeMotion relativeMotionOf(const System& system, const Contact& contact)
-{
-    RelativeMotion relative;
-    const auto take = [&](int point, double sign) {
-        const NodeMotion& motion = system.motions.nodes[static_cast<std::size_t>(point)];
-        for (std::size_t which = 0; which < motion.unknowns.size(); ++which) {
-            const auto known = std::find(relative.unknowns.begin(), relative.unknowns.end(), motion.unknowns[which]);
-            const auto at = known - relative.unknowns.begin();
-            if (known == relative.unknowns.end()) {
-                relative.unknowns.push_back(motion.unknowns[which]);
-                relative.basis.conservativeResize(Eigen::NoChange, at + 1);
-                relative.basis.col(at).setZero();
-            }
-            relative.basis.col(at) += sign * motion.basis.topRows<3>().col(static_cast<Eigen::Index>(which));
-        }
-    };
-    take(contact.point, 1.0);
-    if (contact.other >= 0) take(contact.other, -1.0);
-    return relative;
-}
 
 /// The way a contact pushes, as a row on the unknowns.
 struct PushRow {
@@ -48,24 +23,23 @@ struct PushRow {
     }
 };
 
-PushRow pushRowOf(const System& system, const Contact& contact, const Eigen::Vector3d& along)
+PushRow pushRowOf(const ContactPlace& place, const Eigen::Vector3d& along)
 {
-    RelativeMotion relative = relativeMotionOf(system, contact);
-    return {std::move(relative.unknowns), along.transpose() * relative.basis};
+    return {place.unknowns, along.transpose() * place.basis};
 }
 
-/// Of a contact that holds sideways by friction: two directions across the one in which it pushes.
+/// Of a place that holds sideways by friction: two directions across the one in which it pushes.
 struct Friction {
-    std::size_t contact;
+    std::size_t place;
     std::array<Eigen::Vector3d, 2> along;
     double coefficient;
 };
 
-std::vector<Friction> frictionsOf(const Structure& structure)
+std::vector<Friction> frictionsOf(const Structure& structure, const std::vector<ContactPlace>& places)
 {
     std::vector<Friction> all;
-    for (std::size_t at = 0; at < structure.contacts.size(); ++at)
-        if (const Contact& contact = structure.contacts[at]; contact.friction > 0.0) {
+    for (std::size_t at = 0; at < places.size(); ++at)
+        if (const Contact& contact = structure.contacts[places[at].contact]; contact.friction > 0.0) {
             const Eigen::Vector3d one = contact.pushes.unitOrthogonal();
             all.push_back({at, {one, contact.pushes.cross(one)}, contact.friction});
         }
@@ -123,7 +97,7 @@ std::vector<double> gapsIn(const Structure& structure, const std::string& name)
 class Bearing {
 public:
     /// How the contacts move along their ways, by the loads alone and by each force.
-    Bearing(const std::vector<Contact>& contacts, const std::vector<Friction>& frictions,
+    Bearing(const std::vector<ContactPlace>& contacts, const std::vector<Friction>& frictions,
             const std::vector<double>& springs, const std::vector<std::optional<bool>>& stated,
             const std::vector<double>& gaps, Eigen::VectorXd byLoads, const Eigen::MatrixXd& byForces)
         : contacts_(contacts), frictions_(frictions), springs_(springs), stated_(stated), gaps_(gaps),
@@ -176,7 +150,7 @@ public:
         for (auto& state : told)
             (state.bears ? state.gap : state.force) = 0.0;
         for (std::size_t which = 0; which < frictions_.size(); ++which) {
-            auto& state = told[frictions_[which].contact];
+            auto& state = told[frictions_[which].place];
             if (!state.bears) continue;
             const Eigen::Vector2d held = heldBy(which);
             state.sideways = held[0] * frictions_[which].along[0] + held[1] * frictions_[which].along[1];
@@ -216,31 +190,42 @@ private:
     int slideOrHold(bool oneByOne)
     {
         constexpr double within = 1e-7; // of the force and of the direction
-        int changed = -1;
-        for (std::size_t which = 0; which < frictions_.size() && (changed < 0 || !oneByOne); ++which) {
+        struct Wrong {
+            std::size_t which;
+            double by;                         ///< as a share
+            std::optional<Eigen::Vector2d> to; ///< the way that friction holds it; none: it holds
+        };
+        std::vector<Wrong> flips, turns;
+        for (std::size_t which = 0; which < frictions_.size(); ++which) {
             const Friction& friction = frictions_[which];
-            const ContactState& contact = states_[friction.contact];
-            auto& way = slides_[which];
-            const auto turn = [&](std::optional<Eigen::Vector2d> to) {
-                way = std::move(to);
-                changed = static_cast<int>(friction.contact);
-            };
+            const ContactState& contact = states_[friction.place];
+            const auto& way = slides_[which];
+            const double most = friction.coefficient * std::max(contact.force, 0.0);
             if (!contact.bears) {
-                way.reset();
+                slides_[which].reset();
             } else if (!way) {
                 const Eigen::Vector2d held = heldBy(which);
-                if (held.norm() > (1.0 + within) * friction.coefficient * std::max(contact.force, 0.0) &&
-                    held.norm() > 1e-9 * length_ * springs_[friction.contact])
-                    turn(held.normalized());
+                if (held.norm() > (1.0 + within) * most && held.norm() > 1e-9 * length_ * springs_[friction.place])
+                    flips.push_back({which, held.norm() - most, held.normalized()});
             } else if (const Eigen::Vector2d slid = slidBy(which); slid.norm() > 1e-9 * length_) {
                 const Eigen::Vector2d against = -slid.normalized();
                 if (against.dot(*way) < 0.0)
-                    turn(std::nullopt);
+                    flips.push_back({which, springs_[friction.place] * slid.norm(), std::nullopt});
                 else if ((against - *way).norm() > within)
-                    turn((against + *way).normalized());
+                    turns.push_back({which, 0.0, (against + *way).normalized()});
             }
         }
-        return changed;
+        if (oneByOne && !flips.empty()) {
+            const auto worst = std::max_element(flips.begin(), flips.end(),
+                                                [](const Wrong& a, const Wrong& b) { return a.by < b.by; });
+            flips = {*worst};
+            turns.clear();
+        }
+        for (const auto* all : {&turns, &flips})
+            for (const Wrong& one : *all)
+                slides_[one.which] = one.to;
+        if (!flips.empty()) return static_cast<int>(frictions_[flips.front().which].place);
+        return turns.empty() ? -1 : static_cast<int>(frictions_[turns.front().which].place);
     }
 
     /// d = byLoads + byForces m, with m = (what the contact pushes) + spring d: nothing of an open one; of one that
@@ -258,16 +243,16 @@ private:
         };
         for (Eigen::Index at = contacts; at < count; ++at) {
             const auto which = static_cast<std::size_t>(at - contacts) / 2;
-            const auto pushes = static_cast<Eigen::Index>(frictions_[which].contact);
+            const auto pushes = static_cast<Eigen::Index>(frictions_[which].place);
             const double spring = springs_[static_cast<std::size_t>(at)];
-            if (!states_[frictions_[which].contact].bears || !(spring > 0.0)) {
+            if (!states_[frictions_[which].place].bears || !(spring > 0.0)) {
                 putNothing(at, spring);
             } else if (!slides_[which]) {
                 left.row(at) = spring * byForces_.row(at);
                 right[at] = -spring * byLoads_[at];
             } else {
                 const double share = frictions_[which].coefficient * (*slides_[which])[(at - contacts) % 2];
-                const double own = springs_[frictions_[which].contact];
+                const double own = springs_[frictions_[which].place];
                 putNothing(at, spring);
                 left.row(at) += share * own * byForces_.row(pushes);
                 left(at, pushes) -= share;
@@ -276,7 +261,7 @@ private:
         }
         for (Eigen::Index at = 0; at < contacts; ++at) {
             const auto index = static_cast<std::size_t>(at);
-            const Contact& contact = contacts_[index];
+            const ContactPlace& contact = contacts_[index];
             const double spring = springs_[index];
             if (!states_[index].bears || contact.stiffness > 0.0) {
                 const double own = states_[index].bears ? spring - contact.stiffness : spring;
@@ -288,8 +273,16 @@ private:
                 right[at] = -spring * (gaps_[index] + byLoads_[at]);
             }
         }
-        forces_ = left.completeOrthogonalDecomposition().solve(right);
-        isSolved_ = (left * forces_ - right).norm() <= 1e-7 * std::max(right.norm(), forces_.norm());
+        const auto solvedWith = [&](Eigen::VectorXd forces) {
+            forces_ = std::move(forces);
+            constexpr double unheld = 1e11; // times what loads push with: only rounding holds it
+            isSolved_ = (left * forces_ - right).norm() <= 1e-7 * std::max(right.norm(), forces_.norm()) &&
+                        forces_.norm() <= unheld * right.norm();
+            return isSolved_;
+        };
+        constexpr Eigen::Index few = 200; // of which the least forces are found where they are open
+        if (count <= few || !solvedWith(left.partialPivLu().solve(right)))
+            solvedWith(left.completeOrthogonalDecomposition().solve(right));
         moved_ = byLoads_ + byForces_ * forces_;
         for (Eigen::Index at = 0; at < contacts; ++at) {
             auto& state = states_[static_cast<std::size_t>(at)];
@@ -298,7 +291,7 @@ private:
         }
     }
 
-    const std::vector<Contact>& contacts_;
+    const std::vector<ContactPlace>& contacts_;
     const std::vector<Friction>& frictions_;
     const std::vector<double>& springs_;             ///< of contacts, then of both ways of each friction
     const std::vector<std::optional<bool>>& stated_; ///< beside them
@@ -315,73 +308,91 @@ private:
 
 } // namespace
 
-Result<RestingStates> restingStates(const Structure& structure, const System& system, const Eigen::MatrixXd& forces,
-                                    const std::vector<std::string>& names, Progress& progress)
+Result<RestingStates> restingStates(const Structure& structure, const FrameMesh& mesh, const System& system,
+                                    const Eigen::MatrixXd& forces, const std::vector<std::string>& names,
+                                    Progress& progress)
 {
-    std::vector<PushRow> rows; // of contacts, then of frictions
+    const std::vector<ContactPlace> places = contactPlaces(structure, mesh, system);
+    std::vector<PushRow> rows; // of places, then of frictions
     std::vector<double> springs;
-    const auto push = [&](const Contact& contact, const Eigen::Vector3d& along) {
-        rows.push_back(pushRowOf(system, contact, along));
+    const auto push = [&](const ContactPlace& place, const Eigen::Vector3d& along) {
+        rows.push_back(pushRowOf(place, along));
         springs.push_back(stiffnessAt(system, rows.back()));
     };
-    for (const auto& contact : structure.contacts)
-        push(contact, contact.pushes);
+    const auto contactOf = [&](std::size_t place) -> const Contact& {
+        return structure.contacts[places[place].contact];
+    };
+    for (std::size_t at = 0; at < places.size(); ++at)
+        push(places[at], contactOf(at).pushes);
     const double stiffest = springs.empty() ? 0.0 : *std::max_element(springs.begin(), springs.end());
     const double usual = stiffest > 0.0 ? stiffest : 1.0; // any holds as well
-    for (std::size_t at = 0; at < structure.contacts.size(); ++at) {
-        const Contact& contact = structure.contacts[at];
+    for (std::size_t at = 0; at < places.size(); ++at) {
+        const Contact& contact = contactOf(at);
         const bool moves = rows[at].weights.size() > 0 && !rows[at].weights.isZero(1e-12);
         if (!(springs[at] > 0.0) && moves) springs[at] = usual;
-        if (!(springs[at] > 0.0) && !(contact.shifts && !moves)) // a support that nothing leans on shifts by itself
-            return errorAt(contact.sentence,
-                           fmt::format("{} cannot move the way it is pushed there",
-                                       structure.frame.points[static_cast<std::size_t>(contact.point)].name),
+        // A support that nothing leans on shifts by itself, and a piece of something may be held otherwise.
+        if (!(springs[at] > 0.0) && !((contact.shifts || contact.over) && !moves))
+            return errorAt(contact.sentence, fmt::format("{} cannot move the way it is pushed there", contact.name),
                            "Another support holds it; leave one of them out.");
     }
-    const std::vector<Friction> frictions = frictionsOf(structure);
+    const std::vector<Friction> frictions = frictionsOf(structure, places);
     for (const auto& friction : frictions)
         for (const auto& along : friction.along) {
-            push(structure.contacts[friction.contact], along);
+            push(places[friction.place], along);
             if (!(springs.back() > 0.0) && !rows.back().weights.isZero(1e-12)) springs.back() = usual;
         }
-    const auto contacts = static_cast<Eigen::Index>(rows.size());
+    const auto count = static_cast<Eigen::Index>(rows.size());
+    constexpr Eigen::Index most = 4000;
+    if (count > most)
+        return errorAt(contactOf(0).sentence,
+                       fmt::format("what bears on one side alone does so at {} places, and {} can be settled",
+                                   places.size(), most),
+                       "Make elements larger there, or let less of it bear.");
     std::optional<System> sprung;
-    if (contacts > 0) {
+    if (count > 0) {
         sprung = system;
         sprung->stiffness = withSprings(system, rows, springs);
     }
-    const auto place = RestingPlace::of(sprung ? *sprung : system, progress);
-    if (!place) return place.findings();
+    const auto resting = RestingPlace::of(sprung ? *sprung : system, progress);
+    if (!resting) return resting.findings();
     progress.stage("rest");
-    Eigen::MatrixXd all = Eigen::MatrixXd::Zero(system.size(), forces.cols() + contacts);
-    all.leftCols(forces.cols()) = forces;
-    std::vector<std::string> called = names;
-    for (Eigen::Index at = 0; at < contacts; ++at) {
-        rows[static_cast<std::size_t>(at)].add(1.0, all.col(forces.cols() + at));
-        called.push_back(names.empty() ? "" : names.front());
-    }
-    const auto moved = place->motions(all, called);
+    const auto moved = resting->motions(forces, names);
     if (!moved) return moved.findings();
-    RestingStates states{moved->leftCols(forces.cols())};
-    if (contacts == 0) {
+    RestingStates states{*moved};
+    if (count == 0) {
         states.contacts.resize(static_cast<std::size_t>(forces.cols()));
         states.passes.assign(static_cast<std::size_t>(forces.cols()), 0);
         return states;
     }
-    const auto byForce = moved->rightCols(contacts);
-    Eigen::MatrixXd byForces(contacts, contacts), byLoads(contacts, forces.cols());
-    for (Eigen::Index at = 0; at < contacts; ++at) {
-        const PushRow& row = rows[static_cast<std::size_t>(at)];
-        for (Eigen::Index other = 0; other < contacts; ++other)
-            byForces(at, other) = row.times(byForce.col(other));
-        for (Eigen::Index state = 0; state < forces.cols(); ++state)
-            byLoads(at, state) = row.times(states.motions.col(state));
+    Eigen::MatrixXd byForces(count, count), byLoads(count, forces.cols());
+    constexpr Eigen::Index atOnce = 64; // so that motions of all are never held together
+    for (Eigen::Index first = 0; first < count; first += atOnce) {
+        if (progress.stopped()) return warningAt({}, "stopped before the structure had come to rest");
+        const Eigen::Index some = std::min(atOnce, count - first);
+        Eigen::MatrixXd unit = Eigen::MatrixXd::Zero(system.size(), some);
+        for (Eigen::Index at = 0; at < some; ++at)
+            rows[static_cast<std::size_t>(first + at)].add(1.0, unit.col(at));
+        const auto by = resting->motions(
+            unit, std::vector<std::string>(static_cast<std::size_t>(some), names.empty() ? "" : names.front()));
+        if (!by) return by.findings();
+        for (Eigen::Index at = 0; at < count; ++at)
+            for (Eigen::Index column = 0; column < some; ++column)
+                byForces(at, first + column) = rows[static_cast<std::size_t>(at)].times(by->col(column));
     }
+    for (Eigen::Index at = 0; at < count; ++at)
+        for (Eigen::Index state = 0; state < forces.cols(); ++state)
+            byLoads(at, state) = rows[static_cast<std::size_t>(at)].times(states.motions.col(state));
     for (Eigen::Index state = 0; state < forces.cols(); ++state) {
         const std::string& name = names[static_cast<std::size_t>(state)];
-        const auto stated = statedIn(structure, name);
-        const auto gaps = gapsIn(structure, name);
-        Bearing settling(structure.contacts, frictions, springs, stated, gaps, byLoads.col(state), byForces);
+        const auto ofContacts = statedIn(structure, name);
+        const auto gapsOfContacts = gapsIn(structure, name);
+        std::vector<std::optional<bool>> stated;
+        std::vector<double> gaps;
+        for (const auto& place : places) {
+            stated.push_back(ofContacts[place.contact]);
+            gaps.push_back(gapsOfContacts[place.contact]);
+        }
+        Bearing settling(places, frictions, springs, stated, gaps, byLoads.col(state), byForces);
         const int turning = settling.settle();
         const auto noRest = [&] {
             return errorAt(
@@ -392,83 +403,141 @@ Result<RestingStates> restingStates(const Structure& structure, const System& sy
         };
         if (turning >= 0) {
             if (settling.isLooseWhereAllLiftOff()) return noRest();
-            const Contact& contact = structure.contacts[static_cast<std::size_t>(turning)];
+            const Contact& contact = contactOf(static_cast<std::size_t>(turning));
             return errorAt(contact.sentence,
                            fmt::format("the state \"{}\" does not settle: {} bears and lifts off{} for ever", name,
-                                       structure.frame.points[static_cast<std::size_t>(contact.point)].name,
-                                       contact.friction > 0.0 ? ", or holds and slides," : ""),
+                                       contact.name, contact.friction > 0.0 ? ", or holds and slides," : ""),
                            "Give it a stiffness, or hold something beside it.");
         }
         if (!settling.isSolved()) return noRest();
-        states.motions.col(state) += byForce * settling.forces();
+        Eigen::MatrixXd pushed = forces.col(state);
+        for (Eigen::Index at = 0; at < count; ++at)
+            rows[static_cast<std::size_t>(at)].add(settling.forces()[at], pushed.col(0));
+        const auto rests = resting->motions(pushed, {name});
+        if (!rests) return rests.findings();
+        states.motions.col(state) = *rests;
         states.contacts.push_back(settling.states());
         // What only its springs kept from moving has no place of rest.
-        Eigen::MatrixXd left = forces.col(state) + contactForces(structure, system, states.contacts.back());
+        Eigen::MatrixXd left = forces.col(state) + contactForces(structure, mesh, system, states.contacts.back());
         const double size = left.norm();
         left -= matricesOf(system).stiffnessTimes(states.motions.col(state));
         system.apart.balance(left);
         constexpr double within = 1e-6, rounding = 1e-10; // where nothing is left but what supports are shifted by
-        const double most =
+        const double allowed =
             std::max(within * std::max(size, forces.col(state).norm()), rounding * settling.forces().norm());
-        if (!(left.norm() <= most)) return noRest();
+        if (!(left.norm() <= allowed)) return noRest();
         states.passes.push_back(settling.passes());
     }
     return states;
 }
 
-Eigen::VectorXd contactForces(const Structure& structure, const System& system, const std::vector<ContactState>& states)
+Eigen::VectorXd contactForces(const Structure& structure, const FrameMesh& mesh, const System& system,
+                              const std::vector<ContactState>& states)
 {
     Eigen::VectorXd forces = Eigen::VectorXd::Zero(system.size());
+    const auto places = contactPlaces(structure, mesh, system);
     for (std::size_t at = 0; at < states.size(); ++at) {
-        const Contact& contact = structure.contacts[at];
-        pushRowOf(system, contact, states[at].force * contact.pushes + states[at].sideways).add(1.0, forces);
+        const Contact& contact = structure.contacts[places[at].contact];
+        pushRowOf(places[at], states[at].force * contact.pushes + states[at].sideways).add(1.0, forces);
     }
     return forces;
 }
 
-std::vector<CarriedLoad> carriedByContacts(const Structure& structure, const std::vector<ContactState>& states)
+std::vector<BearingPlaces> bearingPlaces(const Structure& structure, const FrameMesh& mesh, const System& system,
+                                         const std::vector<ContactState>& states)
+{
+    std::vector<BearingPlaces> all(structure.contacts.size());
+    const auto places = contactPlaces(structure, mesh, system);
+    std::vector<Eigen::Vector3d> middles(all.size(), Eigen::Vector3d::Zero());
+    std::vector<long> sliding(all.size(), 0);
+    for (std::size_t at = 0; at < states.size(); ++at) {
+        BearingPlaces& own = all[places[at].contact];
+        const ContactState& state = states[at];
+        ++own.places;
+        own.bearing += state.bears;
+        own.force += state.force;
+        own.gap = std::max(own.gap, state.gap);
+        if (own.places == 1) own.leastGap = state.gap;
+        own.leastGap = std::min(own.leastGap, state.gap);
+        own.sideways += state.sideways;
+        sliding[places[at].contact] += state.slides;
+        middles[places[at].contact] += places[at].share * places[at].at;
+    }
+    for (std::size_t which = 0; which < all.size(); ++which) {
+        all[which].at = middles[which];
+        all[which].slides = sliding[which] > 0 && sliding[which] == all[which].bearing;
+    }
+    for (std::size_t at = 0; at < states.size(); ++at) {
+        BearingPlaces& own = all[places[at].contact];
+        const Eigen::Vector3d force =
+            states[at].force * structure.contacts[places[at].contact].pushes + states[at].sideways;
+        own.moment += (places[at].at - own.at).cross(force);
+    }
+    return all;
+}
+
+std::vector<CarriedLoad> carriedByContacts(const Structure& structure, const FrameMesh& mesh, const System& system,
+                                           const std::vector<ContactState>& states)
 {
     std::vector<CarriedLoad> carried;
-    for (std::size_t at = 0; at < states.size(); ++at) {
-        const Contact& contact = structure.contacts[at];
-        if (!states[at].bears || contact.other >= 0) continue;
-        const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
-        carried.push_back({contact.sentence, point.name, states[at].force * contact.pushes + states[at].sideways,
-                           Eigen::Vector3d::Zero(), point.place});
+    const auto all = bearingPlaces(structure, mesh, system, states);
+    for (std::size_t which = 0; which < all.size(); ++which) {
+        const Contact& contact = structure.contacts[which];
+        if (all[which].bearing == 0 || contact.other >= 0) continue;
+        carried.push_back({contact.sentence, contact.name, all[which].force * contact.pushes + all[which].sideways,
+                           all[which].moment, all[which].at});
     }
     return carried;
 }
 
-std::vector<ContactState> contactsUnasked(const Structure& structure)
+std::vector<bool> bearUnasked(const Structure& structure)
+{
+    std::vector<bool> bear;
+    for (const auto& contact : structure.contacts)
+        bear.push_back(contact.stated.value_or(contact.gap == 0.0));
+    return bear;
+}
+
+std::vector<ContactState> contactsUnasked(const Structure& structure, const FrameMesh& mesh, const System& system)
 {
     std::vector<ContactState> states;
-    for (const auto& contact : structure.contacts)
-        states.push_back({contact.stated.value_or(contact.gap == 0.0)});
+    if (structure.contacts.empty()) return states;
+    const std::vector<bool> bear = bearUnasked(structure);
+    for (const auto& place : contactPlaces(structure, mesh, system))
+        states.push_back({bear[place.contact]});
     return states;
 }
 
-void addContacts(System& system, const Structure& structure, const std::vector<ContactState>& states)
+void addContacts(System& system, const Structure& structure, const FrameMesh& mesh,
+                 const std::vector<ContactState>& states)
 {
     constexpr double asGoodAsRigid = 1e5;
     SparseAssembler more(system.size());
     std::vector<Part> parts;
-    for (std::size_t at = 0; at < structure.contacts.size(); ++at) {
-        const Contact& contact = structure.contacts[at];
-        if (!states[at].bears) continue;
-        const RelativeMotion motion = relativeMotionOf(system, contact);
-        if (motion.unknowns.empty()) continue;
-        const PushRow row = pushRowOf(system, contact, contact.pushes);
-        const double grip = states[at].slides ? 0.0 : contact.grip;
-        const double along = contact.stiffness > 0.0 ? contact.stiffness : asGoodAsRigid * stiffnessAt(system, row);
+    if (structure.contacts.empty()) return;
+    const auto places = contactPlaces(structure, mesh, system);
+    for (std::size_t at = 0; at < places.size(); ++at) {
+        const ContactPlace& place = places[at];
+        const Contact& contact = structure.contacts[place.contact];
+        if (!states[at].bears || place.unknowns.empty()) continue;
+        const double grip = states[at].slides ? 0.0 : contact.grip * place.share;
+        const double along = place.stiffness > 0.0
+                                 ? place.stiffness
+                                 : asGoodAsRigid * stiffnessAt(system, pushRowOf(place, contact.pushes));
         const Eigen::Matrix3d tensor =
             along * contact.pushes * contact.pushes.transpose() +
             grip * (Eigen::Matrix3d::Identity() - contact.pushes * contact.pushes.transpose());
+        const auto [of, owner] =
+            contact.over
+                ? ownerOf(structure,
+                          {contact.over->first, contact.over->second, Attachment::Effect::stiffness, tensor, {}})
+                : std::pair(OwnerKind::point, contact.point);
         Part part{contact.other < 0 ? PartKind::support : PartKind::spring,
                   contact.sentence,
-                  OwnerKind::point,
-                  contact.point,
-                  motion.unknowns,
-                  motion.basis.transpose() * tensor * motion.basis};
+                  of,
+                  owner,
+                  place.unknowns,
+                  place.basis.transpose() * tensor * place.basis};
         more.add(part.unknowns, part.stiffness);
         parts.push_back(std::move(part));
     }

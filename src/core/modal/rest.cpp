@@ -44,21 +44,22 @@ void tellSupports(const Structure& structure, const SupportForces& supports, con
             size = std::max(size, std::abs(forces[at]));
     for (const auto& contact : contacts)
         size = std::max(size, std::abs(contact.force));
-    state.carried =
-        supports.carried(u, forces + contactForces(structure, supports.free(), contacts), size, state.moment.norm());
-    for (std::size_t at = 0; at < contacts.size(); ++at) {
+    state.carried = supports.carried(u, forces + contactForces(structure, mesh, supports.free(), contacts), size,
+                                     state.moment.norm());
+    const auto bearing = bearingPlaces(structure, mesh, supports.free(), contacts);
+    for (std::size_t at = 0; at < bearing.size(); ++at) {
         const Contact& contact = structure.contacts[at];
         if (contact.shifts) continue; // a support as others are
-        const FramePoint& point = structure.frame.points[static_cast<std::size_t>(contact.point)];
+        const BearingPlaces& own = bearing[at];
         const bool stated = contact.stated || structure.staticStates[static_cast<std::size_t>(which)].bears.contains(
                                                   static_cast<int>(at));
         state.contacts.push_back(
-            {point.name, contact.sentence,
+            {contact.name, contact.sentence,
              contact.other < 0 ? "" : structure.frame.points[static_cast<std::size_t>(contact.other)].name,
-             contact.pushes, contacts[at].bears, contacts[at].force, contacts[at].gap, stated, contacts[at].sideways,
-             contacts[at].slides});
+             contact.pushes, own.bearing > 0, own.force, own.gap > 0.0 ? own.gap : own.leastGap, stated, own.sideways,
+             own.slides, own.places, own.bearing});
     }
-    for (auto& load : carriedByContacts(structure, contacts)) {
+    for (auto& load : carriedByContacts(structure, mesh, supports.free(), contacts)) {
         const auto known = std::find_if(state.carried.begin(), state.carried.end(), [&](const CarriedLoad& own) {
             return own.sentence == load.sentence && own.point == load.point;
         });
@@ -130,7 +131,7 @@ Result<Rest> restAsStiff(const Structure& structure, const FrameMesh& mesh, long
     std::vector<std::vector<ContactState>> contacts(static_cast<std::size_t>(loads.forces.cols()));
     std::vector<int> passes(contacts.size(), 0);
     if (!plain.empty()) {
-        auto rested = restingStates(structure, system, loads.forces(Eigen::all, plain), names, progress);
+        auto rested = restingStates(structure, mesh, system, loads.forces(Eigen::all, plain), names, progress);
         if (!rested) return rested.findings();
         rest.motions(Eigen::all, plain) = rested->motions;
         for (std::size_t at = 0; at < plain.size(); ++at) {
@@ -185,7 +186,7 @@ Result<Rest> restAsStiff(const Structure& structure, const FrameMesh& mesh, long
         const auto column = static_cast<Eigen::Index>(at);
         const auto held = [&](const System& own) { // as it bears in the state
             System copy = own;
-            addContacts(copy, structure, contacts[at]);
+            addContacts(copy, structure, mesh, contacts[at]);
             return copy;
         };
         std::optional<System> own; // where some bear

@@ -6,7 +6,7 @@ namespace undisona {
 
 /// What bears on one side alone, in a state.
 struct RestContact {
-    std::string point, sentence;
+    std::string point, sentence;                      ///< or what it pushes all over
     std::string against{};                            ///< the point that is pushed back; nothing: the ground
     Eigen::Vector3d pushes = Eigen::Vector3d::Zero(); ///< unit
     bool bears = false;
@@ -15,6 +15,7 @@ struct RestContact {
     bool stated = false; ///< whatever the loads: then it may pull, or lie in what it does not bear on
     Eigen::Vector3d sideways = Eigen::Vector3d::Zero(); ///< with which friction holds the point, N
     bool slides = false;                                ///< all that friction holds is not enough
+    long places = 1, bearing = 0;                       ///< pieces of what it pushes all over, and those that bear
 };
 
 /// A static state: where the structure comes to rest under its loads, with small deflections from the shape that is

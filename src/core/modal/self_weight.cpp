@@ -53,10 +53,10 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
     if (hasError(system.motions.problems)) return system.motions.problems;
     std::vector<ContactState> contacts;
     if (!structure.contacts.empty() && system.size() > 0) {
-        const auto rested = restingStates(structure, system, weightOn(system), {"own weight"}, progress);
+        const auto rested = restingStates(structure, mesh, system, weightOn(system), {"own weight"}, progress);
         if (!rested) return rested.findings();
         contacts = rested->contacts.front();
-        addContacts(system, structure, contacts);
+        addContacts(system, structure, mesh, contacts);
     }
     const auto stopped = [&] { return warningAt({}, "stopped before the structure had come to rest"); };
     if (progress.stopped()) return stopped();
@@ -110,9 +110,10 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
     if (progress.stopped()) return stopped();
     rest.mass = massSummary(structure, mesh).aboutOrigin(2, 2);
     rest.weight = standardGravity * rest.mass;
-    rest.carried = supports.carried(u, weightOn(supports.free()) + contactForces(structure, supports.free(), contacts),
-                                    std::abs(rest.weight), 0.0);
-    for (auto& load : carriedByContacts(structure, contacts))
+    rest.carried =
+        supports.carried(u, weightOn(supports.free()) + contactForces(structure, mesh, supports.free(), contacts),
+                         std::abs(rest.weight), 0.0);
+    for (auto& load : carriedByContacts(structure, mesh, supports.free(), contacts))
         rest.carried.push_back(std::move(load));
     Eigen::Vector3d sum(0.0, 0.0, -rest.weight);
     for (const auto& load : rest.carried)

@@ -36,7 +36,7 @@ void giveState(System& system, const Structure& structure, const FrameMesh& mesh
         motion = std::move(tight->motion);
         contacts = std::move(tight->contacts);
     } else {
-        auto rested = restingStates(rests, slow, loads.forces.col(which), {state.name}, progress);
+        auto rested = restingStates(rests, mesh, slow, loads.forces.col(which), {state.name}, progress);
         if (!rested) return fails(rested.findings());
         motion = rested->motions.col(0);
         contacts = std::move(rested->contacts.front());
@@ -44,8 +44,7 @@ void giveState(System& system, const Structure& structure, const FrameMesh& mesh
     const double scale = stiffestRatio(system);
     Prestress held = prestressOf(rests, mesh, slow, loads, which, motion);
     held.pressing = state.factors;
-    contacts.resize(structure.contacts.size()); // supports that are shifted hold as they did
-    addContacts(system, structure, contacts);
+    addContacts(system, structure, mesh, contacts); // supports that are shifted hold as they did
     stiffenBy(system, structure, mesh, std::move(held));
     // Motions that release energy, but for those that only rounding makes so.
     const auto factor =
@@ -76,7 +75,7 @@ Result<TightState> tightState(const Structure& structure, const FrameMesh& mesh,
 {
     const std::string& name = structure.staticStates[static_cast<std::size_t>(state)].name;
     const auto solved = [&](const System& system, const StaticLoads& by) {
-        return restingStates(structure, system, by.forces.col(state), {name}, progress);
+        return restingStates(structure, mesh, system, by.forces.col(state), {name}, progress);
     };
     const StaticLoads pulls = staticLoadsOf(structure, mesh, plain, Load::Kind::pretension);
     auto u = solved(plain, pulls);
@@ -116,7 +115,7 @@ System systemOf(const Structure& structure, const FrameMesh& mesh, Progress& pro
     if (structure.aboutState >= 0 && !hasError(system.motions.problems) && system.size() > 0 && !progress.stopped())
         giveState(system, structure, mesh, progress);
     else
-        addContacts(system, structure, contactsUnasked(structure));
+        addContacts(system, structure, mesh, contactsUnasked(structure, mesh, system));
     return system;
 }
 

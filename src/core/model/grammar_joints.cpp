@@ -322,11 +322,19 @@ void addSupportKinds(std::vector<SentenceKind>& all)
         "a support that only pushes",
         "{points} bear on what pushes along {direction}[, {sides}][, after a gap of {gap}][, as stiff as {stiffness}]"
         "[, gripped sideways by {grip} in vibration][, with friction of {friction} at rest]",
-        {whereField("points", Target::point, "the points", "points at z = 0 m"),
+        {whereField("points", bearingTargets, "the points, edges, faces, sheets or members", "points at z = 0 m"),
          vectorField("direction", "the way in which it pushes the structure", K::number, "0, 0, 1"),
          optionalField(choiceField("sides", "from how many sides", {"from one side", "from both sides"})),
-         gapBefore("the gap before it bears"), ownStiffness(), gripSideways(), frictionAtRest()},
-        "A pipe on its hanger, a foot that may lift, a guide with a gap, a stop. In a static state it bears or it does "
+         gapBefore("the gap before it bears"),
+         [] {
+             Field field = ownStiffness();
+             field.otherKinds = {K::stiffnessPerLength, K::stiffnessPerArea};
+             return field;
+         }(),
+         gripSideways(), frictionAtRest()},
+        "A pipe on its hanger, a foot that may lift, a guide with a gap, a stop; a base plate on its floor, a rail on "
+        "its "
+        "bed, which bear here and lift there. In a static state it bears or it does "
         "not, as its loads have it; modes about that state have it so. Modes about none take it as bearing, unless "
         "there is a gap. With friction it holds sideways at rest until that slides; what slides has no grip in modes "
         "about the state. The opposite direction makes a support that only pulls."};

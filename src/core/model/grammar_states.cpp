@@ -130,7 +130,7 @@ void addLoadKinds(std::vector<SentenceKind>& all)
                        Group::loads,
                        "whether one-sided supports bear",
                        "What bears on one side alone at {points} {how}",
-                       {whereField("points", Target::point, "the points that it pushes or pulls", "everything"),
+                       {whereField("points", bearingTargets, "what it pushes or pulls", "everything"),
                         choiceField("how", "whether they bear", {"bears whatever the loads", "is open"})},
                        "In place of what the loads have it: a gap that dirt has closed, a hanger that is taken off. "
                        "Said of no state it is said of all, and of modes about none.",

@@ -46,6 +46,9 @@ inline constexpr Targets anyTarget = partTargets | placeTargets;
 /// What has a length, an area or a volume.
 inline constexpr Targets spreadTargets = partTargets | Target::edge | Target::face;
 
+/// What a support on one side alone may push.
+inline constexpr Targets bearingTargets = placeTargets | (Target::member | Target::sheet);
+
 /// "point", "member", ...
 std::string_view nounOf(Target);
 /// "point, edge or face".

@@ -59,7 +59,8 @@ public:
         atRest.insert(atRest.end(), whole_.holds.begin() + before, whole_.holds.end());
         whole_.holds.erase(whole_.holds.begin() + before, whole_.holds.end());
         for (Contact contact : own_.contacts) {
-            contact.point = point(contact.point);
+            if (contact.point >= 0) contact.point = point(contact.point);
+            if (contact.over) contact.over->second = each(contact.over->first, {contact.over->second}).front();
             if (contact.other >= 0) contact.other = point(contact.other);
             contact.pushes = placed_.turn * contact.pushes;
             contact.sentence = placed_.sentence;

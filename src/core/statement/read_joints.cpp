@@ -216,7 +216,8 @@ private:
                                        .grip = said("grip"),
                                        .sentence = sentence_->id,
                                        .other = between->to,
-                                       .friction = said("friction")});
+                                       .friction = said("friction"),
+                                       .name = structure_.frame.points[std::size_t(between->from)].name});
     }
 
     /// All that a mount does: a symmetric table that no motion finds negative.

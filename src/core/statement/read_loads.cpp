@@ -242,7 +242,7 @@ private:
 
     void bears()
     {
-        const auto at = points("points");
+        const Picked named = where("points");
         const bool how = sentence_->text("how") == "bears whatever the loads";
         std::vector<int> states;
         for (const auto& name : statesSaid()) {
@@ -252,16 +252,21 @@ private:
         bool any = false;
         for (std::size_t contact = 0; contact < structure_.contacts.size(); ++contact) {
             Contact& own = structure_.contacts[contact];
-            const auto isNamed = [&](int point) { return std::find(at.begin(), at.end(), point) != at.end(); };
-            if (!isNamed(own.point) && !isNamed(own.other)) continue;
+            const auto isNamed = [&](Target target, int at) {
+                const auto& all = named.of(target);
+                return std::find(all.begin(), all.end(), at) != all.end();
+            };
+            if (own.over ? !isNamed(own.over->first, own.over->second)
+                         : !isNamed(Target::point, own.point) && !isNamed(Target::point, own.other))
+                continue;
             any = true;
             if (states.empty()) own.stated = how;
             for (const int state : states)
                 structure_.staticStates[static_cast<std::size_t>(state)].bears[static_cast<int>(contact)] = how;
         }
-        if (!any && !at.empty())
+        if (!any && named.size() > 0)
             complain("nothing bears on one side alone there",
-                     "Name points of a support that only pushes, or of a rope, a strut or a stop.");
+                     "Name points, edges or faces of a support that only pushes, or of a rope, a strut or a stop.");
     }
 
     void about()

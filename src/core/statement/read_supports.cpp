@@ -63,16 +63,43 @@ private:
         if (!(way.norm() > 0.0)) return complain("the direction is nothing", "Give one, such as 0, 0, 1.");
         const auto said = [&](const char* key) { return sentence_->has(key) ? sentence_->number(key) : 0.0; };
         const bool both = sentence_->has("sides") && sentence_->text("sides") == "from both sides";
-        for (const int point : points("points"))
-            for (const double sign : {1.0, -1.0})
-                if (sign > 0.0 || both)
-                    structure_.contacts.push_back({.point = point,
-                                                   .pushes = sign * way.normalized(),
-                                                   .gap = said("gap"),
-                                                   .stiffness = said("stiffness"),
-                                                   .grip = said("grip"),
-                                                   .sentence = sentence_->id,
-                                                   .friction = said("friction")});
+        const Picked picked = where("points");
+        const bool perExtent = sentence_->has("stiffness") &&
+                               std::get<Quantity>(sentence_->value("stiffness")).kind != QuantityKind::stiffness;
+        if (sentence_->has("friction") && picked.points.size() < picked.size())
+            return complain("friction at rest is settled at points alone",
+                            "Name points, or hold sideways what bears, or say a grip in vibration.");
+        for (const Target target : everyTarget)
+            for (std::size_t which = 0; which < picked.of(target).size(); ++which) {
+                const int at = picked.of(target)[which];
+                Contact contact{.point = target == Target::point ? at : -1,
+                                .pushes = way.normalized(),
+                                .gap = said("gap"),
+                                .stiffness = said("stiffness"),
+                                .grip = said("grip"),
+                                .sentence = sentence_->id,
+                                .friction = said("friction")};
+                if (target != Target::point) {
+                    contact.over = {target, at};
+                    contact.perExtent = perExtent;
+                }
+                contact.name = nameOf(target, at, picked, which);
+                structure_.contacts.push_back(contact);
+                if (!both) continue;
+                contact.pushes = -contact.pushes;
+                structure_.contacts.push_back(std::move(contact));
+            }
+    }
+
+    /// Of what a sentence picked: by its own name where it has one, else as the sentence calls it.
+    std::string nameOf(Target target, int at, const Picked& picked, std::size_t which) const
+    {
+        const auto index = static_cast<std::size_t>(at);
+        if (target == Target::point) return structure_.frame.points[index].name;
+        if (target == Target::member) return structure_.frame.members[index].name;
+        if (target == Target::sheet) return structure_.frame.sheets[index].name;
+        const std::string said = sentence_->text("points");
+        return picked.of(target).size() == 1 ? said : fmt::format("{} ({})", said, which + 1);
     }
 
     void hold(std::string_view key, bool mayBeRigid)

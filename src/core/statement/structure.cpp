@@ -154,7 +154,8 @@ AtRest::AtRest(const Structure& structure) : whole_(structure)
                                       .pushes = hold.axes.col(static_cast<Eigen::Index>(way)),
                                       .sentence = hold.sentence,
                                       .stated = true,
-                                      .shifts = true});
+                                      .shifts = true,
+                                      .name = structure.frame.points[static_cast<std::size_t>(hold.at)].name});
         }
 }
 

@@ -79,19 +79,24 @@ struct Hold {
     int point() const { return on == Target::point ? at : -1; } ///< -1: of something else
 };
 
-/// What only pushes a point along a direction, once a gap is closed: a support, or another point that is pushed back.
+/// What only pushes along a direction, once a gap is closed, at a point or all over something else: a support, or
+/// another point that is pushed back.
 struct Contact {
-    int point;
+    int point;              ///< -1: it pushes all over something
     Eigen::Vector3d pushes; ///< unit
     double gap = 0.0;       ///< m
-    double stiffness = 0.0; ///< N/m; 0: nothing gives way
-    double grip = 0.0;      ///< N/m, sideways, of motions about a state in which it bears
+    double stiffness = 0.0; ///< N/m, of all that it pushes; 0: nothing gives way
+    double grip = 0.0;      ///< N/m, of all, sideways, of motions about a state in which it bears
     std::string sentence;
     int other = -1;               ///< the point that is pushed back; -1: the ground
     std::optional<bool> stated{}; ///< whether it bears, whatever the loads, where no state says otherwise
     bool shifts = false;          ///< a support that holds both ways, and goes where states shift it (AtRest)
     /// Force sideways that it holds at rest for one that it pushes with; beyond that it slides. 0: none.
     double friction = 0.0;
+    /// In place of a point: a member, an edge, a sheet or a face, each piece of which bears or does not by itself.
+    std::optional<std::pair<Target, int>> over{};
+    bool perExtent = false; ///< its stiffness is N/m per m or m2 of that
+    std::string name{};     ///< of what it pushes
 };
 
 /// What moves with a point as a rigid body would, in all directions or in some, global ones.

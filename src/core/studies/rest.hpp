@@ -18,8 +18,9 @@ inline auto fields(RestOrder& of)
 
 inline auto fields(RestContact& of)
 {
-    return named("point sentence against pushes bears force gap stated sideways slides", of.point, of.sentence,
-                 of.against, of.pushes, of.bears, of.force, of.gap, of.stated, of.sideways, of.slides);
+    return named("point sentence against pushes bears force gap stated sideways slides places bearing", of.point,
+                 of.sentence, of.against, of.pushes, of.bears, of.force, of.gap, of.stated, of.sideways, of.slides,
+                 of.places, of.bearing);
 }
 inline auto fields(RestState& of)
 {
