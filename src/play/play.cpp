@@ -280,15 +280,24 @@ private:
         say("The housing's lid on other meshes would end at " +
             QString::number(driver_.session().settling()->settled[0]->hertz, 'f', 2) + " Hz");
         picture("settling");
-        driver_.openExample("lamp-wire");
-        driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the wire");
+        driver_.openExample("water-tower");
+        driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the tower",
+                      120);
         driver_.press("r", {"Control_L", "Shift_L"});
-        driver_.until([this] { return driver_.session().restShown() != nullptr; }, "the wire's states");
+        driver_.until([this] { return driver_.session().restShown() != nullptr; }, "the tower's states", 60);
         driver_.window().scene().paint(Colouring::stress);
         driver_.calm();
-        say("The wire at rest in summer: " +
+        say("The tower at rest in a gale: " +
             driver_.window().scene().findChild<QWidget*>("caption")->accessibleDescription());
+        for (const char* name : {"Rim.40", "Ring.0", "Column.0"}) {
+            const Eigen::Vector3d pixel = canvas().pixelOf(driver_.session().structure().frame.pointNamed(name));
+            driver_.moveTo(canvas().mapToGlobal(QPoint(static_cast<int>(pixel.x()), static_cast<int>(pixel.y()))));
+            driver_.press("v", {"Control_L", "Alt_L"});
+        }
+        driver_.calm();
         picture("rest");
+        while (!driver_.session().valuePlaces().empty())
+            driver_.session().dropValuePlace(0);
         driver_.window().scene().paint(Colouring::size);
         driver_.openExample("davit-arm");
         driver_.until([this] { return driver_.session().live().solution && !driver_.session().solving(); }, "the arm",

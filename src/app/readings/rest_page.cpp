@@ -52,6 +52,7 @@ RestPage::RestPage(Session& session, QWidget* parent) : PartedPage(session, pare
     supports_ = new ReadingTable(this);
     supports_->setObjectName("restSupports");
     supports_->foldLastColumns();
+    supports_->cutShort(0, 110);
     stresses_ = new PartStressTable(this);
     stresses_->setObjectName("restStresses");
     diagram_ = new Plot(this);
@@ -270,13 +271,16 @@ void RestPage::fillWords(const RestState& own)
                              tr("it buckles %1").arg(QString::fromStdString(bucklingWords(own))).toHtmlEscaped());
     }
     if (!own.contacts.empty()) {
-        const auto open = std::count_if(own.contacts.begin(), own.contacts.end(),
-                                        [](const RestContact& contact) { return !contact.bears; });
+        long open = 0, all = 0; // places
+        for (const auto& contact : own.contacts) {
+            open += contact.places - contact.bearing;
+            all += contact.places;
+        }
         text +=
             QString("<div style='color:%1'>%2</div>")
                 .arg(theme.quiet.name(), tr("%1 of %2 that bear on one side alone are open (settled in %3)")
                                              .arg(open)
-                                             .arg(own.contacts.size())
+                                             .arg(all)
                                              .arg(own.passes == 1 ? tr("1 pass") : tr("%1 passes").arg(own.passes)));
     }
     if (const PartStress* most = nearestToStrength(own)) {

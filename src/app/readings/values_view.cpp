@@ -1,5 +1,6 @@
 #include "app/readings/values_view.hpp"
 
+#include "app/session/theme.hpp"
 #include "core/units/amplitude_text.hpp"
 
 #include <QPushButton>
@@ -89,8 +90,7 @@ void ValuesView::fill()
 void ValuesView::fillState()
 {
     const DisplayUnits units = session_.units();
-    table_->setHeads({tr("place"), QString::fromStdString(units.unit(QuantityKind::length)), "x", "y", "z",
-                      QString::fromStdString(units.unit(QuantityKind::stress))});
+    table_->setHeads({tr("place"), tr("moves"), tr("stress"), "x", "y", "z"});
     const auto& places = session_.valuePlaces();
     const auto& values = session_.modeValues();
     const QString name = QString::fromStdString(session_.restShown()->state.name).toHtmlEscaped();
@@ -103,14 +103,18 @@ void ValuesView::fillState()
     std::vector<std::vector<ReadingTable::Cell>> cells;
     std::vector<int> keys;
     for (std::size_t at = 0; at < values.size(); ++at) {
-        const auto length = [&](double si) { return ReadingTable::number(units.value(si, QuantityKind::length), 4); };
+        const double moves = values[at].moves.head<3>().norm();
+        const auto figure = [&](double si, QuantityKind kind, bool isThere) {
+            const QString text = isThere ? QString::fromStdString(amplitudeText(si, kind, units)) : QString("·");
+            return ReadingTable::Cell{text, si, isThere ? QColor() : Theme::now().quiet, false, true, {}};
+        };
         std::vector<ReadingTable::Cell> line{{places[at].name, {}, {}, false, false, {}}};
-        line.push_back(length(values[at].moves.head<3>().norm()));
-        for (int along = 0; along < 3; ++along)
-            line.push_back(length(values[at].moves[along]));
-        line.push_back(values[at].stress > 0.0
-                           ? ReadingTable::number(units.value(values[at].stress, QuantityKind::stress), 4)
-                           : ReadingTable::Cell{"–", 0.0, {}, false, true, {}});
+        line.push_back(figure(moves, QuantityKind::length, moves > 0.0));
+        line.push_back(figure(values[at].stress, QuantityKind::stress, values[at].stress > 0.0));
+        for (int along = 0; along < 3; ++along) {
+            const double own = values[at].moves[along];
+            line.push_back(figure(own, QuantityKind::length, std::abs(own) > 1e-3 * moves)); // else rounding
+        }
         cells.push_back(std::move(line));
         keys.push_back(static_cast<int>(at));
     }

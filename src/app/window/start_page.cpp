@@ -5,6 +5,7 @@
 
 #include <QDir>
 #include <QFileInfo>
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -29,7 +30,7 @@ const std::vector<Example>& examples()
          "hangers that let go, a guide with a gap: full and empty, cold and hot below each other"},
         {"lamp-wire", "Lamp wire", "a wire that sounds by its pull, between two posts, in summer and winter"},
         {"water-tower", "Rain-water tower",
-         "a full bowl on slanting columns, about a calm; what wind does to columns and feet, by Ritz vectors"},
+         "a full bowl on slanting columns: its weight, a gale, Ritz vectors along each direction"},
         {"vent-housing", "Ventilator housing",
          "thin sheet with openings; as built its lid meets the ventilator, a rib clears it"},
         {"mooring-fender", "Mooring fender",
@@ -66,12 +67,13 @@ void StartPage::renew()
     auto* row = new QHBoxLayout(content);
     auto* column = new QVBoxLayout;
     column->setSpacing(4);
+    QVBoxLayout* into = column;
     const auto words = [&](const QString& text, double step, bool bold, const QColor& colour) {
         auto* label = new QLabel(text, content);
         label->setFont(textFont(step, bold));
         label->setStyleSheet(QString("color: %1").arg(colour.name()));
         label->setWordWrap(true);
-        column->addWidget(label);
+        into->addWidget(label);
         return label;
     };
     const auto entry = [&](const QString& title, const QString& about, const char* name) {
@@ -79,7 +81,7 @@ void StartPage::renew()
         button->setObjectName(name);
         button->setStyleSheet(QString("text-align: left; color: %1; font-weight: bold").arg(theme.accent.name()));
         button->setProperty("flat", true);
-        column->addWidget(button);
+        into->addWidget(button);
         if (!about.isEmpty()) words(about, -0.5, false, theme.quiet)->setContentsMargins(8, 0, 0, 4);
         return button;
     };
@@ -102,19 +104,28 @@ void StartPage::renew()
         column->addSpacing(12);
     }
     const QString folder = exampleFolder();
-    bool any = false;
+    auto* pairs = new QGridLayout; // two beside each other, so that a small screen holds them
+    pairs->setHorizontalSpacing(24);
+    pairs->setVerticalSpacing(0);
+    int shown = 0;
     for (const auto& example : examples()) {
         const QString path = folder + "/" + example.name + ".undisona.json";
         if (folder.isEmpty() || !QFileInfo::exists(path)) continue;
-        if (!any) words(tr("Examples from the pilot harbour of Skerrow Sound"), 0.0, true, theme.ink);
-        any = true;
+        if (shown == 0) words(tr("Examples from the pilot harbour of Skerrow Sound"), 0.0, true, theme.ink);
+        into = new QVBoxLayout;
+        into->setSpacing(2);
+        pairs->addLayout(into, shown / 2, shown % 2, Qt::AlignTop);
+        ++shown;
         connect(entry(tr(example.title), tr(example.words), example.title), &QPushButton::clicked, this,
                 [this, path] { emit exampleWanted(path); });
     }
+    for (const int side : {0, 1})
+        pairs->setColumnStretch(side, 1);
+    column->addLayout(pairs);
     column->addStretch(3);
     row->addStretch(1);
     auto* holder = new QWidget(content);
-    holder->setMaximumWidth(560);
+    holder->setMaximumWidth(880);
     holder->setLayout(column);
     row->addWidget(holder, 4);
     row->addStretch(1);
