@@ -1,3 +1,4 @@
+#include "core/elements/inertia_force.hpp"
 #include "core/elements/shell.hpp"
 #include "core/system/motion_map.hpp"
 
@@ -90,6 +91,19 @@ double strayOf(const Patch& patch, const Eigen::MatrixXd& k, const Field& field,
 }
 
 } // namespace
+
+TEST(ShellElement, InertiaForcesAreThoseOfItsMass)
+{
+    for (const Corners& corners : {quadrilateral, triangle}) {
+        ShellElement element = shell(corners);
+        element.thickness[1] = 0.03;
+        const Eigen::MatrixXd mass = consistentMass(element);
+        for (Eigen::Index at = 0; at < mass.cols(); ++at) {
+            const Eigen::VectorXd unit = Eigen::VectorXd::Unit(mass.cols(), at);
+            EXPECT_LT((inertiaForce(element, unit) - mass.col(at)).norm(), 1e-12 * mass.norm()) << at;
+        }
+    }
+}
 
 TEST(Shell, SixRigidMotionsCostNothingAndTheSeventhDoes)
 {

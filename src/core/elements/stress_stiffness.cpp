@@ -43,34 +43,77 @@ Eigen::Matrix3d armStiffness(const Eigen::Vector3d& arm, const Eigen::Vector3d& 
     return force.dot(arm) * Eigen::Matrix3d::Identity() - (both + both.transpose()) / 2.0;
 }
 
+Eigen::Matrix<double, 3, Eigen::Dynamic> membraneForces(const ShellElement& element, const Eigen::VectorXd& motion,
+                                                        double evenly, double across)
+{
+    using namespace shell_work;
+    const ShellPlaces places = finePlaces(element);
+    const auto count = static_cast<Eigen::Index>(places.parameters.size());
+    const ShellInside inside = insideOf(element);
+    Eigen::Matrix<double, 3, Eigen::Dynamic> forces(3, count);
+    if (element.membrane || element.elasticity.couples()) {
+        const auto strains = strainsAt(element, inside, motion, places.parameters);
+        for (Eigen::Index at = 0; at < count; ++at) {
+            const double t = places.thickness[static_cast<std::size_t>(at)];
+            ShellStrains elastic = strains[static_cast<std::size_t>(at)];
+            elastic.membrane.topRows<2>().array() -= evenly;
+            elastic.curvature.topRows<2>().array() -= across / t;
+            forces.col(at) = forcesOf(element, elastic, t).membrane;
+        }
+        return forces;
+    }
+    const Interpolation own(element); // what bends has no part in it
+    const Eigen::Index half = element.unknowns() / 2;
+    Eigen::VectorXd face = Eigen::VectorXd::Zero(half + 2);
+    face.head(half) = halfOf(motion, inFace);
+    if (element.corner.size() == 4) face.tail<2>() = inside.inner * face.head(half);
+    for (Eigen::Index at = 0; at < count; ++at) {
+        const auto& place = places.parameters[static_cast<std::size_t>(at)];
+        const Jacobian inverse = own.jacobian(place.x(), place.y()).inverse();
+        Eigen::Vector3d strain = strainsOfSlopes() * (Membrane(own, inverse, place.x(), place.y()).slopes * face);
+        strain.head<2>().array() -= evenly;
+        forces.col(at) = places.thickness[static_cast<std::size_t>(at)] * element.elasticity.plane * strain;
+    }
+    return forces;
+}
+
 Eigen::MatrixXd stressStiffness(const ShellElement& element, const Eigen::Matrix<double, 3, Eigen::Dynamic>& forces)
 {
     using namespace shell_work;
     const Interpolation own(element);
     const auto places = own.fine();
-    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
-    Eigen::MatrixXd slopes(6, element.unknowns()); // of ux uy uz by x, then by y
+    const auto corners = static_cast<Eigen::Index>(own.corners());
+    // Shifts in the face by the corners' shapes, the same along x and y; the deflection by its three unknowns too.
+    Eigen::MatrixXd inside = Eigen::MatrixXd::Zero(corners, corners),
+                    out = Eigen::MatrixXd::Zero(3 * corners, 3 * corners);
+    Eigen::Matrix<double, 2, Eigen::Dynamic> shift(2, corners), deflection(2, 3 * corners); // slopes by x, by y
     for (std::size_t place = 0; place < places.size(); ++place) {
         const auto& [r, s, weight] = places[place];
         const Jacobian j = own.jacobian(r, s), inverse = j.inverse();
-        slopes.setZero();
+        deflection.setZero();
         for (std::size_t i = 0; i < own.corners(); ++i) {
-            const Two corner = gradient(inverse, own.corner(i, r, s));
-            slopes.block<3, 3>(0, at(i, 0)).diagonal().setConstant(corner.x());
-            slopes.block<3, 3>(3, at(i, 0)).diagonal().setConstant(corner.y());
+            shift.col(static_cast<Eigen::Index>(i)) = gradient(inverse, own.corner(i, r, s));
+            deflection.col(own3(i, 0)) += shift.col(static_cast<Eigen::Index>(i));
             if (element.membrane) continue;
             const Two bulge = gradient(inverse, own.edge(i, r, s));
-            linkDeflection(own, i, [&](Eigen::Index unknown, double factor) {
-                const Eigen::Index column = 6 * (unknown / 3) + outOfFace[static_cast<std::size_t>(unknown % 3)];
-                slopes(2, column) += factor * bulge.x();
-                slopes(5, column) += factor * bulge.y();
-            });
+            linkDeflection(own, i,
+                           [&](Eigen::Index unknown, double factor) { deflection.col(unknown) += factor * bulge; });
         }
         const Eigen::Vector3d n = weight * j.determinant() * forces.col(static_cast<Eigen::Index>(place));
-        const auto byX = slopes.topRows<3>(), byY = slopes.bottomRows<3>();
-        sum += n[0] * byX.transpose() * byX + n[1] * byY.transpose() * byY +
-               n[2] * (byX.transpose() * byY + byY.transpose() * byX);
+        Eigen::Matrix2d stress;
+        stress << n[0], n[2], n[2], n[1];
+        inside.noalias() += shift.transpose().lazyProduct(stress.lazyProduct(shift).eval());
+        out.noalias() += deflection.transpose().lazyProduct(stress.lazyProduct(deflection).eval());
     }
+    Eigen::MatrixXd sum = Eigen::MatrixXd::Zero(element.unknowns(), element.unknowns());
+    for (Eigen::Index a = 0; a < corners; ++a)
+        for (Eigen::Index b = 0; b < corners; ++b) {
+            sum(6 * a, 6 * b) = sum(6 * a + 1, 6 * b + 1) = inside(a, b);
+            for (Eigen::Index one = 0; one < 3; ++one)
+                for (Eigen::Index other = 0; other < 3; ++other)
+                    sum(6 * a + outOfFace[static_cast<std::size_t>(one)],
+                        6 * b + outOfFace[static_cast<std::size_t>(other)]) = out(3 * a + one, 3 * b + other);
+        }
     return sum;
 }
 

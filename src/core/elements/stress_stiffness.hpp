@@ -21,6 +21,11 @@ Matrix12 stressStiffness(const MemberElement&, const std::array<Eigen::Matrix<do
 /// The force does work - F . t x (t x r) / 2.
 Eigen::Matrix3d armStiffness(const Eigen::Vector3d& arm, const Eigen::Vector3d& force);
 
+/// Membrane forces xx yy xy (N/m) of sheet at its fine places, a column each, for the motions of its corners in its own
+/// axes and what warmth makes it longer evenly (1) and bend from below to above (1).
+Eigen::Matrix<double, 3, Eigen::Dynamic> membraneForces(const ShellElement&, const Eigen::VectorXd& motion,
+                                                        double evenly, double across);
+
 /// Of sheet with membrane forces xx yy xy (N/m) at its fine places, a column each.
 Eigen::MatrixXd stressStiffness(const ShellElement&, const Eigen::Matrix<double, 3, Eigen::Dynamic>& forces);
 

@@ -9,7 +9,8 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
                             const Eigen::VectorXd& q)
 {
     EnergyDensity density{std::vector<double>(mesh.shells.size()), std::vector<double>(mesh.solids.size())};
-    useBlasThreads(1); // its threads would spin beside ours
+    const Eigen::MatrixXd motion = q; // once, not for each piece
+    useBlasThreads(1);                // its threads would spin beside ours
     Workers workers(threadsForPieces(mesh.shells.size() + mesh.solids.size()));
     workers.forEach(mesh.shells.size(), [&](std::size_t at) {
         const ShellEquations equations = shellOf(structure, mesh, mesh.shells[at]);
@@ -18,7 +19,7 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
             thickness += corner / double(equations.element.thickness.size());
         density.shells[at] =
             energyPerArea(equations.element,
-                          strainsAt(equations.element, {}, system.ownMotion(mesh.shells[at], equations, q),
+                          strainsAt(equations.element, {}, system.ownMotion(mesh.shells[at], equations, motion),
                                     {middleOf(equations.element)})[0],
                           thickness)[0] /
             thickness;
@@ -26,7 +27,7 @@ EnergyDensity energyDensity(const Structure& structure, const FrameMesh& mesh, c
     workers.forEach(mesh.solids.size(), [&](std::size_t at) {
         const SolidElement element = solidOf(structure, mesh, mesh.solids[at]);
         density.solids[at] = energyPerVolume(
-            element, strainsAt(element, system.ownMotion(mesh.solids[at], q), {middleOf(element.kind)}))[0];
+            element, strainsAt(element, system.ownMotion(mesh.solids[at], motion), {middleOf(element.kind)}))[0];
     });
     return density;
 }

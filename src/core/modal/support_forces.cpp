@@ -163,6 +163,7 @@ void carrySprings(Carriers& carriers, const Structure& structure, const FrameMes
         carriers.add(hold.sentence, nameOf(structure, hold), force(0),
                      mesh.nodes[static_cast<std::size_t>(hold.at)].place, force(3));
     }
+    const Eigen::MatrixXd whole = u; // once, not for each piece
     for (const auto& attachment : structure.attachments) {
         if (attachment.effect != Attachment::Effect::stiffness) continue;
         eachPiece(structure, mesh, attachment, [&](const SpreadPiece& piece) {
@@ -175,7 +176,7 @@ void carrySprings(Carriers& carriers, const Structure& structure, const FrameMes
                 axes = element.axes;
             } else if (piece.shell >= 0) {
                 const auto& shell = system.shells[static_cast<std::size_t>(piece.shell)];
-                own = system.ownMotion(mesh.shells[static_cast<std::size_t>(piece.shell)], shell, u);
+                own = system.ownMotion(mesh.shells[static_cast<std::size_t>(piece.shell)], shell, whole);
                 axes = shell.axes;
             } else {
                 stride = 3;

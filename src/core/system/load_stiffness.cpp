@@ -136,29 +136,20 @@ Prestress prestressOf(const Structure& structure, const FrameMesh& mesh, const S
         const Vector12 ends = endForces(system, loads, at, state, u);
         forces.members.push_back({-ends.head<6>(), ends.tail<6>()});
     }
-    useBlasThreads(1); // its threads would spin beside ours
+    const Eigen::MatrixXd motion = u; // once, not for each piece
+    useBlasThreads(1);                // its threads would spin beside ours
     forces.shells.resize(system.shells.size());
     Workers(threadsForPieces(system.shells.size())).forEach(system.shells.size(), [&](std::size_t at) {
         const ShellEquations& own = system.shells[at];
         const Eigen::Index sheet = mesh.shells[at].sheet;
-        const ShellPlaces places = finePlaces(own.element);
-        const auto strains =
-            strainsAt(own.element, insideOf(own.element), system.ownMotion(mesh.shells[at], own, u), places.parameters);
-        const double evenly = loads.sheetStrain(sheet, state), across = loads.sheetBend(sheet, state);
-        forces.shells[at].resize(3, Eigen::Index(strains.size()));
-        for (std::size_t place = 0; place < strains.size(); ++place) {
-            const double t = places.thickness[place];
-            ShellStrains elastic = strains[place];
-            elastic.membrane.topRows<2>().array() -= evenly;
-            elastic.curvature.topRows<2>().array() -= across / t;
-            forces.shells[at].col(Eigen::Index(place)) = forcesOf(own.element, elastic, t).membrane;
-        }
+        forces.shells[at] = membraneForces(own.element, system.ownMotion(mesh.shells[at], own, motion),
+                                           loads.sheetStrain(sheet, state), loads.sheetBend(sheet, state));
     });
     forces.solids.resize(system.solids.size());
     Workers(threadsForPieces(system.solids.size())).forEach(system.solids.size(), [&](std::size_t at) {
         const SolidElement& element = system.solids[at];
         const auto places = finePlaces(element).parameters;
-        const Eigen::VectorXd strains = strainsAt(element, system.ownMotion(mesh.solids[at], u), places);
+        const Eigen::VectorXd strains = strainsAt(element, system.ownMotion(mesh.solids[at], motion), places);
         const Eigen::Matrix<double, 6, 6> elasticity = elasticityOf(element);
         const double warmed = loads.solidStrain(mesh.solids[at].solid, state);
         forces.solids[at].resize(6, Eigen::Index(places.size()));

@@ -1,5 +1,6 @@
 #include "core/system/static_loads.hpp"
 
+#include "core/elements/inertia_force.hpp"
 #include "core/elements/surface_piece.hpp"
 #include "core/numerics/blas_threads.hpp"
 #include "core/numerics/workers.hpp"
@@ -116,7 +117,8 @@ private:
         const auto forces = ofEach(mesh_.shells.size(), [&](std::size_t at) -> Eigen::VectorXd {
             ShellElement element = system_.shells[at].element;
             element.acts = in(system_.shells[at].axes);
-            return consistentMass(element) * ofShell(at, field);
+            return element.acts ? Eigen::VectorXd(consistentMass(element) * ofShell(at, field))
+                                : inertiaForce(element, ofShell(at, field));
         });
         for (std::size_t at = 0; at < forces.size(); ++at)
             onShell(at, forces[at]);
@@ -288,11 +290,14 @@ private:
     }
     void inShell(std::size_t at, const Eigen::VectorXd& own)
     {
-        const Eigen::MatrixXd toOwn = system_.shells[at].toOwn(); // a block for each corner
+        const ShellEquations& equations = system_.shells[at];
         for (std::size_t corner = 0; corner < mesh_.shells[at].corners(); ++corner) {
             const NodeMotion& motion = system_.motions.nodes[static_cast<std::size_t>(mesh_.shells[at].nodes[corner])];
             const auto row = 6 * Eigen::Index(corner);
-            const Vector6 load = toOwn.block<6, 6>(row, row).transpose() * own.segment<6>(row);
+            const Eigen::Vector3d arm = equations.arms[corner] * equations.axes.col(2);
+            Vector6 load; // of the node, to which the corner is fixed by the arm
+            load.head<3>() = equations.axes * own.segment<3>(row);
+            load.tail<3>() = equations.axes * own.segment<3>(row + 3) + arm.cross(Eigen::Vector3d(load.head<3>()));
             onUnknowns(motion.unknowns, motion.basis.transpose() * load);
         }
     }
