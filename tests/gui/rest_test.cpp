@@ -12,6 +12,19 @@
 
 using namespace undisona;
 
+namespace {
+
+/// A document of a model, solved.
+void start(WindowDriver& driver, const SaidModel& said)
+{
+    Document document;
+    document.model = said.model();
+    driver.session().start(document, {});
+    driver.solved();
+}
+
+} // namespace
+
 TEST(Rest, TheWiresStatesAreFoundSeenAndReadAndItsModesFollowThem)
 {
     WindowDriver driver;
@@ -88,10 +101,7 @@ TEST(Rest, WhatLiftsOffIsSaidAndWithoutLoadsItSaysWhatIsMissing)
         .say("hold", {{"where", "a"}, {"directions", "x y z rx"}})
         .say("hold", {{"where", "b"}, {"directions", "y z"}})
         .say("rests-on", {{"points", "m"}, {"direction", "0, 0, 1"}});
-    Document document;
-    document.model = beam.model();
-    driver.session().start(document, {});
-    driver.solved();
+    start(driver, beam);
     driver.press("r", {"Control_L", "Shift_L"});
     auto* words = driver.window().findChild<QLabel*>("restWords");
     driver.until([&] { return words->text().contains("no load is stated"); }, "what is missing");
@@ -124,10 +134,7 @@ TEST(Rest, WhatSlidesWhatIsTooWeakAndWhatAPlaceBearsAreRead)
         .say("force", {{"load", "1 kN"}, {"direction", "0, 0, -1"}, {"where", "m"}, {"state", "pushed"}})
         .say("force", {{"load", "2 kN"}, {"direction", "0, 1, 0"}, {"where", "m"}, {"state", "pushed"}})
         .say("force", {{"load", "1 kN"}, {"direction", "0, 0, -1"}, {"where", "m"}, {"state", "calm"}});
-    Document document;
-    document.model = arm.model();
-    driver.session().start(document, {});
-    driver.solved();
+    start(driver, arm);
     driver.press("r", {"Control_L", "Shift_L"});
     auto* table = driver.window().findChild<ReadingTable*>("restSupports");
     driver.until([&] { return table->isVisible() && table->rowCount() == 3; }, "two that carry, one that slides");
@@ -192,10 +199,7 @@ TEST(Rest, ABasePlateBearsHereAndLiftsThere)
         .say("rests-on", {{"points", "faces at z = 0 m of Base"}, {"direction", "0, 0, 1"}, {"stiffness", "1 N/mm3"}})
         .say("own-weight")
         .say("force", {{"load", "430 N"}, {"direction", "1, 0, 0"}, {"where", "faces at z = 0.4 m of Base"}});
-    Document document;
-    document.model = block.model();
-    driver.session().start(document, {});
-    driver.solved();
+    start(driver, block);
     driver.press("r", {"Control_L", "Shift_L"});
     auto* table = driver.window().findChild<ReadingTable*>("restSupports");
     driver.until([&] { return table->isVisible() && table->rowCount() >= 2; }, "what the ground carries");

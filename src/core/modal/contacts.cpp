@@ -306,6 +306,18 @@ private:
     int passes_ = 0, last_ = -1;
 };
 
+/// What places push with in a state, on the unknowns of their equations.
+Eigen::VectorXd forcesAt(const std::vector<ContactPlace>& places, const Structure& structure, Eigen::Index unknowns,
+                         const std::vector<ContactState>& states)
+{
+    Eigen::VectorXd forces = Eigen::VectorXd::Zero(unknowns);
+    for (std::size_t at = 0; at < states.size(); ++at) {
+        const Contact& contact = structure.contacts[places[at].contact];
+        pushRowOf(places[at], states[at].force * contact.pushes + states[at].sideways).add(1.0, forces);
+    }
+    return forces;
+}
+
 } // namespace
 
 Result<RestingStates> restingStates(const Structure& structure, const FrameMesh& mesh, const System& system,
@@ -418,7 +430,7 @@ Result<RestingStates> restingStates(const Structure& structure, const FrameMesh&
         states.motions.col(state) = *rests;
         states.contacts.push_back(settling.states());
         // What only its springs kept from moving has no place of rest.
-        Eigen::MatrixXd left = forces.col(state) + contactForces(structure, mesh, system, states.contacts.back());
+        Eigen::MatrixXd left = forces.col(state) + forcesAt(places, structure, system.size(), states.contacts.back());
         const double size = left.norm();
         left -= matricesOf(system).stiffnessTimes(states.motions.col(state));
         system.apart.balance(left);
@@ -434,13 +446,7 @@ Result<RestingStates> restingStates(const Structure& structure, const FrameMesh&
 Eigen::VectorXd contactForces(const Structure& structure, const FrameMesh& mesh, const System& system,
                               const std::vector<ContactState>& states)
 {
-    Eigen::VectorXd forces = Eigen::VectorXd::Zero(system.size());
-    const auto places = contactPlaces(structure, mesh, system);
-    for (std::size_t at = 0; at < states.size(); ++at) {
-        const Contact& contact = structure.contacts[places[at].contact];
-        pushRowOf(places[at], states[at].force * contact.pushes + states[at].sideways).add(1.0, forces);
-    }
-    return forces;
+    return forcesAt(contactPlaces(structure, mesh, system), structure, system.size(), states);
 }
 
 std::vector<BearingPlaces> bearingPlaces(const Structure& structure, const FrameMesh& mesh, const System& system,
@@ -476,11 +482,9 @@ std::vector<BearingPlaces> bearingPlaces(const Structure& structure, const Frame
     return all;
 }
 
-std::vector<CarriedLoad> carriedByContacts(const Structure& structure, const FrameMesh& mesh, const System& system,
-                                           const std::vector<ContactState>& states)
+std::vector<CarriedLoad> carriedByContacts(const Structure& structure, const std::vector<BearingPlaces>& all)
 {
     std::vector<CarriedLoad> carried;
-    const auto all = bearingPlaces(structure, mesh, system, states);
     for (std::size_t which = 0; which < all.size(); ++which) {
         const Contact& contact = structure.contacts[which];
         if (all[which].bearing == 0 || contact.other >= 0) continue;

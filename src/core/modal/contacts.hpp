@@ -43,10 +43,8 @@ struct BearingPlaces {
 };
 std::vector<BearingPlaces> bearingPlaces(const Structure&, const FrameMesh&, const System&,
                                          const std::vector<ContactState>&);
-
-/// What those that bear carry in a state.
-std::vector<CarriedLoad> carriedByContacts(const Structure&, const FrameMesh&, const System&,
-                                           const std::vector<ContactState>&);
+/// What supports of those that bear carry; beside Structure::contacts.
+std::vector<CarriedLoad> carriedByContacts(const Structure&, const std::vector<BearingPlaces>&);
 
 /// Which contacts bear in modes that are about no state: those without a gap.
 std::vector<bool> bearUnasked(const Structure&);

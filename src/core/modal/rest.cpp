@@ -59,7 +59,7 @@ void tellSupports(const Structure& structure, const SupportForces& supports, con
              contact.pushes, own.bearing > 0, own.force, own.gap > 0.0 ? own.gap : own.leastGap, stated, own.sideways,
              own.slides, own.places, own.bearing});
     }
-    for (auto& load : carriedByContacts(structure, mesh, supports.free(), contacts)) {
+    for (auto& load : carriedByContacts(structure, bearing)) {
         const auto known = std::find_if(state.carried.begin(), state.carried.end(), [&](const CarriedLoad& own) {
             return own.sentence == load.sentence && own.point == load.point;
         });

@@ -113,7 +113,7 @@ Result<SelfWeight> selfWeightOf(const Structure& structure, const MeshPlan& plan
     rest.carried =
         supports.carried(u, weightOn(supports.free()) + contactForces(structure, mesh, supports.free(), contacts),
                          std::abs(rest.weight), 0.0);
-    for (auto& load : carriedByContacts(structure, mesh, supports.free(), contacts))
+    for (auto& load : carriedByContacts(structure, bearingPlaces(structure, mesh, supports.free(), contacts)))
         rest.carried.push_back(std::move(load));
     Eigen::Vector3d sum(0.0, 0.0, -rest.weight);
     for (const auto& load : rest.carried)

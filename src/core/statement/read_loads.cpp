@@ -280,31 +280,13 @@ private:
     /// Warmer than what is said of a material goes.
     void checkWarmth()
     {
-        std::map<std::string, double> beyond;
-        const auto look = [&](const auto& parts, const std::vector<double>& by) {
-            for (std::size_t at = 0; at < parts.size(); ++at) {
-                const auto& material = parts[at].material;
-                if (!material || material->keeps.empty()) continue;
-                const auto [least, most] = std::minmax_element(material->keeps.begin(), material->keeps.end());
-                double& own = beyond[material->name];
-                if (by[at] > std::max(most->first, 0.0) || (by[at] < least->first && least->first < 0.0))
-                    own = std::abs(by[at]) > std::abs(own) ? by[at] : own;
-            }
-        };
-        for (std::size_t state = 0; state < structure_.staticStates.size(); ++state) {
-            const Warmth warmth = warmthIn(structure_, static_cast<Eigen::Index>(state));
-            look(structure_.members, warmth.members);
-            look(structure_.sheets, warmth.sheets);
-            look(structure_.solids, warmth.solids);
-        }
-        for (const auto& [name, by] : beyond)
-            if (by != 0.0)
-                findings_.push_back(warningAt(
-                    {},
-                    fmt::format("{} is {:.4g} K {} in a static state, and its stiffness is not stated so far: it is "
-                                "taken as at the last that is",
-                                name, std::abs(by), by > 0.0 ? "warmer" : "colder"),
-                    "Add a sentence that says what it keeps there."));
+        for (const auto& [name, by] : warmerThanStated(structure_))
+            findings_.push_back(warningAt(
+                {},
+                fmt::format("{} is {:.4g} K {} in a static state, and its stiffness is not stated so far: it is "
+                            "taken as at the last that is",
+                            name, std::abs(by), by > 0.0 ? "warmer" : "colder"),
+                "Add a sentence that says what it keeps there."));
     }
 
     std::vector<std::string> names_;                 ///< of states, as loads name them

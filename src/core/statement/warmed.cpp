@@ -88,6 +88,23 @@ bool softens(const Structure& structure, Eigen::Index state)
     return any;
 }
 
+std::map<std::string, double> warmerThanStated(const Structure& structure)
+{
+    std::map<std::string, double> beyond;
+    for (std::size_t state = 0; state < structure.staticStates.size(); ++state)
+        eachPart(structure, warmthIn(structure, static_cast<Eigen::Index>(state)),
+                 [&](const MadeOf& part, double warmer) {
+                     if (!part.material || part.material->keeps.empty()) return;
+                     const auto& keeps = part.material->keeps;
+                     const auto [least, most] = std::minmax_element(keeps.begin(), keeps.end());
+                     if (warmer <= std::max(most->first, 0.0) && (warmer >= least->first || least->first >= 0.0))
+                         return;
+                     double& own = beyond[part.material->name];
+                     if (std::abs(warmer) > std::abs(own)) own = warmer;
+                 });
+    return beyond;
+}
+
 void warm(Structure& structure, Eigen::Index state)
 {
     eachPart(structure, warmthIn(structure, state), [](MadeOf& part, double warmer) {

@@ -19,6 +19,10 @@ Warmth warmthIn(const Structure&, Eigen::Index state);
 /// Whether anything keeps another stiffness in a static state.
 bool softens(const Structure&, Eigen::Index state);
 
+/// By how much parts are warmer in any static state than what is said of their material goes, K; the most of each, by
+/// its name.
+std::map<std::string, double> warmerThanStated(const Structure&);
+
 /// Makes each part as stiff as it is in a static state, whichever it was made for before.
 void warm(Structure&, Eigen::Index state);
 
